@@ -1,0 +1,36 @@
+# The two that the README names are `make demo` and `make test`; each sets up what is missing.
+PY := .venv/bin/python
+
+.PHONY: demo test check bench screenshots setup lock format schemas
+
+setup:
+	@tools/setup.sh
+
+demo: setup
+	@$(PY) -m rimecrest demo
+
+test: setup
+	@$(PY) -m pytest -n 2 --dist loadgroup
+
+check: setup
+	@.venv/bin/ruff format --check .
+	@.venv/bin/ruff check .
+	@.venv/bin/mypy
+	@.venv/bin/lint-imports
+
+format: setup
+	@.venv/bin/ruff format .
+	@.venv/bin/ruff check --fix .
+
+bench: setup
+	@$(PY) benchmarks/run.py
+
+screenshots: setup
+	@$(PY) -m rimecrest demo --screenshots docs/screenshots
+
+schemas: setup
+	@$(PY) tools/schemas.py
+
+lock: setup
+	@$(PY) -m piptools compile -q --extra dev --generate-hashes --no-emit-index-url --no-emit-find-links \
+	  --no-emit-trusted-host --allow-unsafe --strip-extras -o requirements/dev.lock pyproject.toml

@@ -1,0 +1,106 @@
+"""A channel in a folder: `releases/<number>.rimepack`, `audience.json`, `receipts/<seat id>/<number>.json`."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from urllib.parse import urlsplit
+from urllib.request import url2pathname
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.model import dump_record
+from rimecrest.core.release import Audience, Receipt, parse_audience, parse_receipt
+from rimecrest.core.release.package import MOST_BYTES
+from rimecrest.core.workspace.atomic import write_atomically
+
+LARGEST_RECEIPT = 64 * 1024
+"""Bytes; a larger one is not looked at."""
+
+
+class FolderChannel:
+    """Publishing into and fetching from one folder."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+
+    def newest(self) -> int:
+        """The number of the newest release; 0 when there is none."""
+        numbers = [int(path.stem) for path in self.folder.glob("releases/*.rimepack") if path.stem.isdigit()]
+        return max(numbers, default=0)
+
+    def publish(self, number: int, package: bytes, audience: Audience) -> None:
+        """Put a release there, then the audience that points to it.
+
+        Raises:
+            RimecrestError: the number is taken, or the folder cannot be written.
+        """
+        path = self._package_path(number)
+        if path.exists():
+            raise RimecrestError(f"{path} is there already.", f"Release as {self.newest() + 1}.")
+        write_atomically(path, package)
+        write_atomically(self.folder / "audience.json", dump_record(audience, "audience").encode())
+
+    def _package_path(self, number: int) -> Path:
+        return self.folder / "releases" / f"{number}.rimepack"
+
+    def audience(self) -> Audience:
+        """Raises RimecrestError when the channel cannot be reached or its audience cannot be read."""
+        path = self.folder / "audience.json"
+        try:
+            text = path.read_text("utf-8")
+        except (OSError, UnicodeDecodeError) as error:
+            raise RimecrestError(
+                f"{path} cannot be read ({error}).",
+                "Check that the channel's folder is there, then pull again.",
+            ) from None
+        return parse_audience(text, str(path))
+
+    def package(self, number: int) -> bytes:
+        """The bytes of a release. Raises RimecrestError when they cannot be fetched."""
+        path = self._package_path(number)
+        try:
+            if path.stat().st_size > 2 * MOST_BYTES:
+                raise RimecrestError(f"{path} is far too large.", "Tell whoever released it.")
+            return path.read_bytes()
+        except OSError as error:
+            raise RimecrestError(
+                f"{path} cannot be fetched ({error.strerror}).",
+                "Check the channel's folder, then pull again.",
+            ) from None
+
+    def put_receipt(self, receipt: Receipt) -> None:
+        """Report back. Raises RimecrestError when the folder cannot be written."""
+        path = self.folder / "receipts" / receipt.seat / f"{receipt.release}.json"
+        write_atomically(path, dump_record(receipt, "receipt").encode())
+
+    def receipts(self) -> tuple[list[Receipt], int]:
+        """All receipts, oldest first, and how many could not be used."""
+        found: list[Receipt] = []
+        ignored = 0
+        for path in sorted(self.folder.glob("receipts/*/*.json")):
+            try:
+                if path.stat().st_size > LARGEST_RECEIPT:
+                    raise RimecrestError(f"{path} is too large.")
+                receipt = parse_receipt(path.read_text("utf-8"), str(path))
+            except (RimecrestError, OSError, UnicodeDecodeError):
+                ignored += 1
+                continue
+            if receipt.seat == path.parent.name:
+                found.append(receipt)
+            else:
+                ignored += 1
+        return sorted(found, key=lambda receipt: receipt.at), ignored
+
+
+def open_channel(address: str) -> FolderChannel:
+    """The channel at an address: a folder's path or its `file://` address.
+
+    Raises:
+        RimecrestError: an address of another kind.
+    """
+    address = address.strip().strip("\"'")
+    parts = urlsplit(address)
+    if parts.scheme == "file":
+        return FolderChannel(Path(url2pathname(parts.path)))
+    if parts.scheme and len(parts.scheme) > 1:
+        raise RimecrestError(f"“{address}” is no folder.", "Give the path of a local or mounted folder.")
+    return FolderChannel(Path(address).expanduser())

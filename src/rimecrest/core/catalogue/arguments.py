@@ -1,0 +1,77 @@
+"""Typed arguments of commands: what fits, and what to say when a value does not."""
+
+from __future__ import annotations
+
+import difflib
+import re
+from enum import StrEnum
+
+from rimecrest.core.model import Record
+
+
+class ArgumentType(StrEnum):
+    """The types that `.steps` can write and the studio can edit."""
+
+    TEXT = "text"
+    NUMBER = "number"
+    WHOLE = "whole"
+    CHOICE = "choice"
+    SWITCH = "switch"
+    COLOUR = "colour"
+    PATH = "path"
+
+
+SWITCHES = ("yes", "no", "flip")
+"""A switch reached (`yes`, `no`) or turned over; a macro should say which state it wants."""
+
+_COLOUR = re.compile(r"#[0-9A-Fa-f]{6}\Z")
+
+
+class Argument(Record):
+    """One argument of a command. `least` and `most` bound numbers, both included."""
+
+    name: str
+    type: ArgumentType = ArgumentType.TEXT
+    choices: tuple[str, ...] = ()
+    default: str | None = None
+    least: float | None = None
+    most: float | None = None
+
+
+def argument_fault(argument: Argument, value: str) -> str:
+    """Why `value`, as written, does not fit `argument`; empty when it does.
+
+    Text with `{names}` is only known when the macro runs, so it passes here.
+    """
+    if "{" in value.replace("{{", ""):
+        return ""
+    match argument.type:
+        case ArgumentType.CHOICE | ArgumentType.SWITCH:
+            allowed = argument.choices or SWITCHES
+            if value not in allowed:
+                near = difflib.get_close_matches(value, allowed, n=1)
+                hint = f"; did you mean {near[0]}?" if near else ""
+                return f"{argument.name} is one of {', '.join(allowed)}, not “{value}”{hint}"
+        case ArgumentType.NUMBER | ArgumentType.WHOLE:
+            return _number_fault(argument, value)
+        case ArgumentType.COLOUR:
+            if not _COLOUR.match(value):
+                return f"{argument.name} is a colour like #14657A, not “{value}”"
+        case ArgumentType.TEXT | ArgumentType.PATH:
+            pass
+    return ""
+
+
+def _number_fault(argument: Argument, value: str) -> str:
+    try:
+        number = int(value) if argument.type is ArgumentType.WHOLE else float(value)
+    except ValueError:
+        kind = "a whole number" if argument.type is ArgumentType.WHOLE else "a number"
+        return f"{argument.name} is {kind}, not “{value}”"
+    too_small = argument.least is not None and number < argument.least
+    too_large = argument.most is not None and number > argument.most
+    if too_small or too_large:
+        least = "" if argument.least is None else f"{argument.least:g}"
+        most = "" if argument.most is None else f"{argument.most:g}"
+        return f"{argument.name} lies from {least} to {most}, not {value}"
+    return ""

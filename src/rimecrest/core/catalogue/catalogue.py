@@ -1,0 +1,126 @@
+"""The catalogue record and the look-ups on it."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Mapping
+from enum import StrEnum
+from functools import cached_property
+
+from rimecrest.core.catalogue.arguments import Argument, argument_fault
+from rimecrest.core.catalogue.surfaces import Menu, Tab, Toolbar
+from rimecrest.core.keys import Context, Contexts
+from rimecrest.core.model import Record, parse_record
+
+
+class Effect(StrEnum):
+    """What a command may do beyond moving the cursor; a macro's effects are the union of its commands'."""
+
+    EDITS = "edits"
+    OPENS_FILES = "opens files"
+    OPENS_LINKS = "opens links"
+    CREATES = "creates"
+    SENDS = "sends"
+    DELETES = "deletes"
+    LEAVES = "leaves the application"
+
+
+class Command(Record):
+    """One built-in operation. `id` is `<application>:<verb>`."""
+
+    id: str
+    name: str
+    about: str = ""
+    context: str = "anywhere"
+    arguments: tuple[Argument, ...] = ()
+    effects: tuple[Effect, ...] = ()
+    changes: tuple[str, ...] = ()
+    """Readings that it can change."""
+    picture: str = ""
+    everyday: bool = False
+    """One of the set that every colleague uses without looking: copy, undo, save, print …"""
+    repeats: bool = False
+    """Whether holding the key down repeats it."""
+
+    @property
+    def verb(self) -> str:
+        return self.id.partition(":")[2]
+
+    def argument(self, name: str) -> Argument | None:
+        return next((argument for argument in self.arguments if argument.name == name), None)
+
+    def argument_faults(self, given: Mapping[str, str]) -> list[str]:
+        """Every reason why these settings cannot be passed to the command."""
+        faults = []
+        for name, value in given.items():
+            argument = self.argument(name)
+            if argument is None:
+                known = ", ".join(known.name for known in self.arguments) or "none"
+                faults.append(f"{self.verb} has no setting “{name}” (it has: {known})")
+            elif fault := argument_fault(argument, value):
+                faults.append(fault)
+        for argument in self.arguments:
+            if argument.default is None and argument.name not in given:
+                faults.append(f"{self.verb} needs {argument.name}")
+        return faults
+
+
+class Reading(Record):
+    """A value that an application can tell."""
+
+    id: str
+    about: str = ""
+    type: str = "text"
+
+
+class OwnKey(Record):
+    """A hotkey that the application comes with."""
+
+    id: str
+    keys: str
+    run: str
+    context: str = "anywhere"
+
+
+class Catalogue(Record):
+    """All that one version of an application can do."""
+
+    app: str
+    title: str
+    version: str
+    commands: tuple[Command, ...] = ()
+    readings: tuple[Reading, ...] = ()
+    contexts: tuple[Context, ...] = ()
+    toolbars: tuple[Toolbar, ...] = ()
+    tabs: tuple[Tab, ...] = ()
+    menus: tuple[Menu, ...] = ()
+    keys: tuple[OwnKey, ...] = ()
+    opener: str = ""
+    """The chord behind which the application keeps room for sequences."""
+
+    @cached_property
+    def by_id(self) -> dict[str, Command]:
+        return {command.id: command for command in self.commands}
+
+    @cached_property
+    def context_tree(self) -> Contexts:
+        return Contexts(self.contexts)
+
+    def command(self, verb: str) -> Command | None:
+        """The command of this application with that verb."""
+        return self.by_id.get(f"{self.app}:{verb}")
+
+    def nearest(self, verb: str) -> str:
+        """The verb that somebody probably meant, or nothing."""
+        verbs = [command.verb for command in self.commands]
+        near = difflib.get_close_matches(verb, verbs, n=1, cutoff=0.55)
+        return near[0] if near else ""
+
+    def nearest_reading(self, name: str) -> str:
+        near = difflib.get_close_matches(name, [reading.id for reading in self.readings], n=1, cutoff=0.5)
+        return near[0] if near else ""
+
+
+def parse_catalogue(text: str, where: str) -> Catalogue:
+    """Read a catalogue file. Raises BrokenFile or NewerFormat."""
+    return parse_record(Catalogue, text, "catalogue", where)

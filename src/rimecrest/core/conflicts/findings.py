@@ -1,0 +1,87 @@
+"""A finding: one thing the checks have to say."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import Enum
+from typing import Any
+
+
+class Weight(Enum):
+    """How much a finding weighs, heaviest first."""
+
+    BLOCKS = "blocks"
+    ASKS = "asks"
+    TELLS = "tells"
+
+
+_ORDER = {weight: index for index, weight in enumerate(Weight)}
+
+
+@dataclass(frozen=True, slots=True)
+class Owner:
+    """One side of a finding: an item or binding (`id`) of a layer, what it runs, and its name for people."""
+
+    id: str
+    layer: str
+    run: str | None
+    name: str
+    args: tuple[tuple[str, str], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One thing the checks have to say.
+
+    `where` is a sequence or an identity; `subject` the words the sentence begins with; `layer` the layer in
+    which it can be mended; `grave` sorts findings of one weight.
+    """
+
+    kind: str
+    weight: Weight
+    app: str
+    layer: str
+    where: str
+    subject: str
+    rest: str
+    owners: tuple[Owner, ...] = ()
+    winner: Owner | None = None
+    context: str = ""
+    seats: tuple[str, ...] = ()
+    grave: bool = False
+
+    @property
+    def sentence(self) -> str:
+        return f"{self.subject} {self.rest}"
+
+    @property
+    def key(self) -> tuple[str, str, str, str, tuple[str, ...]]:
+        """Two findings with one key are about the same thing."""
+        return self.kind, self.app, self.where, self.context, tuple(owner.id for owner in self.owners)
+
+    def targets_digest(self) -> str:
+        """Digest of what its owners run: an acceptance lapses when it changes."""
+        text = "\n".join(f"{owner.id} {owner.run} {owner.args}" for owner in self.owners)
+        return hashlib.sha256(text.encode()).hexdigest()[:16]
+
+    def to_data(self, fixes: Iterable[str] = ()) -> dict[str, Any]:
+        """The finding as `rimecrest check --json` prints it."""
+        return {
+            "kind": self.kind,
+            "weight": self.weight.value,
+            "application": self.app,
+            "where": self.where,
+            "context": self.context,
+            "owners": [{"layer": owner.layer, "name": owner.name, "run": owner.run} for owner in self.owners],
+            "winner": self.winner.name if self.winner else None,
+            "seats": list(self.seats),
+            "sentence": self.sentence,
+            "fixes": list(fixes),
+        }
+
+
+def worst_first(findings: Iterable[Finding]) -> list[Finding]:
+    """By weight, then graver ones, then by where they are."""
+    return sorted(findings, key=lambda f: (_ORDER[f.weight], not f.grave, f.app, f.kind, f.where))

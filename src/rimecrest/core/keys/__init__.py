@@ -1,0 +1,39 @@
+"""Chords and sequences, contexts, and the one function that says who wins a key.
+
+`parse_sequence` and `format_sequence` are the only way from and to text; `standing` is what a running
+application, the checks and `rimecrest why` all call.
+"""
+
+from rimecrest.core.keys.bindings import Binding, Ruling, rule, standing, strength
+from rimecrest.core.keys.chords import (
+    Chord,
+    Sequence,
+    extends,
+    format_chord,
+    format_sequence,
+    normalise,
+    parse_chord,
+    parse_sequence,
+)
+from rimecrest.core.keys.contexts import Context, Contexts
+from rimecrest.core.keys.trie import KeyTrie, Step
+
+__all__ = [
+    "Binding",
+    "Chord",
+    "Context",
+    "Contexts",
+    "KeyTrie",
+    "Ruling",
+    "Sequence",
+    "Step",
+    "extends",
+    "format_chord",
+    "format_sequence",
+    "normalise",
+    "parse_chord",
+    "parse_sequence",
+    "rule",
+    "standing",
+    "strength",
+]

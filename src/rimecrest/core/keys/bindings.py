@@ -1,0 +1,102 @@
+"""Who wins a key.
+
+1. A binding from a fixed layout goes before all others.
+2. Then the narrower context wins, or the one of higher declared rank.
+3. Then the higher layer wins.
+4. A winner displaces every live loser whose sequence equals its own, begins it or extends it.
+5. Of a full tie between different targets nobody wins, and both still displace what lies beneath.
+6. A binding without a target takes the key away: it wins and does nothing.
+
+(conflicts.md, "Who wins".) The checks, `rimecrest why` and the running application all come here.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from rimecrest.core.keys.chords import Sequence
+from rimecrest.core.keys.contexts import Contexts
+
+
+@dataclass(frozen=True, slots=True)
+class Binding:
+    """A sequence bound to a target in one context by one layer.
+
+    `level` counts layers from 0 (built-in) upwards within the stack; `run` is None where the key is taken
+    away; `args` are sorted pairs, so that bindings compare.
+    """
+
+    id: str
+    layer: str
+    level: int
+    context: str
+    sequence: Sequence
+    run: str | None
+    args: tuple[tuple[str, str], ...] = ()
+    fixed: bool = False
+
+    @property
+    def target(self) -> tuple[str | None, tuple[tuple[str, str], ...]]:
+        return self.run, self.args
+
+
+@dataclass(frozen=True, slots=True)
+class Ruling:
+    """What `rule` decided about a set of bindings that are live together."""
+
+    winners: tuple[Binding, ...]
+    displaced: dict[str, Binding] = field(default_factory=dict)
+    """Loser's id → the binding that displaced it."""
+    tied: tuple[tuple[Binding, Binding], ...] = ()
+
+
+Strength = tuple[bool, tuple[int, int], int]
+
+
+def strength(binding: Binding, contexts: Contexts) -> Strength:
+    """Sort key of rules 1 to 3: higher wins."""
+    return binding.fixed, contexts.narrowness(binding.context), binding.level
+
+
+def rule(live: Iterable[Binding], contexts: Contexts) -> Ruling:
+    """Decide among bindings that are live at once. Order of `live` does not matter but within a tie."""
+    ordered = sorted(live, key=lambda binding: strength(binding, contexts), reverse=True)
+    # Every sequence that a standing binding has, and every beginning of one, so that rule 4 is a look-up.
+    whole: dict[Sequence, Binding] = {}
+    beginnings: dict[Sequence, Binding] = {}
+    displaced: dict[str, Binding] = {}
+    tied: list[tuple[Binding, Binding]] = []
+    fallen: set[str] = set()
+    for binding in ordered:
+        rival = _rival(binding.sequence, whole, beginnings)
+        if rival is None:
+            whole[binding.sequence] = binding
+            for length in range(1, len(binding.sequence)):
+                beginnings.setdefault(binding.sequence[:length], binding)
+        elif strength(rival, contexts) > strength(binding, contexts):
+            displaced[binding.id] = rival
+        elif rival.target == binding.target and rival.sequence == binding.sequence:
+            continue
+        else:
+            tied.append((rival, binding))
+            fallen.update((rival.id, binding.id))
+    winners = tuple(binding for binding in whole.values() if binding.id not in fallen)
+    return Ruling(winners, displaced, tuple(tied))
+
+
+def _rival(
+    sequence: Sequence, whole: dict[Sequence, Binding], beginnings: dict[Sequence, Binding]
+) -> Binding | None:
+    for length in range(1, len(sequence) + 1):
+        if (found := whole.get(sequence[:length])) is not None:
+            return found
+    return beginnings.get(sequence)
+
+
+def standing(
+    bindings: Iterable[Binding], live: frozenset[str], contexts: Contexts
+) -> dict[Sequence, Binding]:
+    """The keys that work when the contexts `live` are live. Takes no part: bindings of other contexts."""
+    ruling = rule((binding for binding in bindings if binding.context in live), contexts)
+    return {binding.sequence: binding for binding in ruling.winners}

@@ -1,0 +1,73 @@
+"""Contexts: where in an application a hotkey is live, and which of two is the narrower."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.model import Record
+
+ANYWHERE = "anywhere"
+
+
+class Context(Record):
+    """One context as an application declares it.
+
+    `within` names the context around it (None only for `anywhere`); `rank` decides between two that can be
+    live at once without containing one another, and must grow inwards.
+    """
+
+    id: str
+    name: str
+    within: str | None = ANYWHERE
+    rank: int = 0
+
+
+class Contexts:
+    """All contexts of one application."""
+
+    def __init__(self, contexts: Iterable[Context]) -> None:
+        self._by_id = {context.id: context for context in contexts}
+        self._by_id.setdefault(ANYWHERE, Context(id=ANYWHERE, name="Anywhere", within=None))
+        self._paths = {name: self._path(name) for name in self._by_id}
+
+    def _path(self, name: str) -> tuple[str, ...]:
+        path: list[str] = []
+        at: str | None = name
+        while at is not None:
+            if at in path:
+                raise RimecrestError(
+                    f"The contexts {' and '.join(path)} contain one another.",
+                    "One of them must stand outside.",
+                )
+            if at not in self._by_id:
+                raise RimecrestError(f"The context “{path[-1]}” lies within “{at}”, which does not exist.")
+            path.append(at)
+            at = self._by_id[at].within
+        return tuple(path)
+
+    def __contains__(self, name: str) -> bool:
+        return name in self._by_id
+
+    def __iter__(self) -> Iterator[Context]:
+        return iter(self._by_id.values())
+
+    def name(self, context: str) -> str:
+        """The words people read."""
+        return self._by_id[context].name if context in self._by_id else context
+
+    def path(self, context: str) -> tuple[str, ...]:
+        """The context itself, then each around it, outwards. An unknown one counts as `anywhere`."""
+        return self._paths.get(context, (ANYWHERE,))
+
+    def contains(self, outer: str, inner: str) -> bool:
+        """Whether `inner` is `outer` or lies within it."""
+        return outer in self.path(inner)
+
+    def narrowness(self, context: str) -> tuple[int, int]:
+        """Sorts contexts that are live at once: higher wins. Declared rank first, then depth."""
+        return self._by_id[context].rank if context in self._by_id else 0, len(self.path(context))
+
+    def live(self, innermost: Iterable[str]) -> frozenset[str]:
+        """All contexts that are live when these are the innermost ones."""
+        return frozenset(name for context in innermost for name in self.path(context)) | {ANYWHERE}

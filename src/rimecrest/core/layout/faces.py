@@ -1,0 +1,38 @@
+"""What a target is called and how it looks, before anybody gave an item a label of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from rimecrest.core.catalogue.catalogue import Catalogue
+
+
+@dataclass(frozen=True, slots=True)
+class Face:
+    """The words and the picture of a command or macro."""
+
+    name: str
+    about: str = ""
+    picture: str = ""
+    exists: bool = True
+
+
+class Targets:
+    """Commands of one application and the macros that one stack can see."""
+
+    def __init__(self, catalogue: Catalogue, macros: Mapping[str, Face]) -> None:
+        self.catalogue = catalogue
+        self.macros = macros
+
+    def face(self, run: str | None) -> Face:
+        """Words and picture of a target; one that does not exist says so and is named by its id."""
+        if run is None:
+            return Face("", exists=False)
+        kind, _, name = run.partition(":")
+        if kind == "macro":
+            return self.macros.get(name) or Face(name.replace("-", " ").capitalize(), exists=False)
+        command = self.catalogue.by_id.get(run)
+        if command is None:
+            return Face(name.replace("-", " ").capitalize(), exists=False)
+        return Face(command.name, command.about, command.picture)

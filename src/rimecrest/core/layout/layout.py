@@ -1,0 +1,129 @@
+"""What one layer adds to or changes in one application, as stored (formats.md, "Layout")."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import Field, field_validator
+
+from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import normalise
+from rimecrest.core.model import Record, parse_record
+
+
+class PlacedInTab(Group):
+    """A group put into a tab of another layer, after one of its groups."""
+
+    into: str
+    after: str | None = None
+
+
+class Insertion(Record):
+    """Items put into a surface of another layer, after one of its things (None = first)."""
+
+    into: str
+    after: str | None = None
+    items: tuple[Item, ...] = ()
+
+
+class Change(Record):
+    """Other values for some fields of an item, group, tab or toolbar that a layer beneath placed."""
+
+    of: str
+    set: dict[str, Any] = Field(default_factory=dict)
+
+
+class Move(Record):
+    """Another place for an item that a layer beneath placed."""
+
+    of: str
+    into: str
+    after: str | None = None
+
+
+class KeyBinding(Record):
+    """A hotkey. `in_context` is `in` in the file; `on` gives another sequence, or none, per keyboard."""
+
+    id: str = ""
+    keys: str
+    in_context: str = Field(default="anywhere", alias="in")
+    run: str | None = None
+    args: dict[str, str] = Field(default_factory=dict)
+    on: dict[str, str | None] = Field(default_factory=dict)
+
+    @field_validator("keys")
+    @classmethod
+    def _one_spelling(cls, value: str) -> str:
+        return _normalised(value)
+
+    @field_validator("on")
+    @classmethod
+    def _one_spelling_each(cls, value: dict[str, str | None]) -> dict[str, str | None]:
+        return {board: keys and _normalised(keys) for board, keys in value.items()}
+
+    @property
+    def identity(self) -> str:
+        """Its own id, or one made of where it is bound."""
+        return self.id or f"key:{self.in_context}:{self.keys}"
+
+    def on_board(self, keyboard: str) -> str | None:
+        """The sequence on that keyboard; None where these seats go without."""
+        return self.on.get(keyboard, self.keys)
+
+
+def _normalised(value: str) -> str:
+    try:
+        return normalise(value)
+    except RimecrestError as error:
+        raise ValueError(error.sentence) from None
+
+
+class Acceptance(Record):
+    """A finding kept on purpose. It lapses when the digest of its owners' targets changes."""
+
+    kind: str
+    owners: tuple[str, ...]
+    targets: str
+    why: str
+
+
+class Layout(Record):
+    """One layer's layout for one application."""
+
+    app: str
+    layer: str
+    policy: Literal["fixed", "open", "offered"] = "open"
+    toolbars: tuple[Toolbar, ...] = ()
+    tabs: tuple[Tab, ...] = ()
+    groups: tuple[PlacedInTab, ...] = ()
+    insert: tuple[Insertion, ...] = ()
+    change: tuple[Change, ...] = ()
+    move: tuple[Move, ...] = ()
+    hide: tuple[str, ...] = ()
+    keys: tuple[KeyBinding, ...] = ()
+    acceptances: tuple[Acceptance, ...] = ()
+
+    def local(self, identity: str) -> str | None:
+        """The id inside this file of a full identity, or None when another layer owns it."""
+        layer, colon, name = identity.rpartition(":")
+        if not colon:
+            return identity
+        return name if layer == self.layer else None
+
+    def full(self, identity: str) -> str:
+        """The full identity of an id as written in this file."""
+        return identity if ":" in identity else f"{self.layer}:{identity}"
+
+    def all_items(self) -> list[Item]:
+        """Every item that this layout places, in file order."""
+        found = [item for toolbar in self.toolbars for item in toolbar.items]
+        found += [item for tab in self.tabs for group in tab.groups for item in group.items]
+        found += [item for group in self.groups for item in group.items]
+        found += [item for insertion in self.insert for item in insertion.items]
+        return found
+
+
+def parse_layout(text: str, where: str) -> Layout:
+    """Read a layout file. Raises BrokenFile or NewerFormat."""
+    return parse_record(Layout, text, "layout", where)

@@ -1,0 +1,78 @@
+"""Order by neighbours: things stand after a neighbour's identity, never at an index.
+
+The things of the lowest layer stand in their own order. What is added later hangs on the thing it follows,
+so that a new version of the application or a change beneath does not shuffle it. Several things after one
+neighbour stand in the order they were added: layer order, then file order (formats.md).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Generic, TypeVar
+
+Thing = TypeVar("Thing")
+_BASE = "\0base"
+_FIRST = "\0first"
+
+
+class AnchoredOrder(Generic[Thing]):
+    """An ordered shelf of things with identities."""
+
+    def __init__(self) -> None:
+        self._things: dict[str, Thing] = {}
+        self._following: dict[str, list[str]] = {_FIRST: [], _BASE: []}
+        self._anchor: dict[str, str] = {}
+        self._ghosts = 0
+
+    def __contains__(self, identity: str) -> bool:
+        return identity in self._anchor
+
+    def append(self, identity: str, thing: Thing) -> None:
+        """Put a thing at the end of the base order."""
+        self._hang(identity, thing, _BASE)
+
+    def put(self, identity: str, thing: Thing, after: str | None) -> bool:
+        """Put a thing after another (None = first). False when the anchor is lost: it goes to the end."""
+        found = after is None or after in self._anchor
+        self._hang(identity, thing, (after or _FIRST) if found else _BASE)
+        return found
+
+    def _hang(self, identity: str, thing: Thing, anchor: str) -> None:
+        self._things[identity] = thing
+        self._anchor[identity] = anchor
+        self._following[anchor].append(identity)
+        self._following.setdefault(identity, [])
+
+    def hide(self, identity: str) -> Thing | None:
+        """Take a thing out of sight; its place remains as an anchor."""
+        return self._things.pop(identity, None)
+
+    def move_out(self, identity: str) -> Thing | None:
+        """Take a thing out for another place. What stood after it stays where it stands."""
+        thing = self._things.pop(identity, None)
+        if thing is not None:
+            self._ghosts += 1
+            ghost = f"\0was:{self._ghosts}"
+            anchor = self._anchor.pop(identity)
+            row = self._following[anchor]
+            row[row.index(identity)] = ghost
+            self._anchor[ghost] = anchor
+            self._following[ghost] = self._following.pop(identity)
+            for follower in self._following[ghost]:
+                self._anchor[follower] = ghost
+        return thing
+
+    def get(self, identity: str) -> Thing | None:
+        return self._things.get(identity)
+
+    def change(self, identity: str, thing: Thing) -> None:
+        self._things[identity] = thing
+
+    def __iter__(self) -> Iterator[Thing]:
+        # An explicit stack: a colleague may chain a thousand items one after the other.
+        stack = [*reversed(self._following[_BASE]), *reversed(self._following[_FIRST])]
+        while stack:
+            name = stack.pop()
+            if name in self._things:
+                yield self._things[name]
+            stack.extend(reversed(self._following[name]))

@@ -1,0 +1,271 @@
+"""Putting, taking and moving things in one layer's layout.
+
+What the layer itself placed is changed where it stands. What comes from beneath is overridden by an
+insertion, a move, a change or a hiding, always anchored to a neighbour. Identities are full ones
+(`department.freight:tides`, `app:item-print`); every function returns a new layout.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Sequence
+from typing import Any
+
+from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout, Move, PlacedInTab
+
+Rework = Callable[[tuple[Item, ...]], tuple[Item, ...]]
+
+
+def fresh_id(layout: Layout, words: str) -> str:
+    """An id made of words that nothing in the layout has yet."""
+    base = re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-") or "item"
+    taken = {item.id for item in layout.all_items()}
+    taken |= {toolbar.id for toolbar in layout.toolbars} | {tab.id for tab in layout.tabs}
+    taken |= {group.id for tab in layout.tabs for group in tab.groups} | {g.id for g in layout.groups}
+    name, number = base, 1
+    while name in taken:
+        number += 1
+        name = f"{base}-{number}"
+    return name
+
+
+def own_items(layout: Layout, surface: str) -> tuple[Item, ...] | None:
+    """The items of a surface that this layer itself placed, or None when it is another's."""
+    local = layout.local(surface)
+    if local is None:
+        return None
+    for bar in layout.toolbars:
+        if bar.id == local:
+            return bar.items
+    for group in (*(g for tab in layout.tabs for g in tab.groups), *layout.groups):
+        if group.id == local:
+            return group.items
+    return None
+
+
+def put_items(layout: Layout, surface: str, after: str | None, items: Sequence[Item]) -> Layout:
+    """Put items on a surface after one of its things (None = first)."""
+    own = own_items(layout, surface)
+    local_after = layout.local(after) if after else None
+    if own is not None and (after is None or local_after in {item.id for item in own}):
+        return _rework(layout, lambda row: _after(row, local_after, items), surface)
+    # After something that an insertion of ours placed on that very surface: into the same insertion.
+    for index, insertion in enumerate(layout.insert):
+        if layout.full(insertion.into) == surface:
+            if local_after and any(item.id == local_after for item in insertion.items):
+                return _with_insertion(layout, index, _after(insertion.items, local_after, items))
+            if _anchor(layout, insertion.after) == after:
+                return _with_insertion(layout, index, (*items, *insertion.items))
+    added = Insertion(into=surface, after=after, items=tuple(items))
+    return layout.model_copy(update={"insert": (*layout.insert, added)})
+
+
+def _anchor(layout: Layout, after: str | None) -> str | None:
+    return layout.full(after) if after else None
+
+
+def _after(row: tuple[Item, ...], after: str | None, items: Iterable[Item]) -> tuple[Item, ...]:
+    at = 0 if after is None else next(i for i, item in enumerate(row) if item.id == after) + 1
+    return (*row[:at], *items, *row[at:])
+
+
+def _with_insertion(layout: Layout, index: int, items: tuple[Item, ...]) -> Layout:
+    rows = list(layout.insert)
+    rows[index : index + 1] = [rows[index].model_copy(update={"items": items})] if items else []
+    return layout.model_copy(update={"insert": tuple(rows)})
+
+
+def _rework(layout: Layout, rework: Rework, surface: str | None = None) -> Layout:
+    """Apply `rework` to the rows of items that this layer placed: to one surface's, or to all."""
+    local = layout.local(surface) if surface else None
+
+    def fits(name: str) -> bool:
+        return local is None or name == local
+
+    def group(old: Any) -> Any:
+        return old.model_copy(update={"items": rework(old.items)}) if fits(old.id) else old
+
+    bars = tuple(
+        bar.model_copy(update={"items": rework(bar.items)}) if fits(bar.id) else bar
+        for bar in layout.toolbars
+    )
+    tabs = tuple(t.model_copy(update={"groups": tuple(map(group, t.groups))}) for t in layout.tabs)
+    update: dict[str, Any] = {"toolbars": bars, "tabs": tabs, "groups": tuple(map(group, layout.groups))}
+    if local is None:
+        rows = [row.model_copy(update={"items": rework(row.items)}) for row in layout.insert]
+        update["insert"] = tuple(row for row in rows if row.items)
+    return layout.model_copy(update=update)
+
+
+def find_item(layout: Layout, identity: str) -> Item | None:
+    """The item as this layer placed it."""
+    local = layout.local(identity)
+    return next((item for item in layout.all_items() if item.id == local), None)
+
+
+def take_off(layout: Layout, identity: str) -> Layout:
+    """Take a thing off: what the layer placed goes, what comes from beneath is hidden."""
+    local = layout.local(identity)
+    if local is None or not _owns(layout, local):
+        if identity in layout.hide:
+            return layout
+        kept = tuple(change for change in layout.change if layout.full(change.of) != identity)
+        return layout.model_copy(update={"hide": (*layout.hide, identity), "change": kept})
+    layout = _reanchored(layout, identity, local)
+    layout = _rework(layout, lambda row: tuple(item for item in row if item.id != local))
+    tabs = tuple(
+        tab.model_copy(update={"groups": tuple(g for g in tab.groups if g.id != local)})
+        for tab in layout.tabs
+        if tab.id != local
+    )
+    return layout.model_copy(
+        update={
+            "tabs": tabs,
+            "toolbars": tuple(bar for bar in layout.toolbars if bar.id != local),
+            "groups": tuple(
+                g for g in layout.groups if g.id != local and layout.local(g.into) not in (local,)
+            ),
+        }
+    )
+
+
+def _owns(layout: Layout, local: str) -> bool:
+    things: list[Item | Toolbar | Tab | Group] = [*layout.all_items(), *layout.toolbars, *layout.tabs]
+    things += [group for tab in layout.tabs for group in tab.groups]
+    things += layout.groups
+    return any(thing.id == local for thing in things)
+
+
+def _reanchored(layout: Layout, identity: str, local: str) -> Layout:
+    """What this layer hung on a thing that goes is hung on the thing before it."""
+    before: str | None = None
+    found = False
+    rows = [bar.items for bar in layout.toolbars]
+    rows += [g.items for tab in layout.tabs for g in tab.groups] + [g.items for g in layout.groups]
+    for row in rows:
+        for index, item in enumerate(row):
+            if item.id == local:
+                before = layout.full(row[index - 1].id) if index else None
+                found = True
+    for insertion in layout.insert:
+        for index, item in enumerate(insertion.items):
+            if item.id == local:
+                before = layout.full(insertion.items[index - 1].id) if index else insertion.after
+                found = True
+    if not found:
+        return layout
+
+    def hung(thing: Any) -> Any:
+        if thing.after and layout.full(thing.after) == identity:
+            return thing.model_copy(update={"after": before})
+        return thing
+
+    return layout.model_copy(
+        update={
+            "insert": tuple(map(hung, layout.insert)),
+            "move": tuple(map(hung, layout.move)),
+            "groups": tuple(map(hung, layout.groups)),
+        }
+    )
+
+
+def show_again(layout: Layout, identity: str) -> Layout:
+    """As the layer beneath has it: no longer hidden, changed or moved by this layer."""
+    return layout.model_copy(
+        update={
+            "hide": tuple(name for name in layout.hide if layout.full(name) != identity),
+            "change": tuple(change for change in layout.change if layout.full(change.of) != identity),
+            "move": tuple(move for move in layout.move if layout.full(move.of) != identity),
+        }
+    )
+
+
+def move_item(layout: Layout, identity: str, surface: str, after: str | None) -> Layout:
+    """Move an item to stand after another on a surface (None = first)."""
+    if after == identity:
+        return layout
+    item = find_item(layout, identity)
+    if item is not None:
+        return put_items(take_off(layout, identity), surface, after, [item])
+    others = tuple(move for move in layout.move if layout.full(move.of) != identity)
+    moved = Move(of=identity, into=surface, after=after)
+    return layout.model_copy(update={"move": (*others, moved)})
+
+
+def set_fields(layout: Layout, identity: str, fields: dict[str, Any]) -> Layout:
+    """Give a thing other values: in place where this layer placed it, else as a change of it."""
+    local = layout.local(identity)
+    if local is not None and _owns(layout, local):
+        return _set_own(layout, local, fields)
+    for index, change in enumerate(layout.change):
+        if layout.full(change.of) == identity:
+            merged = change.model_copy(update={"set": {**change.set, **fields}})
+            rows = (*layout.change[:index], merged, *layout.change[index + 1 :])
+            return layout.model_copy(update={"change": rows})
+    return layout.model_copy(update={"change": (*layout.change, Change(of=identity, set=fields))})
+
+
+def _set_own(layout: Layout, local: str, fields: dict[str, Any]) -> Layout:
+    def changed(thing: Any) -> Any:
+        if thing.id != local:
+            return thing
+        return type(thing).model_validate({**thing.model_dump(by_alias=True), **fields})
+
+    layout = _rework(layout, lambda row: tuple(map(changed, row)))
+    tabs = tuple(
+        changed(tab).model_copy(update={"groups": tuple(map(changed, tab.groups))}) for tab in layout.tabs
+    )
+    return layout.model_copy(
+        update={
+            "toolbars": tuple(map(changed, layout.toolbars)),
+            "tabs": tabs,
+            "groups": tuple(map(changed, layout.groups)),
+        }
+    )
+
+
+def put_group(layout: Layout, tab: str, after: str | None, group: Group) -> Layout:
+    """Put a group into a tab after one of its groups (None = first)."""
+    local = layout.local(tab)
+    for index, own in enumerate(layout.tabs):
+        if own.id == local:
+            names = [layout.full(old.id) for old in own.groups]
+            if after is not None and after not in names:
+                break
+            at = names.index(after) + 1 if after else 0
+            groups = (*own.groups[:at], group, *own.groups[at:])
+            changed = own.model_copy(update={"groups": groups})
+            return layout.model_copy(
+                update={"tabs": (*layout.tabs[:index], changed, *layout.tabs[index + 1 :])}
+            )
+    placed = PlacedInTab(**group.model_dump(), into=tab, after=after)
+    return layout.model_copy(update={"groups": (*layout.groups, placed)})
+
+
+def put_tab(layout: Layout, tab: Tab) -> Layout:
+    return layout.model_copy(update={"tabs": (*layout.tabs, tab)})
+
+
+def put_toolbar(layout: Layout, toolbar: Toolbar) -> Layout:
+    return layout.model_copy(update={"toolbars": (*layout.toolbars, toolbar)})
+
+
+def bind(layout: Layout, key: KeyBinding) -> Layout:
+    """Bind a key; a binding of this layer with the same identity is replaced."""
+    others = tuple(old for old in layout.keys if old.identity != key.identity)
+    return layout.model_copy(update={"keys": (*others, key)})
+
+
+def unbind(layout: Layout, identity: str) -> Layout:
+    """Take a binding of this layer away.
+
+    Raises:
+        RimecrestError: the binding is not this layer's.
+    """
+    local = identity.removeprefix(f"{layout.layer}:")
+    kept = tuple(old for old in layout.keys if old.identity != local)
+    if len(kept) == len(layout.keys):
+        raise RimecrestError(f"{layout.layer} has no binding {identity}.")
+    return layout.model_copy(update={"keys": kept})

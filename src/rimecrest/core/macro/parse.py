@@ -1,0 +1,209 @@
+"""From the text of a `.steps` file to its steps. Every line is read, so that all faults are told at once."""
+
+from __future__ import annotations
+
+import difflib
+from dataclasses import replace
+from functools import lru_cache
+from importlib import resources
+from typing import Any, cast
+
+from lark import Lark, Token, Transformer, UnexpectedInput
+from lark.exceptions import VisitError
+
+from rimecrest.core.macro.steps import (
+    Ask,
+    Comment,
+    Do,
+    Fault,
+    Header,
+    Macro,
+    Need,
+    Part,
+    Say,
+    Setting,
+    Statement,
+    Stop,
+    WriteText,
+)
+
+WORDS = tuple(["macro", "about", "for", "needs", "with", "unfinished", "do", "write", "ask", "part", "say", "stop", "end"])
+DEEPEST = 50
+"""Parts within parts at most; deeper nesting is a slip, and would cost recursion."""
+
+
+class _End:
+    """The line that closes a block."""
+
+
+class _Lines(Transformer[Token, Any]):
+    """Turns the tree of one line into a step."""
+
+    def start(self, children: list[Any]) -> tuple[Any, str]:
+        comment = ""
+        if children and isinstance(children[-1], Token) and children[-1].type == "COMMENT":
+            comment = _comment(children.pop())
+        return (children[0] if children else None), comment
+
+    def macro(self, children: list[Any]) -> Header:
+        return Header("macro", _text(children[0]))
+
+    def about(self, children: list[Any]) -> Header:
+        return Header("about", _text(children[0]))
+
+    def application(self, children: list[Any]) -> Header:
+        return Header("for", str(children[0]))
+
+    def companion(self, children: list[Any]) -> Header:
+        return Header("with", _text(children[0]))
+
+    def unfinished(self, _children: list[Any]) -> Header:
+        return Header("unfinished")
+
+    def need_context(self, children: list[Any]) -> Need:
+        return Need(context=str(children[0]))
+
+    def need_reading(self, children: list[Any]) -> Need:
+        return Need(reading=str(children[0]))
+
+    def needs(self, children: list[Any]) -> Need:
+        need: Need = children[0]
+        return replace(need, say=_text(children[1]) if len(children) > 1 else None)
+
+    def do(self, children: list[Any]) -> Do:
+        return Do(str(children[0]), tuple(children[1:]))
+
+    def setting(self, children: list[Any]) -> Setting:
+        value: Token = children[1].children[0]
+        quoted = value.type == "TEXT"
+        return Setting(str(children[0]), _text(value) if quoted else str(value), quoted)
+
+    def write(self, children: list[Any]) -> WriteText:
+        return WriteText(_text(children[0]))
+
+    def ask(self, children: list[Any]) -> Ask:
+        step = Ask(str(children[0]), _text(children[1]))
+        for child in children[2:]:
+            if isinstance(child, Token):
+                step = replace(step, default=_text(child))
+            elif child.data == "choices":
+                step = replace(step, choices=tuple(_text(token) for token in child.children))
+            else:
+                step = replace(step, reading=str(child.children[0]))
+        return step
+
+    def part(self, children: list[Any]) -> Part:
+        return Part(_text(children[0]))
+
+    def say(self, children: list[Any]) -> Say:
+        return Say(_text(children[0]))
+
+    def stop(self, children: list[Any]) -> Stop:
+        return Stop(_text(children[0]) if children else None)
+
+    def muted(self, children: list[Any]) -> Any:
+        return replace(children[1], muted=True) if len(children) > 1 else Comment(muted=True)
+
+    def finish(self, _children: list[Any]) -> _End:
+        return _End()
+
+
+def _text(token: Token) -> str:
+    body = str(token)[1:-1]
+    return body.replace("\\\\", "\0").replace('\\"', '"').replace("\\n", "\n").replace("\0", "\\")
+
+
+def _comment(token: Token) -> str:
+    return str(token)[1:].strip()
+
+
+@lru_cache(maxsize=1)
+def _grammar() -> Lark:
+    text = resources.files("rimecrest.core.macro").joinpath("steps.lark").read_text("utf-8")
+    return Lark(text, parser="lalr", transformer=_Lines(), propagate_positions=False)
+
+
+def _read_line(line: str) -> tuple[Any, str]:
+    # With a transformer given, the parser's result is what `_Lines.start` returns.
+    return cast(tuple[Any, str], _grammar().parse(line))
+
+
+def parse_macro(text: str) -> tuple[Macro, list[Fault]]:
+    """Read a macro.
+
+    Returns:
+        The macro, without the lines that could not be read, and a fault for each of those.
+    """
+    head: list[Header | Need | Comment] = []
+    open_parts: list[tuple[Part, list[Statement]]] = []
+    body: list[Statement] = []
+    faults: list[Fault] = []
+    blank = False
+    for number, line in enumerate(text.replace("\r\n", "\n").split("\n"), 1):
+        if not line.strip():
+            blank = True
+            continue
+        target = open_parts[-1][1] if open_parts else body
+        if blank and (head or body):
+            (head if not body and not open_parts else target).append(Comment(line=number - 1))
+        blank = False
+        column = len(line) - len(line.lstrip()) + 1
+        try:
+            step, comment = _read_line(line)
+        except (UnexpectedInput, VisitError) as error:
+            faults.append(_fault(error, line, number))
+            continue
+        if isinstance(step, _End):
+            if not open_parts:
+                faults.append(Fault(number, column, "This “end” closes nothing", "Take it out."))
+                continue
+            part, inner = open_parts.pop()
+            outer = open_parts[-1][1] if open_parts else body
+            outer.append(replace(part, steps=tuple(inner), end_comment=comment))
+            continue
+        step = replace(step or Comment(), comment=comment, line=number, column=column)
+        if isinstance(step, Header | Need):
+            if body or open_parts:
+                faults.append(
+                    Fault(number, column, "This line belongs above the first step", "Move it to the head.")
+                )
+            else:
+                head.append(step)
+        elif isinstance(step, Part):
+            if len(open_parts) >= DEEPEST:
+                faults.append(Fault(number, column, f"Parts are nested more than {DEEPEST} deep"))
+            open_parts.append((step, []))
+        elif isinstance(step, Comment) and not body and not open_parts and not step.muted:
+            head.append(step)
+        else:
+            target.append(step)
+    while open_parts:
+        part, inner = open_parts.pop()
+        faults.append(
+            Fault(part.line, part.column, f"The part “{part.title}” is not closed", "Add a line “end”.")
+        )
+        outer = open_parts[-1][1] if open_parts else body
+        outer.append(replace(part, steps=tuple(inner)))
+    return Macro(tuple(head), tuple(body)), faults
+
+
+def _fault(error: Exception, line: str, number: int) -> Fault:
+    column = max(getattr(error, "column", 1) or 1, 1)
+    stripped = line.strip().removeprefix("~").strip()
+    word = stripped.split()[0] if stripped else ""
+    if word not in WORDS:
+        near = difflib.get_close_matches(word, WORDS, n=1)
+        way_out = f"Did you mean “{near[0]}”?" if near else f"A line begins with {', '.join(WORDS)} or #."
+        return Fault(number, line.find(word) + 1, f"“{word}” begins no step", way_out)
+    if line.count('"') % 2:
+        return Fault(number, line.rfind('"') + 1, "The text is not closed", 'Add a " where it ends.')
+    form = {
+        "do": "do command name=value",
+        "write": 'write "text"',
+        "ask": 'ask name "Question?" choices "one", "two"',
+        "needs": 'needs context writing or say "What to do first."',
+        "for": "for letters",
+        "say": 'say "text"',
+        "part": 'part "title"',
+    }.get(word, f'{word} "text"')
+    return Fault(number, column, f"This “{word}” cannot be read from here on", f"It is written: {form}")

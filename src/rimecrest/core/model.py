@@ -1,0 +1,71 @@
+"""What every stored record has in common: frozen, unknown fields kept, a format tag that is checked."""
+
+from __future__ import annotations
+
+import json
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, ConfigDict, ValidationError
+
+from rimecrest.core.errors import BrokenFile, NewerFormat
+
+Stored = TypeVar("Stored", bound="Record")
+
+
+class Record(BaseModel):
+    """A frozen value read from or written to JSON. Fields it does not know are kept and written back."""
+
+    model_config = ConfigDict(frozen=True, extra="allow", populate_by_name=True)
+
+    def to_data(self) -> dict[str, Any]:
+        """The JSON object, without the fields that have their default value."""
+        return self.model_dump(mode="json", by_alias=True, exclude_defaults=True)
+
+
+def dump_json(data: Any) -> str:
+    """Text of a JSON file: two spaces, keys in the order given, one newline at the end."""
+    return json.dumps(data, ensure_ascii=False, indent=2) + "\n"
+
+
+def dump_record(record: Record, kind: str, version: int = 1) -> str:
+    """Text of a stored record with its format tag first."""
+    return dump_json({"format": f"rimecrest.{kind}/{version}", **record.to_data()})
+
+
+def parse_json(text: str, where: str) -> Any:
+    """Read JSON, or raise BrokenFile with the line."""
+    try:
+        return json.loads(text)
+    except json.JSONDecodeError as error:
+        raise BrokenFile(where, f"this is not JSON ({error.msg})", error.lineno) from None
+    except RecursionError:
+        raise BrokenFile(where, "it is nested too deeply") from None
+
+
+def parse_record(model: type[Stored], text: str, kind: str, where: str, version: int = 1) -> Stored:
+    """Read a stored record.
+
+    Raises:
+        BrokenFile: not JSON, not of this kind, or a field that does not fit.
+        NewerFormat: written by a newer Rimecrest.
+    """
+    data = parse_json(text, where)
+    if not isinstance(data, dict):
+        raise BrokenFile(where, f"it holds no {kind}")
+    tag = str(data.pop("format", ""))
+    name, _, number = tag.partition("/")
+    if name != f"rimecrest.{kind}" or not number.isdigit():
+        raise BrokenFile(where, f"its format is “{tag}”, not rimecrest.{kind}/{version}")
+    if int(number) > version:
+        raise NewerFormat(where, tag, f"rimecrest.{kind}/{version}")
+    return validated(model, data, where)
+
+
+def validated(model: type[Stored], data: Any, where: str) -> Stored:
+    """The record that `data` describes, or BrokenFile naming the first field that does not fit."""
+    try:
+        return model.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = " → ".join(str(part) for part in first["loc"]) or "the whole"
+        raise BrokenFile(where, f"{place}: {first['msg'].removeprefix('Value error, ')}") from None

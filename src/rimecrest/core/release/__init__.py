@@ -1,0 +1,33 @@
+"""Releases: what is handed to seats, as bytes and as values.
+
+`build_package` and `read_package` are the `.rimepack`; `Audience` says which seat gets what; `StackState` is
+what one application on one seat loads, be it from an installed release or from the studio's draft. Signing
+and waves join here as further functions over the same values.
+"""
+
+from rimecrest.core.release.audience import Assignment, Audience, audience_of, parse_audience, seat_id
+from rimecrest.core.release.package import Package, Release, build_package, read_package
+from rimecrest.core.release.profile import Enrolment, Installed, Profile
+from rimecrest.core.release.receipt import Receipt, parse_receipt
+from rimecrest.core.release.stack import ShelvedMacro, StackState, draft_stack, released_stack
+
+__all__ = [
+    "Assignment",
+    "Audience",
+    "Enrolment",
+    "Installed",
+    "Package",
+    "Profile",
+    "Receipt",
+    "Release",
+    "ShelvedMacro",
+    "StackState",
+    "audience_of",
+    "build_package",
+    "draft_stack",
+    "parse_audience",
+    "parse_receipt",
+    "read_package",
+    "released_stack",
+    "seat_id",
+]

@@ -1,0 +1,58 @@
+"""audience.json: which seat gets which release, as what stack."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterable
+
+from pydantic import Field
+
+from rimecrest.core.model import Record, parse_record
+from rimecrest.core.workspace.workspace import Workspace
+
+
+class Assignment(Record):
+    """What one seat is to have."""
+
+    release: int
+    stack: tuple[str, ...] = ()
+    keyboard: str = ""
+    policy: str = ""
+    wave: str = "1"
+
+
+class Audience(Record):
+    """All seats of a channel, by id."""
+
+    name: str
+    seats: dict[str, Assignment] = Field(default_factory=dict)
+
+
+def seat_id(organisation: str, seat: str) -> str:
+    """The id of a seat in files that leave the workspace: no colleague's name is read from it."""
+    return hashlib.sha256(f"{organisation}\n{seat}".encode()).hexdigest()[:16]
+
+
+def audience_of(workspace: Workspace, release: int, seats: Iterable[str] | None = None) -> Audience:
+    """The audience that gives `release` to these seats (None = all)."""
+    chosen = None if seats is None else set(seats)
+    name = workspace.settings.name
+    return Audience(
+        name=name,
+        seats={
+            seat_id(name, seat.seat): Assignment(
+                release=release,
+                stack=workspace.stack_of(seat),
+                keyboard=seat.keyboard,
+                policy=seat.policy,
+                wave=seat.wave,
+            )
+            for seat in workspace.people
+            if chosen is None or seat.seat in chosen
+        },
+    )
+
+
+def parse_audience(text: str, where: str) -> Audience:
+    """Read audience.json. Raises BrokenFile or NewerFormat."""
+    return parse_record(Audience, text, "audience", where)

@@ -1,0 +1,156 @@
+"""The `.rimepack`: a zip whose bytes depend on nothing but what is in it.
+
+What reading refuses, in this order:
+
+1. a file that is larger than the limit, or no zip, or truncated;
+2. entries whose path leaves the folder, links, entries stored twice;
+3. more than 64 MiB unpacked;
+4. a `release.json` that is missing, of another kind or of a newer format;
+5. a file whose digest differs, one that is not listed, one that is listed and missing.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import stat
+import zipfile
+import zlib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import PurePosixPath
+
+from pydantic import Field
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro import effects
+from rimecrest.core.model import Record, dump_record, parse_record
+from rimecrest.core.workspace.folder import layout_text
+from rimecrest.core.workspace.workspace import Workspace
+
+MOST_BYTES = 64 * 1024 * 1024
+_TIME = (1980, 1, 1, 0, 0, 0)
+"""The earliest time a zip can hold: the same for every entry, so that equal content gives equal bytes."""
+_MANIFEST = "release.json"
+_WAY_OUT = "Fetch it again; if it comes back the same, tell whoever released it."
+
+
+class Release(Record):
+    """release.json: what a package holds."""
+
+    number: int
+    news: dict[str, str] = Field(default_factory=dict)
+    """Layer → the sentence of what is new for it."""
+    layers: tuple[str, ...] = ()
+    applications: dict[str, str] = Field(default_factory=dict)
+    """Application → the version the layouts were made for."""
+    effects: dict[str, tuple[str, ...]] = Field(default_factory=dict)
+    """`<layer>/<macro id>` → what the macro may do."""
+    files: dict[str, str] = Field(default_factory=dict)
+    """Path → SHA-256 digest in hexadecimal."""
+
+
+@dataclass(frozen=True)
+class Package:
+    """A package that was read and found whole."""
+
+    release: Release
+    files: Mapping[str, bytes]
+
+
+def build_package(
+    workspace: Workspace, number: int, news: Mapping[str, str], pictures: Mapping[str, bytes]
+) -> bytes:
+    """The bytes of release `number`.
+
+    Args:
+        news: layer → the sentence that its colleagues read.
+        pictures: every picture that the layouts use, frozen: file name → SVG or PNG.
+    """
+    files: dict[str, bytes] = {}
+    for (layer, app), layout in workspace.layouts.items():
+        files[f"layouts/{layer}/{app}.json"] = layout_text(layout).encode()
+    found_effects: dict[str, tuple[str, ...]] = {}
+    for (layer, name), file in workspace.macros.items():
+        files[f"macros/{layer}/{name}.steps"] = file.text.encode()
+        catalogue = workspace.catalogues.get(file.macro.application)
+        if catalogue is not None:
+            found_effects[f"{layer}/{name}"] = tuple(effects(file.macro, catalogue))
+    files |= {f"companions/{name}": content for name, content in workspace.companions.items()}
+    files |= {f"pictures/{name}": content for name, content in {**workspace.pictures, **pictures}.items()}
+    release = Release(
+        number=number,
+        news=dict(sorted(news.items())),
+        layers=workspace.layers,
+        applications={app: catalogue.version for app, catalogue in sorted(workspace.catalogues.items())},
+        effects=dict(sorted(found_effects.items())),
+        files={name: hashlib.sha256(files[name]).hexdigest() for name in sorted(files)},
+    )
+    files[_MANIFEST] = dump_record(release, "release").encode()
+    return _zipped(files)
+
+
+def _zipped(files: Mapping[str, bytes]) -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_STORED) as archive:
+        for name in sorted(files):
+            entry = zipfile.ZipInfo(name, _TIME)
+            entry.create_system = 3
+            entry.external_attr = (stat.S_IFREG | 0o644) << 16
+            archive.writestr(entry, files[name])
+    return out.getvalue()
+
+
+def read_package(content: bytes, where: str) -> Package:
+    """Read a package. `where` names it in sentences.
+
+    Raises:
+        RimecrestError: anything in the list at the top of this module.
+    """
+    if len(content) > 2 * MOST_BYTES:
+        raise RimecrestError(f"{where} is far too large ({len(content) >> 20} MiB).", _WAY_OUT)
+    try:
+        with zipfile.ZipFile(io.BytesIO(content)) as archive:
+            files = _entries(archive, where)
+    except (zipfile.BadZipFile, zlib.error, EOFError, ValueError, NotImplementedError, RuntimeError) as error:
+        raise RimecrestError(f"{where} is truncated or no package ({error}).", _WAY_OUT) from None
+    if _MANIFEST not in files:
+        raise RimecrestError(f"{where} holds no {_MANIFEST}.", _WAY_OUT)
+    try:
+        manifest = files.pop(_MANIFEST).decode()
+    except UnicodeDecodeError:
+        raise RimecrestError(f"{where}: {_MANIFEST} is not UTF-8 text.", _WAY_OUT) from None
+    release = parse_record(Release, manifest, "release", f"{where}: {_MANIFEST}")
+    for name, digest in release.files.items():
+        if name not in files:
+            raise RimecrestError(f"{where}: {name} is missing.", _WAY_OUT)
+        if hashlib.sha256(files[name]).hexdigest() != digest:
+            raise RimecrestError(f"{where}: {name} was changed after the release was made.", _WAY_OUT)
+    for name in files:
+        if name not in release.files:
+            raise RimecrestError(f"{where}: {name} does not belong to the release.", _WAY_OUT)
+    return Package(release, files)
+
+
+def _entries(archive: zipfile.ZipFile, where: str) -> dict[str, bytes]:
+    files: dict[str, bytes] = {}
+    room = MOST_BYTES
+    for entry in archive.infolist():
+        path = PurePosixPath(entry.filename)
+        if path.is_absolute() or ".." in path.parts or "\\" in entry.filename or not path.parts:
+            raise RimecrestError(f"{where}: the path “{entry.filename}” leads out of the folder.", _WAY_OUT)
+        mode = entry.external_attr >> 16
+        if stat.S_ISLNK(mode) or (stat.S_IFMT(mode) not in (0, stat.S_IFREG) and not entry.is_dir()):
+            raise RimecrestError(f"{where}: “{entry.filename}” is a link, not a file.", _WAY_OUT)
+        if entry.filename in files:
+            raise RimecrestError(f"{where}: “{entry.filename}” stands twice.", _WAY_OUT)
+        if entry.is_dir():
+            continue
+        # What the directory claims is not trusted: at most what is left of the room is ever read.
+        with archive.open(entry) as stream:
+            content = stream.read(room + 1)
+        room -= len(content)
+        if room < 0:
+            raise RimecrestError(f"{where} holds more than {MOST_BYTES >> 20} MiB.", _WAY_OUT)
+        files[entry.filename] = content
+    return files

@@ -1,0 +1,107 @@
+"""A seat's profile on disk: who it is, what is installed, which release counts.
+
+```
+profile/
+  seat.json            the seat's id, its channel
+  releases/8.rimepack  packages that were verified
+  current.json         the release that counts: replaced by one atomic rename
+```
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.model import Record, dump_record, parse_record
+from rimecrest.core.release.audience import Assignment
+from rimecrest.core.release.package import read_package
+from rimecrest.core.release.stack import StackState, released_stack
+from rimecrest.core.workspace.atomic import remove, write_atomically
+
+KEPT = 3
+"""Packages kept on a seat: the one that counts and those it could go back to."""
+
+
+class Enrolment(Record):
+    """seat.json: `id` is the seat's in audience.json."""
+
+    id: str
+    name: str
+    channel: str
+    organisation: str = ""
+
+
+class Installed(Record):
+    """current.json."""
+
+    release: int
+    assignment: Assignment
+    before: int = 0
+
+
+class Profile:
+    """One seat's profile folder."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+
+    @property
+    def current_path(self) -> Path:
+        return self.folder / "current.json"
+
+    def enrolment(self) -> Enrolment:
+        """Raises RimecrestError when the seat is not enrolled."""
+        path = self.folder / "seat.json"
+        if not path.is_file():
+            raise RimecrestError(
+                f"{self.folder} is not enrolled.",
+                "Run: rimecrest seat enrol --channel … --seat … --profile …",
+            )
+        return parse_record(Enrolment, path.read_text("utf-8"), "seat", str(path))
+
+    def write_enrolment(self, enrolment: Enrolment) -> None:
+        write_atomically(self.folder / "seat.json", dump_record(enrolment, "seat").encode())
+
+    def installed(self) -> Installed | None:
+        """What counts now; None when nothing was installed yet. Raises BrokenFile."""
+        if not self.current_path.is_file():
+            return None
+        return parse_record(
+            Installed, self.current_path.read_text("utf-8"), "installed", str(self.current_path)
+        )
+
+    def package_path(self, number: int) -> Path:
+        return self.folder / "releases" / f"{number}.rimepack"
+
+    def stage(self, number: int, package: bytes) -> None:
+        """Lay a verified package beside the one that counts."""
+        write_atomically(self.package_path(number), package)
+
+    def switch(self, installed: Installed) -> None:
+        """Let another release count: one atomic rename."""
+        write_atomically(self.current_path, dump_record(installed, "installed").encode())
+
+    def tidy(self) -> None:
+        """Take away packages that nothing goes back to."""
+        paths = [path for path in (self.folder / "releases").glob("*.rimepack") if path.stem.isdigit()]
+        for path in sorted(paths, key=lambda path: int(path.stem))[:-KEPT]:
+            remove(path)
+
+    def stack(self, app: str) -> StackState:
+        """What an application on this seat shows; empty when nothing is installed.
+
+        Raises:
+            RimecrestError: the installed package cannot be read.
+        """
+        installed = self.installed()
+        if installed is None:
+            return StackState(app=app)
+        path = self.package_path(installed.release)
+        try:
+            content = path.read_bytes()
+        except OSError as error:
+            raise RimecrestError(
+                f"{path} cannot be read ({error.strerror}).", "Run: rimecrest seat pull"
+            ) from None
+        return released_stack(read_package(content, str(path)), installed.assignment, app)

@@ -1,0 +1,56 @@
+"""One organisation's folder on disk, as an immutable value, and the edits that make the next one.
+
+`open_workspace` reads a folder, `apply` makes an edit and its inverse, `Keeper` saves whole edits or nothing.
+"""
+
+from rimecrest.core.workspace.edits import (
+    Accept,
+    Bind,
+    Edit,
+    MoveItems,
+    PutGroup,
+    PutItems,
+    PutMacro,
+    PutTab,
+    PutToolbar,
+    Restore,
+    SetFields,
+    ShowAgain,
+    TakeOff,
+    Together,
+    Unbind,
+    apply,
+)
+from rimecrest.core.workspace.folder import open_workspace, read_workspace
+from rimecrest.core.workspace.keeper import Keeper
+from rimecrest.core.workspace.people import Seat, format_people, parse_people
+from rimecrest.core.workspace.workspace import LayerTitle, MacroFile, Settings, Workspace
+
+__all__ = [
+    "Accept",
+    "Bind",
+    "Edit",
+    "Keeper",
+    "LayerTitle",
+    "MacroFile",
+    "MoveItems",
+    "PutGroup",
+    "PutItems",
+    "PutMacro",
+    "PutTab",
+    "PutToolbar",
+    "Restore",
+    "Seat",
+    "SetFields",
+    "Settings",
+    "ShowAgain",
+    "TakeOff",
+    "Together",
+    "Unbind",
+    "Workspace",
+    "apply",
+    "format_people",
+    "open_workspace",
+    "parse_people",
+    "read_workspace",
+]

@@ -1,0 +1,47 @@
+"""Files that are there whole or not at all: write beside, flush, rename."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+from pathlib import Path
+
+from rimecrest.core.errors import RimecrestError
+
+
+def write_atomically(path: Path, content: bytes) -> None:
+    """Replace or make a file.
+
+    Raises:
+        RimecrestError: the folder cannot be written, with the system's reason.
+    """
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        handle, beside = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+        try:
+            with os.fdopen(handle, "wb") as file:
+                file.write(content)
+                file.flush()
+                os.fsync(file.fileno())
+            os.chmod(beside, 0o644)
+            os.replace(beside, path)
+        except BaseException:
+            Path(beside).unlink(missing_ok=True)
+            raise
+    except OSError as error:
+        raise cannot_write(path, error) from error
+
+
+def remove(path: Path) -> None:
+    """Take a file away; one that is not there is no fault."""
+    try:
+        path.unlink(missing_ok=True)
+    except OSError as error:
+        raise cannot_write(path, error) from error
+
+
+def cannot_write(path: Path, error: OSError) -> RimecrestError:
+    return RimecrestError(
+        f"{path} cannot be written: {error.strerror or error}.",
+        "Check the folder's rights and the room on the disk; what was there is still there.",
+    )

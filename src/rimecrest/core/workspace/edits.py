@@ -1,0 +1,248 @@
+"""Edits: small frozen values that make the next workspace.
+
+`apply(workspace, edit)` returns it together with the inverse. An edit may span layouts, macros and
+applications; the inverse puts back exactly the parts that changed. The studio, the command line and the
+tests all go through these.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any, Protocol
+
+from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.layout import placing
+from rimecrest.core.layout.layout import Acceptance, KeyBinding, Layout
+from rimecrest.core.workspace.workspace import LayoutKey, MacroKey, Workspace
+
+
+class Edit(Protocol):
+    """One gesture. `label` names it in undo: “take off Tides”."""
+
+    @property
+    def label(self) -> str: ...
+
+    def on(self, workspace: Workspace) -> Workspace:
+        """The workspace after the edit. Raises RimecrestError when it cannot be done."""
+        ...
+
+
+@dataclass(frozen=True)
+class _InLayout:
+    layer: str
+    app: str
+
+    def _change(self, layout: Layout) -> Layout:
+        raise NotImplementedError
+
+    def on(self, workspace: Workspace) -> Workspace:
+        before = workspace.layout(self.layer, self.app)
+        after = self._change(before)
+        return workspace if after == before else workspace.with_layout(after)
+
+
+@dataclass(frozen=True)
+class PutItems(_InLayout):
+    """Put items on a surface after one of its things (None = first)."""
+
+    surface: str
+    after: str | None
+    items: tuple[Item, ...]
+
+    @property
+    def label(self) -> str:
+        return f"put {', '.join(item.label or item.run or 'a separator' for item in self.items)}"
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.put_items(layout, self.surface, self.after, self.items)
+
+
+@dataclass(frozen=True)
+class TakeOff(_InLayout):
+    """Take things off; what comes from beneath is hidden in this layer."""
+
+    things: tuple[str, ...]
+
+    @property
+    def label(self) -> str:
+        return "take off" if len(self.things) == 1 else f"take {len(self.things)} things off"
+
+    def _change(self, layout: Layout) -> Layout:
+        for thing in self.things:
+            layout = placing.take_off(layout, thing)
+        return layout
+
+
+@dataclass(frozen=True)
+class ShowAgain(_InLayout):
+    """As the layer beneath has it."""
+
+    thing: str
+    label: str = "as the layer beneath has it"
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.show_again(layout, self.thing)
+
+
+@dataclass(frozen=True)
+class MoveItems(_InLayout):
+    """Move items, in this order, after one thing of a surface (None = first)."""
+
+    things: tuple[str, ...]
+    surface: str
+    after: str | None
+    label: str = "move"
+
+    def _change(self, layout: Layout) -> Layout:
+        after = self.after
+        for thing in self.things:
+            layout = placing.move_item(layout, thing, self.surface, after)
+            after = thing
+        return layout
+
+
+@dataclass(frozen=True)
+class SetFields(_InLayout):
+    """Other values for an item, group, tab or toolbar."""
+
+    thing: str
+    fields: dict[str, Any] = field(hash=False)
+    label: str = "change"
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.set_fields(layout, self.thing, self.fields)
+
+
+@dataclass(frozen=True)
+class PutGroup(_InLayout):
+    """Put a group into a tab after one of its groups (None = first)."""
+
+    tab: str
+    after: str | None
+    group: Group
+    label: str = "new group"
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.put_group(layout, self.tab, self.after, self.group)
+
+
+@dataclass(frozen=True)
+class PutTab(_InLayout):
+    tab: Tab
+    label: str = "new tab"
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.put_tab(layout, self.tab)
+
+
+@dataclass(frozen=True)
+class PutToolbar(_InLayout):
+    toolbar: Toolbar
+    label: str = "new toolbar"
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.put_toolbar(layout, self.toolbar)
+
+
+@dataclass(frozen=True)
+class Bind(_InLayout):
+    """Bind a key."""
+
+    key: KeyBinding
+
+    @property
+    def label(self) -> str:
+        return f"key {self.key.keys}"
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.bind(layout, self.key)
+
+
+@dataclass(frozen=True)
+class Unbind(_InLayout):
+    """Take a binding of this layer away."""
+
+    binding: str
+    label: str = "take the key away"
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.unbind(layout, self.binding)
+
+
+@dataclass(frozen=True)
+class Accept(_InLayout):
+    """Keep a finding on purpose."""
+
+    acceptance: Acceptance
+    label: str = "keep on purpose"
+
+    def _change(self, layout: Layout) -> Layout:
+        return layout.model_copy(update={"acceptances": (*layout.acceptances, self.acceptance)})
+
+
+@dataclass(frozen=True)
+class PutMacro:
+    """Put, change or (text None) delete a macro."""
+
+    layer: str
+    id: str
+    text: str | None
+
+    @property
+    def label(self) -> str:
+        return f"delete {self.id}" if self.text is None else f"macro {self.id}"
+
+    def on(self, workspace: Workspace) -> Workspace:
+        return workspace.with_macro(self.layer, self.id, self.text)
+
+
+@dataclass(frozen=True)
+class Together:
+    """Several edits as one: all of them or none."""
+
+    label: str
+    edits: tuple[Edit, ...]
+
+    def on(self, workspace: Workspace) -> Workspace:
+        for edit in self.edits:
+            workspace = edit.on(workspace)
+        return workspace
+
+
+@dataclass(frozen=True)
+class Restore:
+    """Put parts back as they were. None: there was none."""
+
+    label: str
+    layouts: tuple[tuple[LayoutKey, Layout | None], ...] = ()
+    macros: tuple[tuple[MacroKey, str | None], ...] = ()
+
+    def on(self, workspace: Workspace) -> Workspace:
+        for key, layout in self.layouts:
+            workspace = workspace.with_layout(layout) if layout else workspace.without_layout(key)
+        for (layer, name), text in self.macros:
+            workspace = workspace.with_macro(layer, name, text)
+        return workspace
+
+
+def apply(workspace: Workspace, edit: Edit) -> tuple[Workspace, Restore]:
+    """Make an edit.
+
+    Returns:
+        The new workspace, and the edit that takes it back to exactly the old one.
+
+    Raises:
+        RimecrestError: the edit cannot be done; the workspace given is as it was.
+    """
+    after = edit.on(workspace)
+    layouts = [
+        (key, workspace.layouts.get(key))
+        for key in {**workspace.layouts, **after.layouts}
+        if workspace.layouts.get(key) is not after.layouts.get(key)
+    ]
+    macros = [
+        (key, file.text if (file := workspace.macros.get(key)) else None)
+        for key in {**workspace.macros, **after.macros}
+        if workspace.macros.get(key) is not after.macros.get(key)
+    ]
+    return after, Restore(edit.label, tuple(layouts), tuple(macros))

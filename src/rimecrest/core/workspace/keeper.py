@@ -1,0 +1,124 @@
+"""Whoever holds a workspace open: the lock, saving, and noticing that another program wrote into it."""
+
+from __future__ import annotations
+
+import fcntl
+import getpass
+import hashlib
+import os
+from pathlib import Path
+from typing import IO
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.workspace.atomic import cannot_write
+from rimecrest.core.workspace.folder import changed_files, open_workspace, read_workspace
+from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.workspace import Workspace
+
+
+class Keeper:
+    """Saves the edits of one studio into one folder.
+
+    The first to open a folder holds its lock; a second one is read-only, and `held_by` says who has it.
+    """
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        self.held_by = ""
+        self._lock: IO[str] | None = None
+        self._journal = Journal(folder)
+        self._digests: dict[str, str] = {}
+
+    @property
+    def read_only(self) -> bool:
+        return self._lock is None
+
+    def open(self) -> Workspace:
+        """Take the lock if it is free, then read the folder. Raises RimecrestError."""
+        self._take_lock()
+        workspace = read_workspace(self.folder) if self.read_only else open_workspace(self.folder)
+        self._digests = self._on_disk()
+        return workspace
+
+    def _take_lock(self) -> None:
+        if not (self.folder / "workspace.json").is_file():
+            return  # read_workspace says what is wrong with it
+        path = self.folder / ".rimecrest" / "lock"
+        try:
+            path.parent.mkdir(exist_ok=True)
+            file = path.open("a+", encoding="utf-8")
+        except OSError as error:
+            self.held_by = f"nobody, but the folder cannot be written ({error.strerror})"
+            return
+        try:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            file.seek(0)
+            self.held_by = file.read().strip() or "another Rimecrest"
+            file.close()
+            return
+        file.seek(0)
+        file.truncate()
+        file.write(f"{getpass.getuser()} on {os.uname().nodename}, process {os.getpid()}")
+        file.flush()
+        self._lock = file
+
+    def close(self) -> None:
+        """Give the lock back."""
+        if self._lock is not None:
+            self._lock.close()
+            self._lock = None
+
+    def save(self, label: str, before: Workspace, after: Workspace) -> None:
+        """Save an edit, whole or not at all.
+
+        Raises:
+            RimecrestError: read-only, or the folder cannot be written.
+        """
+        if self.read_only:
+            raise RimecrestError(
+                f"This workspace is open read-only: {self.held_by} has it.",
+                "Close it there, then open it here again.",
+            )
+        if not self.folder.is_dir():
+            raise cannot_write(self.folder, FileNotFoundError(2, "the folder is gone"))
+        files = changed_files(before, after)
+        self._journal.save(label, files)
+        for name in files:
+            self._note(name)
+
+    def _note(self, name: str) -> None:
+        path = self.folder / name
+        if path.is_file():
+            self._digests[name] = _digest(path)
+        else:
+            self._digests.pop(name, None)
+
+    def foreign_changes(self) -> list[str]:
+        """Files that another program wrote, made or took away since we last read or wrote them."""
+        now = self._on_disk()
+        names = {**self._digests, **now}
+        changed = [name for name in names if self._digests.get(name) != now.get(name)]
+        self._digests = now
+        return sorted(changed)
+
+    def _on_disk(self) -> dict[str, str]:
+        patterns = (
+            "workspace.json",
+            "people.csv",
+            "catalogues/*.json",
+            "layouts/*/*.json",
+            "macros/*/*.steps",
+        )
+        return {
+            path.relative_to(self.folder).as_posix(): _digest(path)
+            for pattern in patterns
+            for path in self.folder.glob(pattern)
+        }
+
+
+def _digest(path: Path) -> str:
+    try:
+        return hashlib.sha256(path.read_bytes()).hexdigest()
+    except OSError:
+        return "unreadable"

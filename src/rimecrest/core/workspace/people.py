@@ -1,0 +1,61 @@
+"""people.csv: one line per seat."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable
+from dataclasses import dataclass, fields
+
+from rimecrest.core.errors import BrokenFile
+
+
+@dataclass(frozen=True, slots=True)
+class Seat:
+    """One colleague's copy of the applications on one computer.
+
+    `departments` is separated by blanks in the file; `keyboard` is a code like `gb` or `de`.
+    """
+
+    seat: str
+    name: str
+    departments: tuple[str, ...] = ()
+    keyboard: str = "gb"
+    desktop: str = ""
+    session: str = ""
+    reader: str = ""
+    wave: str = "1"
+    policy: str = ""
+
+
+COLUMNS = tuple(field.name for field in fields(Seat))
+
+
+def parse_people(text: str, where: str = "people.csv") -> tuple[Seat, ...]:
+    """Read the list. Raises BrokenFile with the line of the first one that does not fit."""
+    rows = csv.DictReader(io.StringIO(text))
+    missing = {"seat", "name"} - set(rows.fieldnames or ())
+    if missing:
+        raise BrokenFile(where, f"the column “{min(missing)}” is missing", 1)
+    seats: dict[str, Seat] = {}
+    for row in rows:
+        seat = (row.get("seat") or "").strip()
+        if not seat:
+            raise BrokenFile(where, "this line has no seat", rows.line_num)
+        if seat in seats:
+            raise BrokenFile(where, f"the seat “{seat}” stands twice", rows.line_num)
+        given = {name: (row.get(name) or "").strip() for name in COLUMNS if row.get(name)}
+        departments = tuple(given.pop("departments", "").split())
+        seats[seat] = Seat(**{**given, "departments": departments})  # type: ignore[arg-type]
+    return tuple(seats.values())
+
+
+def format_people(seats: Iterable[Seat]) -> str:
+    """The text of people.csv."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(COLUMNS)
+    for seat in seats:
+        row = [getattr(seat, name) for name in COLUMNS]
+        writer.writerow([" ".join(value) if isinstance(value, tuple) else value for value in row])
+    return out.getvalue()

@@ -1,0 +1,184 @@
+"""The workspace as an immutable value."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property, lru_cache
+from types import MappingProxyType
+from typing import Any
+
+from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout import Face, Layout, Outcome, Targets, outcome
+from rimecrest.core.macro import Fault, Macro, parse_macro
+from rimecrest.core.model import Record
+from rimecrest.core.workspace.people import Seat
+
+LayoutKey = tuple[str, str]
+"""(layer, application)"""
+MacroKey = tuple[str, str]
+"""(layer, macro id)"""
+
+ORGANISATION = "organisation"
+
+
+class LayerTitle(Record):
+    """A shared layer and what people call it."""
+
+    id: str
+    title: str
+
+
+class Settings(Record):
+    """workspace.json."""
+
+    name: str
+    applications: tuple[str, ...] = ()
+    layers: tuple[LayerTitle, ...] = (LayerTitle(id=ORGANISATION, title="Everyone"),)
+    widths: tuple[int, ...] = (1024, 1280)
+    """Window widths in use, in pixels."""
+
+
+@dataclass(frozen=True, slots=True)
+class MacroFile:
+    """One `.steps` file with what was read from it."""
+
+    layer: str
+    id: str
+    text: str
+    macro: Macro
+    faults: tuple[Fault, ...]
+
+    @property
+    def name(self) -> str:
+        return self.macro.name or self.id
+
+    @property
+    def face(self) -> Face:
+        return Face(self.name, self.macro.about, "set:play-box-outline")
+
+
+@lru_cache(maxsize=4096)
+def macro_file(layer: str, identity: str, text: str) -> MacroFile:
+    """Read a macro's text; equal texts are read once."""
+    macro, faults = parse_macro(text)
+    return MacroFile(layer, identity, text, macro, tuple(faults))
+
+
+def _frozen(mapping: Mapping[Any, Any]) -> Mapping[Any, Any]:
+    return MappingProxyType(dict(mapping))
+
+
+@dataclass(frozen=True)
+class Workspace:
+    """One organisation's catalogues, layouts, macros, pictures and people."""
+
+    settings: Settings
+    catalogues: Mapping[str, Catalogue] = field(default_factory=dict)
+    layouts: Mapping[LayoutKey, Layout] = field(default_factory=dict)
+    macros: Mapping[MacroKey, MacroFile] = field(default_factory=dict)
+    people: tuple[Seat, ...] = ()
+    pictures: Mapping[str, bytes] = field(default_factory=dict)
+    companions: Mapping[str, bytes] = field(default_factory=dict)
+    broken: Mapping[str, str] = field(default_factory=dict)
+    """Path within the folder → why it cannot be read. Such a file is never written."""
+
+    @cached_property
+    def layers(self) -> tuple[str, ...]:
+        """The shared layers, lowest first."""
+        return tuple(layer.id for layer in self.settings.layers)
+
+    def layer_title(self, layer: str) -> str:
+        titles = {known.id: known.title for known in self.settings.layers}
+        return titles.get(layer, {"built-in": "built in"}.get(layer, layer))
+
+    def stack_of(self, seat: Seat) -> tuple[str, ...]:
+        """The shared layers of a seat, lowest first: in the order of workspace.json."""
+        mine = {ORGANISATION, *(f"department.{name}" for name in seat.departments)}
+        return tuple(layer for layer in self.layers if layer in mine)
+
+    def stacks(self) -> dict[tuple[str, ...], list[Seat]]:
+        """The seats, by the stack they have."""
+        found: dict[tuple[str, ...], list[Seat]] = {}
+        for seat in self.people:
+            found.setdefault(self.stack_of(seat), []).append(seat)
+        return found
+
+    def stack_up_to(self, layer: str) -> tuple[str, ...]:
+        """The stack under which a layer is edited: the organisation's, then the layer itself."""
+        return tuple(name for name in self.layers if name in (ORGANISATION, layer))
+
+    def catalogue(self, app: str) -> Catalogue:
+        """Raises RimecrestError when the workspace has no catalogue of that application."""
+        try:
+            return self.catalogues[app]
+        except KeyError:
+            why = self.broken.get(f"catalogues/{app}.json", "the file is missing")
+            raise RimecrestError(
+                f"There is no catalogue of “{app}”: {why}.",
+                f"Start {app.capitalize()} once, or put catalogues/{app}.json back.",
+            ) from None
+
+    def layout(self, layer: str, app: str) -> Layout:
+        """The layout of a layer; an empty one where it has none."""
+        return self.layouts.get((layer, app)) or Layout(app=app, layer=layer)
+
+    def layouts_of(self, stack: tuple[str, ...], app: str) -> list[Layout]:
+        return [self.layouts[layer, app] for layer in stack if (layer, app) in self.layouts]
+
+    def macros_of(self, stack: tuple[str, ...]) -> dict[str, MacroFile]:
+        """The macros a stack can see, by id; a higher layer's goes before."""
+        return {file.id: file for layer in stack for file in self._by_layer.get(layer, ())}
+
+    @cached_property
+    def _by_layer(self) -> dict[str, list[MacroFile]]:
+        found: dict[str, list[MacroFile]] = {}
+        for (layer, _), file in self.macros.items():
+            found.setdefault(layer, []).append(file)
+        return found
+
+    def targets(self, stack: tuple[str, ...], app: str) -> Targets:
+        """Names and pictures of what can be run under a stack."""
+        macros = {
+            name: file.face
+            for name, file in self.macros_of(stack).items()
+            if file.macro.application in ("", app)
+        }
+        return Targets(self.catalogue(app), macros)
+
+    def outcome(self, stack: tuple[str, ...], app: str, keyboard: str = "") -> Outcome:
+        """What a seat with that stack sees. Computed once per stack, application and keyboard."""
+        known = self._outcomes.get((stack, app, keyboard))
+        if known is None:
+            layouts = self.layouts_of(stack, app)
+            known = outcome(self.catalogue(app), layouts, self.targets(stack, app), keyboard)
+            self._outcomes[stack, app, keyboard] = known
+        return known
+
+    @cached_property
+    def _outcomes(self) -> dict[tuple[tuple[str, ...], str, str], Outcome]:
+        return {}
+
+    def with_layout(self, layout: Layout) -> Workspace:
+        """Raises RimecrestError when the file of that layout is broken: it must not be overwritten."""
+        key = (layout.layer, layout.app)
+        self._refuse_broken(f"layouts/{layout.layer}/{layout.app}.json")
+        return replace(self, layouts=_frozen({**self.layouts, key: layout}))
+
+    def without_layout(self, key: LayoutKey) -> Workspace:
+        return replace(self, layouts=_frozen({k: v for k, v in self.layouts.items() if k != key}))
+
+    def with_macro(self, layer: str, identity: str, text: str | None) -> Workspace:
+        """Put, change or (None) delete a macro."""
+        self._refuse_broken(f"macros/{layer}/{identity}.steps")
+        macros = dict(self.macros)
+        if text is None:
+            macros.pop((layer, identity), None)
+        else:
+            macros[layer, identity] = macro_file(layer, identity, text)
+        return replace(self, macros=_frozen(macros))
+
+    def _refuse_broken(self, path: str) -> None:
+        if path in self.broken:
+            raise RimecrestError(f"{path} cannot be changed: {self.broken[path]}.", "Mend the file first.")

@@ -1,0 +1,106 @@
+"""Messages of the link as values, and the bytes they travel as (https://www.jsonrpc.org/specification)."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass, field
+from typing import Any
+
+LONGEST_LINE = 16 * 1024 * 1024
+"""Bytes of one message at most; a draft with pictures stays far below."""
+
+PARSE_ERROR, INVALID_REQUEST, NO_SUCH_METHOD, REFUSED = -32700, -32600, -32601, -32000
+
+
+class PeerMisbehaved(Exception):
+    """The other side sent something that is no message; the caller drops it."""
+
+
+@dataclass(frozen=True)
+class Request:
+    id: int
+    method: str
+    params: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Notice:
+    """A message that wants no answer."""
+
+    method: str
+    params: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Reply:
+    id: int
+    result: Any = None
+
+
+@dataclass(frozen=True)
+class Failure:
+    """A request that was refused. `message` is a sentence for people."""
+
+    id: int | None
+    message: str
+    code: int = REFUSED
+
+
+Message = Request | Notice | Reply | Failure
+
+
+def encode(message: Message) -> bytes:
+    """One line."""
+    data: dict[str, Any] = {"jsonrpc": "2.0"}
+    match message:
+        case Request():
+            data |= {"id": message.id, "method": message.method, "params": message.params}
+        case Notice():
+            data |= {"method": message.method, "params": message.params}
+        case Reply():
+            data |= {"id": message.id, "result": message.result}
+        case Failure():
+            data |= {"id": message.id, "error": {"code": message.code, "message": message.message}}
+    return json.dumps(data, ensure_ascii=False, separators=(",", ":")).encode() + b"\n"
+
+
+def _decode(line: bytes) -> Message:
+    try:
+        data = json.loads(line)
+    except (ValueError, RecursionError):
+        raise PeerMisbehaved("sent a line that is not JSON") from None
+    if not isinstance(data, dict) or data.get("jsonrpc") != "2.0":
+        raise PeerMisbehaved("sent JSON that is no JSON-RPC 2.0 message")
+    identity, params = data.get("id"), data.get("params", {})
+    if identity is not None and not isinstance(identity, int):
+        raise PeerMisbehaved("sent a message whose id is no number")
+    if "method" in data:
+        if not isinstance(data["method"], str) or not isinstance(params, dict):
+            raise PeerMisbehaved("sent a request without a method or with unnamed parameters")
+        return (
+            Notice(data["method"], params) if identity is None else Request(identity, data["method"], params)
+        )
+    error = data.get("error")
+    if isinstance(error, dict):
+        return Failure(identity, str(error.get("message", "")), int(error.get("code", REFUSED)))
+    if identity is None or "result" not in data:
+        raise PeerMisbehaved("sent a message that is neither request nor answer")
+    return Reply(identity, data["result"])
+
+
+class Wire:
+    """Cuts what arrives into messages."""
+
+    def __init__(self) -> None:
+        self._rest = b""
+
+    def feed(self, data: bytes) -> list[Message]:
+        """The messages completed by these bytes.
+
+        Raises:
+            PeerMisbehaved: a line is no message, or longer than LONGEST_LINE bytes.
+        """
+        *lines, self._rest = (self._rest + data).split(b"\n")
+        if len(self._rest) > LONGEST_LINE:
+            raise PeerMisbehaved("sent a line without an end")
+        return [_decode(line) for line in lines if line.strip()]
