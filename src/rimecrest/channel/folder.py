@@ -1,4 +1,7 @@
-"""A channel in a folder: `releases/<number>.rimepack`, `audience.json`, `receipts/<seat id>/<number>.json`."""
+"""A channel in a folder.
+
+It holds `releases/<number>.rimepack`, `audience.json` and `receipts/<seat id>/<number>.json`.
+"""
 
 from __future__ import annotations
 

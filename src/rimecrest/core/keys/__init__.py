@@ -4,7 +4,7 @@
 application, the checks and `rimecrest why` all call.
 """
 
-from rimecrest.core.keys.bindings import Binding, Ruling, rule, standing, strength
+from rimecrest.core.keys.bindings import Binding, Ruling, rule, standing, strength, working
 from rimecrest.core.keys.chords import (
     Chord,
     Sequence,
@@ -36,4 +36,5 @@ __all__ = [
     "rule",
     "standing",
     "strength",
+    "working",
 ]

@@ -100,3 +100,13 @@ def standing(
     """The keys that work when the contexts `live` are live. Takes no part: bindings of other contexts."""
     ruling = rule((binding for binding in bindings if binding.context in live), contexts)
     return {binding.sequence: binding for binding in ruling.winners}
+
+
+def working(bindings: Iterable[Binding], contexts: Contexts) -> list[Binding]:
+    """The bindings that really run something where they are bound, lowest layer first."""
+    everything = list(bindings)
+    found = []
+    for context in dict.fromkeys(binding.context for binding in everything):
+        table = standing(everything, contexts.live([context]), contexts)
+        found += [b for b in table.values() if b.context == context and b.run is not None]
+    return sorted(found, key=lambda binding: binding.level)

@@ -34,7 +34,7 @@ _SPOKEN = {
     "pagedown": "Page_Down", "next": "Page_Down", "backspace": "BackSpace", "spacebar": "space",
     "plus": "+", "minus": "-", "comma": ",", "period": ".", "slash": "/",
 }  # fmt: skip
-_KEYS = {name.lower(): name for name in NAMED} | {key: value for key, value in _SPOKEN.items()}
+_KEYS = {**{name.lower(): name for name in NAMED}, **_SPOKEN}
 _HELD = {
     "ctrl": "Ctrl", "control": "Ctrl", "alt": "Alt", "shift": "Shift",
     "super": "Super", "logo": "Super",

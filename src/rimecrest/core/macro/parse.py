@@ -27,7 +27,10 @@ from rimecrest.core.macro.steps import (
     WriteText,
 )
 
-WORDS = tuple(["macro", "about", "for", "needs", "with", "unfinished", "do", "write", "ask", "part", "say", "stop", "end"])
+WORDS = (
+    *("macro", "about", "for", "needs", "with", "unfinished"),
+    *("do", "write", "ask", "part", "say", "stop", "end"),
+)
 DEEPEST = 50
 """Parts within parts at most; deeper nesting is a slip, and would cost recursion."""
 

@@ -7,6 +7,7 @@ and waves join here as further functions over the same values.
 
 from rimecrest.core.release.audience import Assignment, Audience, audience_of, parse_audience, seat_id
 from rimecrest.core.release.package import Package, Release, build_package, read_package
+from rimecrest.core.release.pictures import freeze, frozen_pictures, picture_names
 from rimecrest.core.release.profile import Enrolment, Installed, Profile
 from rimecrest.core.release.receipt import Receipt, parse_receipt
 from rimecrest.core.release.stack import ShelvedMacro, StackState, draft_stack, released_stack
@@ -25,7 +26,10 @@ __all__ = [
     "audience_of",
     "build_package",
     "draft_stack",
+    "freeze",
+    "frozen_pictures",
     "parse_audience",
+    "picture_names",
     "parse_receipt",
     "read_package",
     "released_stack",

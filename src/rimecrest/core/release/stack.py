@@ -12,6 +12,7 @@ from rimecrest.core.layout import Layout, Outcome, Targets, outcome, parse_layou
 from rimecrest.core.model import Record
 from rimecrest.core.release.audience import Assignment
 from rimecrest.core.release.package import Package
+from rimecrest.core.release.pictures import frozen_pictures
 from rimecrest.core.workspace.workspace import MacroFile, Workspace, macro_file
 
 
@@ -62,7 +63,7 @@ def draft_stack(workspace: Workspace, stack: tuple[str, ...], app: str, keyboard
             for name, file in workspace.macros_of(stack).items()
             if file.macro.application in ("", app)
         },
-        pictures=_encoded(workspace.pictures),
+        pictures=_encoded({**workspace.pictures, **frozen_pictures(workspace)}),
     )
 
 

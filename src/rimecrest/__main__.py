@@ -1,0 +1,5 @@
+"""`python -m rimecrest`."""
+
+from rimecrest.cli import main
+
+main()

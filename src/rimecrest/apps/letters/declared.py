@@ -1,0 +1,14 @@
+"""The one list that Letters' commands are declared into, and the contexts they are live in."""
+
+from rimecrest.core.keys import Context
+from rimecrest.embed.declare import Declarations
+
+declarations = Declarations("letters", "Letters", "1.0", opener="Ctrl+J")
+declarations.contexts = (
+    Context(id="anywhere", name="Anywhere", within=None),
+    Context(id="writing", name="When writing"),
+    Context(id="table", name="In a table", within="writing", rank=1),
+    Context(id="note", name="In a note", within="writing", rank=2),
+)
+command = declarations.command
+reading = declarations.reading

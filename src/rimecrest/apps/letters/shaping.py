@@ -1,0 +1,361 @@
+"""How words and paragraphs look."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Annotated, Literal
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QBrush, QColor, QFont, QTextBlockFormat, QTextCharFormat, QTextCursor, QTextListFormat
+
+from rimecrest.apps.letters.declared import command
+from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.core.catalogue import Effect
+from rimecrest.embed.declare import Between, Colour, Switch
+
+EDITS = (Effect.EDITS,)
+PLAIN_SIZE = 15
+"""Pixels of plain text."""
+STEP = 48
+"""Pixels that one step inwards takes."""
+
+Side = Literal["left", "centre", "right", "both"]
+Style = Literal["text", "heading", "subheading", "quotation"]
+_SIDES = {
+    "left": Qt.AlignmentFlag.AlignLeft,
+    "centre": Qt.AlignmentFlag.AlignHCenter,
+    "right": Qt.AlignmentFlag.AlignRight,
+    "both": Qt.AlignmentFlag.AlignJustify,
+}
+# Heading level, pixels, bold, slanted, margin above in pixels, indentation in pixels.
+_STYLES = {
+    "text": (0, PLAIN_SIZE, False, False, 0, 0),
+    "heading": (1, 24, True, False, 14, 0),
+    "subheading": (2, 18, True, False, 10, 0),
+    "quotation": (0, PLAIN_SIZE, False, True, 6, STEP),
+}
+
+
+def _switch(
+    doc: LetterDocument, on: Switch, now: bool, change: Callable[[QTextCharFormat, bool], None]
+) -> None:
+    made = QTextCharFormat()
+    change(made, on.reached(now))
+    doc.format_words(made)
+
+
+@command(
+    "embolden",
+    "Bold",
+    about="Make the chosen words bold, or what you write next",
+    keys="Ctrl+B",
+    context="writing",
+    effects=EDITS,
+    changes={"chosen.bold"},
+    picture="format-bold",
+)
+def embolden(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
+    now = doc.cursor().charFormat().fontWeight() >= QFont.Weight.Bold
+    _switch(doc, on, now, lambda f, yes: f.setFontWeight(QFont.Weight.Bold if yes else QFont.Weight.Normal))
+
+
+@command(
+    "slant",
+    "Italic",
+    about="Slant the chosen words, or what you write next",
+    keys="Ctrl+I",
+    context="writing",
+    effects=EDITS,
+    picture="format-italic",
+)
+def slant(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
+    _switch(doc, on, doc.cursor().charFormat().fontItalic(), QTextCharFormat.setFontItalic)
+
+
+@command(
+    "underline",
+    "Underline",
+    about="Underline the chosen words, or what you write next",
+    keys="Ctrl+U",
+    context="writing",
+    effects=EDITS,
+    picture="format-underline",
+)
+def underline(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
+    _switch(doc, on, doc.cursor().charFormat().fontUnderline(), QTextCharFormat.setFontUnderline)
+
+
+@command(
+    "strike-out",
+    "Strike out",
+    about="Draw a line through the chosen words",
+    keys="Ctrl+J, O",
+    context="writing",
+    effects=EDITS,
+    picture="format-strikethrough",
+)
+def strike_out(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
+    _switch(doc, on, doc.cursor().charFormat().fontStrikeOut(), QTextCharFormat.setFontStrikeOut)
+
+
+def _height(doc: LetterDocument, on: Switch, which: QTextCharFormat.VerticalAlignment) -> None:
+    now = doc.cursor().charFormat().verticalAlignment() == which
+    normal = QTextCharFormat.VerticalAlignment.AlignNormal
+    _switch(doc, on, now, lambda f, yes: f.setVerticalAlignment(which if yes else normal))
+
+
+@command(
+    "raise-words",
+    "Raise",
+    about="Set the chosen words small and above the line",
+    keys="Ctrl+J, U",
+    context="writing",
+    effects=EDITS,
+    picture="format-superscript",
+)
+def raise_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
+    _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSuperScript)
+
+
+@command(
+    "lower-words",
+    "Lower",
+    about="Set the chosen words small and below the line",
+    keys="Ctrl+J, L",
+    context="writing",
+    effects=EDITS,
+    picture="format-subscript",
+)
+def lower_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
+    _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSubScript)
+
+
+def _size(cursor: QTextCursor) -> int:
+    made = cursor.charFormat().font()
+    return made.pixelSize() if made.pixelSize() > 0 else PLAIN_SIZE
+
+
+def _resize(doc: LetterDocument, pixels: int) -> None:
+    made = QTextCharFormat()
+    made.setProperty(QTextCharFormat.Property.FontPixelSize, pixels)
+    doc.format_words(made)
+
+
+@command(
+    "set-size",
+    "Size",
+    about="Set the size of the chosen words, in pixels",
+    context="writing",
+    effects=EDITS,
+    picture="format-size",
+)
+def set_size(doc: LetterDocument, to: Annotated[int, Between(8, 96)] = PLAIN_SIZE) -> None:
+    _resize(doc, to)
+
+
+@command(
+    "enlarge",
+    "Larger",
+    about="Make the chosen words larger",
+    keys="Ctrl+J, E",
+    context="writing",
+    effects=EDITS,
+    picture="format-font-size-increase",
+    repeats=True,
+)
+def enlarge(doc: LetterDocument) -> None:
+    _resize(doc, min(_size(doc.cursor()) + 2, 96))
+
+
+@command(
+    "shrink",
+    "Smaller",
+    about="Make the chosen words smaller",
+    keys="Ctrl+J, S",
+    context="writing",
+    effects=EDITS,
+    picture="format-font-size-decrease",
+    repeats=True,
+)
+def shrink(doc: LetterDocument) -> None:
+    _resize(doc, max(_size(doc.cursor()) - 2, 8))
+
+
+@command(
+    "colour-words",
+    "Colour",
+    about="Give the chosen words a colour",
+    context="writing",
+    effects=EDITS,
+    picture="format-color-text",
+)
+def colour_words(doc: LetterDocument, to: Colour = Colour("#14657A")) -> None:
+    made = QTextCharFormat()
+    made.setForeground(QBrush(QColor(to)))
+    doc.format_words(made)
+
+
+@command(
+    "mark-words",
+    "Mark",
+    about="Draw over the chosen words as with a marker",
+    keys="Ctrl+J, M",
+    context="writing",
+    effects=EDITS,
+    picture="marker",
+)
+def mark_words(doc: LetterDocument, to: Colour = Colour("#FFF1A8")) -> None:
+    made = QTextCharFormat()
+    made.setBackground(QBrush(QColor(to)))
+    doc.format_words(made)
+
+
+@command(
+    "clear-look",
+    "Clear look",
+    about="Set the chosen words as plain text",
+    keys="Ctrl+J, K",
+    context="writing",
+    effects=EDITS,
+    picture="format-clear",
+)
+def clear_look(doc: LetterDocument) -> None:
+    cursor = doc.cursor()
+    cursor.setCharFormat(QTextCharFormat())
+    doc.widget.setCurrentCharFormat(QTextCharFormat())
+
+
+@command(
+    "align-paragraph",
+    "Align",
+    about="Line the paragraph up left, right, centred or at both sides",
+    context="writing",
+    effects=EDITS,
+    picture="format-align-center",
+)
+def align_paragraph(doc: LetterDocument, to: Side = "centre") -> None:
+    made = QTextBlockFormat()
+    made.setAlignment(_SIDES[to])
+    doc.cursor().mergeBlockFormat(made)
+
+
+def _step(doc: LetterDocument, by: int) -> None:
+    made = QTextBlockFormat()
+    made.setIndent(max(doc.cursor().blockFormat().indent() + by, 0))
+    doc.cursor().mergeBlockFormat(made)
+
+
+@command(
+    "step-in",
+    "Step in",
+    about="Move the paragraph one step inwards",
+    keys="Ctrl+J, Right",
+    context="writing",
+    effects=EDITS,
+    picture="format-indent-increase",
+    repeats=True,
+)
+def step_in(doc: LetterDocument) -> None:
+    _step(doc, 1)
+
+
+@command(
+    "step-out",
+    "Step out",
+    about="Move the paragraph one step outwards",
+    keys="Ctrl+J, Left",
+    context="writing",
+    effects=EDITS,
+    picture="format-indent-decrease",
+    repeats=True,
+)
+def step_out(doc: LetterDocument) -> None:
+    _step(doc, -1)
+
+
+@command(
+    "space-lines",
+    "Line distance",
+    about="Set the distance of lines, in per cent of a line",
+    context="writing",
+    effects=EDITS,
+    picture="format-line-spacing",
+)
+def space_lines(doc: LetterDocument, to: Annotated[int, Between(80, 300)] = 150) -> None:
+    made = QTextBlockFormat()
+    made.setLineHeight(to, QTextBlockFormat.LineHeightTypes.ProportionalHeight.value)
+    doc.cursor().mergeBlockFormat(made)
+
+
+def style_cursor(cursor: QTextCursor, style: str) -> None:
+    """Give the cursor's paragraphs a style."""
+    level, pixels, is_bold, is_slanted, above, inwards = _STYLES[style]
+    block = QTextBlockFormat()
+    block.setHeadingLevel(level)
+    block.setTopMargin(above)
+    block.setLeftMargin(inwards)
+    words = QTextCharFormat()
+    words.setProperty(QTextCharFormat.Property.FontPixelSize, pixels)
+    words.setFontWeight(QFont.Weight.Bold if is_bold else QFont.Weight.Normal)
+    words.setFontItalic(is_slanted)
+    cursor.mergeBlockFormat(block)
+    whole = QTextCursor(cursor)
+    if not whole.hasSelection():
+        whole.movePosition(QTextCursor.MoveOperation.StartOfBlock)
+        whole.movePosition(QTextCursor.MoveOperation.EndOfBlock, QTextCursor.MoveMode.KeepAnchor)
+    whole.mergeCharFormat(words)
+    cursor.mergeBlockCharFormat(words)
+
+
+@command(
+    "style-paragraph",
+    "Style",
+    about="Make the paragraph a heading, a quotation or plain text",
+    context="writing",
+    effects=EDITS,
+    changes={"headings"},
+    picture="format-header-pound",
+)
+def style_paragraph(doc: LetterDocument, to: Style = "heading") -> None:
+    cursor = doc.cursor()
+    style_cursor(cursor, to)
+    doc.widget.mergeCurrentCharFormat(cursor.blockCharFormat())
+
+
+def _list(doc: LetterDocument, style: QTextListFormat.Style) -> None:
+    cursor = doc.cursor()
+    inside = cursor.currentList()
+    if inside is not None and inside.format().style() == style:
+        block = cursor.block()
+        inside.remove(block)
+        plain = cursor.blockFormat()
+        plain.setIndent(0)
+        cursor.setBlockFormat(plain)
+    else:
+        cursor.createList(style)
+
+
+@command(
+    "points",
+    "Points",
+    about="Make the paragraphs a list with points, or plain again",
+    keys="Ctrl+J, Shift+P",
+    context="writing",
+    effects=EDITS,
+    picture="format-list-bulleted",
+)
+def points(doc: LetterDocument) -> None:
+    _list(doc, QTextListFormat.Style.ListDisc)
+
+
+@command(
+    "numbered",
+    "Numbered",
+    about="Make the paragraphs a numbered list, or plain again",
+    keys="Ctrl+J, Shift+N",
+    context="writing",
+    effects=EDITS,
+    picture="format-list-numbered",
+)
+def numbered(doc: LetterDocument) -> None:
+    _list(doc, QTextListFormat.Style.ListDecimal)

@@ -1,0 +1,55 @@
+"""The widget a letter is written in: a text editor whose every change goes through the dispatcher.
+
+Typing comes out as the signal `typed`; only moving the cursor is left to the toolkit.
+"""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QMimeData, Qt, pyqtSignal
+from PyQt6.QtGui import QInputMethodEvent, QKeyEvent
+from PyQt6.QtWidgets import QFrame, QTextEdit
+
+_MOVES = {
+    Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
+    Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
+}  # fmt: skip
+
+
+class LetterView(QTextEdit):
+    """Shows the letter. `typed` carries text to write at the cursor."""
+
+    typed = pyqtSignal(str)
+    composing = pyqtSignal(QInputMethodEvent)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("letter")
+        self.setAccessibleName("The letter")
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setAcceptDrops(False)
+        self.setTabChangesFocus(False)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        held = event.modifiers()
+        commanding = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier
+        text = event.text()
+        if event.key() in _MOVES:
+            super().keyPressEvent(event)
+        elif (
+            text and text.isprintable() and (not held & commanding or held & Qt.KeyboardModifier.AltModifier)
+        ):
+            # Ctrl and Alt together with a printable text is AltGr as some keyboards send it.
+            if not (held & Qt.KeyboardModifier.AltModifier) or held & commanding:
+                self.typed.emit(text)
+            event.accept()
+        else:
+            event.ignore()
+
+    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
+        self.composing.emit(event)
+        super().inputMethodEvent(QInputMethodEvent(event.preeditString(), event.attributes()))
+        if event.commitString():
+            self.typed.emit(event.commitString())
+
+    def insertFromMimeData(self, _source: QMimeData) -> None:
+        """Nothing: pasting is a command, so that it is counted, recorded and undone like all others."""

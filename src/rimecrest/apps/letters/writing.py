@@ -1,0 +1,282 @@
+"""Writing itself: lines, taking away, copying, undo."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QMimeData
+from PyQt6.QtGui import QTextCharFormat, QTextCursor
+from PyQt6.QtWidgets import QApplication
+
+from rimecrest.apps.letters.declared import command
+from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.core.catalogue import Effect
+from rimecrest.core.errors import RimecrestError
+
+EDITS = (Effect.EDITS,)
+MOVE = QTextCursor.MoveOperation
+KEEP = QTextCursor.MoveMode.KeepAnchor
+
+
+@command(
+    "new-line",
+    "New line",
+    about="Begin a new paragraph",
+    keys="Return",
+    context="writing",
+    effects=EDITS,
+    picture="keyboard-return",
+    repeats=True,
+)
+def new_line(doc: LetterDocument) -> None:
+    cursor = doc.cursor()
+    heading = cursor.blockFormat().headingLevel()
+    cursor.insertBlock()
+    if heading:
+        # What follows a heading is text again.
+        from rimecrest.apps.letters.shaping import style_cursor
+
+        style_cursor(cursor, "text")
+    doc.place(cursor)
+
+
+@command(
+    "break-line",
+    "Break the line",
+    about="Go on in the next line of the same paragraph",
+    keys="Shift+Return",
+    context="writing",
+    effects=EDITS,
+    picture="arrow-down-left",
+    repeats=True,
+)
+def break_line(doc: LetterDocument) -> None:
+    cursor = doc.cursor()
+    cursor.insertText("\u2028")
+    doc.place(cursor)
+
+
+def _take_away(doc: LetterDocument, move: QTextCursor.MoveOperation) -> None:
+    cursor = doc.cursor()
+    if not cursor.hasSelection():
+        cursor.movePosition(move, KEEP)
+    cursor.removeSelectedText()
+    doc.place(cursor)
+
+
+@command(
+    "take-back-character",
+    "Take the character before away",
+    about="Take away what is before the cursor",
+    keys=("BackSpace", "Shift+BackSpace"),
+    context="writing",
+    effects=EDITS,
+    picture="backspace-outline",
+    repeats=True,
+)
+def take_back_character(doc: LetterDocument) -> None:
+    cursor = doc.cursor()
+    if not cursor.hasSelection() and cursor.atBlockStart() and cursor.currentList() is not None:
+        # At the start of a point, the point goes first, then the line.
+        cursor.currentList().remove(cursor.block())
+        return
+    _take_away(doc, MOVE.PreviousCharacter)
+
+
+@command(
+    "take-next-character",
+    "Take the next character away",
+    about="Take away what is after the cursor",
+    keys="Delete",
+    context="writing",
+    effects=EDITS,
+    picture="eraser",
+    repeats=True,
+)
+def take_next_character(doc: LetterDocument) -> None:
+    _take_away(doc, MOVE.NextCharacter)
+
+
+@command(
+    "take-back-word",
+    "Take the word before away",
+    about="Take away the word before the cursor",
+    keys="Ctrl+BackSpace",
+    context="writing",
+    effects=EDITS,
+    picture="backspace-reverse-outline",
+    repeats=True,
+)
+def take_back_word(doc: LetterDocument) -> None:
+    _take_away(doc, MOVE.PreviousWord)
+
+
+@command(
+    "take-next-word",
+    "Take the next word away",
+    about="Take away the word after the cursor",
+    keys="Ctrl+Delete",
+    context="writing",
+    effects=EDITS,
+    repeats=True,
+)
+def take_next_word(doc: LetterDocument) -> None:
+    _take_away(doc, MOVE.NextWord)
+
+
+@command(
+    "undo",
+    "Undo",
+    about="Take the last step back",
+    keys="Ctrl+Z",
+    picture="undo",
+    everyday=True,
+    repeats=True,
+)
+def undo(doc: LetterDocument) -> None:
+    cursor = doc.cursor()
+    if not doc.undo.undo(cursor):
+        raise RimecrestError("There is nothing to undo.")
+    doc.place(cursor)
+
+
+@command(
+    "redo",
+    "Redo",
+    about="Do again what was undone",
+    keys="Ctrl+Shift+Z",
+    picture="redo",
+    everyday=True,
+    repeats=True,
+)
+def redo(doc: LetterDocument) -> None:
+    cursor = doc.cursor()
+    if not doc.undo.redo(cursor):
+        raise RimecrestError("There is nothing to redo.")
+    doc.place(cursor)
+
+
+def _copied(doc: LetterDocument) -> QMimeData:
+    cursor = doc.cursor()
+    if not cursor.hasSelection():
+        raise RimecrestError("Nothing is chosen.", "Choose some words first.")
+    fragment = cursor.selection()
+    data = QMimeData()
+    data.setText(fragment.toPlainText())
+    data.setHtml(fragment.toHtml())
+    return data
+
+
+@command(
+    "copy",
+    "Copy",
+    about="Copy the chosen words",
+    keys="Ctrl+C",
+    context="writing",
+    picture="content-copy",
+    everyday=True,
+)
+def copy(doc: LetterDocument) -> None:
+    QApplication.clipboard().setMimeData(_copied(doc))
+
+
+@command(
+    "cut",
+    "Cut",
+    about="Take the chosen words away to put them elsewhere",
+    keys="Ctrl+X",
+    context="writing",
+    effects=EDITS,
+    picture="content-cut",
+    everyday=True,
+)
+def cut(doc: LetterDocument) -> None:
+    QApplication.clipboard().setMimeData(_copied(doc))
+    cursor = doc.cursor()
+    cursor.removeSelectedText()
+    doc.place(cursor)
+
+
+def _clipboard() -> QMimeData:
+    data = QApplication.clipboard().mimeData()
+    if data is None or not (data.hasText() or data.hasHtml()):
+        raise RimecrestError("There is no text to paste.", "Copy some first.")
+    return data
+
+
+@command(
+    "paste",
+    "Paste",
+    about="Put what was copied here, as it looks",
+    keys="Ctrl+V",
+    context="writing",
+    effects=EDITS,
+    picture="content-paste",
+    everyday=True,
+)
+def paste(doc: LetterDocument) -> None:
+    data, cursor = _clipboard(), doc.cursor()
+    if data.hasHtml():
+        cursor.insertHtml(data.html())
+    else:
+        cursor.insertText(data.text())
+    doc.place(cursor)
+
+
+@command(
+    "paste-words",
+    "Paste the words only",
+    about="Put what was copied here, without its look",
+    keys="Ctrl+Shift+V",
+    context="writing",
+    effects=EDITS,
+    picture="clipboard-text-outline",
+)
+def paste_words(doc: LetterDocument) -> None:
+    cursor = doc.cursor()
+    cursor.insertText(_clipboard().text(), cursor.charFormat())
+    doc.place(cursor)
+
+
+def _recase(doc: LetterDocument, upper: bool) -> None:
+    cursor = doc.cursor()
+    if not cursor.hasSelection():
+        cursor.select(QTextCursor.SelectionType.WordUnderCursor)
+    if not cursor.hasSelection():
+        raise RimecrestError("There is no word here.", "Put the cursor into one, or choose some.")
+    start, text = cursor.selectionStart(), cursor.selectedText()
+    # Character by character, so that each keeps its look.
+    for offset, character in enumerate(text):
+        changed = character.upper() if upper else character.lower()
+        if changed != character and len(changed) == 1:
+            cursor.setPosition(start + offset)
+            cursor.movePosition(MOVE.NextCharacter, KEEP)
+            look: QTextCharFormat = cursor.charFormat()
+            cursor.insertText(changed, look)
+    cursor.setPosition(start)
+    cursor.setPosition(start + len(text), KEEP)
+    doc.place(cursor)
+
+
+@command(
+    "capitals",
+    "Capitals",
+    about="Write the chosen words in capital letters",
+    keys="Ctrl+J, Shift+C",
+    context="writing",
+    effects=EDITS,
+    picture="format-letter-case-upper",
+)
+def capitals(doc: LetterDocument) -> None:
+    _recase(doc, upper=True)
+
+
+@command(
+    "small-letters",
+    "Small letters",
+    about="Write the chosen words in small letters",
+    keys="Ctrl+J, Shift+S",
+    context="writing",
+    effects=EDITS,
+    picture="format-letter-case-lower",
+)
+def small_letters(doc: LetterDocument) -> None:
+    _recase(doc, upper=False)

@@ -1,0 +1,85 @@
+"""Pictures of the free sets, frozen into SVG, so that a seat needs no icon font.
+
+The outlines come from the Material Design Icons font that the qtawesome package carries (Apache-2.0; brand
+marks left out). Nothing of Qt is imported: the font is only data here.
+"""
+
+from __future__ import annotations
+
+import importlib.util
+import json
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from rimecrest.core.workspace.workspace import Workspace
+
+_EM = 512
+_BRANDS = ("google", "microsoft", "apple", "facebook", "twitter", "github", "android", "linux", "amazon")
+
+
+@lru_cache(maxsize=1)
+def _font_files() -> tuple[Path, Path] | None:
+    found = importlib.util.find_spec("qtawesome")
+    if found is None or not found.submodule_search_locations:
+        return None
+    folder = Path(next(iter(found.submodule_search_locations))) / "fonts"
+    fonts = sorted(folder.glob("materialdesignicons6-webfont-*.ttf"))
+    maps = sorted(folder.glob("materialdesignicons6-webfont-charmap-*.json"))
+    return (fonts[-1], maps[-1]) if fonts and maps else None
+
+
+@lru_cache(maxsize=1)
+def picture_names() -> tuple[str, ...]:
+    """Every picture that can be chosen, without the marks of brands."""
+    return tuple(sorted(name for name in _characters() if not name.startswith(_BRANDS)))
+
+
+@lru_cache(maxsize=1)
+def _characters() -> dict[str, int]:
+    files = _font_files()
+    if files is None:
+        return {}
+    return {name: int(code, 16) for name, code in json.loads(files[1].read_text("utf-8")).items()}
+
+
+@lru_cache(maxsize=1)
+def _font() -> Any:
+    from fontTools.ttLib import TTFont  # a tenth of a second that only freezing needs
+
+    files = _font_files()
+    assert files is not None
+    return TTFont(files[0], lazy=True)
+
+
+@lru_cache(maxsize=2048)
+def freeze(name: str) -> bytes | None:
+    """The picture `name` of the set as SVG drawn in the text colour; None when there is no such picture."""
+    code = _characters().get(name)
+    if code is None or name.startswith(_BRANDS):
+        return None
+    from fontTools.pens.svgPathPen import SVGPathPen
+    from fontTools.pens.transformPen import TransformPen
+
+    font = _font()
+    glyph = font.getBestCmap()[code]
+    shapes = font.getGlyphSet()
+    scale = _EM / font["head"].unitsPerEm
+    path = SVGPathPen(shapes, ntos=lambda number: f"{number:g}")
+    # Fonts count upwards from the baseline, SVG downwards from the top.
+    shapes[glyph].draw(TransformPen(path, (scale, 0, 0, -scale, 0, font["hhea"].ascent * scale)))
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {_EM} {_EM}">'
+        f'<path fill="currentColor" d="{path.getCommands()}"/></svg>\n'
+    ).encode()
+
+
+def frozen_pictures(workspace: Workspace) -> dict[str, bytes]:
+    """File name → SVG of every picture of the set that the workspace's layouts use."""
+    names = {"play-box-outline"}
+    for layout in workspace.layouts.values():
+        wanted = [item.picture or "" for item in layout.all_items()]
+        wanted += [str(change.set.get("picture", "")) for change in layout.change]
+        names |= {name.removeprefix("set:") for name in wanted if name.startswith("set:")}
+    frozen = {f"{name}.svg": freeze(name) for name in sorted(names)}
+    return {name: content for name, content in frozen.items() if content is not None}

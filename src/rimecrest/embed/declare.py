@@ -1,0 +1,209 @@
+"""How an application says what it can do: beside the code, once.
+
+```python
+letters = Declarations("letters", "Letters", "1.0", opener="Ctrl+J")
+
+@letters.command("embolden", "Bold", about="Make the chosen words bold", keys="Ctrl+B", context="writing")
+def embolden(doc: LetterDocument, on: Switch = Switch.FLIP) -> None: ...
+```
+The arguments come from the signature, the catalogue from the declarations.
+"""
+
+from __future__ import annotations
+
+import inspect
+import typing
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated, Any, Literal, NewType, get_args, get_origin
+
+from rimecrest.core.catalogue import (
+    Argument,
+    ArgumentType,
+    Catalogue,
+    Command,
+    Effect,
+    OwnKey,
+    Reading,
+)
+from rimecrest.core.catalogue.surfaces import Menu, Tab, Toolbar
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import Context, normalise
+
+Colour = NewType("Colour", str)
+
+
+class Switch(StrEnum):
+    """A state to reach, or to turn over."""
+
+    YES = "yes"
+    NO = "no"
+    FLIP = "flip"
+
+    def reached(self, now: bool) -> bool:
+        """The state after it, from the state now."""
+        return not now if self is Switch.FLIP else self is Switch.YES
+
+
+@dataclass(frozen=True)
+class Between:
+    """Bounds of a number, both included: `Annotated[int, Between(1, 50)]`."""
+
+    least: float
+    most: float
+
+
+@dataclass(frozen=True)
+class Declared:
+    """A command with the function behind it."""
+
+    command: Command
+    function: Callable[..., Any]
+    parse: Mapping[str, Callable[[str], Any]]
+
+    def call(self, document: Any, args: Mapping[str, str]) -> Any:
+        """Call it with arguments as written.
+
+        Raises:
+            RimecrestError: an argument is unknown, missing or does not fit.
+        """
+        faults = self.command.argument_faults(args)
+        if faults:
+            raise RimecrestError(f"{self.command.name}: {faults[0]}.")
+        return self.function(document, **{name: self.parse[name](value) for name, value in args.items()})
+
+
+Read = Callable[[Any], Any]
+
+
+class Declarations:
+    """Everything one application declares."""
+
+    def __init__(self, app: str, title: str, version: str, opener: str = "") -> None:
+        self.app = app
+        self.title = title
+        self.version = version
+        self.opener = opener
+        self.commands: dict[str, Declared] = {}
+        self.readings: dict[str, tuple[Reading, Read]] = {}
+        self.contexts: tuple[Context, ...] = ()
+        self.toolbars: tuple[Toolbar, ...] = ()
+        self.tabs: tuple[Tab, ...] = ()
+        self.menus: tuple[Menu, ...] = ()
+        self._keys: list[OwnKey] = []
+
+    def command(
+        self,
+        verb: str,
+        name: str,
+        *,
+        about: str,
+        keys: str | tuple[str, ...] = (),
+        context: str = "anywhere",
+        effects: Iterable[Effect] = (),
+        changes: Iterable[str] = (),
+        picture: str = "",
+        everyday: bool = False,
+        repeats: bool = False,
+    ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
+        """Declare the function beneath as a command."""
+
+        def declare(function: Callable[..., Any]) -> Callable[..., Any]:
+            arguments, parse = _arguments(function)
+            identity = f"{self.app}:{verb}"
+            command = Command(
+                id=identity,
+                name=name,
+                about=about,
+                context=context,
+                arguments=arguments,
+                effects=tuple(effects),
+                changes=tuple(sorted(changes)),
+                picture=f"set:{picture}" if picture else "",
+                everyday=everyday,
+                repeats=repeats,
+            )
+            self.commands[identity] = Declared(command, function, parse)
+            for number, spelling in enumerate((keys,) if isinstance(keys, str) else keys):
+                own = f"key-{verb}" + (f"-{number + 1}" if number else "")
+                self._keys.append(OwnKey(id=own, keys=normalise(spelling), run=identity, context=context))
+            return function
+
+        return declare
+
+    def reading(self, identity: str, about: str, type: str = "text") -> Callable[[Read], Read]:
+        """Declare the function beneath as a reading."""
+
+        def declare(function: Read) -> Read:
+            self.readings[identity] = (Reading(id=identity, about=about, type=type), function)
+            return function
+
+        return declare
+
+    def catalogue(self) -> Catalogue:
+        """The catalogue written from the declarations."""
+        return Catalogue(
+            app=self.app,
+            title=self.title,
+            version=self.version,
+            commands=tuple(declared.command for declared in self.commands.values()),
+            readings=tuple(reading for reading, _ in self.readings.values()),
+            contexts=self.contexts,
+            toolbars=self.toolbars,
+            tabs=self.tabs,
+            menus=self.menus,
+            keys=tuple(self._keys),
+            opener=self.opener,
+        )
+
+
+def _arguments(
+    function: Callable[..., Any],
+) -> tuple[tuple[Argument, ...], dict[str, Callable[[str], Any]]]:
+    hints = typing.get_type_hints(function, include_extras=True)
+    parameters = list(inspect.signature(function).parameters.values())[1:]
+    arguments, parse = [], {}
+    for parameter in parameters:
+        argument, reader = _argument(parameter, hints[parameter.name])
+        arguments.append(argument)
+        parse[parameter.name] = reader
+    return tuple(arguments), parse
+
+
+def _argument(parameter: inspect.Parameter, hint: Any) -> tuple[Argument, Callable[[str], Any]]:
+    bounds: Between | None = None
+    if get_origin(hint) is Annotated:
+        hint, *rest = get_args(hint)
+        bounds = next((extra for extra in rest if isinstance(extra, Between)), None)
+    choices: tuple[str, ...] = ()
+    reader: Callable[[str], Any] = str
+    if get_origin(hint) is Literal:
+        kind, choices = ArgumentType.CHOICE, get_args(hint)
+    elif hint is Switch:
+        kind, reader = ArgumentType.SWITCH, Switch
+    elif hint is int:
+        kind, reader = ArgumentType.WHOLE, int
+    elif hint is float:
+        kind, reader = ArgumentType.NUMBER, float
+    elif hint is Colour:
+        kind = ArgumentType.COLOUR
+    elif hint is Path:
+        kind, reader = ArgumentType.PATH, Path
+    elif hint is str:
+        kind = ArgumentType.TEXT
+    else:
+        raise TypeError(f"{parameter.name}: a command cannot take a {hint}")
+    default = parameter.default
+    return (
+        Argument(
+            name=parameter.name,
+            type=kind,
+            choices=choices,
+            default=None if default is inspect.Parameter.empty else str(default),
+            least=bounds.least if bounds else None,
+            most=bounds.most if bounds else None,
+        ),
+        reader,
+    )

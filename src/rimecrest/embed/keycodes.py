@@ -1,0 +1,123 @@
+"""Which chord a key press is.
+
+A chord is matched by key code plus held modifiers: letters and symbols by the key's unshifted symbol in the
+seat's Latin group, the digits of the top row by position, everything else by keysym name; AltGr never forms
+a chord. On X11 the key's symbols come from the server's own keyboard mapping; where there is no server (the
+offscreen platform) Qt's key stands in.
+"""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication, QKeyEvent
+
+from rimecrest.core.keys import Chord
+from rimecrest.core.keys.chords import MODIFIERS, NAMED
+
+# Key codes of the digits in the top row, from 1 to 0: evdev codes 2 to 11 plus X11's offset of 8.
+_TOP_ROW = {code: str((code - 9) % 10) for code in range(10, 20)}
+
+_BY_QT = {
+    Qt.Key.Key_Return: "Return", Qt.Key.Key_Enter: "KP_Enter", Qt.Key.Key_Escape: "Escape",
+    Qt.Key.Key_Tab: "Tab", Qt.Key.Key_Backtab: "Tab", Qt.Key.Key_Backspace: "BackSpace",
+    Qt.Key.Key_Delete: "Delete", Qt.Key.Key_Insert: "Insert", Qt.Key.Key_Home: "Home",
+    Qt.Key.Key_End: "End", Qt.Key.Key_PageUp: "Page_Up", Qt.Key.Key_PageDown: "Page_Down",
+    Qt.Key.Key_Left: "Left", Qt.Key.Key_Right: "Right", Qt.Key.Key_Up: "Up", Qt.Key.Key_Down: "Down",
+    Qt.Key.Key_Space: "space", Qt.Key.Key_Pause: "Pause", Qt.Key.Key_Print: "Print",
+    Qt.Key.Key_Menu: "Menu", Qt.Key.Key_ScrollLock: "Scroll_Lock",
+}  # fmt: skip
+_SHIFTED = dict(zip('~_+{}|:"<>?!@#$%^&*()', "`-=[]\\;',./1234567890", strict=True))
+_HELD = (
+    (Qt.KeyboardModifier.ControlModifier, "Ctrl"),
+    (Qt.KeyboardModifier.AltModifier, "Alt"),
+    (Qt.KeyboardModifier.ShiftModifier, "Shift"),
+    (Qt.KeyboardModifier.MetaModifier, "Super"),
+)
+_ONLY_MODIFIERS = {
+    Qt.Key.Key_Shift, Qt.Key.Key_Control, Qt.Key.Key_Alt, Qt.Key.Key_Meta, Qt.Key.Key_AltGr,
+    Qt.Key.Key_Super_L, Qt.Key.Key_Super_R, Qt.Key.Key_CapsLock, Qt.Key.Key_NumLock,
+}  # fmt: skip
+_MODE_SWITCH = Qt.KeyboardModifier.GroupSwitchModifier
+_ISO_LEVEL3 = 0x80
+"""Bit of X11's fifth modifier, where every common keyboard puts AltGr."""
+
+
+def chord_of(event: QKeyEvent) -> Chord | None:
+    """The chord of a key press; None for a modifier alone, AltGr, or a key without a name."""
+    if event.key() in _ONLY_MODIFIERS or event.modifiers() & _MODE_SWITCH:
+        return None
+    if event.nativeModifiers() & _ISO_LEVEL3:
+        return None
+    held = {name for flag, name in _HELD if event.modifiers() & flag}
+    if event.key() == Qt.Key.Key_Backtab:
+        held.add("Shift")
+    key = _key(event)
+    return Chord(tuple(name for name in MODIFIERS if name in held), key) if key else None
+
+
+def _key(event: QKeyEvent) -> str:
+    code = event.nativeScanCode()
+    if code and QGuiApplication.platformName() == "xcb":
+        if code in _TOP_ROW:
+            return _TOP_ROW[code]
+        if symbol := _unshifted(code):
+            return symbol
+    return _qt_key(event.key())
+
+
+def _qt_key(key: int) -> str:
+    named = _BY_QT.get(Qt.Key(key)) if key in _QT_VALUES else None
+    if named:
+        return named
+    if Qt.Key.Key_F1 <= key <= Qt.Key.Key_F24:
+        return f"F{key - Qt.Key.Key_F1 + 1}"
+    if 0x20 < key < 0x250:
+        letter = chr(key).upper()
+        return _SHIFTED.get(letter, letter)
+    return ""
+
+
+_QT_VALUES = {key.value for key in _BY_QT}
+
+
+def _unshifted(code: int) -> str:
+    """The key's symbol without Shift in the first group that has Latin letters, or its keysym name."""
+    symbols = _mapping().get(code, ())
+    for symbol in (*symbols[0:1], *symbols[2:3]):
+        if 0x20 < symbol < 0x250:
+            return chr(symbol).upper()
+        name = _keysym_names().get(symbol)
+        if name:
+            return name
+    return ""
+
+
+@lru_cache(maxsize=1)
+def _mapping() -> dict[int, tuple[int, ...]]:
+    from Xlib.display import Display
+    from Xlib.error import DisplayError
+
+    try:
+        display = Display()
+    except DisplayError:
+        return {}
+    first = display.display.info.min_keycode
+    count = display.display.info.max_keycode - first + 1
+    rows = display.get_keyboard_mapping(first, count)
+    display.close()
+    return {first + index: tuple(row) for index, row in enumerate(rows)}
+
+
+@lru_cache(maxsize=1)
+def _keysym_names() -> dict[int, str]:
+    from Xlib import XK
+
+    XK.load_keysym_group("xkb")
+    return {XK.string_to_keysym(name): name for name in NAMED} | {0xFE20: "Tab"}  # ISO_Left_Tab
+
+
+def forget_keyboard() -> None:
+    """Read the server's mapping again at the next key: the seat changed its keyboard."""
+    _mapping.cache_clear()

@@ -1,0 +1,136 @@
+"""Hotkeys: one event filter on the application's window resolves every key press with one trie.
+
+No QShortcut anywhere: two of one sequence fire neither, a text editor swallows what it likes, and sequences
+lose to their beginnings.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, QObject, QTimer, pyqtSignal
+from PyQt6.QtGui import QInputMethodEvent, QKeyEvent
+from PyQt6.QtWidgets import QApplication
+
+from rimecrest.core.keys import (
+    Binding,
+    Chord,
+    Contexts,
+    KeyTrie,
+    Sequence,
+    Step,
+    format_chord,
+    format_sequence,
+    standing,
+)
+from rimecrest.embed.keycodes import chord_of
+
+PATIENCE = 3000
+"""Milliseconds that a begun sequence waits for its next chord."""
+
+
+class KeyFilter(QObject):
+    """Resolves key presses of one window.
+
+    Signals:
+        resolved(binding): a sequence is complete.
+        waiting(text): a sequence has begun, with what can follow; empty when it ended.
+        nothing(text): a begun sequence led nowhere.
+    """
+
+    resolved = pyqtSignal(object)
+    waiting = pyqtSignal(str)
+    nothing = pyqtSignal(str)
+
+    def __init__(self, live: Callable[[], frozenset[str]], contexts: Contexts) -> None:
+        super().__init__()
+        self._live = live
+        self._contexts = contexts
+        self._bindings: tuple[Binding, ...] = ()
+        self._tries: dict[frozenset[str], KeyTrie] = {}
+        self._typed: Sequence = ()
+        self._composing = False
+        self.name_of: Callable[[Binding], str] = lambda binding: binding.run or ""
+        self.repeats: Callable[[Binding], bool] = lambda binding: False
+        self.access: Callable[[str], bool] = lambda letter: False
+        self.locked: Callable[[bool], None] | None = None
+        """While a macro runs: takes every key, told whether it is Escape."""
+        self._patience = QTimer(self)
+        self._patience.setSingleShot(True)
+        self._patience.timeout.connect(self.give_up)
+
+    def use(self, bindings: tuple[Binding, ...]) -> None:
+        """Take over the keys of another outcome."""
+        self._bindings = bindings
+        self._tries.clear()
+        self.give_up()
+
+    def give_up(self) -> None:
+        """Forget a begun sequence."""
+        if self._typed:
+            self._typed = ()
+            self.waiting.emit("")
+
+    def _trie(self) -> KeyTrie:
+        live = self._live()
+        if live not in self._tries:
+            self._tries[live] = KeyTrie(standing(self._bindings, live, self._contexts))
+        return self._tries[live]
+
+    def note_composing(self, event: QInputMethodEvent) -> None:
+        """While an input method composes, keys are its own."""
+        self._composing = bool(event.preeditString())
+
+    def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
+        kind = event.type()
+        if kind == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            chord = chord_of(event)
+            if chord is not None and self._trie().step((*self._typed, chord))[0] is not Step.NOTHING:
+                event.accept()
+                return True
+        elif kind == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
+            if self._composing or QApplication.activePopupWidget() or QApplication.activeModalWidget():
+                return False
+            chord = chord_of(event)
+            if self.locked is not None:
+                self.locked(chord is not None and chord.key == "Escape")
+                return True
+            return chord is not None and self.press(chord, event.isAutoRepeat())
+        return False
+
+    def press(self, chord: Chord, repeated: bool = False) -> bool:
+        """Take one chord. Returns whether it is used up."""
+        typed = (*self._typed, chord)
+        step, binding = self._trie().step(typed)
+        if step is Step.RUNS and binding is not None:
+            self._typed = ()
+            self._patience.stop()
+            self.waiting.emit("")
+            if binding.run is None:
+                return False
+            if not repeated or self.repeats(binding):
+                self.resolved.emit(binding)
+            return True
+        if step is Step.BEGINS:
+            if not repeated:
+                self._typed = typed
+                self._patience.start(PATIENCE)
+                self.waiting.emit(self._hint(typed))
+            return True
+        if self._typed:
+            self._typed = ()
+            self._patience.stop()
+            self.waiting.emit("")
+            if chord.key != "Escape":
+                self.nothing.emit(f"{format_sequence(typed)} is not for anything here.")
+            return True
+        if chord.mods == ("Alt",) and len(chord.key) == 1:
+            return self.access(chord.key)
+        return False
+
+    def _hint(self, typed: Sequence) -> str:
+        parts = []
+        for chord, binding in self._trie().following(typed):
+            parts.append(f"{format_chord(chord)} {self.name_of(binding) if binding else '…'}")
+        shown = " · ".join(parts[:8]) + (" · …" if len(parts) > 8 else "")
+        return f"{format_sequence(typed)}, then: {shown}"

@@ -1,0 +1,64 @@
+"""Starting an application as a process of its own."""
+
+from __future__ import annotations
+
+import signal
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+import structlog
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.release import Profile
+from rimecrest.embed.declare import Declarations
+from rimecrest.embed.document import AppDocument
+from rimecrest.embed.look import LIGHT, font, palette
+from rimecrest.embed.window import AppWindow
+
+log = structlog.get_logger()
+
+
+def make_qt_application(name: str) -> QApplication:
+    """The one QApplication of a process: plain style, our palette and font, no stylesheet."""
+    known = QApplication.instance()
+    qt = known if isinstance(known, QApplication) else QApplication(sys.argv[:1])
+    qt.setApplicationName(name)
+    qt.setStyle("Fusion")
+    qt.setPalette(palette(LIGHT))
+    qt.setFont(font(13))
+    # Python's own handler of Ctrl+C and of the session's end only runs when the event loop lets it.
+    signal.signal(signal.SIGINT, lambda *_: qt.quit())
+    signal.signal(signal.SIGTERM, lambda *_: qt.quit())
+    ticking = QTimer(qt)
+    ticking.timeout.connect(lambda: None)
+    ticking.start(250)
+    sys.excepthook = _log_and_go_on
+    return qt
+
+
+def _log_and_go_on(kind: type[BaseException], error: BaseException, trace: object) -> None:
+    # PyQt ends the process on an exception in a slot; a colleague's letter must outlive our mistakes.
+    log.error("unexpected", exc_info=(kind, error, trace))
+
+
+def run_application(
+    declarations: Declarations,
+    make_document: Callable[[], AppDocument],
+    profile: Path | None,
+    path: Path | None,
+) -> int:
+    """Run an application until its window closes. Returns the exit status."""
+    qt = make_qt_application(declarations.title)
+    window = AppWindow(declarations, make_document(), Profile(profile) if profile else None)
+    if path is not None:
+        try:
+            window.document.open_path(path)
+        except RimecrestError as error:
+            window.frame.say(str(error))
+    window.retitle()
+    window.show()
+    window.document.widget.setFocus()
+    return qt.exec()

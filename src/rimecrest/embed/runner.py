@@ -1,0 +1,195 @@
+"""Running a macro in an application: its flow, carried out through the dispatcher, as one undo.
+
+The run goes on in slices of a few milliseconds, so that the window stays alive and Escape stops it. Any
+failure, cancel or stop takes everything back.
+"""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro import (
+    Choose,
+    MacroStopped,
+    Meets,
+    Perform,
+    Tell,
+    Write,
+    check_macro,
+    run_macro,
+)
+from rimecrest.core.macro.run import Flow, Read, Request
+from rimecrest.core.macro.steps import Need
+from rimecrest.core.workspace.workspace import MacroFile
+from rimecrest.embed.dispatcher import Dispatcher, Way
+from rimecrest.embed.look import Scheme
+from rimecrest.embed.questions import Question
+
+SLICE = 0.02
+"""Seconds of steps between two looks at the window's events: it answers well within 50 ms."""
+
+
+class MacroRunner(QObject):
+    """Runs one macro at a time in one window.
+
+    Signals:
+        ended(name, sentence): the sentence is empty when it went well and had nothing to say.
+        asks(question): a Question is open.
+    """
+
+    started = pyqtSignal(str)
+    ended = pyqtSignal(str, str)
+    asks = pyqtSignal(object)
+
+    def __init__(
+        self,
+        dispatcher: Dispatcher,
+        find: Callable[[str], MacroFile | None],
+        scheme: Callable[[], Scheme],
+        window: QWidget,
+    ) -> None:
+        super().__init__(window)
+        self._dispatcher = dispatcher
+        self._find = find
+        self._scheme = scheme
+        self._window = window
+        self._flow: Flow | None = None
+        self._file: MacroFile | None = None
+        self._said = ""
+        self._question: Question | None = None
+        self._slices = QTimer(self)
+        self._slices.setSingleShot(True)
+        self._slices.timeout.connect(self._go_on)
+        dispatcher.run_macro = self.run
+
+    def run(self, identity: str) -> None:
+        """Begin a macro.
+
+        Raises:
+            RimecrestError: there is none, it cannot run, or another one runs.
+        """
+        if self._flow is not None:
+            raise RimecrestError(f"“{self._file.name}” is still running.", "Stop it first, with Escape.")
+        file = self._find(identity)
+        if file is None:
+            raise RimecrestError(f"The macro “{identity}” is not here.", "Ask whoever shares your layouts.")
+        faults = (*file.faults, *check_macro(file.macro, self._dispatcher.catalogue))
+        if faults:
+            raise RimecrestError(f"“{file.name}” cannot run: {faults[0]}", "Tell whoever made it.")
+        self._file, self._flow, self._said = file, run_macro(file.macro), ""
+        self._dispatcher.busy = file.name
+        self._dispatcher.document.undo.begin_run(file.name)
+        self.started.emit(file.name)
+        self._advance(None)
+
+    def stop(self) -> None:
+        """Stop the run and take everything back."""
+        if self._flow is not None:
+            if self._question is not None:
+                self._question.reject()
+            else:
+                self._fail(MacroStopped(f"“{self._file.name}” was stopped; nothing was changed."))
+
+    def _go_on(self) -> None:
+        self._advance(None)
+
+    def _advance(self, answer: Any) -> None:
+        until = time.monotonic() + SLICE
+        while self._flow is not None:
+            try:
+                request = self._flow.send(answer)
+                if isinstance(request, Choose):
+                    self._ask(request)
+                    return
+                answer = self._carry_out(request)
+            except StopIteration:
+                self._succeed()
+                return
+            except RimecrestError as error:
+                self._fail(error)
+                return
+            if time.monotonic() > until:
+                # The answer of the last request is None for everything that takes long.
+                if answer is None:
+                    self._slices.start(0)
+                    return
+                until = time.monotonic() + SLICE
+
+    def _carry_out(self, request: Request) -> Any:
+        match request:
+            case Meets():
+                return self._meets(request.need)
+            case Perform():
+                run = f"{self._dispatcher.catalogue.app}:{request.verb}"
+                try:
+                    self._dispatcher.perform_or_raise(run, request.args, Way.MACRO)
+                except RimecrestError as error:
+                    raise MacroStopped(
+                        f"Step in line {request.line}: {error.sentence} All was taken back.", error.way_out
+                    ) from None
+                return None
+            case Write():
+                self._dispatcher.write(request.text)
+                return None
+            case Read():
+                return self._text(request.name)
+            case Tell():
+                self._said = request.text
+                return None
+        raise AssertionError(request)
+
+    def _meets(self, need: Need) -> bool:
+        if need.context:
+            return need.context in self._dispatcher.live()
+        return bool(self._dispatcher.read(need.reading))
+
+    def _text(self, reading: str) -> str | None:
+        value = self._dispatcher.read(reading)
+        if isinstance(value, list | tuple):
+            return ", ".join(map(str, value))
+        return None if value is None else str(value)
+
+    def _ask(self, request: Choose) -> None:
+        choices = request.choices
+        if request.reading:
+            value = self._dispatcher.read(request.reading)
+            choices = tuple(map(str, value)) if isinstance(value, list | tuple) else (str(value),)
+            if not choices:
+                raise MacroStopped(f"There is nothing to choose from: {request.reading} is empty here.")
+        question = Question(
+            self._file.name, request.prompt, choices, request.default, self._scheme(), self._window
+        )
+        self._question = question
+        question.finished.connect(self._answered)
+        question.open()
+        self.asks.emit(question)
+
+    def _answered(self, result: int) -> None:
+        question, self._question = self._question, None
+        if question is None:
+            return
+        answer = question.answer() if result else None
+        question.deleteLater()
+        # The dialog's own event is finished first; a macro may ask again at once.
+        QTimer.singleShot(0, lambda: self._advance(answer))
+
+    def _succeed(self) -> None:
+        self._dispatcher.document.undo.end_run()
+        self._end(self._said)
+
+    def _fail(self, error: RimecrestError) -> None:
+        self._dispatcher.document.undo.take_back_run()
+        self._end(str(error))
+
+    def _end(self, sentence: str) -> None:
+        name = self._file.name if self._file else ""
+        self._flow, self._file = None, None
+        self._slices.stop()
+        self._dispatcher.busy = ""
+        self.ended.emit(name, sentence)

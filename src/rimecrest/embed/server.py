@@ -1,0 +1,92 @@
+"""The link's listening side: JSON-RPC over a Unix socket that only this user can open.
+
+A peer that sends rubbish is dropped with a log line; one that sends nothing costs nothing.
+"""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Mapping
+from typing import Any
+
+import structlog
+from PyQt6.QtCore import QObject
+from PyQt6.QtNetwork import QLocalServer, QLocalSocket
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.link import Failure, Notice, PeerMisbehaved, Reply, Request, Wire, encode, socket_path
+from rimecrest.link.wire import NO_SUCH_METHOD
+
+Method = Callable[..., Any]
+log = structlog.get_logger()
+
+
+class LinkServer(QObject):
+    """Answers requests with the methods it is given.
+
+    A method gets the request's parameters by name and returns what JSON can hold; a RimecrestError becomes
+    the answer's message.
+    """
+
+    def __init__(self, app: str, methods: Mapping[str, Method], parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._methods = methods
+        self._wires: dict[QLocalSocket, Wire] = {}
+        self._server = QLocalServer(self)
+        self._server.setSocketOptions(QLocalServer.SocketOption.UserAccessOption)
+        self._server.newConnection.connect(self._accept)
+        self.path = socket_path(app, os.getpid())
+        self.path.unlink(missing_ok=True)
+        if self._server.listen(str(self.path)):
+            self.path.chmod(0o600)
+        else:
+            log.warning("link cannot listen", path=str(self.path), reason=self._server.errorString())
+
+    def close(self) -> None:
+        self._server.close()
+        self.path.unlink(missing_ok=True)
+
+    def tell(self, method: str, params: Mapping[str, Any]) -> None:
+        """Send a notice to everybody who is connected."""
+        for socket in self._wires:
+            socket.write(encode(Notice(method, dict(params))))
+
+    def _accept(self) -> None:
+        while (socket := self._server.nextPendingConnection()) is not None:
+            self._wires[socket] = Wire()
+            socket.readyRead.connect(lambda socket=socket: self._read(socket))
+            socket.disconnected.connect(lambda socket=socket: self._forget(socket))
+            if socket.bytesAvailable():
+                self._read(socket)
+
+    def _forget(self, socket: QLocalSocket) -> None:
+        if self._wires.pop(socket, None) is not None:
+            socket.deleteLater()
+
+    def _read(self, socket: QLocalSocket) -> None:
+        wire = self._wires.get(socket)
+        if wire is None:
+            return
+        try:
+            messages = wire.feed(socket.readAll().data())
+        except PeerMisbehaved as error:
+            log.warning("link peer dropped", reason=str(error))
+            socket.abort()
+            self._forget(socket)
+            return
+        for message in messages:
+            if isinstance(message, Request):
+                socket.write(encode(self._answer(message)))
+                socket.flush()
+
+    def _answer(self, request: Request) -> Reply | Failure:
+        method = self._methods.get(request.method)
+        if method is None:
+            return Failure(request.id, f"There is no method “{request.method}”.", NO_SUCH_METHOD)
+        try:
+            return Reply(request.id, method(**request.params))
+        except RimecrestError as error:
+            return Failure(request.id, str(error))
+        except (TypeError, ValueError) as error:
+            log.warning("link request refused", method=request.method, reason=str(error))
+            return Failure(request.id, f"{request.method}: the parameters do not fit.")

@@ -1,0 +1,14 @@
+"""The surfaces that a colleague sees: bars, ribbon tabs, right-click menus, drawn from an `Outcome`.
+
+`Frame` is the whole window but its document. The application puts its document into it; the studio's stage
+puts a picture there. There is no second renderer.
+"""
+
+from rimecrest.embed.surfaces.bar import Bar
+from rimecrest.embed.surfaces.button import ItemButton
+from rimecrest.embed.surfaces.frame import Frame
+from rimecrest.embed.surfaces.menu import build_menu
+from rimecrest.embed.surfaces.painting import Painting
+from rimecrest.embed.surfaces.slots import Slot
+
+__all__ = ["Bar", "Frame", "ItemButton", "Painting", "Slot", "build_menu"]

@@ -1,0 +1,20 @@
+"""Slots: the places between items where something can be put."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QRect
+
+
+@dataclass(frozen=True)
+class Slot:
+    """A place on a surface, after the thing `after` (None = first). `caret` is in the frame's pixels.
+
+    `new_group`: in a tab, at a boundary between groups; `surface` is then the tab, `after` a group.
+    """
+
+    surface: str
+    after: str | None
+    caret: QRect
+    new_group: bool = False

@@ -1,0 +1,266 @@
+"""The window of an application: its document in a frame of surfaces, its hotkeys, its macros, its link."""
+
+from __future__ import annotations
+
+import base64
+from typing import Any
+
+import structlog
+from PyQt6.QtCore import QBuffer, QIODevice, QPoint, QRect, Qt, QTimer
+from PyQt6.QtGui import QCloseEvent, QImage, QKeyEvent, QShowEvent
+from PyQt6.QtWidgets import QApplication, QVBoxLayout, QWidget
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import Binding
+from rimecrest.core.layout import Outcome
+from rimecrest.core.layout.compare import compare, whats_new
+from rimecrest.core.layout.faces import Targets
+from rimecrest.core.model import validated
+from rimecrest.core.release import Profile, StackState
+from rimecrest.core.workspace.workspace import MacroFile
+from rimecrest.embed.declare import Declarations
+from rimecrest.embed.dispatcher import Dispatcher, Way
+from rimecrest.embed.document import AppDocument
+from rimecrest.embed.keyfilter import KeyFilter
+from rimecrest.embed.look import LIGHT, font, palette
+from rimecrest.embed.news import NewsLine
+from rimecrest.embed.runner import MacroRunner
+from rimecrest.embed.server import LinkServer
+from rimecrest.embed.surfaces import Frame, Painting, build_menu
+
+log = structlog.get_logger()
+
+
+class AppWindow(QWidget):
+    """One window of an application that understands layouts."""
+
+    def __init__(self, declarations: Declarations, document: AppDocument, profile: Profile | None) -> None:
+        super().__init__()
+        self.document = document
+        self.profile = profile
+        self.dispatcher = Dispatcher(declarations, document)
+        self.catalogue = self.dispatcher.catalogue
+        self.painting = Painting(LIGHT)
+        self.setPalette(palette(LIGHT))
+        self.setFont(font(13))
+        self.frame = Frame(self.painting, document.widget, self)
+        self.news = NewsLine(LIGHT)
+        self.frame.set_news(self.news)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.addWidget(self.frame)
+        self.state = StackState(app=declarations.app)
+        self._macros: dict[str, MacroFile] = {}
+        self._draft = False
+        self.runner = MacroRunner(self.dispatcher, self._macros_get, lambda: self.painting.scheme, self)
+        self.keys = KeyFilter(self.dispatcher.live, self.dispatcher.contexts)
+        self._connect()
+        self.server = LinkServer(declarations.app, self._methods(), self)
+        self.use(self._installed())
+        self.resize(1024, 720)
+        self.retitle()
+
+    def _macros_get(self, identity: str) -> MacroFile | None:
+        return self._macros.get(identity)
+
+    def _connect(self) -> None:
+        self.frame.triggered.connect(self._clicked)
+        self.dispatcher.refused.connect(self.frame.say)
+        self.keys.resolved.connect(self._key)
+        self.keys.waiting.connect(self.frame.say)
+        self.keys.nothing.connect(self.frame.say)
+        self.keys.name_of = lambda binding: self._targets().face(binding.run).name
+        self.keys.repeats = self._repeats
+        self.keys.access = self._access
+        self.runner.started.connect(self._run_started)
+        self.runner.ended.connect(self._run_ended)
+        self.document.undo.changed.connect(self.retitle)
+        self.document.typed.connect(lambda text: self.dispatcher.write(text, Way.KEY))
+        self.document.composing.connect(self.keys.note_composing)
+        view = self.document.widget
+        view.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        view.customContextMenuRequested.connect(self._open_menu)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.windowHandle().installEventFilter(self.keys)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        event.accept()
+
+    # Layouts
+
+    def _installed(self) -> StackState:
+        if self.profile is None:
+            return StackState(app=self.catalogue.app)
+        try:
+            return self.profile.stack(self.catalogue.app)
+        except RimecrestError as error:
+            # A layout that cannot be read must not keep a colleague from writing.
+            self.frame.say(str(error))
+            log.warning("installed layout left out", reason=str(error))
+            return StackState(app=self.catalogue.app)
+
+    def _targets(self) -> Targets:
+        return Targets(self.catalogue, {name: file.face for name, file in self._macros.items()})
+
+    def use(self, state: StackState) -> Outcome:
+        """Take over a stack: surfaces, keys, macros. Text, cursor and focus stay as they are."""
+        outcome = state.outcome(self.catalogue)
+        self.state = state
+        self._macros = state.macro_files()
+        self.painting.pictures.take_over(state.pictures)
+        self.frame.show_outcome(outcome, self.dispatcher.contexts)
+        self.keys.use(outcome.bindings)
+        return outcome
+
+    def take_over(self, state: StackState) -> str:
+        """Take over another stack while running, and say in one line what is new."""
+        before, targets = self.frame.outcome, self._targets()
+        after = self.use(state)
+        known = {**targets.macros, **self._targets().macros}
+        differences = compare(before, after, Targets(self.catalogue, known)) if before else []
+        sentence = state.news or (whats_new(differences) if differences else "")
+        if sentence:
+            self.news.tell(sentence)
+        return sentence
+
+    # Doing things
+
+    def _clicked(self, identity: str) -> None:
+        item = self.frame.outcome.item(identity)
+        if item is not None and item.run:
+            self.dispatcher.perform(item.run, dict(item.args), Way.BUTTON)
+
+    def _key(self, binding: Binding) -> None:
+        self.dispatcher.perform(binding.run, dict(binding.args), Way.KEY)
+
+    def _repeats(self, binding: Binding) -> bool:
+        command = self.catalogue.by_id.get(binding.run or "")
+        return bool(command and command.repeats)
+
+    def _access(self, letter: str) -> bool:
+        for widget in self.frame.buttons():
+            item: Any = widget.item
+            if item.access.upper() == letter:
+                self._clicked(item.id)
+                return True
+        return False
+
+    def _open_menu(self, where: QPoint) -> None:
+        live = self.dispatcher.live()
+        fitting = [menu for menu in self.frame.outcome.menus if menu.context in live]
+        if fitting:
+            narrowest = max(fitting, key=lambda menu: self.dispatcher.contexts.narrowness(menu.context))
+            menu = build_menu(narrowest.items, self.painting, self._chosen, self)
+            menu.setObjectName("context-menu")
+            menu.aboutToHide.connect(menu.deleteLater)
+            menu.popup(self.document.widget.mapToGlobal(where))
+
+    def _chosen(self, identity: str) -> None:
+        item = self.frame.outcome.item(identity)
+        if item is not None and item.run:
+            # The menu is still closing; a question must not open under it.
+            QTimer.singleShot(0, lambda: self.dispatcher.perform(item.run, dict(item.args), Way.MENU))
+
+    def _run_started(self, name: str) -> None:
+        self.frame.say(f"“{name}” is running; Escape stops it and takes everything back.")
+        self.document.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, True)
+        self.keys.locked = self._while_running
+
+    def _while_running(self, escape: bool) -> None:
+        if escape:
+            self.runner.stop()
+
+    def _run_ended(self, name: str, sentence: str) -> None:
+        self.document.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, False)
+        self.keys.locked = None
+        self.frame.say(sentence or f"“{name}” is done.")
+        self.server.tell("run.ended", {"macro": name, "sentence": sentence})
+
+    def retitle(self) -> None:
+        trying = " · trying the draft" if self._draft else ""
+        self.setWindowTitle(f"{self.document.title()} · {self.catalogue.title}{trying}")
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self.runner.stop()
+        if self.document.may_close():
+            self.server.close()
+            event.accept()
+        else:
+            event.ignore()
+
+    # The link
+
+    def _methods(self) -> dict[str, Any]:
+        return {
+            "hello": self._hello,
+            "catalogue": lambda: self.catalogue.to_data(),
+            "perform": self._link_perform,
+            "run": self._link_run,
+            "read": lambda name: self.dispatcher.read(name),
+            "draft.show": self._show_draft,
+            "layout.reload": self._reload,
+            "picture": lambda: encoded(self.document.picture()),
+            "where": self._where,
+        }
+
+    def _hello(self) -> dict[str, Any]:
+        return {
+            "app": self.catalogue.app,
+            "title": self.catalogue.title,
+            "version": self.catalogue.version,
+            "profile": str(self.profile.folder.resolve()) if self.profile else "",
+            "document": self.document.title(),
+            "release": self.state.release,
+        }
+
+    def _link_perform(self, run: str, args: dict[str, str] | None = None) -> Any:
+        return self.dispatcher.perform_or_raise(run, args or {}, Way.LINK)
+
+    def _link_run(self, macro: str) -> bool:
+        self.dispatcher.perform_or_raise(f"macro:{macro}", {}, Way.LINK)
+        return True
+
+    def _show_draft(self, state: dict[str, Any]) -> bool:
+        self._draft = True
+        self.use(validated(StackState, state, "the draft"))
+        self.retitle()
+        return True
+
+    def _reload(self) -> str:
+        if self.profile is None:
+            raise RimecrestError("This window runs without a profile.")
+        return self.take_over(self.profile.stack(self.catalogue.app))
+
+    def _where(self, thing: str) -> list[int] | None:
+        """Where an item or a named widget is on the screen, in pixels: x, y, width, height."""
+        return where_on_screen(self.frame, thing)
+
+
+def where_on_screen(frame: Frame | None, thing: str) -> list[int] | None:
+    """The place of an item of a frame, or of any visible widget by its object or accessible name."""
+    if frame is not None and (box := frame.rect_of(thing)) is not None:
+        return _screen_box(frame, box)
+    if thing == "focus" and (widget := QApplication.focusWidget()) is not None:
+        return _screen_box(widget, widget.rect())
+    for top in QApplication.topLevelWidgets():
+        if not top.isVisible():
+            continue
+        for widget in (top, *top.findChildren(QWidget)):
+            if widget.isVisible() and thing in (widget.objectName(), widget.accessibleName()):
+                return _screen_box(widget, widget.rect())
+    return None
+
+
+def _screen_box(widget: QWidget, box: QRect) -> list[int]:
+    corner = widget.mapToGlobal(box.topLeft())
+    return [corner.x(), corner.y(), box.width(), box.height()]
+
+
+def encoded(image: QImage) -> str:
+    """A picture as base64 of a PNG."""
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(buffer, "PNG")
+    return base64.b64encode(buffer.data().data()).decode()

@@ -1,0 +1,26 @@
+"""Freeze the pictures that the stand-in applications use into `embed/pictures/`.
+
+usage: pictures.py        (run it after giving a command a new picture)
+"""
+
+from pathlib import Path
+
+from rimecrest.apps.letters.letters import declarations
+from rimecrest.core.release import freeze
+
+OUT = Path(__file__).parents[1] / "src/rimecrest/embed/pictures"
+SURFACES = ("play-box-outline", "chevron-double-right", "chevron-double-down", "plus", "close", "magnify")
+
+
+def main() -> None:
+    names = {command.picture.removeprefix("set:") for command in declarations.catalogue().commands}
+    for name in sorted(names | set(SURFACES) - {""}):
+        content = freeze(name)
+        if content is None:
+            print(f"There is no picture “{name}”.")
+        else:
+            (OUT / f"{name}.svg").write_bytes(content)
+
+
+if __name__ == "__main__":
+    main()
