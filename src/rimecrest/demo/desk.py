@@ -65,7 +65,9 @@ class Desk:
             self.environment["XDG_RUNTIME_DIR"] = str(self.runtime)
             os.environ["XDG_RUNTIME_DIR"] = str(self.runtime)
         self._processes.append(
-            subprocess.Popen(["openbox"], env=self.environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+            subprocess.Popen(
+                ["openbox"], env=self.environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+            )
         )
         wait_for("the window manager", self._managed)
         return self
@@ -76,13 +78,17 @@ class Desk:
         size = f"{self._size[0]}x{self._size[1]}x24"
         command = ["Xvfb", "-displayfd", str(writing), "-screen", "0", size, "-nolisten", "tcp", "-dpi", "96"]
         self._processes.append(
-            subprocess.Popen(command, pass_fds=[writing], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+            subprocess.Popen(
+                command, pass_fds=[writing], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+            )
         )
         os.close(writing)
         with os.fdopen(reading) as pipe:
             number = pipe.readline().strip()
         if not number:
-            raise RimecrestError("The virtual screen did not start.", "Try Xvfb by hand and see what it says.")
+            raise RimecrestError(
+                "The virtual screen did not start.", "Try Xvfb by hand and see what it says."
+            )
         self.display = f":{number}"
 
     def _managed(self) -> bool:
@@ -120,7 +126,7 @@ class Desk:
                 paths = [path for path in paths if path.stem.endswith(f"-{process.pid}")]
                 if process.poll() is not None:
                     raise RimecrestError(f"{app} ended at once with status {process.returncode}.")
-            for path in reversed(sorted(paths, key=lambda path: path.stat().st_mtime)):
+            for path in sorted(paths, key=lambda path: path.stat().st_mtime, reverse=True):
                 try:
                     line = Line(path, timeout=PATIENCE)
                     line.ask("hello")

@@ -12,7 +12,9 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.model import dump_record
 from rimecrest.core.release import Profile
+from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import AppDocument
 from rimecrest.embed.look import LIGHT, font, palette
@@ -62,3 +64,14 @@ def run_application(
     window.show()
     window.document.widget.setFocus()
     return qt.exec()
+
+
+def describe(declarations: Declarations, make_document: Callable[[], AppDocument], folder: Path) -> None:
+    """Write `<app>.json`, the catalogue, and `<app>.png`, a picture of an empty document."""
+    make_qt_application(declarations.title)
+    document = make_document()
+    document.widget.resize(1200, 620)
+    document.widget.ensurePolished()
+    catalogue = declarations.catalogue()
+    write_atomically(folder / f"{declarations.app}.json", dump_record(catalogue, "catalogue").encode())
+    document.picture().save(str(folder / f"{declarations.app}.png"))

@@ -1,4 +1,7 @@
-"""Start Letters: `python -m rimecrest.apps.letters [--profile DIR] [FILE]`."""
+"""Start Letters: `python -m rimecrest.apps.letters [--profile DIR] [FILE]`.
+
+With `--describe DIR` it only writes its catalogue there, with a picture of an empty letter.
+"""
 
 import argparse
 import sys
@@ -6,16 +9,20 @@ from pathlib import Path
 
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
-from rimecrest.embed.program import run_application
+from rimecrest.embed.program import describe, run_application
 
 
-def main(profile: Path | None, path: Path | None) -> int:
-    return run_application(declarations, LetterDocument, profile, path)
+def main(arguments: list[str] | None = None) -> int:
+    parser = argparse.ArgumentParser(prog="rimecrest app letters", description="Write letters.")
+    parser.add_argument("--profile", type=Path, help="the seat's profile folder")
+    parser.add_argument("--describe", type=Path, metavar="DIR", help="write the catalogue there, and end")
+    parser.add_argument("file", type=Path, nargs="?", help="a letter to open")
+    given = parser.parse_args(arguments)
+    if given.describe:
+        describe(declarations, LetterDocument, given.describe)
+        return 0
+    return run_application(declarations, LetterDocument, given.profile, given.file)
 
 
 if __name__ == "__main__":
-    parser = argparse.ArgumentParser(prog="rimecrest app letters")
-    parser.add_argument("--profile", type=Path)
-    parser.add_argument("file", type=Path, nargs="?")
-    given = parser.parse_args()
-    sys.exit(main(given.profile, given.file))
+    sys.exit(main())

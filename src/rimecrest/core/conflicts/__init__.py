@@ -7,7 +7,7 @@ says what a key does for one seat and who decided it. All of it is pure.
 from rimecrest.core.conflicts.check import Checked, check
 from rimecrest.core.conflicts.findings import Finding, Owner, Weight, worst_first
 from rimecrest.core.conflicts.fixes import Fix, fixes
-from rimecrest.core.conflicts.suggest import free_keys
+from rimecrest.core.conflicts.suggest import free_keys, holders
 from rimecrest.core.conflicts.why import Link, why
 
 __all__ = [
@@ -20,6 +20,7 @@ __all__ = [
     "check",
     "fixes",
     "free_keys",
+    "holders",
     "why",
     "worst_first",
 ]

@@ -9,7 +9,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from rimecrest.core.conflicts.findings import Owner
 from rimecrest.core.keys import Sequence, extends, format_sequence, parse_chord, parse_sequence
+from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.workspace.workspace import Workspace
 
 # The home row first, then the row above and the row below: travel from the home position, shortest first
@@ -41,12 +43,41 @@ def free_keys(
     return found
 
 
-def _bound(workspace: Workspace, app: str, layer: str) -> set[Sequence]:
-    """All sequences bound in any layer that shares a seat with this one, in any context."""
+def holders(workspace: Workspace, app: str, layer: str, keys: str) -> list[Owner]:
+    """Who has a key already, in this layer or beneath it, or in one that shares a seat with it.
+
+    Also those whose sequence begins it or goes on from it. The layer's own bindings come first, then the
+    rest from the top down.
+    """
+    sequence = parse_sequence(keys)
+    catalogue = workspace.catalogue(app)
+    targets = workspace.targets(workspace.layers, app)
+    found = []
+    for name in (layer, *(other for other in reversed(_neighbours(workspace, layer)) if other != layer)):
+        for key in workspace.layout(name, app).keys:
+            bound = parse_sequence(key.keys)
+            if extends(bound, sequence) or extends(sequence, bound):
+                args = tuple(sorted(key.args.items()))
+                words = targets.face(key.run).name or "nothing"
+                found.append(Owner(f"{name}:{key.identity}", name, key.run, words, args))
+    for own in catalogue.keys:
+        bound = parse_sequence(own.keys)
+        if extends(bound, sequence) or extends(sequence, bound):
+            found.append(Owner(f"app:{own.id}", BUILT_IN, own.run, targets.face(own.run).name))
+    return found
+
+
+def _neighbours(workspace: Workspace, layer: str) -> list[str]:
+    """The layers that some seat has together with this one, in stack order."""
     stacks = [stack for stack in workspace.stacks() if layer in stack]
     layers = {name for stack in stacks for name in stack} | set(workspace.stack_up_to(layer))
+    return [name for name in workspace.layers if name in layers]
+
+
+def _bound(workspace: Workspace, app: str, layer: str) -> set[Sequence]:
+    """All sequences bound in any layer that shares a seat with this one, in any context."""
     found = {parse_sequence(own.keys) for own in workspace.catalogue(app).keys}
-    for name in layers:
+    for name in _neighbours(workspace, layer):
         layout = workspace.layouts.get((name, app))
         for key in layout.keys if layout else ():
             found.add(parse_sequence(key.keys))

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import importlib.util
 import json
+import logging
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -47,6 +48,8 @@ def _characters() -> dict[str, int]:
 def _font() -> Any:
     from fontTools.ttLib import TTFont  # a tenth of a second that only freezing needs
 
+    # The font's own small blemishes are no news to whoever releases a layout.
+    logging.getLogger("fontTools").setLevel(logging.ERROR)
     files = _font_files()
     assert files is not None
     return TTFont(files[0], lazy=True)

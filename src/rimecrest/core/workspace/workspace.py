@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import difflib
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
+from pathlib import Path
 from types import MappingProxyType
 from typing import Any
 
@@ -38,6 +40,8 @@ class Settings(Record):
     layers: tuple[LayerTitle, ...] = (LayerTitle(id=ORGANISATION, title="Everyone"),)
     widths: tuple[int, ...] = (1024, 1280)
     """Window widths in use, in pixels."""
+    channel: str = ""
+    """Where releases go: an address, or a path from the workspace's folder."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,6 +96,26 @@ class Workspace:
     def layer_title(self, layer: str) -> str:
         titles = {known.id: known.title for known in self.settings.layers}
         return titles.get(layer, {"built-in": "built in"}.get(layer, layer))
+
+    def seat(self, name: str) -> Seat:
+        """The seat, or the colleague, of that name. Raises RimecrestError when there is none."""
+        for seat in self.people:
+            if name.strip().lower() in (seat.seat.lower(), seat.name.lower()):
+                return seat
+        known = [seat.seat for seat in self.people] + [seat.name for seat in self.people]
+        near = difflib.get_close_matches(name, known, n=1)
+        hint = f"Did you mean “{near[0]}”?" if near else "people.csv lists all of them."
+        raise RimecrestError(f"There is no seat “{name}”.", hint)
+
+    def channel_address(self, folder: Path) -> str:
+        """Where releases go. Raises RimecrestError when the workspace does not say."""
+        if not self.settings.channel:
+            raise RimecrestError(
+                "The workspace names no channel.", "Say one with --channel, or in workspace.json."
+            )
+        if "://" in self.settings.channel:
+            return self.settings.channel
+        return str((folder / self.settings.channel).resolve())
 
     def stack_of(self, seat: Seat) -> tuple[str, ...]:
         """The shared layers of a seat, lowest first: in the order of workspace.json."""

@@ -1,0 +1,41 @@
+"""Publishing a workspace as the next release of its channel."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from rimecrest.channel.folder import open_channel
+from rimecrest.core.conflicts import Weight, check
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.release import audience_of, build_package, frozen_pictures
+from rimecrest.core.workspace import Workspace
+
+
+def publish_workspace(
+    workspace: Workspace, address: str, news: Mapping[str, str], seats: Iterable[str] | None = None
+) -> tuple[int, int]:
+    """Write the next numbered release and its audience.
+
+    Args:
+        news: layer → the sentence that its colleagues read.
+        seats: who gets it; None for all.
+
+    Returns:
+        The release's number and how many seats it is for.
+
+    Raises:
+        RimecrestError: a finding blocks, nobody is listed, or the channel cannot be written.
+    """
+    blocking = [finding for finding in check(workspace).findings if finding.weight is Weight.BLOCKS]
+    if blocking:
+        count = f"{len(blocking)} findings block" if len(blocking) > 1 else "One finding blocks"
+        raise RimecrestError(f"{count} the release: {blocking[0].sentence}", "Mend that first.")
+    channel = open_channel(address)
+    number = channel.newest() + 1
+    audience = audience_of(workspace, number, seats)
+    if not audience.seats:
+        raise RimecrestError(
+            "No seat is listed, so nobody would get the release.", "Add seats to people.csv."
+        )
+    channel.publish(number, build_package(workspace, number, news, frozen_pictures(workspace)), audience)
+    return number, len(audience.seats)

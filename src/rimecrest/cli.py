@@ -1,0 +1,241 @@
+"""The command line: `rimecrest …`. Each command imports what it needs, so that all start quickly."""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+from pathlib import Path
+from typing import Annotated, NoReturn
+
+import structlog
+import typer
+
+from rimecrest.core.errors import RimecrestError
+
+app = typer.Typer(
+    no_args_is_help=True, add_completion=False, help="Design toolbars, tabs and hotkeys, and roll them out."
+)
+seat_app = typer.Typer(no_args_is_help=True, help="The agent on a colleague's computer.")
+macro_app = typer.Typer(no_args_is_help=True, help="Macros as text.")
+app.add_typer(seat_app, name="seat")
+app.add_typer(macro_app, name="macro")
+
+WorkspaceFolder = Annotated[Path, typer.Argument(help="The workspace's folder.")]
+ProfileFolder = Annotated[Path, typer.Option("--profile", help="The seat's profile folder.")]
+Channel = Annotated[str, typer.Option("--channel", help="The channel: a folder.")]
+
+
+def main() -> NoReturn:
+    """Run the command line; what a user can mend is told in a sentence, with exit status 2."""
+    structlog.configure(
+        processors=[
+            structlog.processors.add_log_level,
+            structlog.processors.TimeStamper(fmt="%H:%M:%S"),
+            structlog.processors.format_exc_info,
+            structlog.dev.ConsoleRenderer(colors=sys.stderr.isatty()),
+        ],
+        logger_factory=structlog.PrintLoggerFactory(sys.stderr),
+    )
+    try:
+        app()
+    except RimecrestError as error:
+        print(error, file=sys.stderr)
+        sys.exit(2)
+    sys.exit(0)
+
+
+@app.command()
+def studio(workspace: Annotated[Path | None, typer.Argument(help="The workspace's folder.")] = None) -> None:
+    """Open the studio."""
+    from rimecrest.studio.program import run_studio
+
+    sys.exit(run_studio(workspace))
+
+
+@app.command("app", context_settings={"allow_extra_args": True, "ignore_unknown_options": True})
+def start_app(context: typer.Context, name: Annotated[str, typer.Argument(help="letters")]) -> None:
+    """Start an application: rimecrest app letters [--profile DIR] [FILE]."""
+    if name != "letters":
+        raise RimecrestError(f"There is no application “{name}”.", "There is: letters.")
+    from rimecrest.apps.letters.__main__ import main as letters
+
+    sys.exit(letters(context.args))
+
+
+@app.command()
+def demo(
+    offscreen: Annotated[bool, typer.Option(help="Tell the story on a virtual screen.")] = False,
+    out: Annotated[Path, typer.Option(help="Where the story leaves its pictures.")] = Path("demo-out"),
+    make: Annotated[Path | None, typer.Option(help="Only write the demo there.")] = None,
+    screenshots: Annotated[Path | None, typer.Option(help="Only make the pictures of the manual.")] = None,
+) -> None:
+    """Open the studio on the demo, or tell its story where there is no display."""
+    from rimecrest.demo.vessry import make_demo
+
+    if make is not None:
+        print(f"The demo is in {make_demo(make)}.")
+        return
+    if screenshots is not None:
+        from rimecrest.demo.screenshots import take_screenshots
+
+        take_screenshots(screenshots)
+        return
+    if offscreen or not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        from rimecrest.demo.story import tell_story
+
+        tell_story(out)
+        return
+    from rimecrest.demo.place import demo_workspace
+    from rimecrest.studio.program import run_studio
+
+    sys.exit(run_studio(demo_workspace()))
+
+
+@app.command()
+def check(
+    workspace: WorkspaceFolder,
+    as_json: Annotated[bool, typer.Option("--json", help="Print JSON, with the fixes.")] = False,
+) -> None:
+    """Print every finding, one a line; exit status 1 when one blocks."""
+    from rimecrest.core.conflicts import Weight, fixes
+    from rimecrest.core.conflicts import check as run_check
+    from rimecrest.core.workspace import read_workspace
+
+    opened = read_workspace(workspace)
+    found = run_check(opened).findings
+    if as_json:
+        rows = [finding.to_data(fix.label for fix in fixes(finding, opened)) for finding in found]
+        print(json.dumps({"findings": rows}, ensure_ascii=False, indent=2))
+    else:
+        for finding in found:
+            where = f"{opened.layer_title(finding.layer)}, {finding.app}" if finding.layer else "workspace"
+            print(f"{finding.weight.value:7} {finding.kind:11} {where}: {finding.sentence}")
+        if not found:
+            print("Nothing to say: no finding.")
+    if any(finding.weight is Weight.BLOCKS for finding in found):
+        raise typer.Exit(1)
+
+
+@app.command()
+def why(
+    workspace: WorkspaceFolder,
+    seat: Annotated[str, typer.Option(help="The seat, or the colleague's name.")],
+    keys: Annotated[str, typer.Option(help="The keys, as in “Ctrl+J, O”.")],
+    application: Annotated[str, typer.Option("--app", help="The application.")] = "letters",
+    context: Annotated[
+        str, typer.Option("--in", help="The context; else the narrowest that has the key.")
+    ] = "",
+) -> None:
+    """Say what a key does for one seat, and who decided it; exit status 1 when it does nothing."""
+    from rimecrest.core.conflicts import why as chain
+    from rimecrest.core.workspace import read_workspace
+
+    opened = read_workspace(workspace)
+    found = opened.seat(seat)
+    links = chain(opened, found, application, keys, context)
+    for link in links:
+        print(f"{'yes' if link.ok else 'NO ':3}  {link.name:9} {link.sentence}")
+        if not link.ok and link.way_out:
+            print(f"     → {link.way_out}")
+    if not links[-1].ok:
+        raise typer.Exit(1)
+
+
+@app.command()
+def release(
+    workspace: WorkspaceFolder,
+    channel: Channel = "",
+    news: Annotated[str, typer.Option(help="What is new, in a sentence, for everyone.")] = "",
+) -> None:
+    """Write the next numbered release into the channel. Shut while a finding blocks."""
+    from rimecrest.channel.publish import publish_workspace
+    from rimecrest.core.workspace import read_workspace
+
+    opened = read_workspace(workspace)
+    address = channel or opened.channel_address(workspace)
+    number, seats = publish_workspace(opened, address, {"organisation": news} if news else {})
+    print(f"Release {number} is in {address}, for {seats} seats.")
+
+
+@seat_app.command()
+def enrol(
+    channel: Channel,
+    seat: Annotated[str, typer.Option(help="The seat's name, as in people.csv.")],
+    profile: ProfileFolder,
+) -> None:
+    """Tie a profile to a channel."""
+    from rimecrest.core.release import Profile
+    from rimecrest.seat import enrol as enrol_seat
+
+    enrolment = enrol_seat(Profile(profile), channel, seat)
+    print(f"{enrolment.name} of {enrolment.organisation} is enrolled.")
+
+
+@seat_app.command()
+def pull(profile: ProfileFolder) -> None:
+    """Fetch what is new, install it, tell running applications, report back."""
+    from rimecrest.core.release import Profile
+    from rimecrest.seat import pull_now
+
+    print(pull_now(Profile(profile)).sentence)
+
+
+@seat_app.command()
+def status(profile: ProfileFolder) -> None:
+    """Say what this seat has."""
+    from rimecrest.core.release import Profile
+    from rimecrest.seat import status as seat_status
+
+    print("\n".join(seat_status(Profile(profile))))
+
+
+@macro_app.command("check")
+def macro_check(
+    file: Annotated[Path, typer.Argument(help="A .steps file.")],
+    catalogue: Annotated[Path, typer.Option(help="The catalogue of its application.")],
+) -> None:
+    """Print every fault with line and column; exit status 1 when there is one."""
+    from rimecrest.core.catalogue import parse_catalogue
+    from rimecrest.core.macro import check_macro, parse_macro
+
+    macro, faults = parse_macro(_text(file))
+    faults += check_macro(macro, parse_catalogue(_text(catalogue), str(catalogue)))
+    for fault in faults:
+        print(f"{file}: {fault}")
+    if faults:
+        raise typer.Exit(1)
+    print(f"“{macro.name}” can run.")
+
+
+@macro_app.command("format")
+def macro_format(file: Annotated[Path, typer.Argument(help="A .steps file.")]) -> None:
+    """Write the file in its canonical form."""
+    from rimecrest.core.macro import format_macro, parse_macro
+    from rimecrest.core.workspace.atomic import write_atomically
+
+    macro, faults = parse_macro(_text(file))
+    if faults:
+        raise RimecrestError(f"{file}: {faults[0]}", "Mend it first; the file is as it was.")
+    write_atomically(file, format_macro(macro).encode())
+
+
+@macro_app.command("effects")
+def macro_effects(
+    file: Annotated[Path, typer.Argument(help="A .steps file.")],
+    catalogue: Annotated[Path, typer.Option(help="The catalogue of its application.")],
+) -> None:
+    """Print what the macro may do, without running it."""
+    from rimecrest.core.catalogue import parse_catalogue
+    from rimecrest.core.macro import effects, parse_macro
+
+    macro, _ = parse_macro(_text(file))
+    found = effects(macro, parse_catalogue(_text(catalogue), str(catalogue)))
+    print(", ".join(found) or "nothing beyond moving the cursor")
+
+
+def _text(path: Path) -> str:
+    try:
+        return path.read_text("utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        raise RimecrestError(f"{path} cannot be read ({error}).", "Check the path.") from None

@@ -1,0 +1,383 @@
+"""Vessry Isles Ferries, made anew from a seed: the workspace, its channel with two releases, and receipts.
+
+Everything in it is invented. Dates are fixed, so that pictures are the same every time. The troubles that
+the checks must find are planted here, each beside a comment that names it.
+"""
+
+from __future__ import annotations
+
+import os
+import random
+import shutil
+import subprocess
+import sys
+from collections.abc import Iterator
+from dataclasses import replace
+from pathlib import Path
+
+from rimecrest.channel import FolderChannel
+from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.layout import Acceptance, KeyBinding, Layout
+from rimecrest.core.model import dump_record
+from rimecrest.core.release import Receipt, audience_of, build_package, frozen_pictures, seat_id
+from rimecrest.core.workspace import (
+    LayerTitle,
+    Seat,
+    Settings,
+    Workspace,
+    format_people,
+    open_workspace,
+)
+from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.core.workspace.folder import layout_text
+
+NAME = "Vessry Isles Ferries"
+SEED = 48
+LAYERS = (
+    LayerTitle(id="organisation", title="Everyone"),
+    LayerTitle(id="department.berth", title="Berth desk"),
+    LayerTitle(id="department.freight", title="Freight desk"),
+    LayerTitle(id="department.care", title="Passenger care"),
+    LayerTitle(id="department.quay", title="Quay offices"),
+)
+_SIZES = {"berth": 8, "freight": 12, "care": 14, "quay": 6}
+_SEAT_NAMES = {"berth": "Berth", "freight": "Freight", "care": "Care", "quay": "Quay"}
+_FIRST = (
+    *(
+        "Ailis",
+        "Bram",
+        "Cairn",
+        "Dagny",
+        "Eskil",
+        "Fenna",
+        "Gorm",
+        "Hild",
+        "Ivo",
+        "Jorun",
+        "Kell",
+        "Liv",
+        "Maren",
+    ),
+    *(
+        "Nils",
+        "Oda",
+        "Pelle",
+        "Quill",
+        "Runa",
+        "Sten",
+        "Tove",
+        "Ulf",
+        "Vigga",
+        "Wren",
+        "Ylva",
+        "Aske",
+        "Brynja",
+    ),
+    *(
+        "Cato",
+        "Dorte",
+        "Embla",
+        "Frode",
+        "Gro",
+        "Hauk",
+        "Inka",
+        "Jarl",
+        "Kaia",
+        "Lone",
+        "Moss",
+        "Nora",
+        "Orm",
+        "Pia",
+    ),
+)
+_LAST = ("Sundby", "Holm", "Skarv", "Tarn", "Brae", "Ness", "Voe", "Strand", "Lund", "Fjell")
+
+MACROS = {
+    ("organisation", "sailing-notice"): """\
+macro "Sailing notice"
+about "Heads a notice for one vessel at the cursor."
+for letters
+needs context writing or say "Put the cursor in the letter first."
+
+ask vessel "Which vessel?" choices "Ailsa", "Corran", "Tern"
+part "Heading"
+  do align-paragraph to=centre
+  do embolden on=yes
+  write "Notice to passengers of {vessel}"
+  do embolden on=no
+end
+do new-line
+do align-paragraph to=left
+write "Sailings of {vessel} may change at short notice."
+~ do insert-rule
+do new-line
+""",
+    ("organisation", "settle-pasted-text"): """\
+macro "Settle pasted text"
+about "Clears what came along with a paste, in the whole letter."
+for letters
+needs letter.text or say "The letter is still empty."
+
+do choose-all
+do clear-look
+do space-lines to=120
+do align-paragraph to=left
+do choose-nothing
+do go-to-end
+say "The whole letter has one look now."
+""",
+    ("department.freight", "hazard-note"): """\
+macro "Hazard note"
+about "Puts the standard note on hazardous goods beside the text."
+for letters
+needs context writing or say "Put the cursor in the letter first."
+
+ask class "Which hazard class?" default "3"
+do insert-note
+do embolden on=yes
+write "Hazardous goods, class {class}"
+do embolden on=no
+do new-line
+write "Stow on the open deck, away from passenger vehicles."
+do leave-note
+""",
+    ("department.berth", "berth-line"): """\
+macro "Berth line"
+about "Writes the line that closes a berth plan."
+for letters
+needs context writing or say "Put the cursor in the letter first."
+
+ask berth "Which berth?" choices "North", "South", "Fish quay"
+write "Berth {berth}, planned on {today.weekday}."
+do new-line
+""",
+    ("department.care", "lost-property"): """\
+macro "Lost property"
+about "Answers a passenger who asks for something left on board."
+for letters
+needs context writing or say "Put the cursor in the letter first."
+
+ask thing "What was left on board?"
+write "Thank you for asking after your {thing}. We have looked on board and at the quay."
+do new-line
+""",
+}  # fmt: skip
+
+
+def people() -> tuple[Seat, ...]:
+    """The forty seats."""
+    chance = random.Random(SEED)
+    keyboards = ["gb"] * 31 + ["ie"] * 2 + ["de"] * 2 + ["no"] * 4 + ["be"]
+    chance.shuffle(keyboards)
+    firsts = list(_FIRST)
+    chance.shuffle(firsts)
+    seats: list[Seat] = []
+    for department, size in _SIZES.items():
+        for number in range(1, size + 1):
+            index = len(seats)
+            wave = "3"
+            if department in ("berth", "freight"):
+                wave = "1" if number == 2 else "2"
+            seats.append(
+                Seat(
+                    seat=f"{_SEAT_NAMES[department]} {number}",
+                    name=f"{firsts[index]} {_LAST[index % len(_LAST)]}",
+                    departments=(department,),
+                    keyboard=keyboards[index],
+                    desktop="ridge" if index % 3 else "meadow",
+                    session="remote" if department == "quay" else "",
+                    wave=wave,
+                )
+            )
+    # One seat belongs to two departments, one is restricted, one colleague uses a screen reader.
+    changed = {
+        "Freight 11": {"policy": "restricted"},
+        "Freight 5": {"departments": ("berth", "freight")},
+        "Care 4": {"reader": "yes"},
+    }
+    return tuple(replace(seat, **changed.get(seat.seat, {})) for seat in seats)  # type: ignore[arg-type]
+
+
+def _macro_item(name: str, **more: object) -> Item:
+    return Item.model_validate({"id": name, "run": f"macro:{name}", **more})
+
+
+def _layouts() -> Iterator[Layout]:
+    yield Layout(
+        app="letters",
+        layer="organisation",
+        groups=(),
+        tabs=(
+            Tab(
+                id="notices",
+                title="Notices",
+                after="app:tab-put-in",
+                groups=(
+                    Group(
+                        id="everyone",
+                        title="Everyone",
+                        items=(
+                            _macro_item("settle-pasted-text", picture="set:broom", label="Settle text"),
+                            Item(id="date", run="letters:insert-date"),
+                        ),
+                    ),
+                ),
+            ),
+        ),
+        keys=(KeyBinding(keys="Ctrl+J, Y", in_context="writing", run="macro:settle-pasted-text"),),
+    )
+    yield Layout(
+        app="letters",
+        layer="department.freight",
+        toolbars=(
+            Toolbar(
+                id="freight",
+                title="Freight",
+                edge="top",
+                after="app:main",
+                items=(
+                    _macro_item("hazard-note", picture="set:alert-outline", face="both"),
+                    Item(id="table", run="letters:insert-table", face="both"),
+                    Item(id="rule-1", separator=True),
+                    Item(id="points", run="letters:points"),
+                    Item(id="numbered", run="letters:numbered"),
+                ),
+            ),
+        ),
+        # Planted: two departments want Ctrl+J, O, and Freight 5 belongs to both.
+        keys=(KeyBinding(keys="Ctrl+J, O", in_context="writing", run="macro:hazard-note"),),
+        acceptances=(
+            Acceptance(
+                kind="takes-over",
+                owners=("department.freight:key:writing:Ctrl+J, O", "app:key-strike-out"),
+                targets="",
+                why="Nobody at the desk strikes words out.",
+            ),
+        ),
+    )
+    yield Layout(
+        app="letters",
+        layer="department.berth",
+        keys=(KeyBinding(keys="Ctrl+J, O", in_context="writing", run="macro:berth-line"),),
+        hide=("app:group-choose",),
+    )
+    yield Layout(
+        app="letters",
+        layer="department.care",
+        # Planted: a shared key takes over one that everybody uses.
+        keys=(KeyBinding(keys="Ctrl+P", in_context="anywhere", run="macro:lost-property"),),
+        toolbars=(
+            Toolbar(
+                id="care",
+                title="Passenger care",
+                edge="right",
+                items=(_macro_item("lost-property", picture="set:bag-suitcase-outline"),),
+            ),
+        ),
+    )
+    yield Layout(
+        app="letters",
+        layer="department.quay",
+        tabs=(
+            Tab(
+                id="posters",
+                title="Posters",
+                after="organisation:notices",
+                groups=(
+                    Group(
+                        id="week",
+                        title="Week",
+                        items=(
+                            # Planted: a button whose macro was deleted.
+                            _macro_item("weekly-timetable", picture="set:calendar-week", label="Timetable"),
+                            # Planted: a label that is cut off.
+                            Item(
+                                id="across",
+                                run="letters:insert-rule",
+                                label="Line across the noticeboard sheet",
+                            ),
+                        ),
+                    ),
+                ),
+            ),
+        ),
+    )
+
+
+def make_workspace(folder: Path) -> Workspace:
+    """Write the demo's workspace into a folder that must be empty or not there yet."""
+    folder.mkdir(parents=True, exist_ok=True)
+    settings = Settings(name=NAME, applications=("letters",), layers=LAYERS, channel="../channel")
+    write_atomically(folder / "workspace.json", dump_record(settings, "workspace").encode())
+    write_atomically(folder / "people.csv", format_people(people()).encode())
+    for (layer, name), text in MACROS.items():
+        write_atomically(folder / "macros" / layer / f"{name}.steps", text.encode())
+    for layout in _layouts():
+        write_atomically(folder / "layouts" / layout.layer / "letters.json", layout_text(layout).encode())
+    describe_letters(folder / "catalogues")
+    return _with_acceptances(folder)
+
+
+def _with_acceptances(folder: Path) -> Workspace:
+    """Fill in the digests of what was accepted, which only a check can know."""
+    from rimecrest.core.conflicts import check
+
+    workspace = open_workspace(folder)
+    findings = {tuple(o.id for o in finding.owners): finding for finding in check(workspace).findings}
+    for layout in workspace.layouts.values():
+        if layout.acceptances:
+            known = tuple(
+                kept.model_copy(update={"targets": findings[kept.owners].targets_digest()})
+                for kept in layout.acceptances
+            )
+            layout = layout.model_copy(update={"acceptances": known})
+            write_atomically(
+                folder / "layouts" / layout.layer / f"{layout.app}.json", layout_text(layout).encode()
+            )
+    return open_workspace(folder)
+
+
+def describe_letters(folder: Path) -> None:
+    """Have Letters itself write its catalogue, in a process of its own."""
+    folder.mkdir(parents=True, exist_ok=True)
+    subprocess.run(
+        [sys.executable, "-m", "rimecrest", "app", "letters", "--describe", str(folder)],
+        check=True,
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )
+
+
+def make_channel(workspace: Workspace, folder: Path) -> None:
+    """Publish releases 6 and 7 there, and the receipts of the seats that have them."""
+    channel = FolderChannel(folder)
+    pictures = frozen_pictures(workspace)
+    chance = random.Random(SEED)
+    for number, day in ((6, 9), (7, 16)):
+        news = {"organisation": "“Settle text” is on the tab Notices."}
+        channel.publish(
+            number, build_package(workspace, number, news, pictures), audience_of(workspace, number)
+        )
+        for index, seat in enumerate(workspace.people):
+            identity = seat_id(workspace.settings.name, seat.seat)
+            at = f"2026-11-{day:02d}T{8 + index % 8:02d}:{chance.randrange(60):02d}:00.000+00:00"
+            if number == 7 and seat.seat in ("Quay 5", "Berth 6"):
+                continue  # silent since the release before
+            failed = number == 7 and seat.seat == "Care 9"
+            channel.put_receipt(
+                Receipt(
+                    seat=identity,
+                    release=number,
+                    state="failed" if failed else "applied",
+                    at=at,
+                    reason="The disk of this computer is full." if failed else "",
+                )
+            )
+
+
+def make_demo(folder: Path) -> Path:
+    """The whole demo in a folder, made anew: `vessry/` and `channel/`. Returns the workspace's folder."""
+    for name in ("vessry", "channel"):
+        shutil.rmtree(folder / name, ignore_errors=True)
+    workspace = make_workspace(folder / "vessry")
+    make_channel(workspace, folder / "channel")
+    return folder / "vessry"
