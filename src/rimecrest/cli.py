@@ -32,8 +32,9 @@ def main() -> NoReturn:
         processors=[
             structlog.processors.add_log_level,
             structlog.processors.TimeStamper(fmt="%H:%M:%S"),
-            structlog.processors.format_exc_info,
-            structlog.dev.ConsoleRenderer(colors=sys.stderr.isatty()),
+            structlog.dev.ConsoleRenderer(
+                colors=sys.stderr.isatty(), exception_formatter=structlog.dev.plain_traceback
+            ),
         ],
         logger_factory=structlog.PrintLoggerFactory(sys.stderr),
     )

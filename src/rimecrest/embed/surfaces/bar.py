@@ -53,6 +53,10 @@ class Bar(QWidget):
         return size.width() if self.upright else size.height()
 
     def resizeEvent(self, _event: QResizeEvent) -> None:
+        self.arrange()
+
+    def arrange(self) -> None:
+        """Place the items; what does not fit goes under »."""
         lengths = [self._along(widget.sizeHint()) + GAP for widget in self.widgets]
         room = self._along(self.size()) - 2 * MARGIN
         ranks = [widget.item.collapse for widget in self.widgets]

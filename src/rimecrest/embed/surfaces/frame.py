@@ -33,7 +33,7 @@ class Frame(QWidget):
         self.outcome: Outcome | None = None
         self.contexts = Contexts(())
         self.open_tab = ""
-        self.leaves_room_for_groups = False
+        self.offers_groups = False
         self._tabs: TabStrip | None = None
         self._page: Page | None = None
         self._bars: list[Bar] = []
@@ -127,7 +127,7 @@ class Frame(QWidget):
             return
         self._tabs.mark(tab.id)
         self._page = Page(tab, self.painting, self)
-        self._page.new_group_room = self.leaves_room_for_groups
+        self._page.offers_groups = self.offers_groups
         self._page.triggered.connect(self.triggered)
         self._rows.insertWidget(1, self._page)
 
@@ -141,6 +141,14 @@ class Frame(QWidget):
             self.open_tab = tab
             self._show_page()
             self.tab_changed.emit(tab)
+
+    def settle(self) -> None:
+        """Have everything in its place now, also while nothing is on the screen yet."""
+        self._rows.activate()
+        for bar in self._bars:
+            bar.arrange()
+        if self._page is not None:
+            self._page.arrange()
 
     def say(self, sentence: str) -> None:
         """Show a sentence in the status line."""

@@ -16,10 +16,16 @@ from rimecrest.embed.surfaces.slots import Slot
 
 STRIP_HEIGHT = 36
 PAGE_HEIGHT = 92
-PADDING = 8
-GROUP_GAP = 17
+PADDING = 16
+GROUP_GAP = 19
+BOUNDARY = 15
+"""Pixels of the place between two groups where the studio offers a new one."""
 CAPTION = 18
 SEPARATOR = 9
+
+
+def _boundary(centre: int) -> QRect:
+    return QRect(centre - BOUNDARY // 2, 7, BOUNDARY, CELL_HEIGHT + 2)
 
 
 class TabName(QAbstractButton):
@@ -114,8 +120,8 @@ class Page(QWidget):
         super().__init__(parent)
         self.tab = tab
         self.painting = painting
-        self.new_group_room = False
-        """Whether to leave room for *new group* at each boundary: the studio's stage does."""
+        self.offers_groups = False
+        """Whether the boundaries between groups are slots: on the studio's stage they are."""
         self.groups = [GroupView(group, self) for group in tab.groups]
         self._more = MoreButton(painting, self)
         self._more.clicked.connect(self._show_rest)
@@ -135,7 +141,7 @@ class Page(QWidget):
             for _, widget in widgets
         ]
         ranks = [widget.item.collapse for _, widget in widgets]
-        gaps = GROUP_GAP * max(len(self.groups) - 1, 0) + self._boundary_room() * (len(self.groups) + 1)
+        gaps = GROUP_GAP * max(len(self.groups) - 1, 0)
         # A caption wider than its items pushes the next group on.
         gaps += sum(
             max(0, group.least_width() - sum(w.sizeHint().width() for w in group.widgets))
@@ -143,9 +149,8 @@ class Page(QWidget):
         )
         left = staying(lengths, ranks, self.width() - 2 * PADDING - gaps, MoreButton.SIZE)
         at, index = PADDING, 0
-        self.boundaries = []
+        self.boundaries = [_boundary(PADDING // 2)]
         for group in self.groups:
-            at = self._leave_boundary(at)
             start = at
             for widget in group.widgets:
                 widget.setVisible(index in left)
@@ -156,20 +161,11 @@ class Page(QWidget):
                 index += 1
             at = max(at, start + group.least_width())
             group.box = QRect(start, 0, at - start, PAGE_HEIGHT)
+            self.boundaries.append(_boundary(at + GROUP_GAP // 2))
             at += GROUP_GAP
-        self._leave_boundary(at - (GROUP_GAP if self.groups else 0) + (4 if self.groups else 0))
         self._more.setVisible(len(left) < len(widgets))
         self._more.setGeometry(self.width() - MoreButton.SIZE - 4, 28, MoreButton.SIZE, MoreButton.SIZE + 8)
         self.update()
-
-    def _boundary_room(self) -> int:
-        return 26 if self.new_group_room else 0
-
-    def _leave_boundary(self, at: int) -> int:
-        room = self._boundary_room()
-        if room:
-            self.boundaries.append(QRect(at, 8, room - 6, CELL_HEIGHT - 2))
-        return at + room
 
     def unseen(self) -> list[SeenItem]:
         hidden = [w.item for group in self.groups for w in group.widgets if w.isHidden()]
@@ -184,7 +180,7 @@ class Page(QWidget):
         origin = self.mapTo(frame, QPoint(0, 0))
         found = []
         for index, group in enumerate(self.groups):
-            if index < len(self.boundaries):
+            if self.offers_groups:
                 before = self.groups[index - 1].group.id if index else None
                 box = self.boundaries[index].translated(origin)
                 found.append(Slot(self.tab.id, before, box, new_group=True))
@@ -195,7 +191,7 @@ class Page(QWidget):
                     after = widget.item.id
                 caret = QRect(at - 1, 8, 2, CELL_HEIGHT).translated(origin)
                 found.append(Slot(group.group.id, after, caret))
-        if self.boundaries:
+        if self.offers_groups:
             last = self.groups[-1].group.id if self.groups else None
             found.append(Slot(self.tab.id, last, self.boundaries[-1].translated(origin), new_group=True))
         return found

@@ -1,0 +1,124 @@
+"""The finder: one field for commands, macros, items, keys, colleagues and the studio's own actions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from rimecrest.core.conflicts import holders
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import normalise
+from rimecrest.embed.look import Scheme, font
+from rimecrest.studio.layout.candidates import Candidates
+from rimecrest.studio.layout.targets import target_entries
+from rimecrest.studio.search import Entry, Search
+from rimecrest.studio.session import Session
+
+Actions = Callable[[], list[Entry]]
+
+
+class Finder(QLineEdit):
+    """`found` carries the entry that was taken with Enter or a click."""
+
+    found = pyqtSignal(object)
+
+    def __init__(self, session: Session, actions: Actions, scheme: Scheme, window: QWidget) -> None:
+        super().__init__()
+        self._session = session
+        self._actions = actions
+        self._search: Search | None = None
+        self._list = Candidates(scheme, window, width=460)
+        self._list.nothing = "Nothing is called so: no command, macro, colleague or action."
+        self._list.setObjectName("found")
+        self._list.taken.connect(self._take)
+        self.setObjectName("finder")
+        self.setPlaceholderText("Find anything   F3")
+        self.setAccessibleName("Find anything")
+        self.setFont(font(13))
+        self.setFixedSize(220, 30)
+        self.textEdited.connect(self._look)
+        session.changed.connect(self._forget)
+        session.aimed.connect(self._forget)
+
+    def _forget(self) -> None:
+        self._search = None
+
+    def entries(self) -> list[Entry]:
+        """Everything that can be found now."""
+        session = self._session
+        workspace, aim = session.workspace, session.aim
+        found: list[Entry] = []
+        try:
+            outcome = session.outcome()
+            found += target_entries(workspace, aim.stack(workspace), aim.app, outcome)
+            for surface, item in outcome.items():
+                if item.label and not item.separator:
+                    where = f"item on {outcome.title_of(surface)}"
+                    found.append(Entry("item", item.id, item.label, where, item.tip))
+        except RimecrestError:
+            pass  # without a catalogue there are still colleagues and actions
+        for seat in workspace.people:
+            found.append(
+                Entry(
+                    "seat", seat.seat, f"{seat.name} · {seat.seat}", "colleague", " ".join(seat.departments)
+                )
+            )
+        return found + self._actions()
+
+    def _look(self, text: str) -> None:
+        if not text.strip():
+            self._list.hide()
+            return
+        if self._search is None:
+            self._search = Search(self.entries())
+        rows = [*self._keys(text), *self._search.find(text, 9)]
+        self._list.row = 0
+        corner = self.mapTo(self._list.parentWidget(), QPoint(-240, self.height() + 4))
+        self._list.offer("", rows, corner)
+
+    def _keys(self, text: str) -> list[Entry]:
+        """Who has a key that was typed out."""
+        if "+" not in text and not text.upper().startswith("F"):
+            return []
+        session = self._session
+        try:
+            keys = normalise(text)
+            having = holders(session.workspace, session.aim.app, session.aim.layer, keys)
+        except RimecrestError:
+            return []
+        rows = [
+            Entry("key", owner.run or "", f"{keys}: {owner.name}", session.workspace.layer_title(owner.layer))
+            for owner in having[:3]
+        ]
+        return rows or [Entry("key", "", f"{keys} is free", "key")]
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._list.move_row(1 if event.key() == Qt.Key.Key_Down else -1)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if (entry := self._list.current()) is not None:
+                self._take(entry)
+        elif event.key() == Qt.Key.Key_Escape:
+            self._close()
+            self.found.emit(None)
+        else:
+            super().keyPressEvent(event)
+
+    def _take(self, entry: Entry) -> None:
+        self._close()
+        self.found.emit(entry)
+
+    def _close(self) -> None:
+        self.clear()
+        self._list.hide()
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self.selectAll()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self._list.hide()

@@ -1,0 +1,147 @@
+"""The caret among the slots of a stage, and the items it has selected. No widgets in here."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from PyQt6.QtCore import QPoint, QRect
+
+from rimecrest.embed.surfaces import Slot
+
+Key = tuple[str, str | None, bool]
+
+
+def key_of(slot: Slot) -> Key:
+    return slot.surface, slot.after, slot.new_group
+
+
+@dataclass
+class Caret:
+    """Where the caret is, and what is selected: identities of items, in order."""
+
+    slots: list[Slot] = field(default_factory=list)
+    at: Key | None = None
+    selected: list[str] = field(default_factory=list)
+    _from: str | None = None
+
+    def use(self, slots: list[Slot]) -> None:
+        """Take over the slots of another drawing; the caret stays where it was, or as near as it can."""
+        before = self.index()
+        self.slots = slots
+        if self.at is not None and self.index() is None:
+            same = [slot for slot in slots if slot.surface == self.at[0]]
+            if same:
+                self.at = key_of(same[min(before or 0, len(same) - 1)] if before is not None else same[-1])
+            elif slots:
+                self.at = key_of(slots[0])
+            else:
+                self.at = None
+        known = {slot.after for slot in slots}
+        self.selected = [name for name in self.selected if name in known]
+
+    def index(self) -> int | None:
+        return next((i for i, slot in enumerate(self.slots) if key_of(slot) == self.at), None)
+
+    def slot(self) -> Slot | None:
+        index = self.index()
+        return None if index is None else self.slots[index]
+
+    def put(self, slot: Slot) -> None:
+        self.at = key_of(slot)
+        self.selected = []
+        self._from = None
+
+    def put_after(self, surface: str, item: str | None) -> None:
+        """Put the caret behind an item, whether it is drawn already or will be."""
+        self.at = (surface, item, False)
+        self.selected = []
+
+    def step(self, by: int, selecting: bool = False) -> None:
+        """Move along the slots; with `selecting`, the items passed over are selected or let go."""
+        index = self.index()
+        if index is None:
+            if self.slots:
+                self.put(self.slots[0])
+            return
+        target = index + by
+        if not 0 <= target < len(self.slots):
+            return
+        here, there = self.slots[index], self.slots[target]
+        if not selecting:
+            self.put(there)
+            return
+        if here.surface != there.surface or here.new_group or there.new_group:
+            return
+        passed = there.after if by > 0 else here.after
+        if passed is None:
+            return
+        if passed in self.selected:
+            self.selected.remove(passed)
+        elif by > 0:
+            self.selected.append(passed)
+        else:
+            self.selected.insert(0, passed)
+        self.at = key_of(there)
+
+    def jump(self, by: int) -> None:
+        """To the first slot of the next surface, or of the one before."""
+        surfaces = list(dict.fromkeys(slot.surface for slot in self.slots if not slot.new_group))
+        if not surfaces:
+            return
+        now = surfaces.index(self.at[0]) if self.at and self.at[0] in surfaces else -1
+        name = surfaces[(now + by) % len(surfaces)]
+        self.put(next(slot for slot in self.slots if slot.surface == name and not slot.new_group))
+
+    def to_end(self, last: bool) -> None:
+        """To the first or the last slot of the surface the caret is on."""
+        if self.at is None:
+            return
+        same = [slot for slot in self.slots if slot.surface == self.at[0] and not slot.new_group]
+        if same:
+            self.put(same[-1 if last else 0])
+
+    def select(self, surface: str, item: str, more: bool = False) -> None:
+        """Select an item; the caret stands behind it."""
+        if not more:
+            self.selected = []
+        if item in self.selected:
+            self.selected.remove(item)
+        else:
+            self.selected.append(item)
+        order = [slot.after for slot in self.slots]
+        self.selected.sort(key=lambda name: order.index(name) if name in order else 0)
+        self.at = (surface, item, False)
+
+    def before(self) -> str | None:
+        """The item before the caret."""
+        slot = self.slot()
+        return slot.after if slot is not None and not slot.new_group else None
+
+    def behind(self) -> str | None:
+        """The item after the caret."""
+        index = self.index()
+        if index is None or index + 1 >= len(self.slots):
+            return None
+        here, there = self.slots[index], self.slots[index + 1]
+        return there.after if there.surface == here.surface and not there.new_group else None
+
+    def chosen(self) -> list[str]:
+        """The selected items, else the one before the caret."""
+        if self.selected:
+            return list(self.selected)
+        before = self.before()
+        return [before] if before else []
+
+    def nearest(self, point: QPoint, within: int | None = None) -> Slot | None:
+        """The slot nearest to a point; `within` limits the distance in pixels."""
+        best = min(self.slots, key=lambda slot: _distance(slot.caret, point), default=None)
+        if best is None or (within is not None and _distance(best.caret, point) > within):
+            return None
+        return best
+
+
+def _distance(box: QRect, point: QPoint) -> int:
+    dx = max(box.left() - point.x(), 0, point.x() - box.right())
+    dy = max(box.top() - point.y(), 0, point.y() - box.bottom())
+    # Off to the side of a bar counts more than along it: a click in the document is no slot.
+    return dx + dy

@@ -1,0 +1,354 @@
+"""The Layout place: stage, ruler, candidates, card, and what does not fit, joined to the session."""
+
+from __future__ import annotations
+
+import base64
+from collections.abc import Iterable, Mapping
+
+from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from rimecrest.core.conflicts import Finding, Weight
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout import SeenItem
+from rimecrest.core.release import freeze
+from rimecrest.core.workspace import Edit, Workspace
+from rimecrest.embed.look import Scheme, font
+from rimecrest.embed.pictures import PictureBook
+from rimecrest.studio.aim import Aim
+from rimecrest.studio.layout import gestures
+from rimecrest.studio.layout.candidates import Candidates
+from rimecrest.studio.layout.card import Card
+from rimecrest.studio.layout.overlay import Overlay
+from rimecrest.studio.layout.ruler import Ruler
+from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
+from rimecrest.studio.layout.targets import target_entries
+from rimecrest.studio.search import Entry, Search
+from rimecrest.studio.session import Session
+from rimecrest.studio.words import Plain
+
+FIRST_HINT = "Type what you do often."
+
+
+class LayoutPlace(QWidget):
+    """Edits one layer of one application on the stage.
+
+    Signals:
+        fix_wanted(fix): apply this fix of a finding.
+    """
+
+    fix_wanted = pyqtSignal(object)
+
+    def __init__(self, session: Session, scheme: Scheme) -> None:
+        super().__init__()
+        self.session = session
+        self._scheme = scheme
+        self._search: Search | None = None
+        self._preview: Workspace | None = None
+        self._book = PictureBook(freeze)
+        self.stage = Stage(self._book)
+        self.overlay = Overlay(self.stage.frame, session, self.stage)
+        self.ruler = Ruler(scheme)
+        self._side = QLabel()
+        self._side.setObjectName("unseen")
+        self._build()
+        self.candidates = Candidates(scheme, self)
+        self.card = Card(session, self.stage.frame.painting, scheme, self)
+        self._connect()
+        self._show_document_picture()
+        self.refresh()
+
+    def _build(self) -> None:
+        self._side.setFont(font(12))
+        self._side.setWordWrap(True)
+        self._side.setTextFormat(Qt.TextFormat.PlainText)
+        self._side.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self._side.setFixedWidth(132)
+        inner = QWidget()
+        rows = QVBoxLayout(inner)
+        rows.setContentsMargins(20, 10, 8, 10)
+        rows.setSpacing(6)
+        rows.addWidget(self.ruler)
+        line = QHBoxLayout()
+        line.setSpacing(14)
+        line.addWidget(self.stage, 0, Qt.AlignmentFlag.AlignTop)
+        side = QVBoxLayout()
+        side.setContentsMargins(0, 96, 0, 0)
+        side.addWidget(self._side)
+        side.addStretch(1)
+        line.addLayout(side)
+        line.addStretch(1)
+        rows.addLayout(line)
+        rows.addStretch(1)
+        self._scroll = QScrollArea(self)
+        self._scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+        self._scroll.setWidgetResizable(True)
+        self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._scroll.setWidget(inner)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.addWidget(self._scroll)
+        self._trouble = Plain("", self._scheme, "blocks", 14, self)
+        self._trouble.setWordWrap(True)
+        self._trouble.setContentsMargins(24, 24, 24, 24)
+        whole.addWidget(self._trouble)
+
+    def _connect(self) -> None:
+        self.session.changed.connect(self.refresh)
+        self.session.aimed.connect(self._aimed)
+        self.overlay.wants.connect(self._do)
+        self.overlay.typing.connect(self._typed)
+        self.overlay.candidate.connect(self._candidate_key)
+        self.overlay.opens.connect(self.open_card)
+        self.overlay.moved.connect(self.card.shut)
+        self.stage.frame.tab_changed.connect(lambda _: self._tab_changed())
+        self.candidates.taken.connect(self._take)
+        self.candidates.moved.connect(self._show_preview)
+        self.card.wants.connect(self._do)
+        self.card.fixes.connect(self.fix_wanted)
+        self.card.closed.connect(self.overlay.setFocus)
+        self.ruler.pulled.connect(self._pull)
+        self.ruler.settled.connect(self._settle)
+
+    # Drawing
+
+    def refresh(self) -> None:
+        """Draw the workspace as it is now."""
+        self._preview = None
+        self.overlay.previewed = set()
+        self._draw(self.session.workspace)
+        self._search = None
+        if self.card.isVisible() and self.card.item is not None:
+            self.open_card(self.card.item.id)
+
+    def _draw(self, workspace: Workspace) -> None:
+        aim = self.session.aim
+        try:
+            outcome = self.session.outcome(workspace)
+            contexts = workspace.catalogue(aim.app).context_tree
+        except RimecrestError as error:
+            self._scroll.hide()
+            self._trouble.setText(str(error))
+            self._trouble.show()
+            return
+        self._trouble.hide()
+        self._scroll.show()
+        self._book.take_over(_encoded(workspace.pictures))
+        self.stage.set_width(aim.width)
+        self.ruler.set_value(aim.width)
+        title = f"Notice to passengers · {workspace.catalogue(aim.app).title}"
+        self.stage.show_outcome(outcome, contexts, title)
+        frame = self.stage.frame
+        self.overlay.setGeometry(1, TITLE_HEIGHT, frame.width(), frame.height())
+        self.overlay.raise_()
+        self.overlay.marks = self._marks()
+        self.overlay.redrawn()
+        self._say_unseen()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._place_overlay()
+
+    def _place_overlay(self) -> None:
+        frame = self.stage.frame
+        self.overlay.setGeometry(1, TITLE_HEIGHT, frame.width(), frame.height())
+        self.overlay.redrawn()
+        self._say_unseen()
+
+    def _tab_changed(self) -> None:
+        self.card.shut()
+        self.stage.frame.settle()
+        self.overlay.redrawn()
+        self._say_unseen()
+
+    def _marks(self) -> dict[str, Weight]:
+        order = list(Weight)
+        marks: dict[str, Weight] = {}
+        outcome = self.stage.frame.outcome
+        for finding in self.session.findings():
+            for name in _items_of(finding, outcome.items() if outcome else ()):
+                if name not in marks or order.index(finding.weight) < order.index(marks[name]):
+                    marks[name] = finding.weight
+        return marks
+
+    def _say_unseen(self) -> None:
+        items = self.stage.frame.unseen()
+        if not items:
+            self._side.setText("")
+            return
+        names = ", ".join(item.label for item in items)
+        lost = "does not fit" if len(items) == 1 else "do not fit"
+        goes = "goes" if len(items) == 1 else "go"
+        self._side.setText(f"{len(items)} {lost} at this width and {goes} under »:\n{names}")
+
+    def _show_document_picture(self) -> None:
+        path = self.session.folder / "catalogues" / f"{self.session.aim.app}.png"
+        if path.is_file():
+            self.stage.document.show_picture(QPixmap(str(path)))
+
+    def show_document(self, picture: QPixmap) -> None:
+        """Show the running application's document instead of the stored picture."""
+        self.stage.document.show_picture(picture)
+
+    def _aimed(self) -> None:
+        self.card.shut()
+        self.overlay.stop_typing()
+        self.overlay.caret.at = None
+        self._show_document_picture()
+        self.refresh()
+        self.begin()
+
+    def begin(self) -> None:
+        """Put the caret at the end of the layer's own bar, or of the first one, and take the keys."""
+        caret = self.overlay.caret
+        slots = [slot for slot in caret.slots if not slot.new_group]
+        mine = [slot for slot in slots if slot.surface.startswith(f"{self.session.aim.layer}:")]
+        if caret.slot() is None and (mine or slots):
+            surface = (mine or slots)[0].surface
+            caret.put([slot for slot in slots if slot.surface == surface][-1])
+        self.overlay.setFocus()
+        self.overlay.update()
+
+    def hint_first(self) -> None:
+        """The one line for the first hour."""
+        self.overlay.hint = FIRST_HINT
+        self.overlay.update()
+
+    # Doing
+
+    def _do(self, edit: Edit) -> None:
+        self.session.do(edit)
+
+    def _pull(self, width: int) -> None:
+        self.stage.set_width(width)
+        self._place_overlay()
+
+    def _settle(self, width: int) -> None:
+        aim = self.session.aim
+        self.session.aim_at(Aim(aim.layer, aim.app, aim.seat, width))
+
+    def _searching(self) -> Search:
+        if self._search is None:
+            session = self.session
+            stack = session.aim.stack(session.workspace)
+            self._search = Search(
+                target_entries(session.workspace, stack, session.aim.app, session.outcome())
+            )
+        return self._search
+
+    def _typed(self, text: str) -> None:
+        self.card.shut()
+        if not text:
+            self.candidates.hide()
+            self._end_preview()
+            return
+        self.candidates.row = 0
+        slot = self.overlay.caret.slot()
+        if slot is None:
+            return
+        title = self.session.workspace.catalogue(self.session.aim.app).title
+        self.candidates.nothing = f"{title} has no such command, and no macro is called so."
+        corner = self.overlay.mapTo(self, QPoint(slot.caret.center().x() + 6, slot.caret.bottom() + 6))
+        self.candidates.offer(text, self._searching().find(text), corner)
+        self._show_preview()
+
+    def _show_preview(self) -> None:
+        entry, slot = self.candidates.current(), self.overlay.caret.slot()
+        if entry is None or slot is None:
+            self._end_preview()
+            return
+        item = gestures.item_for(self.session, entry.id)
+        preview = self.session.preview(gestures.put(self.session, slot, [item]))
+        if preview is not None:
+            self._preview = preview
+            self.overlay.previewed = {f"{self.session.aim.layer}:{item.id}"}
+            self._draw(preview)
+
+    def _end_preview(self) -> None:
+        if self._preview is not None:
+            self._preview = None
+            self.overlay.previewed = set()
+            self._draw(self.session.workspace)
+
+    def _candidate_key(self, key: int) -> None:
+        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.candidates.move_row(1 if key == Qt.Key.Key_Down else -1)
+        elif (entry := self.candidates.current()) is not None:
+            self._take(entry)
+
+    def _take(self, entry: Entry) -> None:
+        self.put_target(entry.id)
+
+    def put_target(self, run: str) -> None:
+        """Put an item that runs a target at the caret."""
+        slot = self.overlay.caret.slot()
+        if slot is None:
+            self.begin()
+            slot = self.overlay.caret.slot()
+        if slot is None:
+            self.session.told.emit("There is no bar and no tab to put it on; make one with the finder.")
+            return
+        item = gestures.item_for(self.session, run)
+        edit = gestures.put(self.session, slot, [item])
+        self.overlay.typed = ""
+        self.candidates.hide()
+        self._end_preview()
+        identity = f"{self.session.aim.layer}:{item.id}"
+        if self.session.do(edit):
+            outcome = self.session.outcome()
+            surface = outcome.surface_of(identity)
+            if surface is not None:
+                self.overlay.caret.put_after(surface, identity)
+            if slot.new_group and surface is not None:
+                QTimer.singleShot(0, lambda: self.overlay.rename(surface))
+        self.overlay.redrawn()
+        self.overlay.setFocus()
+
+    def open_card(self, identity: str) -> None:
+        """Open the card at an item that shows."""
+        outcome, box = self.stage.frame.outcome, self.stage.frame.rect_of(identity)
+        item = outcome.item(identity) if outcome else None
+        if item is None or box is None or item.separator:
+            self.card.shut()
+            return
+        surface = outcome.surface_of(identity) or ""
+        in_tab = surface in {group.id for tab in outcome.tabs for group in tab.groups}
+        top = self.overlay.mapTo(self, QPoint(box.center().x(), box.top()))
+        self.card.show_item(item, surface, in_tab, top, box.height())
+
+    def show_item(self, identity: str) -> None:
+        """Bring an item into view and select it."""
+        outcome = self.stage.frame.outcome
+        if outcome is None:
+            return
+        for tab in outcome.tabs:
+            if any(item.id == identity for group in tab.groups for item in group.items):
+                self.stage.frame.choose_tab(tab.id)
+        surface = outcome.surface_of(identity)
+        if surface is not None:
+            self.overlay.caret.select(surface, identity)
+            self.overlay.setFocus()
+            self.overlay.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self.card.isVisible():
+            self.card.shut()
+        else:
+            super().keyPressEvent(event)
+
+
+def _items_of(finding: Finding, items: Iterable[tuple[str, SeenItem]]) -> set[str]:
+    """The items that a finding is about: named by it, or running what one of its bindings runs."""
+    identities = {owner.id for owner in finding.owners}
+    mine = {(owner.run, owner.args) for owner in finding.owners if owner.layer == finding.layer}
+    about_keys = finding.kind in ("takes-over", "shadows", "double", "prefix")
+    return {
+        item.id
+        for _, item in items
+        if item.id in identities or (about_keys and item.target in mine and item.layer == finding.layer)
+    }
+
+
+def _encoded(pictures: Mapping[str, bytes]) -> dict[str, str]:
+    return {name: base64.b64encode(content).decode() for name, content in pictures.items()}

@@ -1,0 +1,38 @@
+"""Starting the studio."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+from PyQt6.QtCore import QProcess
+
+from rimecrest.embed.program import make_qt_application
+from rimecrest.studio.window import StudioWindow
+
+
+def run_studio(workspace: Path | None) -> int:
+    """Run the studio until its window closes. Returns the exit status."""
+    qt = make_qt_application("Rimecrest")
+    window = StudioWindow()
+    window.demo_wanted.connect(lambda: _open_demo(window))
+    if workspace is None:
+        window.show_start()
+    else:
+        window.open_folder(workspace)
+    window.show()
+    window.activateWindow()
+    return qt.exec()
+
+
+def _open_demo(window: StudioWindow) -> None:
+    """Have the demo written by a process of its own, then open it."""
+    from platformdirs import user_data_path
+
+    folder = user_data_path("rimecrest") / "demo"
+    if (folder / "vessry" / "workspace.json").is_file():
+        window.open_folder(folder / "vessry")
+        return
+    process = QProcess(window)
+    process.finished.connect(lambda *_: window.open_folder(folder / "vessry"))
+    process.start(sys.executable, ["-m", "rimecrest", "demo", "--make", str(folder)])

@@ -1,0 +1,122 @@
+"""The state of each seat, from the audience and the receipts. No widgets in here."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import Enum
+
+from rimecrest.channel import open_channel
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.release import Audience, Receipt, seat_id
+from rimecrest.core.workspace import Seat, Workspace
+
+
+class State(Enum):
+    """What a seat has of the newest release."""
+
+    HAS = "has it"
+    OFFERED = "offered"
+    NOT_YET = "not yet"
+    FAILED = "failed"
+
+
+@dataclass(frozen=True)
+class SeatState:
+    """One seat on the board. `release` is what it reported last, 0 for nothing."""
+
+    seat: Seat
+    state: State
+    release: int = 0
+    at: str = ""
+    reason: str = ""
+
+
+@dataclass(frozen=True)
+class ReleaseBar:
+    """A release on the line of time, with the share of its seats that applied it and the day."""
+
+    number: int
+    day: str
+    share: float
+
+
+@dataclass(frozen=True)
+class Board:
+    """Everything the Roll-out place shows."""
+
+    newest: int
+    seats: tuple[SeatState, ...]
+    releases: tuple[ReleaseBar, ...]
+    ignored: int = 0
+    trouble: str = ""
+
+    def count(self, state: State) -> int:
+        return sum(seat.state is state for seat in self.seats)
+
+    def departments(self, workspace: Workspace) -> list[tuple[str, list[SeatState]]]:
+        """(title, seats) per department, in the workspace's order; a seat stands in its first one."""
+        found: dict[str, list[SeatState]] = {}
+        for seat in self.seats:
+            stack = workspace.stack_of(seat.seat)
+            named = [f"department.{name}" for name in seat.seat.departments]
+            layer = next((name for name in _own_first(seat.seat, named) if name in stack), "organisation")
+            found.setdefault(layer, []).append(seat)
+        return [(workspace.layer_title(layer), found[layer]) for layer in workspace.layers if layer in found]
+
+
+def _own_first(seat: Seat, layers: list[str]) -> list[str]:
+    # Of two departments, the one that the seat is called after.
+    word = seat.seat.split()[0].lower()
+    return sorted(layers, key=lambda layer: word not in layer)
+
+
+def board_of(
+    workspace: Workspace, newest: int, audience: Audience | None, receipts: Iterable[Receipt]
+) -> Board:
+    """Fold an audience and the receipts, oldest first, into a board."""
+    last: dict[str, Receipt] = {}
+    per_release: dict[int, list[Receipt]] = {}
+    for receipt in receipts:
+        last[receipt.seat] = receipt
+        per_release.setdefault(receipt.release, []).append(receipt)
+    seats = []
+    for seat in workspace.people:
+        identity = seat_id(workspace.settings.name, seat.seat)
+        meant = audience.seats.get(identity) if audience else None
+        seats.append(_state(seat, meant.release if meant else 0, last.get(identity)))
+    total = max(len(workspace.people), 1)
+    bars = [
+        ReleaseBar(
+            number,
+            min((receipt.at[:10] for receipt in per_release.get(number, ())), default=""),
+            sum(receipt.state == "applied" for receipt in per_release.get(number, ())) / total,
+        )
+        for number in sorted({*per_release, *([newest] if newest else [])})
+    ]
+    return Board(newest, tuple(seats), tuple(bars[-6:]))
+
+
+def _state(seat: Seat, meant: int, receipt: Receipt | None) -> SeatState:
+    has = receipt.release if receipt and receipt.state == "applied" else 0
+    at, reason = (receipt.at, receipt.reason) if receipt else ("", "")
+    if not meant:
+        return SeatState(seat, State.NOT_YET, has, at)
+    if receipt is not None and receipt.release >= meant:
+        state = State.HAS if receipt.state == "applied" else State.FAILED
+        return SeatState(seat, state, has, at, reason)
+    return SeatState(seat, State.OFFERED, has, at)
+
+
+def read_board(workspace: Workspace, address: str) -> Board:
+    """The board of a channel; where it cannot be read, an empty one that says why."""
+    try:
+        channel = open_channel(address)
+        newest = channel.newest()
+        audience = channel.audience() if newest else None
+        receipts, ignored = channel.receipts()
+    except RimecrestError as error:
+        empty = board_of(workspace, 0, None, ())
+        return Board(0, empty.seats, (), trouble=str(error))
+    board = board_of(workspace, newest, audience, receipts)
+    return Board(board.newest, board.seats, board.releases, ignored)

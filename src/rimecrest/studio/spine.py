@@ -1,0 +1,121 @@
+"""The slim spine at the left: the places that exist, the workspace's name, the colour scheme."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QAbstractButton, QVBoxLayout, QWidget
+
+from rimecrest.embed.look import Scheme, bold, font
+from rimecrest.embed.pictures import PictureBook
+from rimecrest.studio.words import Plain
+
+WIDTH = 72
+
+
+class PlaceButton(QAbstractButton):
+    """One place."""
+
+    def __init__(self, name: str, picture: str, scheme: Scheme, book: PictureBook, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._picture = picture
+        self._scheme = scheme
+        self._book = book
+        self.setText(name)
+        self.setObjectName(f"place-{name.lower()}")
+        self.setAccessibleName(name)
+        self.setCheckable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+
+    def sizeHint(self) -> QSize:
+        return QSize(WIDTH, 62)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        scheme, on = self._scheme, self.isChecked()
+        box = QRectF(self.rect()).adjusted(4.5, 2.5, -4.5, -2.5)
+        if on or self.underMouse() or self.hasFocus():
+            painter.setPen(scheme.color("crest" if self.hasFocus() else "line"))
+            painter.setBrush(scheme.color("sheet" if on else "hover"))
+            painter.drawRoundedRect(box, 6, 6)
+        ink = scheme.color("crest" if on else "ink2")
+        pixmap = self._book.pixmap(self._picture, ink, 20, self.devicePixelRatioF())
+        if pixmap is not None:
+            painter.drawPixmap((self.width() - 20) // 2, 12, pixmap)
+        painter.setPen(ink)
+        painter.setFont(bold(11) if on else font(11))
+        painter.drawText(QRect(0, 36, self.width(), 18), Qt.AlignmentFlag.AlignCenter, self.text())
+
+
+class SchemeButton(QAbstractButton):
+    """Turns light and dark over."""
+
+    def __init__(self, scheme: Scheme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._scheme = scheme
+        other = "dark" if scheme.name == "light" else "light"
+        self.setObjectName("scheme")
+        self.setToolTip(f"Change to {other}")
+        self.setAccessibleName(f"Change to {other}")
+        self.setText("Dark" if other == "dark" else "Light")
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+
+    def sizeHint(self) -> QSize:
+        return QSize(WIDTH, 24)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setPen(self._scheme.color("crest" if self.underMouse() or self.hasFocus() else "ink2"))
+        painter.setFont(font(11))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.text())
+        width = QFontMetrics(font(11)).horizontalAdvance(self.text())
+        left = (self.width() - width) // 2
+        painter.drawLine(left, self.height() - 5, left + width, self.height() - 5)
+
+
+class Spine(QWidget):
+    """Emits `chosen` with a place's name, `turned` when the scheme is to change."""
+
+    chosen = pyqtSignal(str)
+    turned = pyqtSignal()
+
+    def __init__(self, places: list[tuple[str, str]], title: str, scheme: Scheme, book: PictureBook) -> None:
+        super().__init__()
+        self._scheme = scheme
+        self.setFixedWidth(WIDTH)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(0, 10, 0, 10)
+        rows.setSpacing(2)
+        self._buttons = {}
+        for name, picture in places:
+            button = PlaceButton(name, picture, scheme, book, self)
+            button.clicked.connect(lambda _=False, name=name: self.chosen.emit(name))
+            rows.addWidget(button)
+            self._buttons[name] = button
+        rows.addStretch(1)
+        words = Plain(title, scheme, "ink2", 11, self)
+        words.setWordWrap(True)
+        words.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        words.setContentsMargins(5, 0, 5, 2)
+        rows.addWidget(words)
+        turn = SchemeButton(scheme, self)
+        turn.clicked.connect(self.turned)
+        rows.addWidget(turn)
+
+    def mark(self, place: str) -> None:
+        for name, button in self._buttons.items():
+            button.setChecked(name == place)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._scheme.color("spine"))
+        painter.setPen(self._scheme.color("line"))
+        painter.drawLine(self.width() - 1, 0, self.width() - 1, self.height())

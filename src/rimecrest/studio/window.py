@@ -1,0 +1,410 @@
+"""The studio's window: spine, line of aim, the place, the findings strip."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import QEvent, QPoint, pyqtSignal
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+
+from rimecrest.core.catalogue.surfaces import Tab, Toolbar
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout.placing import fresh_id
+from rimecrest.core.release import freeze
+from rimecrest.core.workspace import PutTab, PutToolbar
+from rimecrest.embed.look import DARK, LIGHT, Scheme, font, palette
+from rimecrest.embed.pictures import PictureBook
+from rimecrest.embed.server import LinkServer
+from rimecrest.embed.window import where_on_screen
+from rimecrest.studio.aim import Aim
+from rimecrest.studio.aimline import AimLine
+from rimecrest.studio.finder import Finder
+from rimecrest.studio.layout.place import LayoutPlace
+from rimecrest.studio.rollout.place import RolloutPlace
+from rimecrest.studio.search import Entry
+from rimecrest.studio.session import Session
+from rimecrest.studio.sheet import FindingSheet
+from rimecrest.studio.spine import Spine
+from rimecrest.studio.start import StartScreen
+from rimecrest.studio.strip import Strip
+from rimecrest.studio.trying import Trying
+from rimecrest.studio.words import Push
+
+PLACES = [("Layout", "set:page-layout-header"), ("Roll-out", "set:hexagon-multiple-outline")]
+
+
+class Desk(QWidget):
+    """The studio on one open workspace."""
+
+    turned = pyqtSignal()
+
+    def __init__(self, session: Session, scheme: Scheme, trying: Trying) -> None:
+        super().__init__()
+        self.session = session
+        self.scheme = scheme
+        self.trying = trying
+        self.setPalette(palette(scheme))
+        self.setFont(font(13))
+        book = PictureBook(freeze)
+        self.spine = Spine(PLACES, session.workspace.settings.name, scheme, book)
+        self.layout_place = LayoutPlace(session, scheme)
+        self.rollout = RolloutPlace(session, scheme)
+        self.places = QStackedWidget()
+        self.places.addWidget(self.layout_place)
+        self.places.addWidget(self.rollout)
+        self.strip = Strip(session, scheme)
+        self.finder = Finder(session, self._actions, scheme, self)
+        self._undo = Push("↶", scheme)
+        self._redo = Push("↷", scheme)
+        self._try = Push("Try it", scheme, first=True)
+        self.sheet = FindingSheet(session, scheme, self)
+        self._build()
+        self._connect()
+        self.go("Layout")
+
+    def _build(self) -> None:
+        for button, name, words in (
+            (self._undo, "undo", "Undo"),
+            (self._redo, "redo", "Redo"),
+            (self._try, "try-it", "Try it in the real application"),
+        ):
+            button.setObjectName(name)
+            button.setAccessibleName(words)
+            button.setToolTip(words)
+        head = QWidget()
+        head.setFixedHeight(44)
+        line = QHBoxLayout(head)
+        line.setContentsMargins(16, 0, 16, 0)
+        line.setSpacing(10)
+        line.addWidget(AimLine(self.session, self.scheme), 1)
+        for widget in (self.finder, self._undo, self._redo, self._try):
+            line.addWidget(widget)
+        right = QVBoxLayout()
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(0)
+        right.addWidget(head)
+        right.addWidget(self.places, 1)
+        right.addWidget(self.strip)
+        columns = QHBoxLayout(self)
+        columns.setContentsMargins(0, 0, 0, 0)
+        columns.setSpacing(0)
+        columns.addWidget(self.spine)
+        columns.addLayout(right, 1)
+
+    def _connect(self) -> None:
+        self.spine.chosen.connect(self.go)
+        self.spine.turned.connect(self.turned)
+        self._undo.clicked.connect(self.session.undo)
+        self._redo.clicked.connect(self.session.redo)
+        self._try.clicked.connect(self.trying.start)
+        self.trying.told.connect(self.strip.say)
+        self.trying.pictured.connect(self.layout_place.show_document)
+        self.layout_place.fix_wanted.connect(self.strip.apply)
+        self.sheet.fix_wanted.connect(self.strip.apply)
+        self.sheet.closed.connect(self._focus_place)
+        self.strip.opened.connect(self._open_sheet)
+        self.finder.found.connect(self._found)
+        self.session.changed.connect(self._say_undo)
+        self._say_undo()
+        for keys, action in (
+            ("F3", self.finder.setFocus),
+            ("Ctrl+Z", self.session.undo),
+            ("Ctrl+Shift+Z", self.session.redo),
+            ("Ctrl+1", lambda: self.go("Layout")),
+            ("Ctrl+2", lambda: self.go("Roll-out")),
+            ("Alt+Home", lambda: self.session.step_aim(-1)),
+            ("Alt+End", lambda: self.session.step_aim(1)),
+            ("F5", self.trying.start),
+            ("F6", self.strip.setFocus),
+            ("F9", self._open_sheet),
+        ):
+            made = QAction(self)
+            made.setShortcut(QKeySequence(keys))
+            made.triggered.connect(lambda _=False, action=action: action())
+            self.addAction(made)
+
+    def _say_undo(self) -> None:
+        for button, word, label in (
+            (self._undo, "Undo", self.session.undo_label),
+            (self._redo, "Redo", self.session.redo_label),
+        ):
+            button.setEnabled(bool(label))
+            button.setToolTip(f"{word}: {label}" if label else f"Nothing to {word.lower()}")
+            button.update()
+
+    def go(self, place: str) -> None:
+        """Show a place."""
+        self.spine.mark(place)
+        if place == "Roll-out":
+            self.places.setCurrentWidget(self.rollout)
+            self.rollout.begin()
+        else:
+            self.rollout.leave()
+            self.places.setCurrentWidget(self.layout_place)
+            self.layout_place.begin()
+
+    def _focus_place(self) -> None:
+        if self.places.currentWidget() is self.layout_place:
+            self.layout_place.overlay.setFocus()
+        else:
+            self.rollout.news.setFocus()
+
+    def _open_sheet(self) -> None:
+        if self.sheet.isVisible():
+            self.sheet.shut()
+        else:
+            self._place_sheet()
+            self.sheet.open()
+
+    def _place_sheet(self) -> None:
+        corner = self.places.mapTo(self, QPoint(0, 0))
+        tall = max(220, self.places.height() * 6 // 10)
+        self.sheet.setGeometry(
+            corner.x() + 12, corner.y() + self.places.height() - tall - 8, self.places.width() - 24, tall
+        )
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._place_sheet()
+
+    # The finder
+
+    def _actions(self) -> list[Entry]:
+        def action(name: str, hint: str, do: Any, more: str = "") -> Entry:
+            return Entry("action", name, name, hint, more, do)
+
+        other = "Dark colours" if self.scheme is LIGHT else "Light colours"
+        actions = [
+            action("New tab", "action", self._new_tab, "ribbon"),
+            action("New toolbar", "action", self._new_toolbar, "bar"),
+            action("Undo", "action · Ctrl+Z", self.session.undo),
+            action("Redo", "action · Ctrl+Shift+Z", self.session.redo),
+            action("Try it", "action · F5", self.trying.start, "start application draft"),
+            action("Roll-out", "place · Ctrl+2", lambda: self.go("Roll-out"), "release seats honeycomb"),
+            action("Layout", "place · Ctrl+1", lambda: self.go("Layout"), "stage"),
+            action("Findings", "action · F9", self._open_sheet, "conflicts checks"),
+            action("Previous aim", "action · Alt+Home", lambda: self.session.step_aim(-1)),
+            action("Next aim", "action · Alt+End", lambda: self.session.step_aim(1)),
+            action(other, "action", self.turned.emit, "scheme"),
+        ]
+        aim = self.session.aim
+        for layer in self.session.workspace.settings.layers:
+            actions.append(
+                action(
+                    f"{layer.title}'s layer", "aim", lambda layer=layer: self._aim_layer(layer.id), aim.app
+                )
+            )
+        return actions
+
+    def _aim_layer(self, layer: str) -> None:
+        from rimecrest.studio.aim import seat_for
+
+        aim = self.session.aim
+        self.session.aim_at(Aim(layer, aim.app, seat_for(self.session.workspace, layer), aim.width))
+
+    def _new_tab(self) -> None:
+        aim = self.session.aim
+        layout = self.session.workspace.layout(aim.layer, aim.app)
+        tabs = self.session.outcome().tabs
+        tab = Tab(id=fresh_id(layout, "tab"), title="New tab", after=tabs[-1].id if tabs else None)
+        if self.session.do(PutTab(aim.layer, aim.app, tab)):
+            identity = f"{aim.layer}:{tab.id}"
+            self.layout_place.stage.frame.choose_tab(identity)
+            self.layout_place.overlay.rename(identity)
+
+    def _new_toolbar(self) -> None:
+        aim = self.session.aim
+        layout = self.session.workspace.layout(aim.layer, aim.app)
+        bars = self.session.outcome().toolbars
+        bar = Toolbar(
+            id=fresh_id(layout, "bar"), title="New bar", edge="top", after=bars[-1].id if bars else None
+        )
+        if self.session.do(PutToolbar(aim.layer, aim.app, bar)):
+            self.layout_place.overlay.caret.put_after(f"{aim.layer}:{bar.id}", None)
+            self.layout_place.overlay.redrawn()
+            self.layout_place.overlay.setFocus()
+
+    def _found(self, entry: Entry | None) -> None:
+        if entry is None:
+            self._focus_place()
+        elif entry.kind == "action":
+            entry.about()
+        elif entry.kind in ("command", "macro"):
+            self.go("Layout")
+            self.layout_place.put_target(entry.id)
+        elif entry.kind == "item":
+            self.go("Layout")
+            self.layout_place.show_item(entry.id)
+        elif entry.kind == "seat":
+            self._aim_seat(entry.id)
+        elif entry.kind == "key":
+            self.strip.say(f"{entry.title} ({entry.hint}).")
+            self._focus_place()
+
+    def _aim_seat(self, name: str) -> None:
+        workspace, aim = self.session.workspace, self.session.aim
+        stack = workspace.stack_of(workspace.seat(name))
+        layer = aim.layer if aim.layer in stack else stack[-1]
+        self.session.aim_at(Aim(layer, aim.app, name, aim.width))
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self.scheme.color("paper"))
+        painter.fillRect(0, 0, self.width(), 44, self.scheme.color("sheet"))
+        painter.setPen(self.scheme.color("line"))
+        painter.drawLine(0, 43, self.width(), 43)
+
+
+class StudioWindow(QWidget):
+    """The one top-level window: the start screen, or a desk."""
+
+    demo_wanted = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.scheme = LIGHT
+        self.desk: Desk | None = None
+        self.session: Session | None = None
+        self._trying: Trying | None = None
+        self._rows = QVBoxLayout(self)
+        self._rows.setContentsMargins(0, 0, 0, 0)
+        self._start: StartScreen | None = None
+        self.setWindowTitle("Rimecrest")
+        self.setPalette(palette(self.scheme))
+        self.resize(1280, 800)
+        self.server = LinkServer("studio", self._methods(), self)
+
+    def show_start(self, sentence: str = "") -> None:
+        """The start screen, with what went wrong."""
+        start = StartScreen(self.scheme)
+        start.opened.connect(self.open_folder)
+        start.begun.connect(lambda folder: self.open_folder(folder, first=True))
+        start.demo_wanted.connect(self.demo_wanted)
+        start.say(sentence)
+        self._replace(start)
+        self._start = start
+
+    def open_folder(self, folder: Path, first: bool = False) -> bool:
+        """Open a workspace; where it cannot be opened, the start screen says why."""
+        try:
+            session = Session(folder)
+        except RimecrestError as error:
+            if self._start is not None:
+                self._start.say(str(error))
+            else:
+                self.show_start(str(error))
+            return False
+        self._end_session()
+        self.session = session
+        self._trying = Trying(session, self)
+        self._show_desk()
+        self.setWindowTitle(f"{session.workspace.settings.name} · Rimecrest")
+        if first:
+            self.desk.layout_place.hint_first()
+        if session.keeper.read_only:
+            session.told.emit(
+                f"Open read-only: {session.keeper.held_by} has it. Close it there to edit here."
+            )
+        elif session.workspace.broken:
+            path, why = next(iter(session.workspace.broken.items()))
+            session.told.emit(f"{path} cannot be used: {why}. The rest is open.")
+        return True
+
+    def _show_desk(self) -> None:
+        desk = Desk(self.session, self.scheme, self._trying)
+        desk.turned.connect(self.turn_scheme)
+        self.setPalette(palette(self.scheme))
+        self._replace(desk)
+        self._start = None
+        self.desk = desk
+        desk.layout_place.begin()
+
+    def turn_scheme(self) -> None:
+        """Light becomes dark, and dark light. The aim and the place stay."""
+        self.scheme = DARK if self.scheme is LIGHT else LIGHT
+        QApplication.instance().setPalette(palette(self.scheme))
+        place = "Roll-out" if self.desk.places.currentWidget() is self.desk.rollout else "Layout"
+        self._show_desk()
+        self.desk.go(place)
+
+    def _replace(self, widget: QWidget) -> None:
+        while (item := self._rows.takeAt(0)) is not None:
+            if (old := item.widget()) is not None:
+                old.hide()
+                old.setParent(None)
+                old.deleteLater()
+        self._rows.addWidget(widget)
+
+    def _end_session(self) -> None:
+        if self._trying is not None:
+            self._trying.stop()
+        if self.session is not None:
+            self.session.close()
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if (
+            event.type() == QEvent.Type.ActivationChange
+            and self.isActiveWindow()
+            and self.session is not None
+        ):
+            self.session.look_again()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self._end_session()
+        self.server.close()
+        event.accept()
+
+    # The link: where things are, and what is open, for tests and for assistance that walks the windows.
+
+    def _methods(self) -> dict[str, Any]:
+        return {
+            "hello": lambda: {"app": "studio", "workspace": str(self.session.folder) if self.session else ""},
+            "where": self._where,
+            "read": self._read,
+        }
+
+    def _where(self, thing: str) -> list[int] | None:
+        if self.desk is None:
+            return where_on_screen(None, thing)
+        frame = self.desk.layout_place.stage.frame
+        if thing.startswith("slot "):
+            surface, _, after = thing.removeprefix("slot ").partition(" after ")
+            for slot in frame.slots():
+                if slot.surface == surface and slot.after == (after or None) and not slot.new_group:
+                    corner = frame.mapToGlobal(slot.caret.topLeft())
+                    return [corner.x(), corner.y(), slot.caret.width(), slot.caret.height()]
+            return None
+        return where_on_screen(frame if frame.isVisible() else None, thing)
+
+    def _read(self, name: str) -> Any:
+        if self.session is None or self.desk is None:
+            raise RimecrestError("No workspace is open.")
+        session = self.session
+        match name:
+            case "findings":
+                return [finding.to_data() for finding in session.checked.findings]
+            case "items":
+                rows = [(surface, item) for surface, item in session.outcome().items() if not item.separator]
+                return [
+                    {"surface": s, "id": item.id, "run": item.run, "width": item.width} for s, item in rows
+                ]
+            case "aim":
+                return vars(session.aim) if hasattr(session.aim, "__dict__") else None
+            case "keys":
+                layout = session.workspace.layout(session.aim.layer, session.aim.app)
+                return {key.keys: key.run for key in layout.keys}
+            case "said":
+                return self.desk.strip.accessibleName()
+            case "taken":
+                row = self.desk.layout_place.card.findChild(QWidget, "card-taken")
+                return row.accessibleName() if row is not None else ""
+            case "candidates":
+                return [entry.title for entry in self.desk.layout_place.candidates.entries]
+            case "board":
+                return {
+                    seat.seat.seat: [seat.state.value, seat.release] for seat in self.desk.rollout.board.seats
+                }
+        raise RimecrestError(f"The studio cannot tell “{name}”.")

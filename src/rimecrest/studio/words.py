@@ -1,0 +1,278 @@
+"""Sentences whose words are choosers: an underlined word opens a list, a field, or does something."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QLabel,
+    QLayout,
+    QLayoutItem,
+    QLineEdit,
+    QMenu,
+    QSizePolicy,
+    QWidget,
+)
+
+from rimecrest.embed.look import Scheme, bold, font, palette
+
+
+class Flow(QLayout):
+    """Lays widgets out like words: from left to right, then on the next line."""
+
+    def __init__(self, parent: QWidget | None = None, gap: int = 4, line_gap: int = 6) -> None:
+        super().__init__(parent)
+        self._items: list[QLayoutItem] = []
+        self._gap = gap
+        self._line_gap = line_gap
+        self.setContentsMargins(0, 0, 0, 0)
+
+    def addItem(self, item: QLayoutItem) -> None:
+        self._items.append(item)
+
+    def count(self) -> int:
+        return len(self._items)
+
+    def itemAt(self, index: int) -> QLayoutItem | None:
+        return self._items[index] if 0 <= index < len(self._items) else None
+
+    def takeAt(self, index: int) -> QLayoutItem | None:
+        return self._items.pop(index) if 0 <= index < len(self._items) else None
+
+    def hasHeightForWidth(self) -> bool:
+        return True
+
+    def heightForWidth(self, width: int) -> int:
+        return self._arrange(QRect(0, 0, width, 0), move=False)
+
+    def setGeometry(self, box: QRect) -> None:
+        super().setGeometry(box)
+        self._arrange(box, move=True)
+
+    def sizeHint(self) -> QSize:
+        return self.minimumSize()
+
+    def minimumSize(self) -> QSize:
+        size = QSize()
+        for item in self._items:
+            size = size.expandedTo(item.minimumSize())
+        return size
+
+    def _arrange(self, box: QRect, move: bool) -> int:
+        x, y, line = box.x(), box.y(), 0
+        row: list[tuple[QLayoutItem, QRect]] = []
+        for item in [*self._items, None]:
+            size = QSize() if item is None else item.sizeHint()
+            if item is not None and item.isEmpty():
+                continue
+            if item is None or (x + size.width() > box.right() + 1 and x > box.x()):
+                if move:
+                    # Words of one line stand on one middle.
+                    for placed, where in row:
+                        where.moveTop(y + (line - where.height()) // 2)
+                        placed.setGeometry(where)
+                row = []
+                if item is None:
+                    break
+                x, y, line = box.x(), y + line + self._line_gap, 0
+            row.append((item, QRect(QPoint(x, y), size)))
+            x += size.width() + self._gap
+            line = max(line, size.height())
+        return y + line - box.y()
+
+
+class Word(QAbstractButton):
+    """An underlined word that can be clicked, or reached with Tab and pressed with Space."""
+
+    def __init__(self, text: str, scheme: Scheme, pixels: int = 13, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._scheme = scheme
+        self._pixels = pixels
+        self.setText(text)
+        self.setAccessibleName(text)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        metrics = QFontMetrics(bold(self._pixels))
+        return QSize(metrics.horizontalAdvance(self.text()) + 2, metrics.height() + 5)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        active = self.hasFocus() or self.underMouse()
+        painter.setPen(self._scheme.color("crest" if active else "ink"))
+        painter.setFont(bold(self._pixels))
+        painter.drawText(self.rect().adjusted(1, 0, 0, -3), Qt.AlignmentFlag.AlignVCenter, self.text())
+        painter.fillRect(1, self.height() - 3, self.width() - 2, 2, self._scheme.color("crest"))
+
+
+class Chip(QAbstractButton):
+    """A small rounded button: one fix, one suggestion."""
+
+    def __init__(self, text: str, scheme: Scheme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._scheme = scheme
+        self.setText(text)
+        self.setAccessibleName(text)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+
+    def sizeHint(self) -> QSize:
+        return QSize(QFontMetrics(font(12)).horizontalAdvance(self.text()) + 24, 24)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        active = self.underMouse() or self.hasFocus()
+        painter.setPen(self._scheme.color("crest" if active else "faint"))
+        painter.setBrush(self._scheme.color("hover" if active else "sheet"))
+        painter.drawRoundedRect(self.rect().adjusted(1, 1, -1, -1).toRectF(), 11, 11)
+        painter.setPen(self._scheme.color("ink"))
+        painter.setFont(font(12))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.text())
+
+
+class Push(QAbstractButton):
+    """A button of the studio; `first` marks the primary action."""
+
+    def __init__(self, text: str, scheme: Scheme, first: bool = False, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._scheme = scheme
+        self._first = first
+        self.setText(text)
+        self.setAccessibleName(text)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+
+    def sizeHint(self) -> QSize:
+        return QSize(max(QFontMetrics(bold(13)).horizontalAdvance(self.text()) + 28, 36), 30)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        scheme, on = self._scheme, self.isEnabled()
+        filled = self._first and on
+        painter.setPen(scheme.color("crest" if filled or self.hasFocus() else "line"))
+        ground = "crest" if filled else ("hover" if on and self.underMouse() else "sheet")
+        painter.setBrush(scheme.color(ground))
+        painter.drawRoundedRect(self.rect().adjusted(1, 1, -1, -1).toRectF(), 6, 6)
+        if filled and self.hasFocus():
+            painter.setPen(scheme.color("on_crest"))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(self.rect().adjusted(4, 4, -4, -4).toRectF(), 4, 4)
+        painter.setPen(scheme.color("on_crest" if filled else ("ink" if on else "faint")))
+        painter.setFont(bold(13) if self._first else font(13))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.text())
+
+
+class KeyCaps(QWidget):
+    """A sequence drawn as key caps."""
+
+    def __init__(self, keys: str, scheme: Scheme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._caps = [chord.replace("+", " ") for chord in keys.split(", ") if chord]
+        self._scheme = scheme
+        self.setAccessibleName(keys)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        metrics = QFontMetrics(font(12))
+        return QSize(sum(metrics.horizontalAdvance(cap) + 16 for cap in self._caps), 22)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(font(12))
+        x = 0
+        for cap in self._caps:
+            width = QFontMetrics(font(12)).horizontalAdvance(cap) + 12
+            painter.setPen(self._scheme.color("faint"))
+            painter.setBrush(self._scheme.color("paper"))
+            painter.drawRoundedRect(x + 1, 1, width, 19, 4, 4)
+            painter.setPen(self._scheme.color("ink"))
+            painter.drawText(QRect(x + 1, 1, width, 19), Qt.AlignmentFlag.AlignCenter, cap)
+            x += width + 4
+
+
+class Plain(QLabel):
+    """Words of a sentence that are no choosers."""
+
+    def __init__(
+        self, text: str, scheme: Scheme, token: str = "ink", pixels: int = 13, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(text, parent)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setFont(font(pixels))
+        colors = self.palette()
+        colors.setColor(self.foregroundRole(), scheme.color(token))
+        self.setPalette(colors)
+
+
+class Entry(QLineEdit):
+    """A field in a sentence. `entered` carries the text at Enter or when the focus goes; Escape gives up."""
+
+    entered = pyqtSignal(str)
+    given_up = pyqtSignal()
+
+    def __init__(self, text: str, placeholder: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(text, parent)
+        self.setPlaceholderText(placeholder)
+        self.setFont(font(13))
+        self._over = False
+        self.editingFinished.connect(self._enter)
+        self.selectAll()
+
+    def _enter(self) -> None:
+        if not self._over:
+            self._over = True
+            self.entered.emit(self.text().strip())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self._over = True
+            self.given_up.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+def choose_from(
+    at: QWidget, choices: Sequence[tuple[str, str]], now: str, scheme: Scheme, chosen: Callable[[str], None]
+) -> QMenu:
+    """A list under a word: (value, words) pairs; `chosen` gets the value."""
+    menu = QMenu(at)
+    menu.setObjectName("choices")
+    menu.setPalette(palette(scheme))
+    menu.setFont(font(13))
+    for value, words in choices:
+        action = menu.addAction(words.replace("&", "&&"))
+        action.setCheckable(True)
+        action.setChecked(value == now)
+        action.triggered.connect(lambda _checked=False, value=value: chosen(value))
+    menu.aboutToHide.connect(menu.deleteLater)
+    menu.popup(at.mapToGlobal(QPoint(0, at.height() + 2)))
+    return menu
