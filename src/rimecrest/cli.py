@@ -14,7 +14,10 @@ import typer
 from rimecrest.core.errors import RimecrestError
 
 app = typer.Typer(
-    no_args_is_help=True, add_completion=False, help="Design toolbars, tabs and hotkeys, and roll them out."
+    no_args_is_help=True,
+    add_completion=False,
+    pretty_exceptions_enable=False,
+    help="Design toolbars, tabs and hotkeys, and roll them out.",
 )
 seat_app = typer.Typer(no_args_is_help=True, help="The agent on a colleague's computer.")
 macro_app = typer.Typer(no_args_is_help=True, help="Macros as text.")

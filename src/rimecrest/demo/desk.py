@@ -41,7 +41,7 @@ def wait_for(what: str, look: Callable[[], Found | None], patience: float = PATI
 class Desk:
     """A screen of its own. Use as a context; everything started at it ends with it."""
 
-    def __init__(self, width: int = 1280, height: int = 800, runtime: Path | None = None) -> None:
+    def __init__(self, width: int = 1290, height: int = 836, runtime: Path | None = None) -> None:
         self._size = (width, height)
         self._processes: list[subprocess.Popen[bytes]] = []
         self.display = ""
@@ -181,12 +181,24 @@ class Desk:
         found: Any = wait_for(f"“{thing}” on the screen", lambda: line.ask("where", thing=thing))
         return [int(number) for number in found]
 
+    def line_to_pid(self, app: str, pid: int) -> Line | None:
+        """A connection to the application with that process number, when it listens already."""
+        path = next((path for path in listening(app) if path.stem == f"{app}-{pid}"), None)
+        if path is None:
+            return None
+        try:
+            return Line(path, timeout=PATIENCE)
+        except LinkRefused:
+            return None
+
     def activate(self, process: subprocess.Popen[bytes]) -> None:
         """Bring a program's window to the front, and wait until it has the focus."""
+        self.activate_pid(process.pid)
 
+    def activate_pid(self, pid: int) -> None:
         def windows() -> list[str]:
             done = subprocess.run(
-                ["xdotool", "search", "--onlyvisible", "--pid", str(process.pid)],
+                ["xdotool", "search", "--onlyvisible", "--pid", str(pid)],
                 env=self.environment,
                 capture_output=True,
                 text=True,

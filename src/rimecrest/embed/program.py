@@ -33,7 +33,7 @@ def make_qt_application(name: str) -> QApplication:
     qt.setFont(font(13))
     # Python's own handler of Ctrl+C and of the session's end only runs when the event loop lets it.
     signal.signal(signal.SIGINT, lambda *_: qt.quit())
-    signal.signal(signal.SIGTERM, lambda *_: qt.quit())
+    signal.signal(signal.SIGTERM, lambda *_: qt.exit(0))
     ticking = QTimer(qt)
     ticking.timeout.connect(lambda: None)
     ticking.start(250)

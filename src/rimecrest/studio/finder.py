@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.conflicts import holders
 from rimecrest.core.errors import RimecrestError
@@ -16,17 +16,18 @@ from rimecrest.studio.layout.candidates import Candidates
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.search import Entry, Search
 from rimecrest.studio.session import Session
+from rimecrest.studio.words import Field
 
 Actions = Callable[[], list[Entry]]
 
 
-class Finder(QLineEdit):
+class Finder(Field):
     """`found` carries the entry that was taken with Enter or a click."""
 
     found = pyqtSignal(object)
 
     def __init__(self, session: Session, actions: Actions, scheme: Scheme, window: QWidget) -> None:
-        super().__init__()
+        super().__init__(scheme)
         self._session = session
         self._actions = actions
         self._search: Search | None = None

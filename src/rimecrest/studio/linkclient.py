@@ -39,7 +39,11 @@ class LinkClient(QObject):
         self._socket.connected.connect(self.connected)
         self._socket.disconnected.connect(self.gone)
         self._socket.readyRead.connect(self._read)
-        self._socket.connectToServer(str(path))
+        self._path = path
+
+    def open(self) -> None:
+        """Connect. A local socket connects at once, so whoever listens to the signals does so before."""
+        self._socket.connectToServer(str(self._path))
 
     def ask(self, method: str, params: dict[str, Any], answer: Answer = lambda result: None) -> None:
         self._next += 1

@@ -12,7 +12,7 @@ from rimecrest.embed.look import Scheme, bold
 SIGNS = {Weight.BLOCKS: "!", Weight.ASKS: "?", Weight.TELLS: "i"}
 
 
-def notched(box: QRectF, cut: float = 5, radius: float = 3) -> QPainterPath:
+def notched(box: QRectF, cut: float = 6, radius: float = 2.5) -> QPainterPath:
     """A rounded box whose upper right corner is really cut out."""
     path = QPainterPath()
     path.addRoundedRect(box, radius, radius)

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QFileDialog,
     QHBoxLayout,
-    QLineEdit,
     QPlainTextEdit,
     QVBoxLayout,
     QWidget,
@@ -25,7 +24,7 @@ from rimecrest.core.workspace import LayerTitle, Seat, Settings, format_people, 
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.link import listening
-from rimecrest.studio.words import Plain, Push, Word
+from rimecrest.studio.words import Field, Plain, Push, Word
 
 
 @dataclass(frozen=True)
@@ -111,7 +110,7 @@ class StartScreen(QWidget):
         words = Plain("Begin for", self._scheme)
         words.setFont(font(19))
         line.addWidget(words)
-        self.name = QLineEdit()
+        self.name = Field(self._scheme)
         self.name.setObjectName("start-name")
         self.name.setAccessibleName("Begin for: the name of your office")
         self.name.setPlaceholderText("my office")

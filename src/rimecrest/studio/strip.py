@@ -12,7 +12,7 @@ from rimecrest.core.conflicts import Finding, Fix, Weight, fixes
 from rimecrest.embed.look import Scheme, bold
 from rimecrest.studio.marks import Mark
 from rimecrest.studio.session import Session
-from rimecrest.studio.words import Chip, Entry, Plain
+from rimecrest.studio.words import Chip, Elided, Entry, Plain
 
 MOST_CHIPS = 4
 
@@ -64,8 +64,7 @@ class Strip(QWidget):
             self._row.addWidget(Plain(str(counts[weight]), self._scheme, "ink2", 12))
             self._row.addSpacing(6)
         if self._said:
-            words = Plain(self._said, self._scheme, "ink", 13)
-            words.setToolTip(self._said)
+            words = Elided(self._said, self._scheme)
             words.setObjectName("said")
             words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
             self._row.addWidget(words, 1)
@@ -92,10 +91,8 @@ class Strip(QWidget):
         subject = Plain(finding.subject, self._scheme, "ink", 13)
         subject.setFont(bold(13))
         self._row.addWidget(subject)
-        rest = Plain(finding.rest, self._scheme, "ink", 13)
+        rest = Elided(finding.rest, self._scheme)
         rest.setToolTip(finding.sentence)
-        rest.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
-        rest.setMinimumWidth(120)
         self._row.addWidget(rest)
         self.setAccessibleName(finding.sentence)
         if self._asking is not None:

@@ -86,6 +86,7 @@ class Trying(QObject):
             self._client.connected.connect(self.send_draft)
             self._client.refused.connect(self.told)
             self._client.gone.connect(self._forget)
+            self._client.open()
 
     def send_draft(self) -> None:
         """Show the draft as it is now in the running application."""

@@ -32,7 +32,7 @@ from rimecrest.studio.strip import Strip
 from rimecrest.studio.trying import Trying
 from rimecrest.studio.words import Push
 
-PLACES = [("Layout", "set:page-layout-header"), ("Roll-out", "set:hexagon-multiple-outline")]
+PLACES = [("Layout", "set:application-outline"), ("Roll-out", "set:hexagon-multiple-outline")]
 
 
 class Desk(QWidget):

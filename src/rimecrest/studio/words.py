@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QLabel,
@@ -78,6 +78,9 @@ class Flow(QLayout):
                 if item is None:
                     break
                 x, y, line = box.x(), y + line + self._line_gap, 0
+            widget = item.widget()
+            if row and widget is not None and widget.property("hugs"):
+                x -= self._gap  # a comma stands right behind its word
             row.append((item, QRect(QPoint(x, y), size)))
             x += size.width() + self._gap
             line = max(line, size.height())
@@ -112,8 +115,8 @@ class Word(QAbstractButton):
         active = self.hasFocus() or self.underMouse()
         painter.setPen(self._scheme.color("crest" if active else "ink"))
         painter.setFont(bold(self._pixels))
-        painter.drawText(self.rect().adjusted(1, 0, 0, -3), Qt.AlignmentFlag.AlignVCenter, self.text())
-        painter.fillRect(1, self.height() - 3, self.width() - 2, 2, self._scheme.color("crest"))
+        painter.drawText(self.rect().adjusted(1, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, self.text())
+        painter.fillRect(1, self.height() - 2, self.width() - 2, 2, self._scheme.color("crest"))
 
 
 class Chip(QAbstractButton):
@@ -231,6 +234,46 @@ class Plain(QLabel):
         colors = self.palette()
         colors.setColor(self.foregroundRole(), scheme.color(token))
         self.setPalette(colors)
+
+
+class Elided(Plain):
+    """Words that end in … where there is no room for all; the whole of them is the tooltip."""
+
+    def __init__(self, text: str, scheme: Scheme, token: str = "ink", pixels: int = 13) -> None:
+        super().__init__(text, scheme, token, pixels)
+        self.setToolTip(text)
+        self.setMinimumWidth(60)
+        self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setPen(self.palette().color(self.foregroundRole()))
+        painter.setFont(self.font())
+        shown = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter, shown)
+
+
+class Field(QLineEdit):
+    """A field with the studio's corners and lines."""
+
+    def __init__(self, scheme: Scheme, text: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(text, parent)
+        self._scheme = scheme
+        self.setFrame(False)
+        self.setTextMargins(9, 0, 9, 0)
+        self.setMinimumHeight(30)
+        colors = self.palette()
+        colors.setColor(colors.ColorRole.Base, QColor(0, 0, 0, 0))
+        self.setPalette(colors)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self._scheme.color("crest" if self.hasFocus() else "faint"), 1))
+        painter.setBrush(self._scheme.color("sheet"))
+        painter.drawRoundedRect(self.rect().toRectF().adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
+        painter.end()
+        super().paintEvent(event)
 
 
 class Entry(QLineEdit):

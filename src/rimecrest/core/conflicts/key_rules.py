@@ -171,7 +171,7 @@ def _takes_over(table: KeyTable, winner: Binding, loser: Binding, seats: tuple[s
     who, whom = table.owner(winner), table.owner(loser)
     everyday = table.everyday(loser)
     other = "" if winner.sequence == loser.sequence else f" ({format_sequence(loser.sequence)})"
-    rest = f"takes over {whom.name}{other} {_in(table, loser)}"
+    rest = f"takes over {whom.name}{other} ({table.workspace.layer_title(loser.layer)})"
     rest += f" for {who.name}" if winner.run else " and does nothing"
     rest += ", which everybody uses." if everyday else "."
     return Finding(

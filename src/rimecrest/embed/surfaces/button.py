@@ -44,7 +44,8 @@ class ItemButton(QAbstractButton):
             return QSize(BAR_CELL * self.item.width, BAR_CELL)
         words = round(text_width(self.item.label)) + 16
         picture = PICTURE + 6 if self.item.face == "both" and self._has_picture() else 0
-        return QSize(max(words + picture, BAR_CELL * self.item.width), BAR_CELL)
+        natural = max(words + picture, BAR_CELL)
+        return QSize(natural if self.item.width == 1 else max(natural + BAR_CELL, 2 * CELL_WIDTH), BAR_CELL)
 
     def _has_picture(self) -> bool:
         color = self._painting.scheme.color("ink")
@@ -82,7 +83,9 @@ class ItemButton(QAbstractButton):
         metrics = QFontMetrics(self.font())
         room = self.width() - 2 * CELL_PADDING
         lines = wrap(self.item.label, room)[:MOST_LINES] if words else []
-        height = len(lines) * metrics.height() + (PICTURE + 5 if picture else 0)
+        # Pictures of one row stand at one height, whether their labels have one line or two.
+        count = MOST_LINES if picture and lines else len(lines)
+        height = count * metrics.height() + (PICTURE + 5 if picture else 0)
         top = (self.height() - height) / 2
         if picture:
             painter.drawPixmap(int((self.width() - PICTURE) / 2), int(top), picture)
@@ -98,13 +101,12 @@ class ItemButton(QAbstractButton):
         if picture and not words:
             painter.drawPixmap(int((self.width() - PICTURE) / 2), middle, picture)
             return
-        left = 8
+        long = QFontMetrics(self.font()).horizontalAdvance(self.item.label)
+        left = (self.width() - long - (PICTURE + 6 if picture else 0)) // 2
         if picture:
             painter.drawPixmap(left, middle, picture)
             left += PICTURE + 6
-        box = self.rect().adjusted(left if picture else 0, 0, -8 if picture else 0, 0)
-        side = Qt.AlignmentFlag.AlignLeft if picture else Qt.AlignmentFlag.AlignHCenter
-        painter.drawText(box, side | Qt.AlignmentFlag.AlignVCenter, self.item.label)
+        painter.drawText(self.rect().adjusted(left, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, self.item.label)
 
 
 class Rule(QWidget):

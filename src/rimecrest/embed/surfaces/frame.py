@@ -112,6 +112,9 @@ class Frame(QWidget):
                 self._rows.insertWidget(self._rows.count() - 1 - bottom, bar)
                 bottom += 1
         self._rows.insertWidget(top, self.news)
+        # A layout leaves hidden widgets out, and new ones are hidden until the event loop comes round.
+        for shown in (self._tabs, *self._bars):
+            shown.show()
         self._show_page()
 
     def _show_page(self) -> None:
@@ -130,6 +133,8 @@ class Frame(QWidget):
         self._page.offers_groups = self.offers_groups
         self._page.triggered.connect(self.triggered)
         self._rows.insertWidget(1, self._page)
+        self._page.show()
+        self.settle()
 
     def choose_tab(self, tab: str) -> None:
         """Open a tab by its identity."""
@@ -144,7 +149,7 @@ class Frame(QWidget):
 
     def settle(self) -> None:
         """Have everything in its place now, also while nothing is on the screen yet."""
-        self._rows.activate()
+        self.layout().activate()
         for bar in self._bars:
             bar.arrange()
         if self._page is not None:

@@ -185,7 +185,9 @@ class Card(QWidget):
 
     def _plain(self, flow: Flow, text: str) -> None:
         for part in text.split():
-            flow.addWidget(Plain(part, self._scheme, "ink", 14, self._body))
+            words = Plain(part, self._scheme, "ink", 14, self._body)
+            words.setProperty("hugs", part in ".,")
+            flow.addWidget(words)
 
     def _sentence(self, flow: Flow) -> None:
         item = self.item
@@ -400,7 +402,7 @@ class Card(QWidget):
         session = self._session
         row = QWidget(self._body)
         row.setObjectName("card-taken")
-        flow = Flow(row, gap=6)
+        flow = Flow(row, gap=4)
         having = holders(session.workspace, session.aim.app, session.aim.layer, self._taken)
         owner = next((o for o in having if (o.run, o.args) != self.item.target), having[0])
         title = session.workspace.layer_title(owner.layer)
@@ -443,7 +445,7 @@ class Card(QWidget):
 
     def _finding(self, finding: Finding) -> QWidget:
         box = QWidget(self._body)
-        flow = Flow(box, gap=6)
+        flow = Flow(box, gap=4)
         flow.addWidget(Mark(finding.weight, self._scheme, box))
         for part in finding.sentence.split():
             flow.addWidget(Plain(part, self._scheme, _token(finding), 13, box))
@@ -461,8 +463,7 @@ class Card(QWidget):
         ]
         if also := self._also_on():
             words.insert(0, f"Also on {also}")
-        for part in " · ".join(words).split():
-            flow.addWidget(Plain(part, self._scheme, "ink2", 12, self._body))
+        flow.addWidget(Plain(" · ".join(words), self._scheme, "ink2", 12, self._body))
         if aim.layer in item.changed_by and item.layer != aim.layer:
             back = Word("as the layer beneath has it", self._scheme, 12, self._body)
             back.clicked.connect(lambda: self.wants.emit(ShowAgain(aim.layer, aim.app, item.id)))

@@ -110,11 +110,13 @@ class Overlay(QWidget):
             tint.setAlpha(28)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(tint)
-            painter.drawPath(notched(inner, 12, 5))
+            painter.drawPath(notched(inner, 11, 5))
             painter.setPen(LIGHT.color(token))
             painter.setFont(bold(12))
             painter.drawText(
-                QRectF(box.right() - 14, box.top() + 9, 12, 14), Qt.AlignmentFlag.AlignCenter, SIGNS[weight]
+                QRectF(box.right() - 12, box.top() + (1 if box.height() < 50 else 9), 11, 13),
+                Qt.AlignmentFlag.AlignCenter,
+                SIGNS[weight],
             )
         if item.layer == self._session.aim.layer or self._session.aim.layer in item.changed_by:
             painter.fillRect(QRectF(box.left() + 8, box.top() + 1, box.width() - 16, 3), LIGHT.color("crest"))

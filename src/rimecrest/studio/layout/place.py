@@ -137,7 +137,7 @@ class LayoutPlace(QWidget):
         self._book.take_over(_encoded(workspace.pictures))
         self.stage.set_width(aim.width)
         self.ruler.set_value(aim.width)
-        title = f"Notice to passengers · {workspace.catalogue(aim.app).title}"
+        title = f"{aim.seat or 'A colleague'} · {workspace.catalogue(aim.app).title}"
         self.stage.show_outcome(outcome, contexts, title)
         frame = self.stage.frame
         self.overlay.setGeometry(1, TITLE_HEIGHT, frame.width(), frame.height())

@@ -13,7 +13,7 @@ from rimecrest.embed.pictures import PictureBook
 from rimecrest.embed.surfaces import Frame, Painting
 
 TITLE_HEIGHT = 27
-HEIGHT = 620
+HEIGHT = 660
 """Pixels of the drawn window."""
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QFileSystemWatcher, QRectF, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.channel import open_channel
 from rimecrest.channel.publish import publish_workspace
@@ -16,7 +16,7 @@ from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.studio.rollout.board import Board, ReleaseBar, SeatState, State, read_board
 from rimecrest.studio.rollout.honeycomb import Honeycomb, Legend, draw_state
 from rimecrest.studio.session import Session
-from rimecrest.studio.words import Plain, Push
+from rimecrest.studio.words import Field, Plain, Push
 
 LOOK = 2000
 """Milliseconds between two looks at a channel that cannot be watched."""
@@ -161,7 +161,7 @@ class RolloutPlace(QWidget):
         self._news_is_mine = False
         self._said = Plain("", scheme, "ink2", 13)
         self._said.setWordWrap(True)
-        self.news = QLineEdit()
+        self.news = Field(scheme)
         self.news.setObjectName("news-field")
         self.news.setAccessibleName("What colleagues will read")
         self.news.setFont(font(14))
