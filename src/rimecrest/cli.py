@@ -60,11 +60,12 @@ def studio(workspace: Annotated[Path | None, typer.Argument(help="The workspace'
 @app.command("app", context_settings={"allow_extra_args": True, "ignore_unknown_options": True})
 def start_app(context: typer.Context, name: Annotated[str, typer.Argument(help="letters")]) -> None:
     """Start an application: rimecrest app letters [--profile DIR] [FILE]."""
-    if name != "letters":
-        raise RimecrestError(f"There is no application “{name}”.", "There is: letters.")
-    from rimecrest.apps.letters.__main__ import main as letters
+    from importlib.metadata import entry_points
 
-    sys.exit(letters(context.args))
+    known = {point.name: point for point in entry_points(group="rimecrest.applications")}
+    if name not in known:
+        raise RimecrestError(f"There is no application “{name}”.", f"There is: {', '.join(sorted(known))}.")
+    sys.exit(known[name].load()(context.args))
 
 
 @app.command()

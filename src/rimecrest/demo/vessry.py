@@ -100,6 +100,7 @@ for letters
 needs context writing or say "Put the cursor in the letter first."
 
 ask vessel "Which vessel?" choices "Ailsa", "Corran", "Tern"
+do new-line
 part "Heading"
   do align-paragraph to=centre
   do embolden on=yes

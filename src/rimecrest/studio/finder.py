@@ -78,7 +78,7 @@ class Finder(Field):
         rows = [*self._keys(text), *self._search.find(text, 9)]
         self._list.row = 0
         corner = self.mapTo(self._list.parentWidget(), QPoint(-240, self.height() + 4))
-        self._list.offer("", rows, corner)
+        self._list.offer(text, rows, corner, tag=False)
 
     def _keys(self, text: str) -> list[Entry]:
         """Who has a key that was typed out."""

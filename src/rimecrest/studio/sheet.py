@@ -78,9 +78,13 @@ class FindingSheet(QWidget):
         self._filter.setText("only here" if self._everything else "everything")
         self._filter.updateGeometry()
         inner = QWidget()
+        ground = inner.palette()
+        ground.setColor(ground.ColorRole.Window, self._scheme.color("sheet"))
+        inner.setPalette(ground)
+        inner.setAutoFillBackground(True)
         rows = QVBoxLayout(inner)
-        rows.setContentsMargins(0, 0, 8, 0)
-        rows.setSpacing(10)
+        rows.setContentsMargins(0, 10, 8, 0)
+        rows.setSpacing(12)
         for finding in findings:
             rows.addWidget(self._finding(finding))
         if not findings:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import subprocess
 import sys
 from dataclasses import dataclass
+from importlib.metadata import entry_points
 from pathlib import Path
 
 from PyQt6.QtCore import QRectF, pyqtSignal
@@ -36,7 +37,13 @@ class Installed:
     can: str
 
 
-INSTALLED = (Installed("letters", "Letters", "toolbars, tabs, right-click menus, keys, macros"),)
+def installed_applications() -> list[Installed]:
+    """The applications here that carry Rimecrest: they say so as entry points of their packages."""
+    found = entry_points(group="rimecrest.applications")
+    can = "toolbars, tabs, right-click menus, keys, macros"
+    return [
+        Installed(point.name, point.name.capitalize(), can) for point in sorted(found, key=lambda p: p.name)
+    ]
 
 
 def begin_workspace(folder: Path, name: str, applications: list[str], people: tuple[Seat, ...]) -> Path:
@@ -126,7 +133,7 @@ class StartScreen(QWidget):
         rows.setContentsMargins(26, 22, 26, 22)
         rows.setSpacing(10)
         rows.addWidget(self._head("Which applications do colleagues use?"))
-        for installed in INSTALLED:
+        for installed in installed_applications():
             line = QHBoxLayout()
             box = QCheckBox(installed.title)
             box.setFont(bold(13))

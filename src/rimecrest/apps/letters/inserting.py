@@ -84,7 +84,7 @@ def insert_link(doc: LetterDocument, to: str) -> None:
     about="Open the address of the link at the cursor",
     context="writing",
     effects=(Effect.OPENS_LINKS,),
-    picture="open-in-new",
+    picture="link-box-outline",
 )
 def follow_link(doc: LetterDocument) -> None:
     address = doc.cursor().charFormat().anchorHref()

@@ -10,13 +10,27 @@ import importlib.util
 import json
 import logging
 from functools import lru_cache
+from importlib import resources
 from pathlib import Path
 from typing import Any
 
 from rimecrest.core.workspace.workspace import Workspace
 
 _EM = 512
-_BRANDS = ("google", "microsoft", "apple", "facebook", "twitter", "github", "android", "linux", "amazon")
+_NOT = ("microsoft", "google", "apple", "sony", "android")
+
+
+@lru_cache(maxsize=1)
+def _families() -> frozenset[str]:
+    """First words of pictures that show plain things."""
+    text = resources.files("rimecrest.core.release").joinpath("picture_families.txt").read_text("utf-8")
+    return frozenset(text.split())
+
+
+def _offered(name: str) -> bool:
+    """Whether a picture shows a plain thing: marks of brands come without an outline and in no family."""
+    plain = name.endswith("-outline") or name.split("-")[0] in _families() or name in _families()
+    return plain and not name.startswith(_NOT)
 
 
 @lru_cache(maxsize=1)
@@ -33,7 +47,7 @@ def _font_files() -> tuple[Path, Path] | None:
 @lru_cache(maxsize=1)
 def picture_names() -> tuple[str, ...]:
     """Every picture that can be chosen, without the marks of brands."""
-    return tuple(sorted(name for name in _characters() if not name.startswith(_BRANDS)))
+    return tuple(sorted(filter(_offered, _characters())))
 
 
 @lru_cache(maxsize=1)
@@ -59,7 +73,7 @@ def _font() -> Any:
 def freeze(name: str) -> bytes | None:
     """The picture `name` of the set as SVG drawn in the text colour; None when there is no such picture."""
     code = _characters().get(name)
-    if code is None or name.startswith(_BRANDS):
+    if code is None or not _offered(name):
         return None
     from fontTools.pens.svgPathPen import SVGPathPen
     from fontTools.pens.transformPen import TransformPen

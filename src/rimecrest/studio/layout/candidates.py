@@ -24,6 +24,7 @@ class Candidates(QWidget):
         self._scheme = scheme
         self._width = width
         self.typed = ""
+        self._tag = True
         self.entries: list[Entry] = []
         self.row = 0
         self.nothing = "There is no such command or macro."
@@ -39,9 +40,14 @@ class Candidates(QWidget):
         self.setGraphicsEffect(shadow)
         self.hide()
 
-    def offer(self, typed: str, entries: list[Entry], at: QPoint) -> None:
-        """Show entries with their upper left corner there, inside the parent."""
-        self.typed, self.entries = typed, entries
+    def offer(self, typed: str, entries: list[Entry], at: QPoint, tag: bool = True) -> None:
+        """Show entries with their upper left corner there, inside the parent.
+
+        Args:
+            typed: the letters to mark in the entries.
+            tag: whether to show them above as well.
+        """
+        self.typed, self.entries, self._tag = typed, entries, tag
         self.row = min(self.row, max(len(entries) - 1, 0))
         self.setAccessibleName(f"{typed}: " + (self.entries[self.row].title if entries else self.nothing))
         size = self.sizeHint()
@@ -54,8 +60,7 @@ class Candidates(QWidget):
         self.update()
 
     def sizeHint(self) -> QSize:
-        tag = TAG + 4 if self.typed else 0
-        return QSize(self._width, tag + max(len(self.entries), 1) * ROW + 10)
+        return QSize(self._width, self._rows_top() + max(len(self.entries), 1) * ROW + 10)
 
     def current(self) -> Entry | None:
         return self.entries[self.row] if self.entries and self.isVisible() else None
@@ -68,7 +73,7 @@ class Candidates(QWidget):
             self.update()
 
     def _rows_top(self) -> int:
-        return TAG + 4 if self.typed else 0
+        return TAG + 4 if self._tag else 0
 
     def _row_at(self, event: QMouseEvent) -> int:
         return int((event.position().y() - self._rows_top() - 5) // ROW)
@@ -89,7 +94,7 @@ class Candidates(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme, top = self._scheme, self._rows_top()
-        if self.typed:
+        if self._tag:
             width = QFontMetrics(bold(13)).horizontalAdvance(self.typed) + 20
             painter.setPen(scheme.color("crest"))
             painter.setBrush(scheme.color("sheet"))

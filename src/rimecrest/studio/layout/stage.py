@@ -66,10 +66,9 @@ class Stage(QWidget):
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(LIGHT.color("faint"))
         painter.setBrush(LIGHT.color("spine"))
-        painter.drawRoundedRect(self.rect().toRectF().adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
+        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
         painter.setPen(LIGHT.color("ink2"))
         painter.setFont(font(12))
         box = QRect(12, 0, self.width() - 24, TITLE_HEIGHT)

@@ -89,10 +89,10 @@ class SeatCell(QAbstractButton):
         draw_state(painter, self._scheme, self.seat.state, box, self.seat.seat.wave)
         if self.chosen or self.hasFocus():
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            filled = self.seat.state in (State.HAS, State.FAILED)
-            painter.setPen(QPen(self._scheme.color("on_crest" if filled else "ink"), 2))
+            # Round the whole cell and in ink: the line inside a filled one tells the first wave.
+            painter.setPen(QPen(self._scheme.color("ink"), 4))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPolygon(hexagon(box.adjusted(7, 7, -7, -7)))
+            painter.drawPolygon(hexagon(box))
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
