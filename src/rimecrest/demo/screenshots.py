@@ -52,7 +52,8 @@ def _studio(folder: Path, workspace: Path) -> None:
     place = desk.layout_place
     _settle()
     shoot("layout")
-    QTest.keyClicks(place.overlay, "sai")
+    for letter in "sai":
+        QTest.keyClick(place.overlay, letter)  # type: ignore[call-overload]
     shoot("layout-caret")
     place.put_target("macro:sailing-notice")
     place.stage.frame.choose_tab("organisation:notices")
@@ -77,7 +78,8 @@ def _studio(folder: Path, workspace: Path) -> None:
     next(cell for cell in cells if cell.seat.seat.seat == "Care 9").click()
     shoot("roll-out")
     window.turn_scheme()
-    window.desk.go("Layout")
+    desk = window.desk
+    desk.go("Layout")
     shoot("layout-dark")
     window.close()
 
@@ -89,7 +91,8 @@ def _letters(folder: Path, workspace: Path) -> None:
     from rimecrest.core.workspace import read_workspace
     from rimecrest.embed.window import AppWindow
 
-    window = AppWindow(declarations, LetterDocument(), None)
+    document = LetterDocument()
+    window = AppWindow(declarations, document, None)
     window.resize(1280, 800)
     window.show()
     opened = read_workspace(workspace)
@@ -114,5 +117,5 @@ def _letters(folder: Path, workspace: Path) -> None:
     _settle()
     window.grab().save(str(folder / "letters.png"))
     print(folder / "letters.png")
-    window.document.widget.document().setModified(False)
+    document.widget.document().setModified(False)
     window.close()

@@ -243,7 +243,7 @@ class Story:
     def _look_at_board(self, desk: Desk, studio: Line) -> None:
         def both() -> bool:
             board = studio.ask("read", name="board")
-            return board["Freight 3"] == ["has it", 8] == board["Freight 7"]
+            return bool(board["Freight 3"] == ["has it", 8] == board["Freight 7"])
 
         wait_for("both receipts on the board", both)
         desk.click_on(studio, "seat Freight 7")

@@ -196,7 +196,7 @@ def people() -> tuple[Seat, ...]:
         "Freight 5": {"departments": ("berth", "freight")},
         "Care 4": {"reader": "yes"},
     }
-    return tuple(replace(seat, **changed.get(seat.seat, {})) for seat in seats)  # type: ignore[arg-type]
+    return tuple(replace(seat, **changed.get(seat.seat, {})) for seat in seats)
 
 
 def _macro_item(name: str, **more: object) -> Item:

@@ -24,9 +24,14 @@ class UndoStack(Protocol):
 class AppDocument(Protocol):
     """A document in a window."""
 
-    undo: UndoStack
-    widget: QWidget
-    """Where the document is written in; it has the focus."""
+    @property
+    def undo(self) -> UndoStack: ...
+
+    @property
+    def widget(self) -> QWidget:
+        """Where the document is written in; it has the focus."""
+        ...
+
     typed: pyqtBoundSignal
     """Text that was typed; the dispatcher writes it."""
     composing: pyqtBoundSignal

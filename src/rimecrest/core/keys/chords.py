@@ -90,6 +90,20 @@ def _key(name: str, whole: str) -> str:
     raise RimecrestError(f"“{wrong}” in “{whole}” is no key.{hint}", "Write it like Ctrl+Shift+K or F9.")
 
 
+def _split(text: str) -> list[str]:
+    """The chords of a sequence as written. A comma where a key is expected is that key."""
+    parts, now = [], ""
+    for character in text:
+        written = now.strip()
+        complete = bool(written) and (not written.endswith("+") or written.endswith("++") or written == "+")
+        if character == "," and complete:
+            parts.append(now)
+            now = ""
+        else:
+            now += character
+    return [*parts, now] if now.strip() else parts
+
+
 @lru_cache(maxsize=65536)
 def parse_sequence(text: str) -> Sequence:
     """Read one to three chords parted by commas, as in `Ctrl+J, O`.
@@ -97,18 +111,7 @@ def parse_sequence(text: str) -> Sequence:
     Raises:
         RimecrestError: nothing there, more than three chords, or a chord that cannot be read.
     """
-    parts: list[str] = []
-    for part in text.split(","):
-        # A comma may itself be the key: "Ctrl+," and "Ctrl+J, ,".
-        if not part.strip():
-            if parts and parts[-1].rstrip().endswith("+"):
-                parts[-1] += ","
-                continue
-            if parts and text.rstrip().endswith(","):
-                parts.append(",")
-                break
-            continue
-        parts.append(part)
+    parts = _split(text)
     if not parts:
         raise RimecrestError("No key was given.", "Press a key or write one, as in Ctrl+J, O.")
     if len(parts) > LONGEST:

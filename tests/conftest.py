@@ -1,0 +1,92 @@
+"""What all tests share: a small workspace, an offscreen Qt, a runtime folder of their own."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+import pytest
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.layout import Layout
+from rimecrest.core.model import dump_record
+from rimecrest.core.workspace import Seat, Settings, Workspace, format_people, open_workspace
+from rimecrest.core.workspace.folder import layout_text
+from rimecrest.core.workspace.workspace import macro_file
+from tests.samples import CATALOGUE, LAYOUTS, MACROS, PEOPLE, SETTINGS
+
+
+@pytest.fixture(autouse=True)
+def own_runtime_folder(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """Sockets of a test never meet those of another one, or of a person at this computer."""
+    folder = tmp_path_factory.mktemp("run", numbered=True)
+    monkeypatch.setenv("XDG_RUNTIME_DIR", str(folder))
+    return folder
+
+
+@pytest.fixture
+def catalogue() -> Catalogue:
+    return CATALOGUE
+
+
+@pytest.fixture
+def workspace() -> Workspace:
+    """The sample organisation, in memory."""
+    return make_workspace()
+
+
+def make_workspace(
+    layouts: list[Layout] | None = None,
+    macros: dict[tuple[str, str], str] | None = None,
+    people: tuple[Seat, ...] = PEOPLE,
+    settings: Settings = SETTINGS,
+) -> Workspace:
+    given = LAYOUTS if layouts is None else layouts
+    texts = MACROS if macros is None else macros
+    return Workspace(
+        settings,
+        {"notes": CATALOGUE},
+        {(layout.layer, layout.app): layout for layout in given},
+        {key: macro_file(*key, text) for key, text in texts.items()},
+        people,
+    )
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    """The sample organisation, on disk."""
+    return write_workspace(tmp_path / "sample")
+
+
+def write_workspace(path: Path) -> Path:
+    path.mkdir()
+    (path / "workspace.json").write_text(dump_record(SETTINGS, "workspace"))
+    (path / "people.csv").write_text(format_people(PEOPLE))
+    (path / "catalogues").mkdir()
+    (path / "catalogues" / "notes.json").write_text(dump_record(CATALOGUE, "catalogue"))
+    for layout in LAYOUTS:
+        target = path / "layouts" / layout.layer / f"{layout.app}.json"
+        target.parent.mkdir(parents=True, exist_ok=True)
+        target.write_text(layout_text(layout))
+    for (layer, name), text in MACROS.items():
+        target = path / "macros" / layer / f"{name}.steps"
+        target.parent.mkdir(parents=True, exist_ok=True)
+        target.write_text(text)
+    return path
+
+
+@pytest.fixture(scope="session")
+def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The whole demo, made once; tests that change it copy it first."""
+    from rimecrest.demo.vessry import make_demo
+
+    folder = tmp_path_factory.mktemp("demo")
+    make_demo(folder)
+    return folder
+
+
+@pytest.fixture
+def demo(demo_folder: Path) -> Workspace:
+    return open_workspace(demo_folder / "vessry")
