@@ -68,7 +68,7 @@ def _for_keys(finding: Finding, workspace: Workspace) -> Iterator[Fix]:
     assert key is not None
     if key.run is not None:
         for keys in free_keys(workspace, finding.app, mine.layer, mine.name):
-            moved = key.model_copy(update={"keys": keys, "id": "", "on": {}})
+            moved = key.model_copy(update={"keys": keys, "on": {}})
             edit = Together(
                 f"{mine.name} on {keys}",
                 (

@@ -140,7 +140,7 @@ def adrift(view: LayerView) -> Iterator[Finding]:
 
 def nameless(view: LayerView) -> Iterator[Finding]:
     for _, item in view.mine():
-        if item.face == "picture" and not item.tip:
+        if item.face == "picture" and item.exists and not item.tip:
             words = f"“{item.label}”" if item.label else "A button"
             owner = Owner(item.id, item.layer, item.run, item.label, item.args)
             rest = "shows no words and has no tip, so nobody knows what it does."

@@ -1,0 +1,428 @@
+"""Every rule with an example and a near-miss; fixes that mend and break nothing; acceptances; why."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rimecrest.core.catalogue import OwnKey
+from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.conflicts import Finding, Weight, check, fixes, free_keys, holders, why, worst_first
+from rimecrest.core.conflicts.findings import Owner
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import extends, parse_sequence
+from rimecrest.core.layout import Change, Insertion, KeyBinding, Layout
+from rimecrest.core.layout.widths import fits, text_width, wrap
+from rimecrest.core.workspace import Bind, PutMacro, SetFields, TakeOff, Workspace, apply
+from tests.conftest import make_workspace
+from tests.samples import CATALOGUE, LAYOUTS, PEOPLE
+
+
+def org(**fields: Any) -> Layout:
+    return Layout.model_validate({"app": "notes", "layer": "organisation", **fields})
+
+
+def north(**fields: Any) -> Layout:
+    return Layout.model_validate({"app": "notes", "layer": "department.north", **fields})
+
+
+def south(**fields: Any) -> Layout:
+    return Layout.model_validate({"app": "notes", "layer": "department.south", **fields})
+
+
+def key(keys: str, run: str | None = "notes:bold", context: str = "writing", **more: Any) -> KeyBinding:
+    return KeyBinding.model_validate({"keys": keys, "in": context, "run": run, **more})
+
+
+def bar(*items: Item) -> tuple[Toolbar, ...]:
+    return (Toolbar(id="bar", title="Bar", items=items),)
+
+
+def tab(*items: Item) -> tuple[Tab, ...]:
+    return (Tab(id="t", title="T", groups=(Group(id="g", title="G", items=items),)),)
+
+
+@dataclass
+class Case:
+    """An example that the rule finds, and a near-miss that it does not."""
+
+    kind: str
+    weight: Weight
+    example: list[Layout]
+    near_miss: list[Layout]
+    says: str
+
+
+CASES = [
+    Case(
+        "double",
+        Weight.BLOCKS,
+        [north(keys=(key("F9"), key("F9", "notes:rule", id="other")))],
+        [north(keys=(key("F9"), key("F9", "notes:rule", "cell", id="other")))],
+        "F9 is bound to both Bold and Line across (North, when writing), so neither runs.",
+    ),
+    Case(
+        "prefix",
+        Weight.BLOCKS,
+        [north(keys=(key("F9"), key("F9, A", "notes:rule")))],
+        [north(keys=(key("F9, B"), key("F9, A", "notes:rule")))],
+        "F9 runs Bold, but F9, A for Line across begins with it",
+    ),
+    Case(
+        "takes-over",
+        Weight.ASKS,
+        [north(keys=(key("Ctrl+P", "notes:bold", "anywhere"),))],
+        [north(keys=(key("Ctrl+P", "notes:print", "anywhere"),))],
+        "Ctrl+P takes over Print (built in) for Bold, which everybody uses.",
+    ),
+    Case(
+        "shadows",
+        Weight.TELLS,
+        [north(keys=(key("Ctrl+P", "notes:bold", "writing"),))],
+        [north(keys=(key("Ctrl+Shift+P", "notes:bold", "writing"),))],
+        "Ctrl+P runs Bold when writing, where it hides Print.",
+    ),
+    Case(
+        "gone",
+        Weight.BLOCKS,
+        [north(toolbars=bar(Item(id="x", run="macro:closin", tip="t")))],
+        [north(toolbars=bar(Item(id="x", run="macro:closing", tip="t")))],
+        "“Closin” runs the macro “closin”, which does not exist.",
+    ),
+    Case(
+        "faulty",
+        Weight.BLOCKS,
+        [north(toolbars=bar(Item(id="x", run="macro:broken", tip="t")))],
+        [north(toolbars=bar(Item(id="x", run="macro:greeting", tip="t")))],
+        "cannot run (macros/organisation/broken.steps, line 3",
+    ),
+    Case(
+        "adrift",
+        Weight.TELLS,
+        [
+            north(
+                insert=(
+                    Insertion(into="app:main", after="app:gone", items=(Item(id="x", run="notes:bold"),)),
+                )
+            )
+        ],
+        [
+            north(
+                insert=(
+                    Insertion(
+                        into="app:main", after="app:item-save", items=(Item(id="x", run="notes:bold"),)
+                    ),
+                )
+            )
+        ],
+        "stood after app:gone, which is gone",
+    ),
+    Case(
+        "nameless",
+        Weight.TELLS,
+        [north(toolbars=bar(Item(id="x", run="notes:bare")))],
+        [north(toolbars=bar(Item(id="x", run="notes:bare", tip="Does it")))],
+        "“Bare” shows no words and has no tip",
+    ),
+    Case(
+        "cut-off",
+        Weight.TELLS,
+        [north(tabs=tab(Item(id="x", run="notes:bold", label="Bold words all over the page")))],
+        [north(tabs=tab(Item(id="x", run="notes:bold", label="Bold words all over", width=2)))],
+        "does not fit into its single width",
+    ),
+]
+BROKEN = {("organisation", "broken"): 'macro "Broken"\nfor notes\ndo bald\n'}
+
+
+def build(layouts: list[Layout]) -> Workspace:
+    workspace = make_workspace(layouts)
+    for (layer, name), text in BROKEN.items():
+        workspace = workspace.with_macro(layer, name, text)
+    return workspace
+
+
+@pytest.mark.parametrize("case", CASES, ids=lambda case: case.kind)
+def test_each_rule_finds_its_example_once_and_says_so(case: Case) -> None:
+    found = check(build(case.example)).findings
+    assert [finding.kind for finding in found] == [case.kind]
+    assert found[0].weight is case.weight
+    assert case.says in found[0].sentence
+    assert found[0].layer == "department.north"
+    assert set(found[0].seats) == {"North 1", "North 2", "Both 1"}
+
+
+@pytest.mark.parametrize("case", CASES, ids=lambda case: case.kind)
+def test_each_rule_lets_its_near_miss_pass(case: Case) -> None:
+    assert case.kind not in [f.kind for f in check(build(case.near_miss)).findings]
+
+
+@pytest.mark.parametrize("case", CASES, ids=lambda case: case.kind)
+def test_applying_any_fix_removes_the_finding_and_adds_nothing_that_blocks(case: Case) -> None:
+    workspace = build(case.example)
+    finding = check(workspace).findings[0]
+    offered = fixes(finding, workspace)
+    assert offered or case.kind == "adrift"
+    for fix in offered:
+        mended, _ = apply(workspace, fix.with_reason("on purpose"))
+        left = check(mended).findings
+        assert finding.key not in [other.key for other in left], fix.label
+        assert not [other for other in left if other.weight is Weight.BLOCKS], fix.label
+
+
+keys_in_play = st.sampled_from(["Ctrl+J, R", "Ctrl+J, G", "Ctrl+P", "F9", "F9, A", "Ctrl+B", "Ctrl+J, Q"])
+runs_in_play = st.sampled_from(
+    ["notes:bold", "notes:rule", "notes:wipe", "macro:greeting", "macro:gone", None]
+)
+contexts_in_play = st.sampled_from(["anywhere", "writing", "cell", "aside"])
+bindings = st.builds(key, keys_in_play, runs_in_play, contexts_in_play, id=st.sampled_from(["a", "b", "c"]))
+
+
+def unique(found: list[KeyBinding]) -> tuple[KeyBinding, ...]:
+    return tuple({binding.identity: binding for binding in found}.values())
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(bindings, max_size=3), st.lists(bindings, max_size=3), st.data())
+def test_a_fix_of_any_finding_mends_it_and_blocks_nothing_new(
+    low: list[KeyBinding], high: list[KeyBinding], data: st.DataObject
+) -> None:
+    workspace = make_workspace([org(keys=unique(low)), north(keys=unique(high))])
+    before = check(workspace).findings
+    blocking = {finding.key for finding in before if finding.weight is Weight.BLOCKS}
+    choices = [(finding, fix) for finding in before for fix in fixes(finding, workspace)]
+    if choices:
+        finding, fix = data.draw(st.sampled_from(choices))
+        mended, _ = apply(workspace, fix.with_reason("on purpose"))
+        after = check(mended).findings
+        assert finding.key not in {other.key for other in after}
+        assert {other.key for other in after if other.weight is Weight.BLOCKS} <= blocking
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.lists(st.tuples(st.sampled_from(["organisation", "department.north"]), bindings), max_size=6))
+def test_checking_again_after_edits_equals_checking_from_scratch(edits: list[tuple[str, KeyBinding]]) -> None:
+    workspace = make_workspace()
+    checked = check(workspace)
+    for layer, binding in edits:
+        workspace, _ = apply(workspace, Bind(layer, "notes", binding))
+        checked = check(workspace, checked)
+        assert checked.findings == check(workspace).findings
+
+
+def test_only_what_an_edit_touches_is_checked_again() -> None:
+    workspace = make_workspace()
+    first = check(workspace)
+    changed, _ = apply(workspace, Bind("department.north", "notes", key("F9")))
+    second = check(changed, first)
+    assert second.kept["items", "notes", "organisation"] is first.kept["items", "notes", "organisation"]
+    assert second.kept["keys", "notes"] is not first.kept["keys", "notes"]
+
+
+def test_layers_that_no_seat_has_together_do_not_meet() -> None:
+    layouts = [north(keys=(key("F9"),)), south(keys=(key("F9", "notes:rule"),))]
+    apart = make_workspace(layouts, people=PEOPLE[:3])
+    assert check(apart).findings == ()
+    together = check(make_workspace(layouts)).findings
+    assert [f.kind for f in together] == ["takes-over"]
+    assert together[0].seats == ("Both 1",)
+    assert together[0].winner is not None
+    assert together[0].winner.layer == "department.south"
+
+
+def test_a_variant_keeps_keys_apart_on_its_keyboard() -> None:
+    two = [north(keys=(key("F9", on={"de": "F10"}),)), org(keys=(key("F9", "notes:rule"),))]
+    found = check(make_workspace(two)).findings
+    assert [f.kind for f in found] == ["takes-over"]
+    assert "North 2" not in found[0].seats
+    without = [north(keys=(key("F9", on={"gb": None, "no": None}),)), org(keys=(key("F9", "notes:rule"),))]
+    assert check(make_workspace(without)).findings[0].seats == ("North 2",)
+
+
+def test_the_applications_own_double_only_tells() -> None:
+    twice = CATALOGUE.model_copy(
+        update={"keys": (*CATALOGUE.keys, OwnKey(id="key-2", keys="Ctrl+S", run="notes:print"))}
+    )
+    workspace = replace(make_workspace([]), catalogues={"notes": twice})
+    found = check(workspace).findings
+    assert [(f.kind, f.weight) for f in found] == [("double", Weight.TELLS)]
+
+
+def test_taking_a_key_away_is_told_as_taking_over() -> None:
+    found = check(make_workspace([north(keys=(key("Ctrl+P", None, "anywhere"),))])).findings
+    assert found[0].sentence == "Ctrl+P takes over Print (built in) and does nothing, which everybody uses."
+
+
+@pytest.mark.parametrize(
+    ("item", "says"),
+    [
+        (Item(id="x", run="notes:nothing", tip="t"), "which Notes 1.0 does not have"),
+        (Item(id="x", run="notes:size", tip="t"), "cannot run Size: size needs to"),
+        (Item(id="x", run="notes:bold", args={"on": "perhaps"}, tip="t"), "on is one of yes, no, flip"),
+        (Item(id="x", run=None, label="Empty", tip="t"), "runs nothing"),
+    ],
+)
+def test_every_way_to_be_gone_is_told(item: Item, says: str) -> None:
+    found = check(make_workspace([north(toolbars=bar(item))])).findings
+    assert [f.kind for f in found] == ["gone"]
+    assert says in found[0].sentence
+
+
+def test_a_macro_of_another_department_is_gone_and_its_owner_named() -> None:
+    found = check(make_workspace([south(toolbars=bar(Item(id="x", run="macro:closing", tip="t")))])).findings
+    assert "which only North has" in found[0].sentence
+
+
+def test_a_key_to_nothing_is_gone_too_and_the_nearest_is_offered() -> None:
+    workspace = make_workspace([north(keys=(key("F9", "macro:closin"),))])
+    finding = check(workspace).findings[0]
+    assert [fix.label for fix in fixes(finding, workspace)] == ["Run Closing", "Take the key away"]
+
+
+def test_an_unreadable_file_blocks() -> None:
+    workspace = replace(make_workspace(), broken={"layouts/x.json": "line 2: this is not JSON"})
+    found = check(workspace).findings
+    assert (found[0].kind, found[0].weight) == ("unreadable", Weight.BLOCKS)
+    assert found[0].sentence == "layouts/x.json cannot be used: line 2: this is not JSON."
+
+
+def test_an_acceptance_silences_a_finding_until_a_target_changes() -> None:
+    workspace = make_workspace([north(keys=(key("Ctrl+P", "notes:bold", "anywhere"),))])
+    finding = check(workspace).findings[0]
+    keep = next(fix for fix in fixes(finding, workspace) if fix.asks_reason)
+    kept, _ = apply(workspace, keep.with_reason("nobody prints here"))
+    assert check(kept).findings == ()
+    assert kept.layout("department.north", "notes").acceptances[0].why == "nobody prints here"
+    changed, _ = apply(kept, Bind("department.north", "notes", key("Ctrl+P", "notes:rule", "anywhere")))
+    assert [f.kind for f in check(changed).findings] == ["takes-over"]
+
+
+def test_findings_are_listed_worst_first_and_graver_before() -> None:
+    layouts = [
+        north(
+            keys=(
+                key("Ctrl+P", "notes:bold", "anywhere"),
+                key("Ctrl+J, R", "notes:bold"),
+                key("F9"),
+                key("F9", None, id="z"),
+            ),
+            tabs=tab(Item(id="x", run="notes:bold", label="Bold words all over the page")),
+        )
+    ]
+    found = check(make_workspace(layouts)).findings
+    assert [f.weight for f in found] == sorted((f.weight for f in found), key=list(Weight).index)
+    asks = [f.where for f in found if f.weight is Weight.ASKS]
+    assert asks[0] == "Ctrl+P"
+    assert worst_first(reversed(found)) == list(found)
+
+
+def test_a_finding_as_data_has_what_the_command_line_promises() -> None:
+    finding = check(make_workspace([north(keys=(key("Ctrl+P", "notes:bold", "anywhere"),))])).findings[0]
+    data = finding.to_data(["A"])
+    assert set(data) >= {"kind", "weight", "where", "owners", "winner", "seats", "sentence", "fixes"}
+    assert data["winner"] == "Bold"
+
+
+def test_free_keys_are_free_for_every_seat_and_begin_with_the_initial() -> None:
+    workspace = make_workspace()
+    found = free_keys(workspace, "notes", "department.north", "Quick note", 5)
+    assert found[0] == "Ctrl+J, Q"
+    bound = [parse_sequence(own.keys) for own in CATALOGUE.keys] + [parse_sequence("Ctrl+J, G")]
+    for keys in found:
+        sequence = parse_sequence(keys)
+        assert not any(extends(sequence, other) or extends(other, sequence) for other in bound)
+    assert free_keys(workspace, "notes", "department.north", "Greeting", 1, ("Ctrl+J, F",)) == ["Ctrl+J, J"]
+
+
+def test_who_has_a_key_is_told_with_those_that_begin_it() -> None:
+    workspace = make_workspace()
+    names = [owner.name for owner in holders(workspace, "notes", "department.north", "Ctrl+J")]
+    assert names == ["Greeting", "Line across", "Wipe"]
+    assert [o.name for o in holders(workspace, "notes", "department.north", "ctrl+s")] == ["Save"]
+    assert holders(workspace, "notes", "department.north", "F11") == []
+
+
+def test_why_follows_the_chain_to_the_macro() -> None:
+    workspace = make_workspace()
+    links = why(workspace, PEOPLE[0], "notes", "Ctrl+J, G")
+    assert [link.name for link in links] == ["layers", "context", "winner", "macro"]
+    assert all(link.ok for link in links)
+    assert "runs Greeting (Everyone)" in links[2].sentence
+
+
+@pytest.mark.parametrize(
+    ("layouts", "keys", "context", "name", "says"),
+    [
+        ([], "F11", "", "winner", "Nothing has F11 here"),
+        ([south(keys=(key("F9"),))], "F9", "", "layers", "belongs to South, which this seat does not have"),
+        ([north(keys=(key("F9", on={"gb": "F10"}),))], "F9", "", "keyboard", "it is F10"),
+        ([north(keys=(key("F9", on={"gb": None}),))], "F9", "", "keyboard", "go without F9, on purpose"),
+        ([north(keys=(key("F9", context="cell"),))], "F9", "aside", "context", "live in a cell only"),
+        ([north(keys=(key("F9", None),))], "F9", "", "winner", "North takes F9 away"),
+        ([north(keys=(key("F9"), key("F9", "notes:rule", id="b")))], "F9", "", "winner", "tie for F9"),
+        ([north(keys=(key("F9", "macro:nothing"),))], "F9", "", "macro", "does not exist"),
+        ([north(keys=(key("F9", "macro:broken"),))], "F9", "", "macro", "cannot run"),
+    ],
+)
+def test_the_first_no_is_the_answer(
+    layouts: list[Layout], keys: str, context: str, name: str, says: str
+) -> None:
+    links = why(build(layouts), PEOPLE[0], "notes", keys, context)
+    assert not links[-1].ok
+    assert links[-1].name == name
+    assert says in links[-1].sentence
+
+
+def test_why_in_a_context_that_does_not_exist_is_refused() -> None:
+    with pytest.raises(RimecrestError, match="has no context “sea”"):
+        why(make_workspace(), PEOPLE[0], "notes", "F9", "sea")
+
+
+def test_the_planted_troubles_of_the_demo_are_found_by_name_and_nothing_else_blocks(demo: Workspace) -> None:
+    found = check(demo).findings
+    assert [(f.kind, f.weight.value) for f in found] == [
+        ("gone", "blocks"),
+        ("takes-over", "asks"),
+        ("takes-over", "asks"),
+        ("takes-over", "asks"),
+        ("cut-off", "tells"),
+    ]
+    both = next(f for f in found if f.layer == "department.freight")
+    assert both.seats == ("Freight 5",)
+    assert "Berth line" in both.sentence
+
+
+def test_every_item_and_macro_change_of_the_sample_keeps_findings_stable() -> None:
+    workspace = make_workspace()
+    assert check(workspace).findings == ()
+    no_macro, _ = apply(workspace, PutMacro("department.north", "closing", None))
+    assert [f.kind for f in check(no_macro).findings] == ["gone"]
+    off, _ = apply(no_macro, TakeOff("department.north", "notes", ("department.north:close",)))
+    assert check(off).findings == ()
+    renamed, _ = apply(
+        off, SetFields("department.north", "notes", "app:item-align", {"label": "Alignment of paragraphs"})
+    )
+    assert [f.kind for f in check(renamed).findings] == ["cut-off"]
+
+
+def test_labels_are_measured_and_broken_at_blanks() -> None:
+    assert text_width("ii") < text_width("WW")
+    assert wrap("one two", text_width("one two")) == ["one two"]
+    assert wrap("one two", text_width("one tw")) == ["one", "two"]
+    assert fits("Next overweight", 2)
+    assert not fits("Nichtraucherschutzverordnung", 1)
+
+
+def test_owners_name_their_layer() -> None:
+    finding = check(make_workspace([north(keys=(key("Ctrl+P", "notes:bold", "anywhere"),))])).findings[0]
+    assert finding.owners == (
+        Owner("department.north:key:anywhere:Ctrl+P", "department.north", "notes:bold", "Bold"),
+        Owner("app:key-print", "built-in", "notes:print", "Print"),
+    )
+    assert isinstance(finding, Finding)
+    assert LAYOUTS
+    assert Change
