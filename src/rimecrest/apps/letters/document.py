@@ -42,6 +42,7 @@ class LetterDocument(QObject):
         document.setDefaultFont(font(15))
         document.setDocumentMargin(MARGIN)
         self.undo = TextUndo(document)
+        document.setModified(False)
         document.modificationChanged.connect(lambda _: self.undo.changed.emit())
 
     # The cursor

@@ -1,0 +1,552 @@
+"""The window of an application: buttons, keys, macros, menus, news, the link."""
+
+from __future__ import annotations
+
+import base64
+import json
+import os
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PyQt6.QtCore import QEvent, QPoint, Qt
+from PyQt6.QtGui import QInputMethodEvent
+from PyQt6.QtNetwork import QLocalSocket
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
+
+from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.letters import declarations
+from rimecrest.core.catalogue import Effect
+from rimecrest.core.layout import Layout
+from rimecrest.core.release import Assignment, Installed, Profile, StackState, build_package
+from rimecrest.core.workspace import Workspace
+from rimecrest.embed.declare import Declarations
+from rimecrest.embed.questions import Question
+from rimecrest.embed.surfaces import ItemButton
+from rimecrest.embed.surfaces.fitting import staying
+from rimecrest.embed.window import AppWindow
+from rimecrest.link import Reply, Request, Wire, encode
+from tests.embed.conftest import CTRL, SHIFT, Letters
+
+ALT = Qt.KeyboardModifier.AltModifier
+
+
+def bar(*items: dict[str, Any], edge: str = "top") -> dict[str, Any]:
+    return {"toolbars": [{"id": "bar", "title": "Bar", "edge": edge, "items": list(items)}]}
+
+
+def click(letters: Letters, identity: str) -> None:
+    button = letters.window.frame.button(identity)
+    assert button is not None
+    QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+
+
+# Surfaces
+
+
+def test_a_button_performs_and_never_takes_the_focus(letters: Letters) -> None:
+    letters.use(bar({"id": "bold", "run": "letters:embolden", "args": {"on": "yes"}}))
+    letters.type("x")
+    letters.do("choose-all")
+    click(letters, "organisation:bold")
+    assert letters.window.dispatcher.read("chosen.bold") == "yes"
+    assert QApplication.focusWidget() is letters.document.widget
+    assert letters.window.dispatcher.used["letters:embolden", "button"] == 1
+
+
+def test_tooltips_tell_name_purpose_and_the_key_that_works_here(letters: Letters) -> None:
+    button = letters.window.frame.button("app:bar-embolden")
+    assert button.toolTip() == "Bold\nMake the chosen words bold, or what you write next\nKey: Ctrl+B"
+    letters.use({"keys": [{"keys": "F9", "in": "writing", "run": "letters:embolden"}]})
+    assert letters.window.frame.button("app:bar-embolden").toolTip().endswith("Key: F9")
+    letters.use({"keys": [{"keys": "Ctrl+B", "in": "writing", "run": None}]})
+    assert "Key" not in letters.window.frame.button("app:bar-embolden").toolTip()
+
+
+def test_every_button_has_a_name_for_a_screen_reader(letters: Letters) -> None:
+    for widget in letters.window.frame.buttons():
+        assert widget.accessibleName()
+
+
+def test_labels_are_literal(letters: Letters) -> None:
+    letters.use(bar({"id": "x", "run": "letters:embolden", "label": "Salt & sea", "face": "words"}))
+    assert letters.window.frame.button("organisation:x").accessibleName() == "Salt & sea"
+
+
+def test_what_does_not_fit_goes_under_the_more_button_and_still_works(letters: Letters) -> None:
+    letters.window.frame.choose_tab("app:tab-shape")
+    letters.window.resize(520, 600)
+    QApplication.processEvents()
+    unseen = letters.window.frame.unseen()
+    assert "Numbered" in [item.label for item in unseen]
+    page = letters.window.frame._page
+    QTest.mouseClick(page._more, Qt.MouseButton.LeftButton)
+    menu = page.findChild(QMenu)
+    assert [action.text().split("\t")[0] for action in menu.actions()] == [
+        item.label for item in page.unseen()
+    ]
+    next(action for action in menu.actions() if action.text().startswith("Points")).trigger()
+    menu.close()
+    assert letters.document.cursor().currentList() is not None
+
+
+@pytest.mark.parametrize(
+    ("lengths", "collapse", "room", "left"),
+    [
+        ([10, 10, 10], [0, 0, 0], 30, {0, 1, 2}),
+        ([10, 10, 10], [0, 0, 0], 29, {0}),
+        ([10, 10, 10], [0, 0, 0], 25, {0}),
+        ([10, 10, 10], [0, 0, 1], 26, {2}),
+        ([10, 10, 10], [-1, 0, 0], 26, {1}),
+        ([10, 10, 10, 10], [0, 0, 0, 0], 36, {0, 1}),
+        ([50], [0], 20, set()),
+    ],
+)
+def test_the_last_goes_first_unless_it_is_to_stay_longer(
+    lengths: list[int], collapse: list[int], room: int, left: set[int]
+) -> None:
+    assert staying(lengths, collapse, room, 11) == left
+
+
+def test_bars_stand_at_all_four_edges(letters: Letters) -> None:
+    for edge in ("top", "left", "right", "bottom"):
+        letters.use(bar({"id": "x", "run": "letters:embolden"}, edge=edge))
+        QApplication.processEvents()
+        box = letters.window.frame.rect_of("organisation:x")
+        view = letters.window.frame.rect().center()
+        assert {
+            "top": box.y() < 200,
+            "left": box.x() < 100,
+            "right": box.x() > view.x(),
+            "bottom": box.y() > view.y(),
+        }[edge]
+
+
+def test_slots_lie_between_all_items_of_all_bars(letters: Letters) -> None:
+    frame = letters.window.frame
+    after = [slot.after for slot in frame.slots() if slot.surface == "app:main"]
+    items = [item.id for item in frame.outcome.toolbars[0].items]
+    assert after == [None, *items]
+    assert not any(slot.new_group for slot in frame.slots())
+
+
+def test_access_keys_reach_items_that_show(letters: Letters) -> None:
+    letters.use(bar({"id": "x", "run": "letters:insert-rule", "access": "R"}))
+    letters.type("a")
+    letters.press(Qt.Key.Key_R, ALT)
+    assert "<hr" in letters.html or "qt-block-hr" in letters.html or letters.text.count("\n") == 1
+    assert letters.text.startswith("a")
+
+
+# Keys
+
+
+def test_a_sequence_waits_tells_what_can_follow_and_runs(letters: Letters) -> None:
+    letters.press(Qt.Key.Key_J, CTRL)
+    assert letters.said.startswith("Ctrl+J, then: ")
+    assert "N Note" in letters.said
+    letters.press(Qt.Key.Key_T)
+    assert letters.document.table() is not None
+    assert letters.text.count("t") == 0
+
+
+def test_a_sequence_that_leads_nowhere_is_told_and_types_nothing(letters: Letters) -> None:
+    letters.press(Qt.Key.Key_J, CTRL)
+    letters.press(Qt.Key.Key_Z)
+    assert letters.said == "Ctrl+J, Z is not for anything here."
+    assert letters.text == ""
+    letters.press(Qt.Key.Key_J, CTRL)
+    letters.press(Qt.Key.Key_Escape)
+    letters.type("x")
+    assert letters.text == "x"
+
+
+def test_a_sequence_that_is_not_gone_on_with_is_given_up(
+    letters: Letters, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("rimecrest.embed.keyfilter.PATIENCE", 30)
+    letters.press(Qt.Key.Key_J, CTRL)
+    letters.qtbot.waitUntil(lambda: letters.said == "")
+    letters.type("t")
+    assert letters.text == "t"
+
+
+def test_the_narrower_context_wins_at_the_key(letters: Letters) -> None:
+    letters.press(Qt.Key.Key_J, CTRL)
+    letters.press(Qt.Key.Key_T)
+    letters.press(Qt.Key.Key_Tab)
+    assert "\t" not in letters.text
+    letters.do("go-to-end")
+    letters.press(Qt.Key.Key_Tab)
+    assert "\t" in letters.text
+
+
+def test_a_layer_takes_a_key_over_and_another_away(letters: Letters) -> None:
+    letters.use(
+        {
+            "keys": [
+                {"keys": "Ctrl+B", "in": "writing", "run": "letters:insert-date"},
+                {"keys": "Ctrl+I", "in": "writing", "run": None},
+            ]
+        }
+    )
+    letters.press(Qt.Key.Key_B, CTRL)
+    assert "20" in letters.text
+    letters.press(Qt.Key.Key_I, CTRL)
+    letters.do("choose-all")
+    assert not letters.document.cursor().charFormat().fontItalic()
+
+
+def test_a_held_key_repeats_only_what_may_repeat(letters: Letters) -> None:
+    from PyQt6.QtGui import QKeyEvent
+
+    letters.type("abc")
+    for key, modifier in ((Qt.Key.Key_Backspace, Qt.KeyboardModifier.NoModifier), (Qt.Key.Key_B, CTRL)):
+        for repeated in (False, True, True):
+            event = QKeyEvent(QEvent.Type.KeyPress, key, modifier, "", repeated)
+            QApplication.sendEvent(letters.window.windowHandle(), event)
+    assert letters.text == ""
+    assert letters.window.dispatcher.used["letters:take-back-character", "key"] == 3
+    assert letters.window.dispatcher.used["letters:embolden", "key"] == 1
+
+
+def test_while_an_input_method_composes_keys_are_its_own(letters: Letters) -> None:
+    view = letters.document.widget
+    QApplication.sendEvent(view, QInputMethodEvent("ni", []))
+    letters.press(Qt.Key.Key_T, CTRL)
+    letters.press(Qt.Key.Key_J, CTRL)
+    assert letters.said == ""
+    done = QInputMethodEvent("", [])
+    done.setCommitString("你")
+    QApplication.sendEvent(view, done)
+    assert letters.text == "你"
+    letters.press(Qt.Key.Key_J, CTRL)
+    assert letters.said.startswith("Ctrl+J, then")
+    letters.press(Qt.Key.Key_Escape)
+
+
+def test_keys_without_a_binding_only_move_the_cursor(letters: Letters) -> None:
+    letters.type("ab")
+    letters.press(Qt.Key.Key_Left)
+    letters.press(Qt.Key.Key_K, CTRL)
+    letters.press(Qt.Key.Key_D, CTRL)
+    letters.type("x")
+    assert letters.text == "axb"
+    letters.press(Qt.Key.Key_Left, SHIFT)
+    assert letters.window.dispatcher.read("chosen.text") == "x"
+
+
+# The dispatcher
+
+
+def test_an_unknown_command_is_told_with_the_nearest(letters: Letters) -> None:
+    assert not letters.do("embolded")
+    assert "has no command “letters:embolded”. Did you mean “embolden”?" in letters.said
+
+
+def test_a_setting_that_does_not_fit_is_told(letters: Letters) -> None:
+    assert not letters.do("insert-table", rows="many")
+    assert letters.said == "Table: rows is a whole number, not “many”."
+
+
+def test_a_command_of_a_type_nobody_can_write_is_refused_when_it_is_declared() -> None:
+    with pytest.raises(TypeError, match="cannot take"):
+
+        @Declarations("x", "X", "1").command("v", "V", about="a")
+        def bad(doc: object, of: bytes) -> None: ...
+
+
+# Macros
+
+
+def test_a_macro_writes_asks_and_says(letters: Letters) -> None:
+    letters.run(
+        'ask who "Whom?" choices "Ailsa", "Corran"\nwrite "Dear {who}"\nsay "Greeted {who}."', wait=False
+    )
+    question = letters.window.findChild(Question)
+    assert question.windowTitle() == "Test"
+    QTest.keyClick(question._choice, Qt.Key.Key_Down)
+    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+        QTest.keyClick(question, Qt.Key.Key_Return)
+    assert letters.text == "Dear Corran"
+    assert ended.args == ["Test", "Greeted Corran."]
+    assert letters.said == "Greeted Corran."
+
+
+def test_a_question_may_have_a_field_with_a_default(letters: Letters) -> None:
+    letters.run('ask who "Whom?" default "all"\nwrite "{who}!"', wait=False)
+    question = letters.window.findChild(Question)
+    QTest.keyClicks(question._field, " of you")
+    with letters.qtbot.waitSignal(letters.window.runner.ended):
+        question.accept()
+    assert letters.text in ("all of you!", " of you!")
+
+
+def test_a_question_may_choose_from_a_reading(letters: Letters) -> None:
+    letters.type("One")
+    letters.do("style-paragraph", to="heading")
+    letters.run('ask where "Where?" from headings\nsay "{where}"', wait=False)
+    question = letters.window.findChild(Question)
+    assert question.answer() == "One"
+    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+        question.accept()
+    assert ended.args[1] == "One"
+
+
+def test_cancelling_a_question_takes_everything_back(letters: Letters) -> None:
+    letters.type("before")
+    before = letters.html
+    letters.run('write "x"\ndo insert-table\nask who "Whom?"\nwrite "{who}"', wait=False)
+    assert letters.text != "before"
+    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+        letters.window.findChild(Question).reject()
+    assert ended.args[1] == "Cancelled: nothing was changed."
+    assert letters.html == before
+
+
+def test_an_unmet_need_is_one_sentence_and_nothing_changed(letters: Letters) -> None:
+    assert letters.run('write "x"', 'needs chosen.text or say "Choose some words first."\n').startswith(
+        "Choose some words first."
+    )
+    assert letters.run('write "x"', "needs context table\n").startswith("This macro cannot run here.")
+    assert letters.text == ""
+
+
+def test_a_step_that_fails_takes_everything_back_and_names_its_line(letters: Letters) -> None:
+    said = letters.run('write "x"\ndo insert-rule\ndo go-to-heading name="None"')
+    assert said.startswith("Step in line 5: The letter has no heading “None”. All was taken back.")
+    assert letters.text == ""
+
+
+def test_a_macro_with_faults_does_not_begin(letters: Letters) -> None:
+    letters.use({}, bad='macro "Bad"\nfor letters\ndo embolded\n')
+    assert not letters.window.dispatcher.perform("macro:bad")
+    assert "cannot run: line 3, column 1" in letters.said
+    assert not letters.window.dispatcher.perform("macro:none")
+    assert "“none” is not here" in letters.said
+
+
+def test_a_long_macro_leaves_the_window_alive_and_escape_takes_it_all_back(letters: Letters) -> None:
+    letters.type("before")
+    body = "\n".join('write "word "' for _ in range(30_000))
+    letters.run(body, wait=False)
+    assert letters.window.dispatcher.busy == "Test"
+    assert not letters.do("insert-table")
+    assert "“Test” is still running" in letters.said
+    letters.type("ignored")
+    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+        letters.press(Qt.Key.Key_Escape)
+    assert "was stopped" in ended.args[1]
+    assert letters.text == "before"
+    letters.type("!")
+    assert letters.text == "before!"
+
+
+def test_a_second_macro_waits_its_turn(letters: Letters) -> None:
+    letters.run('ask who "Whom?"', wait=False)
+    assert not letters.window.dispatcher.perform("macro:test")
+    assert "still running" in letters.said
+    letters.window.runner.stop()
+    letters.qtbot.waitUntil(lambda: not letters.window.dispatcher.busy)
+
+
+def test_every_macro_of_the_demo_runs_and_can_be_cancelled(letters: Letters, demo: Workspace) -> None:
+    answers = {"hazard-note": "3"}
+    for (_, name), file in demo.macros.items():
+        letters.document.begin_new()
+        letters.type("A letter. ")
+        for cancel in (True, False):
+            before = letters.html
+            letters.use({}, **{name: file.text})
+            ended: list[str] = []
+            letters.window.runner.ended.connect(lambda _n, said, ended=ended: ended.append(said))
+            assert letters.window.dispatcher.perform(f"macro:{name}"), letters.said
+            question = letters.window.findChild(Question)
+            if question is not None and not ended:
+                question.reject() if cancel else question.accept()
+            letters.qtbot.waitUntil(lambda ended=ended: bool(ended))
+            letters.window.runner.ended.disconnect()
+            letters.window.runner.ended.connect(letters.window._run_ended)
+            letters.window._run_ended(name, ended[0])
+            if question is not None and cancel:
+                assert letters.html == before
+            QApplication.processEvents()
+        assert letters.html != before or name == "settle-pasted-text"
+    assert answers
+
+
+# Menus
+
+
+def test_the_right_click_menu_is_that_of_the_narrowest_context(letters: Letters) -> None:
+    letters.do("insert-table")
+    letters.window._open_menu(QPoint(5, 5))
+    menu = letters.window.findChild(QMenu, "context-menu")
+    words = [action.text().split("\t")[0] for action in menu.actions() if not action.isSeparator()]
+    assert "Row below" in words
+    next(action for action in menu.actions() if action.text().startswith("Row below")).trigger()
+    menu.close()
+    letters.qtbot.waitUntil(lambda: letters.document.table().rows() == 4)
+    assert letters.window.dispatcher.used["letters:add-row", "menu"] == 1
+
+
+# Releases and the link
+
+
+def install(folder: Path, workspace: Workspace, number: int, news: dict[str, str]) -> Profile:
+    profile = Profile(folder)
+    profile.stage(number, build_package(workspace, number, news, {}))
+    stack = ("organisation", "department.freight")
+    profile.switch(Installed(release=number, assignment=Assignment(release=number, stack=stack)))
+    return profile
+
+
+def test_a_running_letter_takes_a_release_over_without_losing_anything(
+    letters: Letters, demo: Workspace, tmp_path: Path
+) -> None:
+    letters.type("Half a word")
+    letters.choose(2, 5)
+    before = letters.html
+    letters.window.profile = install(tmp_path, demo, 3, {"organisation": "Notices are new."})
+    assert letters.window._reload() == "Notices are new."
+    assert letters.window.news.isVisible()
+    assert letters.window.news.text == "Notices are new."
+    assert letters.html == before
+    assert letters.window.dispatcher.read("chosen.text") == "lf "
+    assert QApplication.focusWidget() is letters.document.widget
+    assert "department.freight:freight" in [bar.id for bar in letters.window.frame.outcome.toolbars]
+    QTest.mouseClick(letters.window.findChild(QPushButton, "news-fine"), Qt.MouseButton.LeftButton)
+    assert not letters.window.news.isVisible()
+
+
+def test_without_a_written_sentence_the_differences_are_told(
+    letters: Letters, demo: Workspace, tmp_path: Path
+) -> None:
+    letters.window.profile = install(tmp_path, demo, 3, {})
+    said = letters.window._reload()
+    assert "“Hazard note” is on the bar Freight." in said
+    assert letters.window._reload() == ""
+
+
+def test_an_installed_layout_that_cannot_be_read_does_not_keep_a_colleague_from_writing(
+    letters: Letters, demo: Workspace, tmp_path: Path
+) -> None:
+    profile = install(tmp_path, demo, 3, {})
+    profile.package_path(3).write_bytes(b"broken")
+    window = AppWindow(declarations, LetterDocument(), profile)
+    letters.qtbot.addWidget(window)
+    assert "no package" in window.frame.status.text()
+    assert window.frame.button("app:bar-embolden") is None or isinstance(
+        window.frame.button("app:bar-embolden"), ItemButton
+    )
+    assert [tab.title for tab in window.frame.outcome.tabs] == ["Write", "Shape", "Put in", "Look over"]
+
+
+class Peer:
+    """A bare client on the socket."""
+
+    def __init__(self, letters: Letters) -> None:
+        self.letters = letters
+        self.socket = QLocalSocket()
+        self.socket.connectToServer(str(letters.window.server.path))
+        assert self.socket.waitForConnected(1000)
+        self.wire = Wire()
+        self.count = 0
+
+    def ask(self, method: str, **params: Any) -> Any:
+        self.count += 1
+        self.socket.write(encode(Request(self.count, method, params)))
+        found: list[Any] = []
+
+        def answered() -> bool:
+            found.extend(m for m in self.wire.feed(self.socket.readAll().data()) if not hasattr(m, "method"))
+            return bool(found)
+
+        self.letters.qtbot.waitUntil(answered)
+        return found[0].result if isinstance(found[0], Reply) else found[0]
+
+
+def test_the_link_answers(letters: Letters) -> None:
+    peer = Peer(letters)
+    hello = peer.ask("hello")
+    assert (hello["app"], hello["document"], hello["release"]) == ("letters", "New letter", 0)
+    assert peer.ask("catalogue")["title"] == "Letters"
+    peer.ask("perform", run="letters:insert-table", args={"rows": "2"})
+    assert letters.document.table().rows() == 2
+    assert peer.ask("read", name="letter.words") == 0
+    assert base64.b64decode(peer.ask("picture")).startswith(b"\x89PNG")
+    x, _, width, height = peer.ask("where", thing="app:bar-embolden")
+    assert x >= 0
+    assert width > 0 < height
+    assert peer.ask("where", thing="no such thing") is None
+
+
+def test_the_link_shows_a_draft_and_runs_its_macro(letters: Letters) -> None:
+    peer = Peer(letters)
+    layout = Layout.model_validate(
+        {"app": "letters", "layer": "organisation", **bar({"id": "x", "run": "macro:m"})}
+    )
+    state = {
+        "app": "letters",
+        "layouts": [layout.to_data()],
+        "macros": {"m": {"layer": "organisation", "text": 'macro "M"\nfor letters\nwrite "hi"\n'}},
+    }
+    assert peer.ask("draft.show", state=state) is True
+    assert letters.window.windowTitle().endswith("trying the draft")
+    with letters.qtbot.waitSignal(letters.window.runner.ended):
+        peer.ask("run", macro="m")
+    assert letters.text == "hi"
+    click(letters, "organisation:x")
+    letters.qtbot.waitUntil(lambda: letters.text == "hihi")
+
+
+@pytest.mark.parametrize(
+    ("method", "params", "says"),
+    [
+        ("nothing", {}, "no method “nothing”"),
+        ("perform", {"run": "letters:none"}, "no command"),
+        ("perform", {"wrong": 1}, "the parameters do not fit"),
+        ("read", {"name": "none"}, "cannot tell “none”"),
+        ("draft.show", {"state": {"layouts": 5}}, "the draft: app"),
+        ("layout.reload", {}, "without a profile"),
+        ("run", {"macro": "none"}, "is not here"),
+    ],
+)
+def test_the_link_refuses_with_a_sentence(
+    letters: Letters, method: str, params: dict[str, Any], says: str
+) -> None:
+    assert says in Peer(letters).ask(method, **params).message
+
+
+@pytest.mark.parametrize(
+    "rubbish", [b"rubbish\n", b'{"jsonrpc": "2.0"}\n', b"\x00\xff\n", json.dumps([1]).encode() + b"\n"]
+)
+def test_a_peer_that_sends_rubbish_is_dropped_and_others_go_on(letters: Letters, rubbish: bytes) -> None:
+    bad, good = Peer(letters), Peer(letters)
+    bad.socket.write(rubbish)
+    letters.qtbot.waitUntil(lambda: bad.socket.state() == QLocalSocket.LocalSocketState.UnconnectedState)
+    assert good.ask("hello")["app"] == "letters"
+
+
+def test_a_peer_that_sends_nothing_costs_nothing(letters: Letters) -> None:
+    silent, good = Peer(letters), Peer(letters)
+    assert good.ask("hello")["app"] == "letters"
+    silent.socket.abort()
+    assert good.ask("hello")["app"] == "letters"
+
+
+def test_the_socket_is_for_this_user_only_and_goes_with_the_window(letters: Letters) -> None:
+    path = letters.window.server.path
+    assert path.stat().st_mode & 0o777 == 0o600
+    assert path.name == f"letters-{os.getpid()}.sock"
+    letters.forget()
+    letters.window.close()
+    assert not path.exists()
+
+
+def test_effects_are_declared_where_documents_are_left() -> None:
+    commands = declarations.catalogue().by_id
+    assert Effect.OPENS_FILES in commands["letters:open"].effects
+    assert Effect.DELETES in commands["letters:take-table"].effects
+    assert StackState(app="letters").macro_files() == {}
