@@ -82,6 +82,14 @@ def test_writing_after_a_macro_is_not_taken_back_with_it(letters: Letters) -> No
     assert letters.text == ""
 
 
+def test_undo_brings_the_cursor_back_to_where_it_was(letters: Letters) -> None:
+    letters.type("one two")
+    letters.do("insert-table")
+    undo(letters)
+    letters.type("!")
+    assert letters.text == "one two!"
+
+
 def test_a_new_entry_forgets_what_was_undone(letters: Letters) -> None:
     letters.type("one ")
     undo(letters)

@@ -280,7 +280,7 @@ def test_a_question_may_have_a_field_with_a_default(letters: Letters) -> None:
     QTest.keyClicks(question._field, " of you")
     with letters.qtbot.waitSignal(letters.window.runner.ended):
         question.accept()
-    assert letters.text in ("all of you!", " of you!")
+    assert letters.text == " of you!"
 
 
 def test_a_question_may_choose_from_a_reading(letters: Letters) -> None:
@@ -351,29 +351,32 @@ def test_a_second_macro_waits_its_turn(letters: Letters) -> None:
     letters.qtbot.waitUntil(lambda: not letters.window.dispatcher.busy)
 
 
-def test_every_macro_of_the_demo_runs_and_can_be_cancelled(letters: Letters, demo: Workspace) -> None:
-    answers = {"hazard-note": "3"}
-    for (_, name), file in demo.macros.items():
-        letters.document.begin_new()
-        letters.type("A letter. ")
-        for cancel in (True, False):
-            before = letters.html
-            letters.use({}, **{name: file.text})
-            ended: list[str] = []
-            letters.window.runner.ended.connect(lambda _n, said, ended=ended: ended.append(said))
-            assert letters.window.dispatcher.perform(f"macro:{name}"), letters.said
-            question = letters.window.findChild(Question)
-            if question is not None and not ended:
-                question.reject() if cancel else question.accept()
-            letters.qtbot.waitUntil(lambda ended=ended: bool(ended))
-            letters.window.runner.ended.disconnect()
-            letters.window.runner.ended.connect(letters.window._run_ended)
-            letters.window._run_ended(name, ended[0])
-            if question is not None and cancel:
-                assert letters.html == before
-            QApplication.processEvents()
-        assert letters.html != before or name == "settle-pasted-text"
-    assert answers
+@pytest.mark.parametrize("cancel", [True, False], ids=["cancelled", "finished"])
+@pytest.mark.parametrize(
+    "name", ["sailing-notice", "settle-pasted-text", "hazard-note", "berth-line", "lost-property"]
+)
+def test_every_macro_of_the_demo_runs_and_can_be_cancelled(
+    letters: Letters, demo: Workspace, name: str, cancel: bool
+) -> None:
+    text = next(file.text for (_, known), file in demo.macros.items() if known == name)
+    letters.type("A letter. ")
+    letters.do("mark-words")
+    letters.type("pasted")
+    before = letters.html
+    letters.use({}, **{name: text})
+    ended: list[str] = []
+    letters.window.runner.ended.connect(lambda _name, said: ended.append(said))
+    assert letters.window.dispatcher.perform(f"macro:{name}"), letters.said
+    question = letters.window.findChild(Question)
+    if question is None:
+        assert name == "settle-pasted-text"
+    elif cancel:
+        question.reject()
+    else:
+        question.accept()
+    letters.qtbot.waitUntil(lambda: bool(ended))
+    asked_and_cancelled = question is not None and cancel
+    assert (letters.html == before) is asked_and_cancelled, ended
 
 
 # Menus

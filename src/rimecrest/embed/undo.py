@@ -11,7 +11,7 @@ own or, within a word or a run, goes on with the last one.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
@@ -32,9 +32,11 @@ class TextUndo(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, document: QTextDocument) -> None:
+    def __init__(self, document: QTextDocument, position: Callable[[], int] = lambda: 0) -> None:
+        """`position` tells where the writer's cursor is: undo brings it back there."""
         super().__init__(document)
         self._document = document
+        self._position = position
         self._document.setUndoRedoEnabled(True)
         self._done: list[Entry] = []
         self._undone: list[Entry] = []
@@ -71,6 +73,7 @@ class TextUndo(QObject):
             joins = bool(fold and last and last.fold == fold and not self._undone)
         before = self._document.availableUndoSteps()
         cursor = QTextCursor(self._document)
+        cursor.setPosition(self._position())
         if joins:
             cursor.joinPreviousEditBlock()
         else:

@@ -22,7 +22,10 @@ def run_studio(workspace: Path | None) -> int:
         window.open_folder(workspace)
     window.show()
     window.activateWindow()
-    return qt.exec()
+    status = qt.exec()
+    # Told to end by the session, no window was closed: give the lock back and end what is being tried.
+    window.close()
+    return status
 
 
 def _open_demo(window: StudioWindow) -> None:

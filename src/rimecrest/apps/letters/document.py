@@ -41,7 +41,7 @@ class LetterDocument(QObject):
         document = self.widget.document()
         document.setDefaultFont(font(15))
         document.setDocumentMargin(MARGIN)
-        self.undo = TextUndo(document)
+        self.undo = TextUndo(document, lambda: self.cursor().position())
         document.setModified(False)
         document.modificationChanged.connect(lambda _: self.undo.changed.emit())
 

@@ -63,7 +63,7 @@ class Candidates(QWidget):
         return QSize(self._width, self._rows_top() + max(len(self.entries), 1) * ROW + 10)
 
     def current(self) -> Entry | None:
-        return self.entries[self.row] if self.entries and self.isVisible() else None
+        return self.entries[self.row] if self.entries and not self.isHidden() else None
 
     def move_row(self, by: int) -> None:
         if self.entries:

@@ -95,14 +95,13 @@ def shift(session: Session, thing: str, by: int) -> Edit | None:
 
 
 def as_stored(session: Session, item: SeenItem) -> Item:
-    """An item as it would be stored in the aimed layer, with a fresh identity."""
-    layout = session.workspace.layout(session.aim.layer, session.aim.app)
-    words = item.label or item.run or "rule"
+    """An item as it would be stored in the aimed layer; `distinct` gives a copy an identity of its own."""
+    name = item.id.rpartition(":")[2]
     if item.separator:
-        return Item(id=fresh_id(layout, "rule"), separator=True)
+        return Item(id=name, separator=True)
     face = session.workspace.targets(session.aim.stack(session.workspace), session.aim.app).face(item.run)
     return Item(
-        id=fresh_id(layout, words),
+        id=name,
         run=item.run,
         args=dict(item.args),
         label=item.label if item.label != face.name else None,

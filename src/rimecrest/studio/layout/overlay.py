@@ -203,8 +203,11 @@ class Overlay(QWidget):
             and self._at_edge(button, point)
             and event.button() == Qt.MouseButton.LeftButton
         ):
+            # Pulled, the edge changes the width; only clicked, it is the place behind the item.
             self._widening = button.item.id
             self._pressed_at = point
+            if near is not None:
+                self.caret.put(near)
         elif near is not None and (button is None or near.new_group or self._close_to(near, point)):
             self.caret.put(near)
         elif button is not None:

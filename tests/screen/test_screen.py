@@ -1,0 +1,255 @@
+"""On a real screen: keys as the keyboard sends them, the whole story, and what a kill leaves."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import signal
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from rimecrest.core.workspace import read_workspace
+from rimecrest.demo.desk import Desk, wait_for
+from rimecrest.demo.story import Story
+from rimecrest.demo.vessry import make_demo
+from rimecrest.seat.running import Line
+
+pytestmark = [pytest.mark.screen, pytest.mark.xdist_group("screen")]
+BAR = "department.freight:freight"
+
+
+def text(line: Line) -> str:
+    return str(line.ask("read", name="letter.text"))
+
+
+def test_the_story_runs_from_end_to_end(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.delenv("QT_QPA_PLATFORM", raising=False)
+    told: list[str] = []
+    Story(tmp_path / "out", told.append).run()
+    assert len(told) == 17
+    assert told[-1].startswith("That is the whole line")
+    pictures = sorted(path.name for path in (tmp_path / "out").iterdir())
+    assert len(pictures) == 13
+    assert not any("trouble" in name for name in pictures)
+
+
+@pytest.fixture
+def letter(desk: Desk) -> Line:
+    process = desk.start("app", "letters")
+    line = desk.line_to("letters", process)
+    desk.activate(process)
+    return line
+
+
+def typed(desk: Desk, line: Line, wanted: str) -> None:
+    wait_for(repr(wanted), lambda: text(line) == wanted)
+
+
+def test_real_keys_reach_letters_by_key_code(desk: Desk, letter: Line) -> None:
+    desk.type("One two")
+    typed(desk, letter, "One two")
+    desk.press("ctrl+a", "ctrl+b")
+    wait_for("bold", lambda: letter.ask("read", name="chosen.bold") == "yes")
+    desk.press("End", "ctrl+j", "t")
+    wait_for("the table", lambda: text(letter).count("\n") >= 3)
+    desk.press("ctrl+z")
+    typed(desk, letter, "One two")
+    desk.press("shift+Left", "BackSpace")
+    typed(desk, letter, "One tw")
+    desk.press("ctrl+shift+z")
+    desk.press("ctrl+z")
+    typed(desk, letter, "One two")
+
+
+def test_shifted_symbols_and_digits_count_by_their_key(desk: Desk, letter: Line) -> None:
+    """Ctrl+Shift and a symbol's key is that key with Shift, not the symbol above it."""
+    layout = {
+        "app": "letters",
+        "layer": "organisation",
+        "keys": [
+            {"keys": "Ctrl+Shift+/", "in": "writing", "run": "letters:insert-date"},
+            {"keys": "Ctrl+Shift+1", "in": "writing", "run": "letters:insert-rule"},
+            {"keys": "Ctrl+J, Shift+;", "in": "writing", "run": "letters:insert-tab"},
+        ],
+    }
+    letter.ask("draft.show", state={"app": "letters", "layouts": [layout]})
+    desk.press("ctrl+shift+slash")
+    wait_for("the date", lambda: "20" in text(letter))
+    desk.press("ctrl+z", "ctrl+j", "shift+semicolon")
+    typed(desk, letter, "\t")
+    desk.press("ctrl+z", "ctrl+shift+1")
+    typed(desk, letter, "\n")
+
+
+@pytest.mark.parametrize(
+    ("layout", "physical", "named"), [("gb", "52", "Z"), ("de", "52", "Y"), ("de", "29", "Z")]
+)
+def test_letters_follow_the_national_keyboard(desk: Desk, layout: str, physical: str, named: str) -> None:
+    """Key code 52 is the key left of X: Z on a British keyboard, Y on a German one."""
+    subprocess.run(["setxkbmap", layout], env=desk.environment, check=True)
+    process = desk.start("app", "letters")
+    line = desk.line_to("letters", process)
+    keys = [
+        {"keys": "Ctrl+J, Z", "in": "writing", "run": "letters:insert-table"},
+        {"keys": "Ctrl+J, Y", "in": "writing", "run": "letters:insert-date"},
+    ]
+    state = {"app": "letters", "layouts": [{"app": "letters", "layer": "organisation", "keys": keys}]}
+    line.ask("draft.show", state=state)
+    desk.activate(process)
+    desk.press("ctrl+j", physical)
+    if named == "Z":
+        wait_for("the table", lambda: text(line).count("\n") >= 3)
+    else:
+        wait_for("the date", lambda: "20" in text(line))
+
+
+def test_altgr_types_its_character_and_forms_no_chord(desk: Desk) -> None:
+    subprocess.run(["setxkbmap", "de"], env=desk.environment, check=True)
+    process = desk.start("app", "letters")
+    line = desk.line_to("letters", process)
+    keys = [{"keys": "Ctrl+Alt+Q", "in": "writing", "run": "letters:insert-table"}]
+    state = {"app": "letters", "layouts": [{"app": "letters", "layer": "organisation", "keys": keys}]}
+    line.ask("draft.show", state=state)
+    desk.activate(process)
+    desk.press("ISO_Level3_Shift+q")
+    typed(desk, line, "@")
+
+
+@pytest.fixture(scope="module")
+def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    folder = tmp_path_factory.mktemp("made")
+    make_demo(folder)
+    return folder
+
+
+def placed(studio: Line) -> int:
+    return sum(item["run"] == "macro:sailing-notice" for item in studio.ask("read", name="items"))
+
+
+def test_what_was_placed_survives_a_kill_at_once(desk: Desk, made: Path, tmp_path: Path) -> None:
+    shutil.copytree(made, tmp_path / "demo")
+    workspace = tmp_path / "demo" / "vessry"
+    process = desk.start("studio", str(workspace))
+    studio = desk.line_to("studio", process)
+    desk.activate(process)
+    desk.click_on(studio, f"slot {BAR} after department.freight:numbered")
+    for count in range(1, 4):
+        desk.type("sai")
+        wait_for("candidates", lambda: studio.ask("read", name="candidates")[:1] == ["Sailing notice"])
+        desk.press("Return")
+        wait_for("the item", lambda count=count: placed(studio) == count)
+    os.kill(process.pid, signal.SIGKILL)
+    process.wait()
+    layout = read_workspace(workspace).layout("department.freight", "letters")
+    assert sum(item.run == "macro:sailing-notice" for item in layout.all_items()) == 3
+    again = desk.start("studio", str(workspace))
+    line = desk.line_to("studio", again)
+    wait_for("the workspace", lambda: line.ask("read", name="items"))
+    assert line.ask("read", name="said").startswith("Ctrl+J, O")
+
+
+def test_a_drag_with_the_real_mouse_moves_an_item(desk: Desk, made: Path, tmp_path: Path) -> None:
+    shutil.copytree(made, tmp_path / "demo")
+    process = desk.start("studio", str(tmp_path / "demo" / "vessry"))
+    studio = desk.line_to("studio", process)
+    desk.activate(process)
+    x, y, width, height = desk.find(studio, "department.freight:hazard-note")
+    end = desk.find(studio, f"slot {BAR} after department.freight:numbered")
+    desk.drag((x + width // 2, y + height // 2), (end[0] + 1, end[1] + end[3] // 2))
+
+    def order() -> list[str]:
+        return [item["id"] for item in studio.ask("read", name="items") if item["surface"] == BAR]
+
+    wait_for("the item at the end", lambda: order()[-1] == "department.freight:hazard-note")
+
+
+# The command line, as processes
+
+
+def rimecrest(*arguments: str) -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [sys.executable, "-m", "rimecrest", *arguments], capture_output=True, text=True, check=False
+    )
+
+
+def test_check_prints_a_line_a_finding_and_its_status_says_whether_one_blocks(made: Path) -> None:
+    done = rimecrest("check", str(made / "vessry"))
+    assert done.returncode == 1
+    assert len(done.stdout.splitlines()) == 5
+    assert done.stdout.startswith("blocks  gone        Quay offices, letters: “Timetable” runs")
+    data = json.loads(rimecrest("check", str(made / "vessry"), "--json").stdout)
+    assert data["findings"][0]["fixes"] == ["Take it off"]
+
+
+@pytest.mark.parametrize(
+    ("seat", "keys", "status", "says"),
+    [
+        ("Freight 5", "ctrl+j, o", 0, "Ctrl+J, O runs Hazard note (Freight desk)."),
+        ("Berth 1", "Ctrl+J, O", 0, "runs Berth line (Berth desk)."),
+        ("Care 1", "F8", 1, "Nothing has F8 here."),
+        ("Nobody", "F8", 2, "There is no seat “Nobody”."),
+        ("Care 1", "Ctrl+Nix", 2, "is no key"),
+    ],
+)
+def test_why_tells_the_chain(made: Path, seat: str, keys: str, status: int, says: str) -> None:
+    done = rimecrest("why", str(made / "vessry"), "--seat", seat, "--keys", keys)
+    assert done.returncode == status
+    assert says in done.stdout + done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_release_is_shut_while_something_blocks(made: Path) -> None:
+    done = rimecrest("release", str(made / "vessry"))
+    assert done.returncode == 2
+    assert "One finding blocks the release: “Timetable”" in done.stderr
+
+
+def test_release_and_a_seat_by_the_command_line(made: Path, tmp_path: Path) -> None:
+    shutil.copytree(made, tmp_path / "demo")
+    workspace, channel = tmp_path / "demo" / "vessry", str(tmp_path / "demo" / "channel")
+    (workspace / "macros/department.quay").mkdir(parents=True)
+    (workspace / "macros/department.quay/weekly-timetable.steps").write_text(
+        'macro "Weekly timetable"\nabout "Writes it."\nfor letters\nwrite "Timetable"\n'
+    )
+    done = rimecrest("release", str(workspace), "--news", "A timetable at last.")
+    assert done.stdout == f"Release 8 is in {channel}, for 40 seats.\n"
+    profile = str(tmp_path / "profile")
+    for arguments, says in (
+        (("enrol", "--channel", channel, "--seat", "Quay 1", "--profile", profile), "Quay 1 of Vessry"),
+        (("status", "--profile", profile), "Nothing is installed yet."),
+        (("pull", "--profile", profile), "Release 8 is installed."),
+        (("pull", "--profile", profile), "Release 8 is here already."),
+        (("status", "--profile", profile), "Release 8, layers: organisation, department.quay."),
+    ):
+        assert says in rimecrest("seat", *arguments).stdout
+
+
+def test_macros_are_checked_formatted_and_their_effects_told(made: Path, tmp_path: Path) -> None:
+    catalogue = str(made / "vessry" / "catalogues" / "letters.json")
+    path = tmp_path / "m.steps"
+    path.write_text('macro   "M"\nfor letters\ndo  take-table\n')
+    assert rimecrest("macro", "check", str(path), "--catalogue", catalogue).stdout == "“M” can run.\n"
+    assert rimecrest("macro", "effects", str(path), "--catalogue", catalogue).stdout == "edits, deletes\n"
+    rimecrest("macro", "format", str(path))
+    assert path.read_text() == 'macro "M"\nfor letters\ndo take-table\n'
+    path.write_text('macro "M"\nfor letters\ndo bald\nwrte "x"\n')
+    done = rimecrest("macro", "check", str(path), "--catalogue", catalogue)
+    assert done.returncode == 1
+    assert done.stdout.count("\n") == 2
+    assert rimecrest("macro", "format", str(path)).returncode == 2
+    assert "bald" in path.read_text()
+
+
+def test_what_cannot_be_opened_is_one_sentence(tmp_path: Path) -> None:
+    for arguments in (
+        ("check", str(tmp_path)),
+        ("seat", "pull", "--profile", str(tmp_path)),
+        ("app", "sums"),
+    ):
+        done = rimecrest(*arguments)
+        assert done.returncode == 2
+        assert len(done.stderr.strip().splitlines()) == 1, done.stderr

@@ -1,0 +1,485 @@
+"""Editing on the stage: typed, clicked, dragged; each gesture saved at once and undone."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QLineEdit
+
+from rimecrest.core.conflicts import Weight
+from rimecrest.core.layout import KeyBinding
+from rimecrest.core.workspace import Bind
+from rimecrest.studio.aim import Aim
+from rimecrest.studio.layout.pictures import PictureWall
+from tests.studio.conftest import ALT, CTRL, LAST, SHIFT, Studio
+
+START = ["hazard-note", "table", "rule-1", "points", "numbered"]
+
+
+def test_the_stage_shows_what_the_colleague_sees(studio: Studio) -> None:
+    frame = studio.place.stage.frame
+    assert frame.outcome == studio.session.outcome()
+    assert frame.width() == studio.session.aim.width - 2
+    assert [name for name, _ in frame.tab_rects()][3] == "organisation:notices"
+
+
+def test_three_letters_and_enter_put_a_macro_at_the_caret(studio: Studio) -> None:
+    studio.click_slot()
+    studio.type("sai")
+    assert studio.place.candidates.isVisible()
+    assert studio.place.candidates.entries[0].title == "Sailing notice"
+    assert studio.row() == START
+    shown = studio.place.stage.frame.outcome
+    assert shown.item("department.freight:sailing-notice") is not None
+    assert studio.place.overlay.previewed == {"department.freight:sailing-notice"}
+    studio.press(Qt.Key.Key_Return)
+    assert studio.row() == [*START, "sailing-notice"]
+    assert not studio.place.candidates.isVisible()
+    assert studio.saved().toolbars[0].items[-1].run == "macro:sailing-notice"
+    assert studio.place.overlay.caret.before() == "department.freight:sailing-notice"
+
+
+def test_escape_ends_the_typing_and_leaves_nothing(studio: Studio) -> None:
+    studio.click_slot()
+    studio.type("sai")
+    studio.press(Qt.Key.Key_Escape)
+    assert studio.row() == START
+    assert studio.place.stage.frame.outcome == studio.session.outcome()
+    assert studio.session.edits == 0
+
+
+def test_arrows_choose_among_candidates_and_backspace_shortens(studio: Studio) -> None:
+    studio.click_slot()
+    studio.type("sav")
+    first = studio.place.candidates.current()
+    studio.press(Qt.Key.Key_Down)
+    second = studio.place.candidates.current()
+    assert first != second
+    studio.press(Qt.Key.Key_Up)
+    studio.press(Qt.Key.Key_Backspace)
+    assert studio.place.overlay.typed == "sa"
+    studio.press(Qt.Key.Key_Backspace)
+    studio.press(Qt.Key.Key_Backspace)
+    assert not studio.place.candidates.isVisible()
+
+
+def test_what_does_not_exist_is_said_plainly(studio: Studio) -> None:
+    studio.click_slot()
+    studio.type("zzzz")
+    assert studio.place.candidates.entries == []
+    assert "Letters has no such command" in studio.place.candidates.accessibleName()
+    studio.press(Qt.Key.Key_Return)
+    assert studio.row() == START
+
+
+def test_a_candidate_is_taken_with_the_mouse(studio: Studio) -> None:
+    studio.click_slot()
+    studio.type("sai")
+    candidates = studio.place.candidates
+    QTest.mouseClick(candidates, Qt.MouseButton.LeftButton, pos=QPoint(40, candidates.height() - 20))
+    assert len(studio.row()) == 6
+
+
+def test_commands_on_no_surface_are_found_by_a_word_of_their_purpose(studio: Studio) -> None:
+    studio.click_slot()
+    studio.type("distance")
+    assert [entry.title for entry in studio.place.candidates.entries][:1] == ["Line distance"]
+    assert studio.place.candidates.entries[0].hint == "Letters · on no bar yet"
+
+
+def test_a_bar_makes_a_separator(studio: Studio) -> None:
+    studio.click_slot(after="department.freight:table")
+    studio.type("|")
+    assert studio.row() == ["hazard-note", "table", "rule", "rule-1", "points", "numbered"]
+
+
+def test_backspace_takes_the_item_before_the_caret_and_delete_the_one_after(studio: Studio) -> None:
+    studio.click_slot()
+    studio.press(Qt.Key.Key_Backspace)
+    assert studio.row() == START[:-1]
+    assert studio.place.overlay.caret.before() == "department.freight:points"
+    studio.press(Qt.Key.Key_Home)
+    studio.press(Qt.Key.Key_Delete)
+    assert studio.row() == START[1:-1]
+
+
+def test_an_item_of_the_application_is_hidden_in_this_layer_only(studio: Studio) -> None:
+    studio.click_item("app:bar-save")
+    studio.press(Qt.Key.Key_Backspace)
+    assert "app:bar-save" in studio.layout.hide
+    assert studio.item("app:bar-save") is None
+    assert studio.session.workspace.outcome(("organisation",), "letters").item("app:bar-save") is not None
+
+
+def test_everything_undoes_and_does_again(studio: Studio) -> None:
+    studio.click_slot()
+    studio.press(Qt.Key.Key_Backspace)
+    studio.press(Qt.Key.Key_Backspace)
+    studio.push("undo")
+    assert studio.row() == START[:-1]
+    studio.push("undo")
+    assert studio.row() == START
+    assert studio.saved() == studio.layout
+    assert not studio.find("undo").isEnabled()
+    studio.push("redo")
+    studio.push("redo")
+    assert studio.row() == START[:-2]
+    assert studio.session.edits == 2
+
+
+def test_shift_and_arrows_select_and_cut_and_paste_moves(studio: Studio) -> None:
+    studio.click_slot()
+    studio.press(Qt.Key.Key_Left, SHIFT)
+    studio.press(Qt.Key.Key_Left, SHIFT)
+    assert studio.place.overlay.caret.selected == ["department.freight:points", LAST]
+    studio.press(Qt.Key.Key_X, CTRL)
+    assert studio.row() == START[:3]
+    studio.press(Qt.Key.Key_Home)
+    studio.press(Qt.Key.Key_V, CTRL)
+    assert studio.row() == ["points", "numbered", "hazard-note", "table", "rule-1"]
+
+
+def test_copies_get_identities_of_their_own_and_go_to_another_surface(studio: Studio) -> None:
+    studio.click_item("department.freight:hazard-note")
+    studio.press(Qt.Key.Key_C, CTRL)
+    studio.place.stage.frame.choose_tab("organisation:notices")
+    studio.click_slot("organisation:everyone", "organisation:date")
+    studio.press(Qt.Key.Key_V, CTRL)
+    assert studio.row("organisation:everyone") == ["settle-pasted-text", "date", "hazard-note-2"]
+    copied = studio.item("department.freight:hazard-note-2")
+    assert copied is not None
+    assert (copied.run, copied.picture) == ("macro:hazard-note", "set:alert-outline")
+
+
+def test_what_others_copied_cannot_be_pasted_and_breaks_nothing(studio: Studio) -> None:
+    from PyQt6.QtCore import QMimeData
+
+    from rimecrest.studio.layout.overlay import MIME
+
+    studio.click_slot()
+    for content in (b"rubbish", b"{}", b'{"items": [{"id": 5}]}', b"\xff"):
+        data = QMimeData()
+        data.setData(MIME, content)
+        QApplication.clipboard().setMimeData(data)
+        studio.press(Qt.Key.Key_V, CTRL)
+        assert "cannot be pasted" in studio.said
+    assert studio.row() == START
+
+
+def test_alt_and_arrows_shift_an_item(studio: Studio) -> None:
+    studio.click_item("department.freight:table")
+    studio.press(Qt.Key.Key_Left, ALT)
+    assert studio.row()[:2] == ["table", "hazard-note"]
+    studio.press(Qt.Key.Key_Left, ALT)
+    assert studio.row()[:2] == ["table", "hazard-note"]
+    for _ in range(4):
+        studio.press(Qt.Key.Key_Right, ALT)
+    assert studio.row()[-1] == "table"
+
+
+def test_an_item_of_the_application_is_shifted_by_a_move_of_this_layer(studio: Studio) -> None:
+    studio.click_item("app:bar-open")
+    studio.press(Qt.Key.Key_Up, ALT)
+    assert studio.row("app:main")[:2] == ["bar-open", "bar-new"]
+    assert [move.of for move in studio.layout.move] == ["app:bar-open"]
+
+
+def test_dragging_moves_an_item_along_and_to_another_bar(studio: Studio) -> None:
+    frame = studio.place.stage.frame
+    start = frame.rect_of("department.freight:hazard-note").center()
+    studio.drag(start, studio.slot().caret.center())
+    assert studio.row() == ["table", "rule-1", "points", "numbered", "hazard-note"]
+    start = frame.rect_of("department.freight:hazard-note").center()
+    studio.drag(start, studio.slot("app:main", "app:bar-new").caret.center())
+    assert studio.row("app:main")[:2] == ["bar-new", "hazard-note"]
+    assert studio.saved() == studio.layout
+
+
+def test_an_items_edge_snaps_it_to_double_and_single_width(studio: Studio) -> None:
+    frame = studio.place.stage.frame
+    box = frame.rect_of("department.freight:hazard-note")
+    edge = QPoint(box.right() - 1, box.center().y())
+    studio.drag(edge, edge + QPoint(60, 0))
+    assert studio.item("department.freight:hazard-note").width == 2
+    box = frame.rect_of("department.freight:hazard-note")
+    edge = QPoint(box.right() - 1, box.center().y())
+    studio.drag(edge, edge - QPoint(60, 0))
+    assert studio.item("department.freight:hazard-note").width == 1
+
+
+def test_f2_renames_in_place(studio: Studio) -> None:
+    studio.click_item("department.freight:table")
+    studio.press(Qt.Key.Key_F2)
+    field = studio.find("rename")
+    assert isinstance(field, QLineEdit)
+    assert field.text() == "Table"
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Lanes")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.item("department.freight:table").label == "Lanes"
+    studio.press(Qt.Key.Key_F2)
+    studio.type("never")
+    studio.press(Qt.Key.Key_Escape)
+    assert studio.item("department.freight:table").label == "Lanes"
+
+
+def test_a_new_group_stands_at_every_boundary_of_every_tab(studio: Studio) -> None:
+    frame = studio.place.stage.frame
+    for tab in studio.session.outcome().tabs:
+        frame.choose_tab(tab.id)
+        offered = [slot for slot in frame.slots() if slot.new_group]
+        assert len(offered) == len(tab.groups) + 1
+        assert all(slot.surface == tab.id for slot in offered)
+
+
+def test_typing_at_new_group_makes_one_with_its_first_item_and_asks_its_name(studio: Studio) -> None:
+    studio.click_slot("app:tab-write", "app:group-letter", new_group=True)
+    studio.type("haz")
+    studio.press(Qt.Key.Key_Return)
+    studio.qtbot.waitUntil(lambda: isinstance(QApplication.focusWidget(), QLineEdit))
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Loads")
+    studio.press(Qt.Key.Key_Return)
+    tab = studio.session.outcome().tabs[0]
+    assert [group.title for group in tab.groups] == ["Letter", "Loads", "Words", "Steps", "Choose"]
+    assert [item.run for item in tab.groups[1].items] == ["macro:hazard-note"]
+    studio.push("undo")
+    studio.push("undo")
+    assert len(studio.session.outcome().tabs[0].groups) == 4
+
+
+def test_between_a_built_in_item_and_what_another_layer_hung_on_it(studio: Studio) -> None:
+    session = studio.session
+    session.aim_at(Aim("organisation", "letters", "Freight 1", 1024))
+    studio.click_slot("app:main", "app:bar-new")
+    studio.type("print")
+    studio.press(Qt.Key.Key_Return)
+    session.aim_at(Aim("department.freight", "letters", "Freight 1", 1024))
+    studio.click_slot("app:main", "app:bar-new")
+    studio.type("help")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.row("app:main")[:3] == ["bar-new", "help", "print"]
+
+
+def test_tab_and_page_keys_walk_over_surfaces_and_tabs(studio: Studio) -> None:
+    studio.click_slot()
+    seen = []
+    for _ in range(4):
+        studio.press(Qt.Key.Key_Tab)
+        seen.append(studio.place.overlay.caret.at[0])
+    assert len(set(seen)) == 4
+    studio.press(Qt.Key.Key_PageDown)
+    assert studio.place.stage.frame.open_tab == "app:tab-shape"
+    studio.press(Qt.Key.Key_PageUp)
+    assert studio.place.stage.frame.open_tab == "app:tab-write"
+
+
+def test_the_whole_way_by_keyboard_alone(studio: Studio) -> None:
+    assert QApplication.focusWidget() is studio.place.overlay
+    studio.type("sai")
+    studio.press(Qt.Key.Key_Return)
+    studio.press(Qt.Key.Key_Space)
+    assert studio.place.card.isVisible()
+    studio.find("card-key").setFocus()
+    studio.press(Qt.Key.Key_Return)
+    studio.press(Qt.Key.Key_J, CTRL)
+    studio.press(Qt.Key.Key_F)
+    assert [key.keys for key in studio.layout.keys if key.run == "macro:sailing-notice"] == ["Ctrl+J, F"]
+
+
+# The card
+
+
+@pytest.fixture
+def card(studio: Studio) -> Studio:
+    """The card of Hazard note is open."""
+    studio.click_item("department.freight:hazard-note")
+    studio.press(Qt.Key.Key_Space)
+    assert studio.place.card.isVisible()
+    return studio
+
+
+HAZARD = "department.freight:hazard-note"
+
+
+def test_the_card_says_what_the_item_is_in_four_states(card: Studio) -> None:
+    states = [
+        button.shown_state
+        for button in card.place.card.findChildren(type(card.place.stage.frame.button(HAZARD)))
+    ]
+    assert states == ["", "pointed", "pressed", "unavailable"]
+    assert card.find("card-run").accessibleName() == "Hazard note"
+    assert card.find("card-face").accessibleName() == "picture and words"
+    assert card.find("card-width").accessibleName() == "single"
+
+
+@pytest.mark.parametrize(
+    ("word", "choice", "field", "value"),
+    [
+        ("card-face", "words only", "face", "words"),
+        ("card-width", "double", "width", 2),
+        ("card-collapse", "last", "collapse", 1),
+    ],
+)
+def test_words_of_the_sentence_are_choosers(
+    card: Studio, word: str, choice: str, field: str, value: object
+) -> None:
+    card.push(word)
+    card.choose(choice)
+    assert getattr(card.item(HAZARD), field) == value
+    assert card.place.card.isVisible()
+
+
+@pytest.mark.parametrize(("word", "field"), [("card-label", "label"), ("card-tip", "tip")])
+def test_words_are_changed_in_place(card: Studio, word: str, field: str) -> None:
+    card.push(word)
+    card.press(Qt.Key.Key_A, CTRL)
+    card.type("Danger")
+    card.press(Qt.Key.Key_Return)
+    assert getattr(card.item(HAZARD), field) == "Danger"
+
+
+def test_another_target_is_found_by_its_name(card: Studio) -> None:
+    card.push("card-run")
+    card.press(Qt.Key.Key_A, CTRL)
+    card.type("settle")
+    card.press(Qt.Key.Key_Return)
+    assert card.item(HAZARD).run == "macro:settle-pasted-text"
+    card.push("card-run")
+    card.press(Qt.Key.Key_A, CTRL)
+    card.type("zzzz")
+    card.press(Qt.Key.Key_Return)
+    assert "There is no command or macro “zzzz”." in card.said
+
+
+def test_settings_are_chosen_by_their_type(studio: Studio) -> None:
+    studio.click_item("app:bar-embolden")
+    studio.press(Qt.Key.Key_Space)
+    words = {
+        word.accessibleName(): word for word in studio.place.card.findChildren(type(studio.find("card-run")))
+    }
+    QTest.mouseClick(words["flip"], Qt.MouseButton.LeftButton)
+    studio.choose("yes")
+    assert studio.item("app:bar-embolden").args == (("on", "yes"),)
+    assert studio.layout.change[0].of == "app:bar-embolden"
+
+
+def test_a_setting_that_does_not_fit_is_told(studio: Studio) -> None:
+    studio.click_item("department.freight:table")
+    studio.press(Qt.Key.Key_Space)
+    words = [
+        w for w in studio.place.card.findChildren(type(studio.find("card-run"))) if w.accessibleName() == "3"
+    ]
+    QTest.mouseClick(words[0], Qt.MouseButton.LeftButton)
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("900")
+    studio.press(Qt.Key.Key_Return)
+    assert "rows lies from 1 to 60, not 900." in studio.said
+    assert studio.item("department.freight:table").args == ()
+
+
+def test_a_picture_is_searched_for(card: Studio) -> None:
+    card.push("card-picture")
+    wall = card.place.card.findChild(PictureWall)
+    wall.field.setText("ferry")
+    assert wall.wall.count() > 0
+    QTest.keyClick(wall, Qt.Key.Key_Return)
+    assert card.item(HAZARD).picture == "set:ferry"
+    assert card.place.stage.frame.painting.pictures.pixmap("set:ferry", card.desk.scheme.color("ink"), 20)
+
+
+def press_key(studio: Studio, *keys: Qt.Key) -> None:
+    studio.push("card-key")
+    for index, key in enumerate(keys):
+        studio.press(key, CTRL if index == 0 else Qt.KeyboardModifier.NoModifier)
+
+
+def test_a_free_key_is_given_by_pressing_it(card: Studio) -> None:
+    press_key(card, Qt.Key.Key_J, Qt.Key.Key_F)
+    assert [key.keys for key in card.layout.keys] == ["Ctrl+J, F"]
+    assert card.layout.keys[0].in_context == "writing"
+    card.push("undo")
+    assert [key.keys for key in card.layout.keys] == ["Ctrl+J, O"]
+
+
+def test_a_taken_key_says_who_has_it_and_offers_others(card: Studio) -> None:
+    press_key(card, Qt.Key.Key_P)
+    assert "Ctrl+P has Print (built in)" in card.find("card-taken").accessibleName()
+    assert [key.keys for key in card.layout.keys] == ["Ctrl+J, O"]
+    card.push("free-key-1")
+    assert [key.keys for key in card.layout.keys] != ["Ctrl+J, O"]
+    assert card.count(Weight.ASKS) == 2
+
+
+def test_a_taken_key_may_be_taken_over_on_purpose(card: Studio) -> None:
+    press_key(card, Qt.Key.Key_P)
+    card.push("take-over")
+    assert [key.keys for key in card.layout.keys] == ["Ctrl+P"]
+    assert any(f.where == "Ctrl+P" and f.layer == "department.freight" for f in card.session.checked.findings)
+
+
+def test_a_key_of_the_department_next_door_is_taken_too_where_a_seat_has_both(card: Studio) -> None:
+    berth = KeyBinding.model_validate({"keys": "F9", "in": "writing", "run": "macro:berth-line"})
+    card.session.do(Bind("department.berth", "letters", berth))
+    card.push("card-key")
+    card.press(Qt.Key.Key_F9)
+    assert "F9 has Berth line (Berth desk)" in card.find("card-taken").accessibleName()
+
+
+def test_escape_gives_up_the_key_and_then_the_card(card: Studio) -> None:
+    card.push("card-key")
+    card.press(Qt.Key.Key_Escape)
+    assert [key.keys for key in card.layout.keys] == ["Ctrl+J, O"]
+    card.find("card-run").setFocus()
+    card.press(Qt.Key.Key_Escape)
+    assert not card.place.card.isVisible()
+    assert QApplication.focusWidget() is card.place.overlay
+
+
+def test_the_cards_finding_has_its_fixes_there(card: Studio) -> None:
+    texts = [chip.text() for chip in card.place.card.findChildren(type(card.find("fix-1")))]
+    assert "Keep, and say why" in texts
+
+
+def test_take_off_and_as_the_layer_beneath_has_it(studio: Studio) -> None:
+    studio.click_item("app:bar-save")
+    studio.press(Qt.Key.Key_Space)
+    studio.push("card-label")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Keep")
+    studio.press(Qt.Key.Key_Return)
+    back = [
+        w
+        for w in studio.place.card.findChildren(type(studio.find("card-run")))
+        if w.accessibleName() == "as the layer beneath has it"
+    ]
+    QTest.mouseClick(back[0], Qt.MouseButton.LeftButton)
+    assert studio.item("app:bar-save").label == "Save"
+    studio.push("card-take-off")
+    assert studio.item("app:bar-save") is None
+    assert not studio.place.card.isVisible()
+
+
+# Widths
+
+
+def test_pulling_the_ruler_narrows_the_window_and_lists_what_is_lost(studio: Studio) -> None:
+    ruler = studio.place.ruler
+    ruler.setFocus()
+    assert studio.place._side.text() == ""
+    QTest.mousePress(ruler, Qt.MouseButton.LeftButton, pos=QPoint(1024, 20))
+    QTest.mouseMove(ruler, QPoint(800, 20))
+    QTest.mouseMove(ruler, QPoint(700, 20))
+    QTest.mouseRelease(ruler, Qt.MouseButton.LeftButton, pos=QPoint(700, 20))
+    assert studio.session.aim.width == 700
+    assert "at this width" in studio.place._side.text()
+    assert "Choose paragraph" in studio.place._side.text()
+    ruler.setFocus()
+    QTest.keyClick(ruler, Qt.Key.Key_Right)
+    assert studio.session.aim.width == 716
+
+
+def test_marks_stand_on_the_items_that_findings_are_about(studio: Studio) -> None:
+    assert studio.place.overlay.marks == {HAZARD: Weight.ASKS}
+    studio.place.overlay.grab()

@@ -1,0 +1,507 @@
+"""The studio around the stage: strip, sheet, finder, aim, start, saving, other programs, roll-out."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
+from pytestqt.qtbot import QtBot
+
+from rimecrest.channel import FolderChannel
+from rimecrest.core.conflicts import Weight
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.release import Receipt, audience_of, seat_id
+from rimecrest.core.workspace import Keeper, TakeOff, Workspace, parse_people, read_workspace
+from rimecrest.studio.aim import Aim
+from rimecrest.studio.rollout.board import State, board_of, read_board
+from rimecrest.studio.rollout.honeycomb import Honeycomb
+from rimecrest.studio.search import Entry, Search, spans
+from rimecrest.studio.start import begin_workspace, installed_applications
+from rimecrest.studio.window import StudioWindow
+from tests.studio.conftest import BAR, CTRL, SHIFT, Studio
+
+FREIGHT = "layouts/department.freight/letters.json"
+
+
+def aim(studio: Studio, layer: str) -> None:
+    seat = next(s.seat for s in studio.session.workspace.people if layer.endswith(s.departments[0]))
+    studio.session.aim_at(Aim(layer, "letters", seat, 1024))
+    QApplication.processEvents()
+
+
+# The strip and the sheet
+
+
+def test_the_strip_counts_and_tells_the_worst_finding_of_the_aim(studio: Studio) -> None:
+    assert "Ctrl+J, O takes over Berth line" in studio.said
+    aim(studio, "department.quay")
+    assert "“Timetable” runs the macro" in studio.said
+    studio.session.aim_at(Aim("organisation", "letters", "Care 1", 1024))
+    assert studio.said == "No findings here"
+
+
+def test_a_fix_in_the_strip_is_one_click(studio: Studio) -> None:
+    aim(studio, "department.quay")
+    studio.push("fix-1")
+    assert studio.count(Weight.BLOCKS) == 0
+    assert [item.id for item in studio.saved("department.quay").all_items()] == ["across"]
+    assert "does not fit" in studio.said
+
+
+def test_arrows_walk_along_the_findings(studio: Studio) -> None:
+    aim(studio, "department.quay")
+    studio.desk.strip.setFocus()
+    studio.press(Qt.Key.Key_Right)
+    assert "does not fit" in studio.said
+    studio.press(Qt.Key.Key_Right)
+    assert "Timetable" in studio.said
+
+
+def test_keeping_a_finding_asks_why_and_stays_kept(studio: Studio) -> None:
+    studio.push("fix-1")
+    field = studio.find("reason")
+    assert QApplication.focusWidget() is field
+    studio.press(Qt.Key.Key_Return)
+    assert "takes over" in studio.said
+    studio.push("fix-1")
+    studio.type("Only one seat has both.")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.said == "No findings here"
+    assert studio.saved().acceptances[-1].why == "Only one seat has both."
+    studio.push("undo")
+    assert "takes over" in studio.said
+
+
+def test_the_sheet_lists_all_with_their_fixes_and_goes_there(studio: Studio) -> None:
+    studio.press(Qt.Key.Key_F9)
+    sheet = studio.desk.sheet
+    assert sheet.isVisible()
+    studio.push("findings-filter")
+    sentences = [w.text() for w in sheet.findChildren(QWidget) if hasattr(w, "text") and w.isVisible()]
+    assert any("“Timetable” runs" in text for text in sentences)
+    where = [w for w in sheet.findChildren(QWidget) if w.accessibleName() == "Quay offices, Letters"]
+    QTest.mouseClick(where[0], Qt.MouseButton.LeftButton)
+    assert studio.session.aim.layer == "department.quay"
+    assert not sheet.isVisible()
+    studio.press(Qt.Key.Key_F9)
+    studio.press(Qt.Key.Key_Escape)
+    assert not sheet.isVisible()
+
+
+def test_a_fix_in_the_sheet_mends(studio: Studio) -> None:
+    aim(studio, "department.quay")
+    studio.press(Qt.Key.Key_F9)
+    chips = [w for w in studio.desk.sheet.findChildren(QWidget) if w.accessibleName() == "Take it off"]
+    QTest.mouseClick(chips[0], Qt.MouseButton.LeftButton)
+    assert studio.count(Weight.BLOCKS) == 0
+
+
+# The finder
+
+
+def look_for(studio: Studio, text: str) -> list[str]:
+    studio.press(Qt.Key.Key_F3)
+    studio.qtbot.waitUntil(lambda: QApplication.focusWidget() is studio.desk.finder)
+    studio.type(text)
+    return [entry.title for entry in studio.desk.finder._list.entries]
+
+
+def test_the_finder_puts_a_command_at_the_caret(studio: Studio) -> None:
+    studio.click_slot()
+    assert look_for(studio, "capit")[0] == "Capitals"
+    studio.press(Qt.Key.Key_Return)
+    assert studio.row()[-1] == "capitals"
+    assert QApplication.focusWidget() is studio.place.overlay
+
+
+def test_the_finder_knows_colleagues_by_name_and_seat(studio: Studio) -> None:
+    person = studio.session.workspace.seat("Care 3")
+    assert look_for(studio, person.name)[0] == f"{person.name} · Care 3"
+    studio.press(Qt.Key.Key_Return)
+    assert (studio.session.aim.seat, studio.session.aim.layer) == ("Care 3", "department.care")
+
+
+def test_the_finder_shows_an_item_where_it_sits(studio: Studio) -> None:
+    titles = look_for(studio, "note")
+    rows = studio.desk.finder._list.entries
+    index = next(
+        i for i, entry in enumerate(rows) if entry.kind == "item" and entry.id == "app:item-note-insert-note"
+    )
+    assert titles
+    studio.desk.finder.found.emit(rows[index])
+    assert studio.place.stage.frame.open_tab == "app:tab-put-in"
+    assert studio.place.overlay.caret.selected == ["app:item-note-insert-note"]
+
+
+def test_the_finder_tells_who_has_a_key_typed_out(studio: Studio) -> None:
+    assert look_for(studio, "ctrl+s")[0] == "Ctrl+S: Save"
+    studio.press(Qt.Key.Key_Escape)
+    assert look_for(studio, "f11")[0] == "F11 is free"
+
+
+def test_the_finder_makes_a_tab_and_a_bar(studio: Studio) -> None:
+    look_for(studio, "new tab")
+    studio.press(Qt.Key.Key_Return)
+    studio.type("Lanes")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.session.outcome().tabs[-1].title.endswith("Lanes")
+    look_for(studio, "new toolbar")
+    studio.press(Qt.Key.Key_Return)
+    studio.type("haz")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.row("department.freight:bar") == ["hazard-note-2"]
+
+
+def test_a_word_nobody_has_is_said_so(studio: Studio) -> None:
+    assert look_for(studio, "qqqq") == []
+    assert "Nothing is called so" in studio.desk.finder._list.accessibleName()
+    studio.press(Qt.Key.Key_Return)
+    studio.press(Qt.Key.Key_Escape)
+    assert QApplication.focusWidget() is studio.place.overlay
+
+
+def test_search_ranks_beginnings_then_words_then_purpose_then_likeness() -> None:
+    search = Search(
+        [
+            Entry("c", "1", "Overweight sailing", more="next"),
+            Entry("c", "2", "Next overweight"),
+            Entry("c", "3", "Narrow", more="next to nothing"),
+            Entry("c", "4", "Weights"),
+        ]
+    )
+    assert [entry.id for entry in search.find("next")] == ["2", "3", "1"]
+    assert [entry.id for entry in search.find("over")] == ["1", "2"]
+    assert next(entry.id for entry in search.find("wieghts")) == "4"
+    assert search.find("  ") == []
+    assert spans("Next overweight", "over") == [(5, 4)]
+
+
+# The aim
+
+
+def test_the_line_of_aim_chooses_layer_seat_and_width(studio: Studio) -> None:
+    studio.push("aim-layer")
+    studio.choose("Passenger care")
+    assert studio.session.aim.layer == "department.care"
+    assert studio.session.aim.seat.startswith("Care")
+    studio.push("aim-seat")
+    studio.choose(f"Care 5 · {studio.session.workspace.seat('Care 5').name}")
+    studio.push("aim-width")
+    studio.choose("1,280 px")
+    assert (studio.session.aim.seat, studio.session.aim.width) == ("Care 5", 1280)
+    studio.session.step_aim(-1)
+    assert studio.session.aim.width == 1024
+    studio.session.step_aim(1)
+    assert studio.session.aim.width == 1280
+    assert studio.place.stage.width() == 1280
+
+
+def test_a_seat_of_two_departments_is_seen_with_both(studio: Studio) -> None:
+    studio.session.aim_at(Aim("department.freight", "letters", "Freight 5", 1024))
+    assert studio.session.aim.stack(studio.session.workspace) == (
+        "organisation",
+        "department.berth",
+        "department.freight",
+    )
+
+
+def test_light_and_dark_keep_the_place_and_what_was_done(studio: Studio) -> None:
+    studio.click_item("department.freight:table")
+    studio.press(Qt.Key.Key_Backspace)
+    studio.push("scheme")
+    assert studio.window.scheme.name == "dark"
+    assert "table" not in studio.row()
+    studio.push("undo")
+    assert "table" in studio.row()
+    studio.push("place-roll-out")
+    studio.push("scheme")
+    assert studio.desk.places.currentWidget() is studio.desk.rollout
+
+
+# Saving, and other programs
+
+
+def test_the_draft_outlives_the_studio(studio: Studio) -> None:
+    studio.click_slot()
+    studio.press(Qt.Key.Key_Backspace)
+    assert len(read_workspace(studio.folder).layout("department.freight", "letters").all_items()) == 4
+
+
+def test_a_folder_that_cannot_be_written_is_told_and_the_screen_stays_true(studio: Studio) -> None:
+    before = studio.row()
+    studio.folder.rename(studio.folder.with_name("gone"))
+    studio.click_slot()
+    studio.press(Qt.Key.Key_Backspace)
+    assert "cannot be written" in studio.said
+    assert studio.row() == before
+    studio.folder.with_name("gone").rename(studio.folder)
+    studio.press(Qt.Key.Key_Backspace)
+    assert len(studio.row()) == len(before) - 1
+
+
+def test_a_second_studio_opens_read_only_and_says_who_has_it(studio: Studio, qtbot: QtBot) -> None:
+    second = Studio(qtbot, studio.folder)
+    assert "Open read-only" in second.said
+    assert "process" in second.said
+    second.click_slot()
+    second.press(Qt.Key.Key_Backspace)
+    assert "read-only" in second.said
+    assert second.row() == studio.row()
+    second.window.close()
+
+
+def test_what_another_program_changes_is_read_and_told(studio: Studio) -> None:
+    path = studio.folder / FREIGHT
+    data = json.loads(path.read_text())
+    data["toolbars"][0]["title"] = "Cargo"
+    path.write_text(json.dumps(data))
+    studio.qtbot.waitUntil(lambda: "Another program changed" in studio.said, timeout=5000)
+    assert studio.session.outcome().title_of(BAR) == "Cargo"
+    assert studio.session.undo_label == ""
+
+
+def test_a_file_that_another_program_breaks_is_named_and_the_rest_stays_open(studio: Studio) -> None:
+    path = studio.folder / FREIGHT
+    good = path.read_text()
+    path.write_text("{ broken")
+    studio.qtbot.waitUntil(lambda: "Another program broke" in studio.said, timeout=5000)
+    assert FREIGHT in studio.said
+    studio.click_item("app:bar-save")
+    studio.press(Qt.Key.Key_Backspace)
+    assert "cannot be changed" in studio.said
+    assert path.read_text() == "{ broken"
+    path.write_text(good)
+    studio.qtbot.waitUntil(lambda: "Another program changed" in studio.said, timeout=5000)
+    assert len(studio.row()) == 5
+
+
+def test_a_workspace_without_its_catalogue_says_so_on_the_stage(qtbot: QtBot, demo_copy: Path) -> None:
+    (demo_copy / "catalogues" / "letters.json").unlink()
+    studio = Studio(qtbot, demo_copy)
+    assert "There is no catalogue of “letters”" in studio.place._trouble.text()
+    assert "Start Letters once" in studio.place._trouble.text()
+    assert "catalogues/letters.json cannot be used" in studio.said
+    studio.window.close()
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("{", "workspace.json, line 1"),
+        ('{"format": "rimecrest.workspace/7", "name": "x"}', "Update Rimecrest"),
+    ],
+)
+def test_a_workspace_that_cannot_be_opened_leads_to_the_start_with_the_reason(
+    qtbot: QtBot, demo_copy: Path, text: str, says: str
+) -> None:
+    (demo_copy / "workspace.json").write_text(text)
+    window = StudioWindow()
+    qtbot.addWidget(window)
+    assert not window.open_folder(demo_copy)
+    trouble = window.findChild(QWidget, "start-trouble")
+    assert says in trouble.text()
+
+
+# The start
+
+
+def test_an_office_begins_with_its_applications_and_people(tmp_path: Path) -> None:
+    people = parse_people("seat,name,departments\nDesk 1,Ailis Sundby,front\n")
+    folder = begin_workspace(tmp_path / "office", "Harbour office", ["letters"], people)
+    workspace = read_workspace(folder)
+    assert workspace.settings.name == "Harbour office"
+    assert workspace.layers == ("organisation", "department.front")
+    assert workspace.catalogues["letters"].commands
+    assert workspace.broken == {}
+    with pytest.raises(RimecrestError, match="holds a workspace already"):
+        begin_workspace(folder, "x", [], people)
+
+
+def test_the_first_hour_begins_with_the_caret_and_one_hint(
+    qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("HOME", str(tmp_path))
+    window = StudioWindow()
+    qtbot.addWidget(window)
+    window.show_start()
+    window.show()
+    name = window.findChild(QWidget, "start-name")
+    QTest.keyClicks(name, "Quay shop")
+    QTest.mouseClick(window.findChild(QWidget, "begin"), Qt.MouseButton.LeftButton)
+    assert window.desk is not None
+    assert (tmp_path / "Rimecrest" / "quay-shop" / "workspace.json").is_file()
+    assert window.desk.layout_place.overlay.hint == "Type what you do often."
+    for letter in "date":
+        QTest.keyClick(window.desk.layout_place.overlay, letter)
+    QTest.keyClick(window.desk.layout_place.overlay, Qt.Key.Key_Return)
+    layout = read_workspace(tmp_path / "Rimecrest" / "quay-shop").layout("organisation", "letters")
+    assert [item.run for item in layout.all_items()] == ["letters:insert-date"]
+    window.close()
+
+
+def test_a_list_of_people_that_does_not_fit_is_told_on_the_start(
+    qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("HOME", str(tmp_path))
+    window = StudioWindow()
+    qtbot.addWidget(window)
+    window.show_start()
+    window.show()
+    QTest.mouseClick(window.findChild(QWidget, "start-list"), Qt.MouseButton.LeftButton)
+    window.findChild(QWidget, "start-people").setPlainText("name\nAilis")
+    QTest.mouseClick(window.findChild(QWidget, "begin"), Qt.MouseButton.LeftButton)
+    assert "the column “seat” is missing" in window.findChild(QWidget, "start-trouble").text()
+    assert window.desk is None
+    assert [known.app for known in installed_applications()] == ["letters"]
+    window.close()
+
+
+# Roll-out
+
+
+def test_every_seat_is_a_hexagon_that_a_screen_reader_can_name(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    cells = [cell for _, row in studio.desk.rollout.comb._combs for cell in row]
+    assert len(cells) == 40
+    assert all(cell.accessibleName() and cell.isVisible() for cell in cells)
+    states = {cell.seat.seat.seat: cell.seat.state for cell in cells}
+    assert states["Care 9"] is State.FAILED
+    assert states["Quay 5"] is State.OFFERED
+    assert states["Freight 3"] is State.HAS
+    assert len({cell.geometry().topLeft().x() * 10_000 + cell.geometry().y() for cell in cells}) == 40
+    assert all(studio.desk.rollout.comb.rect().contains(cell.geometry()) for cell in cells)
+
+
+def test_a_seat_opens_into_what_it_has(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    studio.push("seat Care 9")
+    texts = " ".join(w.text() for w in studio.find("seat-sheet").findChildren(QWidget) if hasattr(w, "text"))
+    assert "The newest one failed: The disk of this computer is full." in texts
+    assert "Passenger care" in texts
+
+
+def test_release_is_shut_while_something_blocks_and_says_what(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    rollout = studio.desk.rollout
+    assert not rollout.release_button.isEnabled()
+    assert "Release 8 is shut: 1 finding blocks. “Timetable” runs" in rollout._said.text()
+
+
+def mend(studio: Studio) -> None:
+    studio.session.do(TakeOff("department.quay", "letters", ("department.quay:weekly-timetable",)))
+
+
+def test_releasing_asks_in_numbers_and_writes_the_package(studio: Studio) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout = studio.desk.rollout
+    assert "“Timetable” is no longer on the tab Posters." in rollout.news.text()
+    rollout.news.setText("A new timetable comes.")
+    studio.push("release")
+    box = studio.window.findChild(QMessageBox, "confirm-release")
+    assert "Release 8 to 40 seats?" in box.text()
+    next(button for button in box.buttons() if button.text() == "Not yet").click()
+    channel = FolderChannel(studio.folder.parent / "channel")
+    assert channel.newest() == 7
+    studio.push("release")
+    box = studio.window.findChildren(QMessageBox, "confirm-release")[-1]
+    next(button for button in box.buttons() if button.objectName() == "confirm-go").click()
+    studio.qtbot.waitUntil(lambda: channel.newest() == 8)
+    assert "Release 8 is out, for 40 seats." in studio.said
+    assert {seat.state for seat in rollout.board.seats} == {State.OFFERED}
+
+
+def test_a_receipt_that_arrives_shows_at_once(studio: Studio) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout = studio.desk.rollout
+    rollout._answered(True, rollout.address())
+    identity = seat_id(studio.session.workspace.settings.name, "Freight 3")
+    channel = FolderChannel(studio.folder.parent / "channel")
+    channel.put_receipt(Receipt(seat=identity, release=8, state="applied", at="2026-11-23T10:00:00+00:00"))
+    studio.qtbot.waitUntil(lambda: rollout.board.count(State.HAS) == 1, timeout=5000)
+
+
+def test_a_channel_out_of_reach_is_told_on_the_board(studio: Studio) -> None:
+    (studio.folder.parent / "channel" / "audience.json").unlink()
+    studio.push("place-roll-out")
+    assert "audience.json cannot be read" in studio.desk.rollout._said.text()
+
+
+def test_the_board_folds_audience_and_receipts(workspace: Workspace) -> None:
+    def receipt(seat: str, release: int, state: str = "applied") -> Receipt:
+        return Receipt.model_validate(
+            {
+                "seat": seat_id("Sample", seat),
+                "release": release,
+                "state": state,
+                "at": f"2026-11-0{release}",
+                "reason": "r",
+            }
+        )
+
+    audience = audience_of(workspace, 2, ["North 1", "North 2", "South 1"])
+    receipts = [
+        receipt("North 1", 1),
+        receipt("North 2", 1),
+        receipt("North 1", 2),
+        receipt("South 1", 2, "failed"),
+    ]
+    board = board_of(workspace, 2, audience, receipts)
+    assert {seat.seat.seat: seat.state for seat in board.seats} == {
+        "North 1": State.HAS,
+        "North 2": State.OFFERED,
+        "South 1": State.FAILED,
+        "Both 1": State.NOT_YET,
+    }
+    assert [(bar.number, bar.share) for bar in board.releases] == [(1, 0.5), (2, 0.25)]
+    assert board.departments(workspace)[0][0] == "North"
+    assert read_board(workspace, "https://x").trouble
+
+
+def test_five_hundred_seats_stay_apart(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    comb: Honeycomb = studio.desk.rollout.comb
+    one = studio.desk.rollout.board.seats[0]
+    comb.show_seats([(f"D{number}", [one] * 50) for number in range(10)])
+    cells = [cell for _, row in comb._combs for cell in row]
+    assert len({(cell.x(), cell.y()) for cell in cells}) == 500
+    assert min(cell.width() for cell in cells) >= 22
+
+
+# The link of the studio
+
+
+def test_the_studio_tells_where_things_are(studio: Studio) -> None:
+    where = studio.window._where
+    assert where(f"slot {BAR} after department.freight:numbered") is not None
+    assert where("try-it")[2] > 30
+    assert where("department.freight:table") is not None
+    assert where("nothing") is None
+    assert studio.window._read("aim")["layer"] == "department.freight"
+    with pytest.raises(RimecrestError, match="cannot tell"):
+        studio.window._read("everything")
+
+
+def test_closing_gives_the_lock_back(studio: Studio) -> None:
+    studio.window.close()
+    keeper = Keeper(studio.folder)
+    keeper.open()
+    assert not keeper.read_only
+    keeper.close()
+
+
+def test_undo_and_redo_have_keys_and_names(studio: Studio) -> None:
+    studio.click_slot()
+    studio.press(Qt.Key.Key_Backspace)
+    assert studio.find("undo").toolTip() == "Undo: take off"
+    studio.press(Qt.Key.Key_Z, CTRL)
+    studio.qtbot.waitUntil(lambda: len(studio.row()) == 5)
+    studio.press(Qt.Key.Key_Z, CTRL | SHIFT)
+    studio.qtbot.waitUntil(lambda: len(studio.row()) == 4)
+    studio.session.redo()
+    assert "nothing to redo" in studio.said
