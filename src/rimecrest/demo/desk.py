@@ -76,7 +76,19 @@ class Desk:
         # The server chooses a free display number itself and writes it to a pipe.
         reading, writing = os.pipe()
         size = f"{self._size[0]}x{self._size[1]}x24"
-        command = ["Xvfb", "-displayfd", str(writing), "-screen", "0", size, "-nolisten", "tcp", "-dpi", "96"]
+        command = [
+            "Xvfb",
+            "-displayfd",
+            str(writing),
+            "-screen",
+            "0",
+            size,
+            "-nolisten",
+            "tcp",
+            "-dpi",
+            "96",
+            "-noreset",
+        ]
         self._processes.append(
             subprocess.Popen(
                 command, pass_fds=[writing], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL

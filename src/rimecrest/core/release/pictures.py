@@ -17,7 +17,6 @@ from typing import Any
 from rimecrest.core.workspace.workspace import Workspace
 
 _EM = 512
-_NOT = ("microsoft", "google", "apple", "sony", "android")
 
 
 @lru_cache(maxsize=1)
@@ -29,8 +28,7 @@ def _families() -> frozenset[str]:
 
 def _offered(name: str) -> bool:
     """Whether a picture shows a plain thing: marks of brands come without an outline and in no family."""
-    plain = name.endswith("-outline") or name.split("-")[0] in _families() or name in _families()
-    return plain and not name.startswith(_NOT)
+    return name.endswith("-outline") or name.split("-")[0] in _families() or name in _families()
 
 
 @lru_cache(maxsize=1)

@@ -1,0 +1,123 @@
+"""`make bench`: what matters, each against something everybody can judge, as a ratio measured in one run."""
+
+from __future__ import annotations
+
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+sys.path.insert(0, str(Path(__file__).parent))
+
+from estate import estate
+from rimecrest.core.conflicts import check
+from rimecrest.core.layout import KeyBinding
+from rimecrest.core.workspace import Bind, apply
+from rimecrest.demo.vessry import make_demo
+
+ROUNDS = 7
+BINDINGS = 20_000
+Row = tuple[str, str, str, str]
+
+
+def seconds(action: Callable[[], object]) -> float:
+    start = time.perf_counter()
+    action()
+    return time.perf_counter() - start
+
+
+def compared(what: str, against: str, action: Callable[[], object], base: Callable[[], object]) -> Row:
+    """A row of the table: both measured in turn, the ratio from each pair, medians of all."""
+    action(), base()  # what is only slow the first time is not measured
+    pairs = [(seconds(action), seconds(base)) for _ in range(ROUNDS)]
+    took = statistics.median(pair[0] for pair in pairs)
+    other = statistics.median(pair[1] for pair in pairs)
+    ratio = statistics.median(pair[0] / pair[1] for pair in pairs)
+    return what, f"{took * 1000:,.1f} ms", f"{ratio:.2f} ×", f"{against} ({other * 1000:,.1f} ms)"
+
+
+def started(*arguments: str) -> Callable[[], object]:
+    script = str(Path(__file__).with_name("starting.py"))
+    return lambda: subprocess.run([sys.executable, script, *arguments], check=True, stderr=subprocess.DEVNULL)
+
+
+def starts(workspace: Path) -> list[Row]:
+    return [
+        compared("Letters starts", "a bare PyQt6 window", started("letters"), started("bare")),
+        compared(
+            "the studio starts", "a bare PyQt6 window", started("studio", str(workspace)), started("bare")
+        ),
+    ]
+
+
+def edit_to_repaint(workspace: Path) -> Row:
+    """One edit through saving, checking and drawing, against drawing the same window again."""
+    from rimecrest.core.workspace import SetFields
+    from rimecrest.embed.program import make_qt_application
+    from rimecrest.studio.window import StudioWindow
+
+    qt = make_qt_application("Rimecrest")
+    window = StudioWindow()
+    window.open_folder(workspace)
+    window.show()
+    qt.processEvents()
+    count = iter(range(1_000_000))
+
+    def edit() -> None:
+        label = {"label": f"Table {next(count)}"}
+        window.session.do(SetFields("department.freight", "letters", "department.freight:table", label))
+        qt.processEvents()
+        window.grab()
+
+    def repaint() -> None:
+        qt.processEvents()
+        window.grab()
+
+    row = compared("one edit, saved, checked, drawn", "drawing the window again", edit, repaint)
+    window.close()
+    return row
+
+
+def checks() -> list[Row]:
+    made = estate(BINDINGS)
+    keys = [(app, key) for (_, app), layout in made.layouts.items() for key in layout.keys]
+    own = [(app, key) for app, catalogue in made.catalogues.items() for key in catalogue.keys]
+
+    def grouping() -> None:
+        groups: dict[tuple[str, str], list[object]] = {}
+        for app, key in (*keys, *own):
+            groups.setdefault((app, key.keys), []).append(key)
+
+    edited, _ = apply(made, Bind("department.d3", "app1", KeyBinding(keys="F9", run="app1:c1")))
+    before = check(made)
+    return [
+        compared(
+            f"check {len(keys) + len(own):,} bindings",
+            "grouping them in a dict",
+            lambda: check(made),
+            grouping,
+        ),
+        compared(
+            "check again after one edit", "checking all", lambda: check(edited, before), lambda: check(made)
+        ),
+    ]
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory(prefix="rimecrest-bench-") as scratch:
+        os.environ["XDG_RUNTIME_DIR"] = scratch
+        workspace = make_demo(Path(scratch))
+        rows: list[Row] = [*checks(), *starts(workspace), edit_to_repaint(workspace)]
+    header: Row = ("what", "median", "ratio", "against")
+    widths = [max(len(row[column]) for row in (header, *rows)) for column in range(4)]
+    for row in (header, *rows):
+        print("  ".join(text.ljust(width) for text, width in zip(row, widths, strict=True)).rstrip())
+
+
+if __name__ == "__main__":
+    main()

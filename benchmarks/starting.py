@@ -1,0 +1,54 @@
+"""Start one program up to its first painted window, then end: bare, letters or studio.
+
+usage: starting.py bare|letters|studio [WORKSPACE]
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+from pathlib import Path
+
+
+def bare() -> None:
+    from PyQt6.QtWidgets import QApplication, QWidget
+
+    qt = QApplication([])
+    window = QWidget()
+    window.resize(1024, 720)
+    window.show()
+    qt.processEvents()
+    window.grab()
+
+
+def letters() -> None:
+    from rimecrest.apps.letters.document import LetterDocument
+    from rimecrest.apps.letters.letters import declarations
+    from rimecrest.embed.program import make_qt_application
+    from rimecrest.embed.window import AppWindow
+
+    qt = make_qt_application("Letters")
+    window = AppWindow(declarations, LetterDocument(), None)
+    window.show()
+    qt.processEvents()
+    window.grab()
+    window.server.close()
+
+
+def studio(workspace: str) -> None:
+    from rimecrest.embed.program import make_qt_application
+    from rimecrest.studio.window import StudioWindow
+
+    qt = make_qt_application("Rimecrest")
+    window = StudioWindow()
+    window.open_folder(Path(workspace))
+    window.show()
+    qt.processEvents()
+    window.grab()
+    window.server.close()
+
+
+if __name__ == "__main__":
+    {"bare": bare, "letters": letters, "studio": studio}[sys.argv[1]](*sys.argv[2:])
+    sys.stdout.flush()
+    os._exit(0)  # the end of a program is not what is measured
