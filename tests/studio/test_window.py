@@ -382,6 +382,7 @@ def test_a_seat_opens_into_what_it_has(studio: Studio) -> None:
     texts = " ".join(w.text() for w in studio.find("seat-sheet").findChildren(QWidget) if hasattr(w, "text"))
     assert "The newest one failed: The disk of this computer is full." in texts
     assert "Passenger care" in texts
+    assert "Has release 6." in texts
 
 
 def test_release_is_shut_while_something_blocks_and_says_what(studio: Studio) -> None:

@@ -164,6 +164,10 @@ def _for_cut_off(finding: Finding, workspace: Workspace) -> Iterator[Fix]:
 def _shorter(label: str) -> str:
     words = label.split()
     for length in range(len(words) - 1, 0, -1):
-        if fits(" ".join(words[:length]), 1):
+        if words[length - 1].lower() not in _JOINING and fits(" ".join(words[:length]), 1):
             return " ".join(words[:length])
     return ""
+
+
+_JOINING = ("the", "a", "an", "of", "for", "to", "and", "or", "in", "on", "at", "with")
+"""Words that a shortened label must not end with."""

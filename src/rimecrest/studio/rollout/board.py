@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import Enum
 
 from rimecrest.channel import open_channel
@@ -76,15 +76,19 @@ def board_of(
 ) -> Board:
     """Fold an audience and the receipts, oldest first, into a board."""
     last: dict[str, Receipt] = {}
+    has: dict[str, int] = {}
     per_release: dict[int, list[Receipt]] = {}
     for receipt in receipts:
         last[receipt.seat] = receipt
+        if receipt.state == "applied":
+            has[receipt.seat] = receipt.release
         per_release.setdefault(receipt.release, []).append(receipt)
     seats = []
     for seat in workspace.people:
         identity = seat_id(workspace.settings.name, seat.seat)
         meant = audience.seats.get(identity) if audience else None
-        seats.append(_state(seat, meant.release if meant else 0, last.get(identity)))
+        state = _state(seat, meant.release if meant else 0, last.get(identity))
+        seats.append(replace(state, release=has.get(identity, 0)))
     total = max(len(workspace.people), 1)
     bars = [
         ReleaseBar(
@@ -98,14 +102,13 @@ def board_of(
 
 
 def _state(seat: Seat, meant: int, receipt: Receipt | None) -> SeatState:
-    has = receipt.release if receipt and receipt.state == "applied" else 0
     at, reason = (receipt.at, receipt.reason) if receipt else ("", "")
     if not meant:
-        return SeatState(seat, State.NOT_YET, has, at)
+        return SeatState(seat, State.NOT_YET, at=at)
     if receipt is not None and receipt.release >= meant:
         state = State.HAS if receipt.state == "applied" else State.FAILED
-        return SeatState(seat, state, has, at, reason)
-    return SeatState(seat, State.OFFERED, has, at)
+        return SeatState(seat, state, at=at, reason=reason)
+    return SeatState(seat, State.OFFERED, at=at)
 
 
 def read_board(workspace: Workspace, address: str) -> Board:
