@@ -3,39 +3,28 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QAbstractButton, QVBoxLayout, QWidget
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.embed.pictures import PictureBook
-from rimecrest.studio.words import Plain
+from rimecrest.studio.words import Plain, Pressable
 
 WIDTH = 72
 
 
-class PlaceButton(QAbstractButton):
+class PlaceButton(Pressable):
     """One place."""
 
     def __init__(self, name: str, picture: str, scheme: Scheme, book: PictureBook, parent: QWidget) -> None:
-        super().__init__(parent)
+        super().__init__(name, scheme, parent)
         self._picture = picture
-        self._scheme = scheme
         self._book = book
-        self.setText(name)
         self.setObjectName(f"place-{name.lower()}")
-        self.setAccessibleName(name)
         self.setCheckable(True)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
 
     def sizeHint(self) -> QSize:
         return QSize(WIDTH, 62)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.click()
-        else:
-            super().keyPressEvent(event)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -55,18 +44,15 @@ class PlaceButton(QAbstractButton):
         painter.drawText(QRect(0, 36, self.width(), 18), Qt.AlignmentFlag.AlignCenter, self.text())
 
 
-class SchemeButton(QAbstractButton):
+class SchemeButton(Pressable):
     """Turns light and dark over."""
 
     def __init__(self, scheme: Scheme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self._scheme = scheme
         other = "dark" if scheme.name == "light" else "light"
+        super().__init__(other.capitalize(), scheme, parent)
         self.setObjectName("scheme")
         self.setToolTip(f"Change to {other}")
         self.setAccessibleName(f"Change to {other}")
-        self.setText("Dark" if other == "dark" else "Light")
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def sizeHint(self) -> QSize:
         return QSize(WIDTH, 24)

@@ -87,28 +87,36 @@ class Flow(QLayout):
         return y + line - box.y()
 
 
-class Word(QAbstractButton):
-    """An underlined word that can be clicked, or reached with Tab and pressed with Space."""
+class Pressable(QAbstractButton):
+    """What the studio's own buttons share: a name, reached with Tab, pressed with Space or Enter."""
 
-    def __init__(self, text: str, scheme: Scheme, pixels: int = 13, parent: QWidget | None = None) -> None:
+    def __init__(self, text: str, scheme: Scheme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._scheme = scheme
-        self._pixels = pixels
         self.setText(text)
         self.setAccessibleName(text)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-
-    def sizeHint(self) -> QSize:
-        metrics = QFontMetrics(bold(self._pixels))
-        return QSize(metrics.horizontalAdvance(self.text()) + 2, metrics.height() + 5)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.click()
         else:
             super().keyPressEvent(event)
+
+
+class Word(Pressable):
+    """An underlined word of a sentence that can be clicked."""
+
+    def __init__(self, text: str, scheme: Scheme, pixels: int = 13, parent: QWidget | None = None) -> None:
+        super().__init__(text, scheme, parent)
+        self._pixels = pixels
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def sizeHint(self) -> QSize:
+        metrics = QFontMetrics(bold(self._pixels))
+        return QSize(metrics.horizontalAdvance(self.text()) + 2, metrics.height() + 5)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -119,27 +127,15 @@ class Word(QAbstractButton):
         painter.fillRect(1, self.height() - 2, self.width() - 2, 2, self._scheme.color("crest"))
 
 
-class Chip(QAbstractButton):
+class Chip(Pressable):
     """A small rounded button: one fix, one suggestion."""
 
     def __init__(self, text: str, scheme: Scheme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._scheme = scheme
-        self.setText(text)
-        self.setAccessibleName(text)
+        super().__init__(text, scheme, parent)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
 
     def sizeHint(self) -> QSize:
         return QSize(QFontMetrics(font(12)).horizontalAdvance(self.text()) + 24, 24)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.click()
-        else:
-            super().keyPressEvent(event)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -153,27 +149,15 @@ class Chip(QAbstractButton):
         painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.text())
 
 
-class Push(QAbstractButton):
+class Push(Pressable):
     """A button of the studio; `first` marks the primary action."""
 
     def __init__(self, text: str, scheme: Scheme, first: bool = False, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._scheme = scheme
+        super().__init__(text, scheme, parent)
         self._first = first
-        self.setText(text)
-        self.setAccessibleName(text)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
 
     def sizeHint(self) -> QSize:
         return QSize(max(QFontMetrics(bold(13)).horizontalAdvance(self.text()) + 28, 36), 30)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.click()
-        else:
-            super().keyPressEvent(event)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -13,7 +13,7 @@ from PyQt6.QtGui import (
     QTextFrame,
     QTextTable,
 )
-from PyQt6.QtWidgets import QMessageBox
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from rimecrest.apps.letters.view import LetterView
 from rimecrest.core.errors import RimecrestError
@@ -23,6 +23,8 @@ from rimecrest.embed.undo import TextUndo
 
 MARGIN = 44
 """Pixels around the text."""
+HTML = (".html", ".htm")
+KINDS = "Letters (*.html *.htm);;Text (*.txt);;All files (*)"
 LARGEST = 32 * 1024 * 1024
 """Bytes of a letter that is opened at most."""
 
@@ -116,7 +118,7 @@ class LetterDocument(QObject):
                 f"{path} cannot be opened: {error.strerror}.",
                 "Choose another file; this letter is as it was.",
             ) from None
-        if path.suffix.lower() in (".html", ".htm"):
+        if path.suffix.lower() in HTML:
             self.widget.setHtml(text)
         else:
             self.widget.setPlainText(text)
@@ -141,6 +143,16 @@ class LetterDocument(QObject):
         self.widget.document().setModified(False)
         self.undo.changed.emit()
 
+    def save(self) -> None:
+        """Save where the letter lies; ask for a place when it has none, or lies there as plain text."""
+        if self.path is not None and self.path.suffix.lower() in HTML:
+            self.save_to(self.path)
+            return
+        begin = str(self.path.with_suffix(".html") if self.path else "Letter.html")
+        name, _ = QFileDialog.getSaveFileName(self.widget, "Save the letter", begin, KINDS)
+        if name:
+            self.save_to(with_ending(Path(name)))
+
     def may_close(self) -> bool:
         """Ask about unsaved changes. False: stay with this letter."""
         if not self.widget.document().isModified():
@@ -156,14 +168,17 @@ class LetterDocument(QObject):
         box.setDefaultButton(save)
         box.exec()
         if box.clickedButton() is save:
-            from rimecrest.apps.letters.files import save as save_letter
-
-            save_letter(self)
+            self.save()
             return not self.widget.document().isModified()
         return box.clickedButton() is leave
 
     def picture(self) -> QImage:
         return self.widget.grab().toImage()
+
+
+def with_ending(path: Path) -> Path:
+    """The path with an ending: letters are HTML unless somebody says otherwise."""
+    return path if path.suffix else path.with_suffix(".html")
 
 
 def _root_format(root: QTextFrame) -> object:

@@ -9,11 +9,9 @@ from PyQt6.QtGui import QPageLayout, QPageSize, QPdfWriter
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from rimecrest.apps.letters.declared import command
-from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.document import KINDS, LetterDocument, with_ending
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
-
-KINDS = "Letters (*.html *.htm);;Text (*.txt);;All files (*)"
 
 
 def clean_path(path: Path) -> Path:
@@ -63,10 +61,7 @@ def open_(doc: LetterDocument, path: Path = Path()) -> None:
     "save", "Save", about="Save the letter", keys="Ctrl+S", picture="content-save-outline", everyday=True
 )
 def save(doc: LetterDocument) -> None:
-    if doc.path is None or doc.path.suffix.lower() not in (".html", ".htm"):
-        save_as(doc)
-    else:
-        doc.save_to(doc.path)
+    doc.save()
 
 
 @command(
@@ -84,8 +79,7 @@ def save_as(doc: LetterDocument, path: Path = Path()) -> None:
         if not name:
             return
         path = Path(name)
-    path = clean_path(path)
-    doc.save_to(path if path.suffix else path.with_suffix(".html"))
+    doc.save_to(with_ending(clean_path(path)))
 
 
 @command(
