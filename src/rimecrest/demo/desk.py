@@ -112,9 +112,9 @@ class Desk:
     def __exit__(
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
+        # One after the other, the last started first: the screen goes when nobody draws on it any more.
         for process in reversed(self._processes):
             process.terminate()
-        for process in reversed(self._processes):
             try:
                 process.wait(5)
             except subprocess.TimeoutExpired:

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import structlog
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.errors import RimecrestError
@@ -27,6 +27,7 @@ def make_qt_application(name: str) -> QApplication:
     """The one QApplication of a process: plain style, our palette and font, no stylesheet."""
     known = QApplication.instance()
     qt = known if isinstance(known, QApplication) else QApplication(sys.argv[:1])
+    qInstallMessageHandler(_log_qt)
     qt.setApplicationName(name)
     qt.setStyle("Fusion")
     qt.setPalette(palette(LIGHT))
@@ -39,6 +40,16 @@ def make_qt_application(name: str) -> QApplication:
     ticking.start(250)
     sys.excepthook = _log_and_go_on
     return qt
+
+
+_NOISE = ("wildcard call disconnects from destroyed signal", "propagateSizeHints", "X11 connection broke")
+"""Beginnings of Qt's remarks about itself that nobody can act on."""
+
+
+def _log_qt(kind: QtMsgType, _where: object, message: str | None) -> None:
+    if not any(known in (message or "") for known in _NOISE):
+        grave = kind in (QtMsgType.QtCriticalMsg, QtMsgType.QtFatalMsg)
+        (log.error if grave else log.debug)("Qt", message=message)
 
 
 def _log_and_go_on(kind: type[BaseException], error: BaseException, trace: object) -> None:
