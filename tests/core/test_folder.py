@@ -12,6 +12,7 @@ import pytest
 
 from rimecrest.core.errors import BrokenFile, NewerFormat, RimecrestError
 from rimecrest.core.workspace import (
+    ChangedMeanwhile,
     Keeper,
     PutMacro,
     TakeOff,
@@ -283,6 +284,24 @@ def test_what_another_program_changed_is_noticed_and_what_we_wrote_is_not(folder
         "macros/organisation/more.steps",
     ]
     assert keeper.foreign_changes() == []
+    keeper.close()
+
+
+def test_what_another_program_wrote_is_never_written_over(folder: Path) -> None:
+    keeper = Keeper(folder)
+    before = keeper.open()
+    after, _ = apply(before, OFF)
+    theirs = (folder / NORTH).read_text().replace("Rule", "Ruler")
+    (folder / NORTH).write_text(theirs)
+    with pytest.raises(ChangedMeanwhile, match="changed layouts/department.north/notes.json meanwhile"):
+        keeper.save("take off", before, after)
+    assert (folder / NORTH).read_text() == theirs
+    keeper.foreign_changes()
+    fresh = read_workspace(folder)
+    again, _ = apply(fresh, OFF)
+    keeper.save("take off", fresh, again)
+    assert "Ruler" in (folder / NORTH).read_text()
+    assert "hide" in (folder / NORTH).read_text()
     keeper.close()
 
 

@@ -44,6 +44,18 @@ def test_the_strip_counts_and_tells_the_worst_finding_of_the_aim(studio: Studio)
     assert studio.said == "No findings here"
 
 
+def test_a_findings_first_words_show_what_it_is_about(studio: Studio) -> None:
+    aim(studio, "department.quay")
+    studio.push("finding-subject")
+    assert studio.place.stage.frame.open_tab == "department.quay:posters"
+    assert studio.place.overlay.caret.selected == ["department.quay:weekly-timetable"]
+    aim(studio, "department.freight")
+    studio.push("place-roll-out")
+    studio.push("finding-subject")
+    assert studio.desk.places.currentWidget() is studio.place
+    assert studio.place.overlay.caret.selected == ["department.freight:hazard-note"]
+
+
 def test_a_fix_in_the_strip_is_one_click(studio: Studio) -> None:
     aim(studio, "department.quay")
     studio.push("fix-1")
@@ -262,6 +274,21 @@ def test_what_another_program_changes_is_read_and_told(studio: Studio) -> None:
     studio.qtbot.waitUntil(lambda: "Another program changed" in studio.said, timeout=5000)
     assert studio.session.outcome().title_of(BAR) == "Cargo"
     assert studio.session.undo_label == ""
+
+
+def test_a_step_on_a_file_that_changed_a_moment_ago_is_not_done_and_nothing_is_lost(studio: Studio) -> None:
+    path = studio.folder / FREIGHT
+    path.write_text(path.read_text().replace('"Freight"', '"Cargo"'))
+    before = studio.row()
+    studio.click_slot()
+    studio.press(Qt.Key.Key_Backspace)
+    assert "meanwhile; your last step was not done" in studio.said
+    assert studio.row() == before
+    assert studio.session.outcome().title_of(BAR) == "Cargo"
+    studio.click_slot()
+    studio.press(Qt.Key.Key_Backspace)
+    assert len(studio.row()) == len(before) - 1
+    assert '"Cargo"' in path.read_text()
 
 
 def test_a_file_that_another_program_breaks_is_named_and_the_rest_stays_open(studio: Studio) -> None:

@@ -224,5 +224,7 @@ class Desk:
     def picture(self, path: Path) -> Path:
         """A picture of the whole screen."""
         path.parent.mkdir(parents=True, exist_ok=True)
+        # A program answers before it has drawn; a picture of half a window would be of no use to anybody.
+        time.sleep(0.15)
         ImageGrab.grab(xdisplay=self.display).save(path)
         return path

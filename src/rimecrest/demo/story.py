@@ -193,6 +193,8 @@ class Story:
         desk.type("Quay offices's layer")
         desk.press("Return")
         wait_for("the Quay offices", lambda: "Timetable" in str(studio.ask("read", name="said")))
+        desk.click_on(studio, "finding-subject")
+        desk.find(studio, "department.quay:weekly-timetable")
         self.picture(desk, "finding")
         desk.click_on(studio, "fix-1")
         wait_for(

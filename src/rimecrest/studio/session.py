@@ -14,7 +14,7 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 from rimecrest.core.conflicts import Checked, Finding, check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Outcome
-from rimecrest.core.workspace import Edit, Keeper, Workspace, apply, read_workspace
+from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply, read_workspace
 from rimecrest.core.workspace.edits import Restore
 from rimecrest.studio.aim import Aim, AimHistory, first_aim
 
@@ -75,13 +75,18 @@ class Session(QObject):
                 return True
             self.keeper.save(edit.label, self.workspace, after)
         except RimecrestError as error:
-            self.told.emit(str(error))
+            self._refuse(error)
             return False
         self._undo.append(inverse)
         self._redo.clear()
         self.edits += 1
         self._become(after)
         return True
+
+    def _refuse(self, error: RimecrestError) -> None:
+        if isinstance(error, ChangedMeanwhile):
+            self.look_again()
+        self.told.emit(str(error))
 
     def preview(self, edit: Edit) -> Workspace | None:
         """The workspace as an edit would make it; None when it cannot be done."""
@@ -112,7 +117,7 @@ class Session(QObject):
             after, inverse = apply(self.workspace, edit)
             self.keeper.save(edit.label, self.workspace, after)
         except RimecrestError as error:
-            self.told.emit(str(error))
+            self._refuse(error)
             return
         source.pop()
         target.append(inverse)

@@ -15,9 +15,13 @@ from rimecrest.studio.words import Chip, Flow, Plain, Word
 
 
 class FindingSheet(QWidget):
-    """All findings with their fixes: those of the aim, or of everything. `fix_wanted` carries a fix."""
+    """All findings with their fixes: those of the aim, or of everything. `fix_wanted` carries a fix.
+
+    `shown` carries where a finding is, when somebody goes there.
+    """
 
     fix_wanted = pyqtSignal(object)
+    shown = pyqtSignal(str)
     closed = pyqtSignal()
 
     def __init__(self, session: Session, scheme: Scheme, parent: QWidget) -> None:
@@ -132,6 +136,7 @@ class FindingSheet(QWidget):
             seat = seat_for(self._session.workspace, finding.layer)
             self._session.aim_at(Aim(finding.layer, finding.app, seat, aim.width))
         self.shut()
+        self.shown.emit(finding.where)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:

@@ -9,10 +9,10 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from rimecrest.core.conflicts import Finding, Fix, Weight, fixes
-from rimecrest.embed.look import Scheme, bold
+from rimecrest.embed.look import Scheme
 from rimecrest.studio.marks import Mark
 from rimecrest.studio.session import Session
-from rimecrest.studio.words import Chip, Elided, Entry, Plain
+from rimecrest.studio.words import Chip, Elided, Entry, Plain, Word
 
 MOST_CHIPS = 4
 
@@ -24,6 +24,8 @@ class Strip(QWidget):
     """
 
     opened = pyqtSignal()
+    shown = pyqtSignal(str)
+    """Where the finding is, when somebody clicks its first words."""
 
     def __init__(self, session: Session, scheme: Scheme) -> None:
         super().__init__()
@@ -88,8 +90,10 @@ class Strip(QWidget):
 
     def _show(self, finding: Finding) -> None:
         self._row.addWidget(Mark(finding.weight, self._scheme))
-        subject = Plain(finding.subject, self._scheme, "ink", 13)
-        subject.setFont(bold(13))
+        subject = Word(finding.subject, self._scheme, 13)
+        subject.setObjectName("finding-subject")
+        subject.setToolTip("Show it")
+        subject.clicked.connect(lambda: self.shown.emit(finding.where))
         self._row.addWidget(subject)
         rest = Elided(finding.rest, self._scheme)
         rest.setToolTip(finding.sentence)

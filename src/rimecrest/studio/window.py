@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QStackedWidget, QVBoxLayo
 
 from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import format_sequence
 from rimecrest.core.layout.placing import fresh_id
 from rimecrest.core.release import freeze
 from rimecrest.core.workspace import PutTab, PutToolbar
@@ -105,6 +106,8 @@ class Desk(QWidget):
         self.sheet.fix_wanted.connect(self.strip.apply)
         self.sheet.closed.connect(self._focus_place)
         self.strip.opened.connect(self._open_sheet)
+        self.strip.shown.connect(self._show_finding)
+        self.sheet.shown.connect(self._show_finding)
         self.finder.found.connect(self._found)
         self.session.changed.connect(self._say_undo)
         self._say_undo()
@@ -144,6 +147,17 @@ class Desk(QWidget):
             self.rollout.leave()
             self.places.setCurrentWidget(self.layout_place)
             self.layout_place.begin()
+
+    def _show_finding(self, where: str) -> None:
+        """Bring what a finding is about into view: an item, or the item that has the key."""
+        seen, layout = self.session.outcome(), self.layout_place
+        target = next(
+            (b.target for b in seen.bindings if format_sequence(b.sequence) == where and b.level), None
+        )
+        item = next((i.id for _, i in seen.items() if i.id == where or (target and i.target == target)), None)
+        if item is not None:
+            self.go("Layout")
+            layout.show_item(item)
 
     def _focus_place(self) -> None:
         if self.places.currentWidget() is self.layout_place:

@@ -65,7 +65,7 @@ class Flow(QLayout):
         x, y, line = box.x(), box.y(), 0
         row: list[tuple[QLayoutItem, QRect]] = []
         for item in [*self._items, None]:
-            size = QSize() if item is None else item.sizeHint()
+            size = QSize() if item is None else item.sizeHint().boundedTo(QSize(max(box.width(), 1), 10_000))
             if item is not None and item.isEmpty():
                 continue
             if item is None or (x + size.width() > box.right() + 1 and x > box.x()):
@@ -123,7 +123,9 @@ class Word(Pressable):
         active = self.hasFocus() or self.underMouse()
         painter.setPen(self._scheme.color("crest" if active else "ink"))
         painter.setFont(bold(self._pixels))
-        painter.drawText(self.rect().adjusted(1, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, self.text())
+        metrics = QFontMetrics(bold(self._pixels))
+        shown = metrics.elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width() - 1)
+        painter.drawText(self.rect().adjusted(1, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, shown)
         painter.fillRect(1, self.height() - 2, self.width() - 2, 2, self._scheme.color("crest"))
 
 

@@ -22,13 +22,14 @@ from rimecrest.core.workspace.edits import (
     apply,
 )
 from rimecrest.core.workspace.folder import open_workspace, read_workspace
-from rimecrest.core.workspace.keeper import Keeper
+from rimecrest.core.workspace.keeper import ChangedMeanwhile, Keeper
 from rimecrest.core.workspace.people import Seat, format_people, parse_people
 from rimecrest.core.workspace.workspace import LayerTitle, MacroFile, Settings, Workspace
 
 __all__ = [
     "Accept",
     "Bind",
+    "ChangedMeanwhile",
     "Edit",
     "Keeper",
     "LayerTitle",

@@ -16,6 +16,16 @@ from rimecrest.core.workspace.journal import Journal
 from rimecrest.core.workspace.workspace import Workspace
 
 
+class ChangedMeanwhile(RimecrestError):
+    """Another program wrote a file since we read it; ours was not written over it."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__(
+            f"Another program changed {name} meanwhile; your last step was not done.",
+            "The file was read again: look at it, then do the step once more.",
+        )
+
+
 class Keeper:
     """Saves the edits of one studio into one folder.
 
@@ -73,6 +83,7 @@ class Keeper:
         """Save an edit, whole or not at all.
 
         Raises:
+            ChangedMeanwhile: another program wrote one of the files since we last read or wrote it.
             RimecrestError: read-only, or the folder cannot be written.
         """
         if self.read_only:
@@ -83,6 +94,10 @@ class Keeper:
         if not self.folder.is_dir():
             raise cannot_write(self.folder, FileNotFoundError(2, "the folder is gone"))
         files = changed_files(before, after)
+        for name in files:
+            path = self.folder / name
+            if (_digest(path) if path.is_file() else None) != self._digests.get(name):
+                raise ChangedMeanwhile(name)
         self._journal.save(label, files)
         for name in files:
             self._note(name)

@@ -241,8 +241,7 @@ class Card(QWidget):
         def edit(word: Word) -> None:
             self._field_over(word, text, lambda value: self._set({field: value}, f"{field} {value}"))
 
-        words = shown if len(shown) < 44 else shown[:42].rstrip() + "…"
-        self._word(flow, words or "nothing", edit, name)
+        self._word(flow, shown or "nothing", edit, name)
 
     def _field_over(self, word: Word, now: str, enter: Callable[[str], None]) -> None:
         field = Entry(now, "", self._body)
