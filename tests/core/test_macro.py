@@ -16,18 +16,26 @@ from rimecrest.core.macro import (
     Choose,
     Comment,
     Do,
+    ForEach,
+    Form,
     Header,
+    If,
     Macro,
     MacroStopped,
     Meets,
     Need,
     Part,
     Perform,
+    Read,
+    Repeat,
     Request,
+    Run,
     Say,
+    Set,
     Statement,
     Stop,
     Tell,
+    While,
     Write,
     WriteText,
     check_macro,
@@ -36,8 +44,8 @@ from rimecrest.core.macro import (
     parse_macro,
     run_macro,
 )
+from rimecrest.core.macro.expressions import Binary, Expression, Flag, Name, Number, Text, Unary
 from rimecrest.core.macro.names import fill, names_in
-from rimecrest.core.macro.run import Read
 from rimecrest.core.macro.steps import Setting
 from tests.samples import CATALOGUE, GREETING
 
@@ -109,6 +117,8 @@ values = st.one_of(
     ),
 )
 flags = {"muted": st.booleans(), "comment": comments}
+KEYWORDS = ("yes", "no", "not")
+names = words.filter(lambda word: word not in KEYWORDS)
 simple = st.one_of(
     st.builds(Do, words, st.lists(values, max_size=3).map(tuple), **flags),
     st.builds(WriteText, texts, **flags),
@@ -119,14 +129,46 @@ simple = st.one_of(
         Ask, words, texts, st.just(()), st.sampled_from(["headings", "here.value"]), st.none(), **flags
     ),
     st.builds(Say, texts, **flags),
+    st.deferred(lambda: st.builds(Set, names, expressions, **flags)),
+    st.builds(Run, texts, **flags),
     st.builds(Stop, st.none() | texts, **flags),
     st.builds(Comment, comment=comments.filter(bool)),
 )
-steps: st.SearchStrategy[Statement] = st.recursive(
-    simple,
-    lambda inner: st.builds(Part, texts, st.lists(inner, max_size=3).map(tuple), comments, **flags),
-    max_leaves=8,
+atoms = st.one_of(
+    st.builds(Text, texts),
+    st.builds(lambda n, d: Number(f"{n}.{d}" if d else str(n)), st.integers(0, 99), st.integers(0, 99)),
+    st.builds(Flag, st.booleans()),
+    st.builds(Name, words.filter(lambda w: w not in KEYWORDS) | st.sampled_from(["here.value", "headings"])),
 )
+expressions: st.SearchStrategy[Expression] = st.recursive(
+    atoms,
+    lambda inner: st.one_of(
+        st.builds(Unary, st.sampled_from(["not", "minus", "is empty"]), inner),
+        st.builds(
+            Binary,
+            st.sampled_from(["or", "and", "=", "<>", "<", ">", "<=", ">=", "contains", "+", "-", "*", "/"]),
+            inner,
+            inner,
+        ),
+    ),
+    max_leaves=6,
+)
+
+
+def blocks(inner: st.SearchStrategy[Statement]) -> st.SearchStrategy[Statement]:
+    body = {**flags, "steps": st.lists(inner, max_size=3).map(tuple), "end_comment": comments}
+    otherwise = st.none() | st.lists(inner, max_size=2).map(tuple)
+    return st.one_of(
+        st.builds(Part, title=texts, **body),
+        st.builds(Form, title=texts, **body),
+        st.builds(If, condition=expressions, otherwise=otherwise, **body),
+        st.builds(Repeat, times=expressions, **body),
+        st.builds(ForEach, name=names, reading=st.sampled_from(["headings", "here.value"]), **body),
+        st.builds(While, condition=expressions, limit=st.integers(0, 999), **body),
+    )
+
+
+steps: st.SearchStrategy[Statement] = st.recursive(simple, blocks, max_leaves=8)
 heads = st.builds(
     lambda name, say: (Header("macro", name), Header("for", "notes"), Need(context="writing", say=say)),
     texts,
@@ -147,7 +189,9 @@ def test_steps_are_read_back_as_they_were_written(macro: Macro) -> None:
 @settings(max_examples=200, deadline=None)
 @given(
     st.text(
-        st.sampled_from('macro do write ask "\\{}=,#~\n end part stop x-1.') | st.characters(), max_size=80
+        st.sampled_from('macro do write ask if while set "\\{}=,#~\n end part stop x-1.+<(for each')
+        | st.characters(),
+        max_size=80,
     )
 )
 @example('write "' + "\\" * 9)
@@ -185,7 +229,7 @@ def test_a_line_that_cannot_be_read_says_why_and_what_to_write(line: str, reason
 
 def test_a_part_that_is_not_closed_is_told_at_its_line() -> None:
     _, faults = parse_macro('macro "M"\npart "P"\ndo bold\n')
-    assert (faults[0].line, faults[0].reason) == (2, "The part “P” is not closed")
+    assert (faults[0].line, faults[0].reason) == (2, '“part "P"” is not closed')
 
 
 def faults_of(

@@ -266,7 +266,7 @@ def test_a_macro_writes_asks_and_says(letters: Letters) -> None:
     )
     question = letters.window.findChild(Question)
     assert question.windowTitle() == "Test"
-    QTest.keyClick(question._choice, Qt.Key.Key_Down)
+    QTest.keyClick(question.fields[0], Qt.Key.Key_Down)
     with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
         QTest.keyClick(question, Qt.Key.Key_Return)
     assert letters.text == "Dear Corran"
@@ -277,7 +277,7 @@ def test_a_macro_writes_asks_and_says(letters: Letters) -> None:
 def test_a_question_may_have_a_field_with_a_default(letters: Letters) -> None:
     letters.run('ask who "Whom?" default "all"\nwrite "{who}!"', wait=False)
     question = letters.window.findChild(Question)
-    QTest.keyClicks(question._field, " of you")
+    QTest.keyClicks(question.fields[0], " of you")
     with letters.qtbot.waitSignal(letters.window.runner.ended):
         question.accept()
     assert letters.text == " of you!"
@@ -288,10 +288,90 @@ def test_a_question_may_choose_from_a_reading(letters: Letters) -> None:
     letters.do("style-paragraph", to="heading")
     letters.run('ask where "Where?" from headings\nsay "{where}"', wait=False)
     question = letters.window.findChild(Question)
-    assert question.answer() == "One"
+    assert question.answers() == ("One",)
     with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
         question.accept()
     assert ended.args[1] == "One"
+
+
+def test_a_form_asks_several_questions_at_once(letters: Letters) -> None:
+    form = 'form "Sailing"\n  ask vessel "Which?" choices "Ailsa", "Corran"\n  ask quay "Where?"\nend\n'
+    body = form + 'write "{vessel}, {quay}"'
+    letters.run(body, wait=False)
+    question = letters.window.findChild(Question)
+    assert len(question.fields) == 2
+    QTest.keyClick(question.fields[0], Qt.Key.Key_Down)
+    QTest.keyClicks(question.fields[1], "north")
+    with letters.qtbot.waitSignal(letters.window.runner.ended):
+        question.accept()
+    assert letters.text == "Corran, north"
+
+
+def test_a_macro_goes_over_the_headings_and_runs_another_as_one_undo(letters: Letters) -> None:
+    letters.type("One")
+    letters.do("style-paragraph", to="heading")
+    letters.press(Qt.Key.Key_Return)
+    letters.type("text")
+    before = letters.html
+    list_all = (
+        'macro "List"\nfor letters\nset count = 0\nfor each h in headings\n  set count = count + 1\n'
+        '  run "line"\n  write "{count} {h}"\nend\nif count > 0\n  say "{count} listed."\nend\n'
+    )
+    letters.use({}, list=list_all, line='macro "Line"\nfor letters\ndo new-line\n')
+    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+        letters.window.dispatcher.perform("macro:list")
+    assert ended.args[1] == "1 listed."
+    assert letters.text == "One\ntext\n1 One"
+    letters.press(Qt.Key.Key_Z, CTRL)
+    assert letters.html == before
+
+
+@pytest.mark.parametrize(
+    "body", ["repeat 90000 times\nend", "set go = yes\nwhile go limit 90000\n  set go = yes\nend"]
+)
+def test_a_loop_that_does_nothing_leaves_the_window_alive(letters: Letters, body: str) -> None:
+    letters.run(body, wait=False)
+    assert letters.window.dispatcher.busy == "Test"
+    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+        letters.press(Qt.Key.Key_Escape)
+    assert "was stopped" in ended.args[1]
+
+
+def test_a_limit_that_is_reached_takes_everything_back(letters: Letters) -> None:
+    letters.type("before")
+    said = letters.run('while not here.paragraph is empty limit 5\n  write "x"\nend')
+    assert "went round 5 times" in said
+    assert letters.text == "before"
+
+
+@pytest.mark.parametrize("fails", [True, False])
+def test_what_leaves_the_document_waits_for_the_last_step(
+    letters: Letters, tmp_path: Path, fails: bool
+) -> None:
+    path = tmp_path / "notice.html"
+    last = 'do go-to-heading name="None"' if fails else 'write " after"'
+    said = letters.run(f'write "before"\ndo save-as path="{path}"\n{last}')
+    assert path.exists() is not fails
+    assert letters.text == ("" if fails else "before after")
+    if fails:
+        assert "All was taken back" in said
+    else:
+        assert "before after" in path.read_text()
+
+
+def test_what_could_not_leave_is_told_and_the_writing_stays(letters: Letters, tmp_path: Path) -> None:
+    (tmp_path / "file").write_text("")
+    said = letters.run(f'write "x"\ndo save-as path="{tmp_path}/file/notice.html"')
+    assert "cannot be written" in said
+    assert "one undo takes it back" in said
+    letters.press(Qt.Key.Key_Z, CTRL)
+    assert letters.text == ""
+
+
+def test_what_is_to_leave_is_checked_when_its_step_comes(letters: Letters) -> None:
+    said = letters.run('write "x"\ndo follow-link\nwrite "y"')
+    assert "There is no link here" in said
+    assert letters.text == "xy"
 
 
 def test_cancelling_a_question_takes_everything_back(letters: Letters) -> None:

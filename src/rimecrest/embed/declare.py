@@ -29,7 +29,6 @@ from rimecrest.core.catalogue import (
     Reading,
 )
 from rimecrest.core.catalogue.surfaces import Menu, Tab, Toolbar
-from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Context, normalise
 
 Colour = NewType("Colour", str)
@@ -64,14 +63,7 @@ class Declared:
     parse: Mapping[str, Callable[[str], Any]]
 
     def call(self, document: Any, args: Mapping[str, str]) -> Any:
-        """Call it with arguments as written.
-
-        Raises:
-            RimecrestError: an argument is unknown, missing or does not fit.
-        """
-        faults = self.command.argument_faults(args)
-        if faults:
-            raise RimecrestError(f"{self.command.name}: {faults[0]}.")
+        """Call it with arguments as written, which have been found to fit."""
         return self.function(document, **{name: self.parse[name](value) for name, value in args.items()})
 
 
@@ -106,6 +98,7 @@ class Declarations:
         changes: Iterable[str] = (),
         picture: str = "",
         everyday: bool = False,
+        leaves_document: bool = False,
         repeats: bool = False,
     ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
         """Declare the function beneath as a command."""
@@ -123,6 +116,7 @@ class Declarations:
                 changes=tuple(sorted(changes)),
                 picture=f"set:{picture}" if picture else "",
                 everyday=everyday,
+                leaves_document=leaves_document,
                 repeats=repeats,
             )
             self.commands[identity] = Declared(command, function, parse)

@@ -16,7 +16,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.catalogue import Catalogue, Effect
 from rimecrest.core.errors import RimecrestError
-from rimecrest.embed.declare import Declarations
+from rimecrest.embed.declare import Declarations, Declared
 from rimecrest.embed.document import AppDocument
 
 log = structlog.get_logger()
@@ -85,7 +85,12 @@ class Dispatcher(QObject):
         self.performed.emit(run, dict(args), way.value)
         return answer
 
-    def _command(self, run: str, args: Mapping[str, str]) -> Any:
+    def ready(self, run: str, args: Mapping[str, str]) -> Declared:
+        """The command, when it could be performed now.
+
+        Raises:
+            RimecrestError: there is no such command, its context is not live, or a setting does not fit.
+        """
         declared = self.declarations.commands.get(run)
         if declared is None:
             near = self.catalogue.nearest(run.partition(":")[2])
@@ -95,6 +100,13 @@ class Dispatcher(QObject):
         if command.context not in self.live():
             where = self.contexts.name(command.context).lower()
             raise RimecrestError(f"“{command.name}” works {where} only.", "Put the cursor there first.")
+        if faults := command.argument_faults(args):
+            raise RimecrestError(f"{command.name}: {faults[0]}.")
+        return declared
+
+    def _command(self, run: str, args: Mapping[str, str]) -> Any:
+        declared = self.ready(run, args)
+        command = declared.command
         if Effect.EDITS not in command.effects:
             return declared.call(self.document, args)
         with self.document.change(command.name):

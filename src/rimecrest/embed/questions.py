@@ -1,8 +1,9 @@
-"""The question that a macro asks while it runs."""
+"""The questions that a macro asks while it runs: one, or several on one form."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
@@ -18,57 +19,75 @@ from PyQt6.QtWidgets import (
 from rimecrest.embed.look import Scheme, bold, font, palette
 
 
+@dataclass(frozen=True)
+class Asked:
+    """One question: a list where there are choices, else a field."""
+
+    prompt: str
+    choices: tuple[str, ...]
+    default: str
+
+
 class Question(QDialog):
-    """One question with a field or a list. `accepted` and `rejected` tell how it ended."""
+    """Questions under one another. `accepted` and `rejected` tell how it ended.
+
+    Args:
+        macro: the macro's name, for the window's title.
+        title: of a form; empty for a single question.
+    """
 
     def __init__(
-        self,
-        title: str,
-        prompt: str,
-        choices: Sequence[str],
-        default: str,
-        scheme: Scheme,
-        parent: QWidget,
+        self, macro: str, title: str, questions: Sequence[Asked], scheme: Scheme, parent: QWidget
     ) -> None:
         super().__init__(parent)
-        self.setWindowTitle(title)
+        self.setWindowTitle(macro)
         self.setObjectName("question")
         self.setPalette(palette(scheme))
         self.setFont(font(13))
         self.setMinimumWidth(340)
-        rows = QVBoxLayout(self)
-        rows.setContentsMargins(20, 18, 20, 16)
-        rows.setSpacing(12)
-        words = QLabel(prompt, self)
-        words.setTextFormat(Qt.TextFormat.PlainText)
-        words.setWordWrap(True)
-        words.setFont(bold(14))
-        rows.addWidget(words)
-        self._choice: QComboBox | None = None
-        self._field: QLineEdit | None = None
-        if choices:
-            self._choice = QComboBox(self)
-            self._choice.addItems(list(choices))
-            self._choice.setAccessibleName(prompt)
-            if default in choices:
-                self._choice.setCurrentText(default)
-            rows.addWidget(self._choice)
-        else:
-            self._field = QLineEdit(default, self)
-            self._field.setAccessibleName(prompt)
-            self._field.selectAll()
-            rows.addWidget(self._field)
+        self.fields: list[QComboBox | QLineEdit] = []
+        self._rows = QVBoxLayout(self)
+        self._rows.setContentsMargins(20, 18, 20, 16)
+        self._rows.setSpacing(10)
+        if title:
+            self._words(title, 16)
+        for question in questions:
+            self._words(question.prompt, 13 if title else 14)
+            self.fields.append(self._field(question))
+            self._rows.addWidget(self.fields[-1])
         buttons = QDialogButtonBox(self)
         go_on = buttons.addButton("Go on", QDialogButtonBox.ButtonRole.AcceptRole)
         go_on.setDefault(True)
         buttons.addButton("Cancel", QDialogButtonBox.ButtonRole.RejectRole)
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
-        rows.addWidget(buttons)
-        (self._choice or self._field).setFocus()
+        self._rows.addSpacing(4)
+        self._rows.addWidget(buttons)
+        if self.fields:
+            self.fields[0].setFocus()
 
-    def answer(self) -> str:
-        if self._choice is not None:
-            return self._choice.currentText()
-        assert self._field is not None
-        return self._field.text()
+    def _words(self, text: str, pixels: int) -> None:
+        words = QLabel(text, self)
+        words.setTextFormat(Qt.TextFormat.PlainText)
+        words.setWordWrap(True)
+        words.setFont(bold(pixels))
+        self._rows.addWidget(words)
+
+    def _field(self, question: Asked) -> QComboBox | QLineEdit:
+        field: QComboBox | QLineEdit
+        if question.choices:
+            field = QComboBox(self)
+            field.addItems(list(question.choices))
+            if question.default in question.choices:
+                field.setCurrentText(question.default)
+        else:
+            field = QLineEdit(question.default, self)
+            field.selectAll()
+        field.setAccessibleName(question.prompt)
+        return field
+
+    def answers(self) -> tuple[str, ...]:
+        """The answers, in the order of the questions."""
+        return tuple(
+            field.currentText() if isinstance(field, QComboBox) else field.text() for field in self.fields
+        )

@@ -7,7 +7,7 @@ failure, cancel or stop takes everything back.
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
@@ -15,21 +15,27 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import (
+    Breathe,
     Choose,
+    Fetch,
+    Fill,
+    Macro,
     MacroStopped,
     Meets,
     Perform,
+    Read,
+    Request,
     Tell,
     Write,
     check_macro,
     run_macro,
 )
-from rimecrest.core.macro.run import Flow, Read, Request
+from rimecrest.core.macro.run import Flow
 from rimecrest.core.macro.steps import Need
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.dispatcher import Dispatcher, Way
 from rimecrest.embed.look import Scheme
-from rimecrest.embed.questions import Question
+from rimecrest.embed.questions import Asked, Question
 
 SLICE = 0.02
 """Seconds of steps between two looks at the window's events: it answers well within 50 ms."""
@@ -51,17 +57,23 @@ class MacroRunner(QObject):
         self,
         dispatcher: Dispatcher,
         find: Callable[[str], MacroFile | None],
+        others: Callable[[], Mapping[str, Macro]],
         scheme: Callable[[], Scheme],
         window: QWidget,
     ) -> None:
         super().__init__(window)
         self._dispatcher = dispatcher
         self._find = find
+        self._others = others
         self._scheme = scheme
         self._window = window
         self._flow: Flow | None = None
         self._file: MacroFile | None = None
         self._said = ""
+        self._answer: Any = None
+        self._leaving: list[tuple[str, Mapping[str, str]]] = []
+        """What cannot be taken back: done when the last step has succeeded, else never."""
+        self._single = True
         self._question: Question | None = None
         self._slices = QTimer(self)
         self._slices.setSingleShot(True)
@@ -79,7 +91,7 @@ class MacroRunner(QObject):
         file = self._find(identity)
         if file is None:
             raise RimecrestError(f"The macro “{identity}” is not here.", "Ask whoever shares your layouts.")
-        faults = (*file.faults, *check_macro(file.macro, self._dispatcher.catalogue))
+        faults = (*file.faults, *check_macro(file.macro, self._dispatcher.catalogue, macros=self._others()))
         if faults:
             raise RimecrestError(f"“{file.name}” cannot run: {faults[0]}", "Tell whoever made it.")
         self._file, self._flow, self._said = file, run_macro(file.macro), ""
@@ -97,7 +109,8 @@ class MacroRunner(QObject):
                 self._fail(MacroStopped(f"“{self._file.name}” was stopped; nothing was changed."))
 
     def _go_on(self) -> None:
-        self._advance(None)
+        answer, self._answer = self._answer, None
+        self._advance(answer)
 
     def _advance(self, answer: Any) -> None:
         until = time.monotonic() + SLICE
@@ -105,7 +118,10 @@ class MacroRunner(QObject):
             try:
                 request = self._flow.send(answer)
                 if isinstance(request, Choose):
-                    self._ask(request)
+                    self._ask("", (request,))
+                    return
+                if isinstance(request, Fill):
+                    self._ask(request.title, request.questions)
                     return
                 answer = self._carry_out(request)
             except StopIteration:
@@ -115,11 +131,9 @@ class MacroRunner(QObject):
                 self._fail(error)
                 return
             if time.monotonic() > until:
-                # The answer of the last request is None for everything that takes long.
-                if answer is None:
-                    self._slices.start(0)
-                    return
-                until = time.monotonic() + SLICE
+                self._answer = answer
+                self._slices.start(0)
+                return
 
     def _carry_out(self, request: Request) -> Any:
         match request:
@@ -128,7 +142,10 @@ class MacroRunner(QObject):
             case Perform():
                 run = f"{self._dispatcher.catalogue.app}:{request.verb}"
                 try:
-                    self._dispatcher.perform_or_raise(run, request.args, Way.MACRO)
+                    if self._dispatcher.ready(run, request.args).command.leaves_document:
+                        self._leaving.append((run, request.args))
+                    else:
+                        self._dispatcher.perform_or_raise(run, request.args, Way.MACRO)
                 except RimecrestError as error:
                     raise MacroStopped(
                         f"Step in line {request.line}: {error.sentence} All was taken back.", error.way_out
@@ -138,9 +155,14 @@ class MacroRunner(QObject):
                 self._dispatcher.write(request.text)
                 return None
             case Read():
-                return self._text(request.name)
+                return self._dispatcher.read(request.name)
+            case Fetch():
+                file = self._find(request.macro)
+                return file.macro if file is not None and not file.faults else None
             case Tell():
                 self._said = request.text
+                return None
+            case Breathe():
                 return None
         raise AssertionError(request)
 
@@ -149,22 +171,19 @@ class MacroRunner(QObject):
             return need.context in self._dispatcher.live()
         return bool(self._dispatcher.read(need.reading))
 
-    def _text(self, reading: str) -> str | None:
-        value = self._dispatcher.read(reading)
-        if isinstance(value, list | tuple):
-            return ", ".join(map(str, value))
-        return None if value is None else str(value)
+    def _choices(self, question: Choose) -> tuple[str, ...]:
+        if not question.reading:
+            return question.choices
+        value = self._dispatcher.read(question.reading)
+        choices = tuple(map(str, value)) if isinstance(value, list | tuple) else (str(value),)
+        if not choices:
+            raise MacroStopped(f"There is nothing to choose from: {question.reading} is empty here.")
+        return choices
 
-    def _ask(self, request: Choose) -> None:
-        choices = request.choices
-        if request.reading:
-            value = self._dispatcher.read(request.reading)
-            choices = tuple(map(str, value)) if isinstance(value, list | tuple) else (str(value),)
-            if not choices:
-                raise MacroStopped(f"There is nothing to choose from: {request.reading} is empty here.")
-        question = Question(
-            self._file.name, request.prompt, choices, request.default, self._scheme(), self._window
-        )
+    def _ask(self, title: str, questions: tuple[Choose, ...]) -> None:
+        fields = tuple(Asked(q.prompt, self._choices(q), q.default) for q in questions)
+        self._single = not title
+        question = Question(self._file.name, title, fields, self._scheme(), self._window)
         self._question = question
         question.finished.connect(self._answered)
         question.open()
@@ -174,17 +193,26 @@ class MacroRunner(QObject):
         question, self._question = self._question, None
         if question is None:
             return
-        answer = question.answer() if result else None
+        answers = question.answers() if result else None
+        answer: Any = answers[0] if answers and self._single else answers
         question.deleteLater()
         # The dialog's own event is finished first; a macro may ask again at once.
         QTimer.singleShot(0, lambda: self._advance(answer))
 
     def _succeed(self) -> None:
         self._dispatcher.document.undo.end_run()
+        leaving, self._leaving = self._leaving, []
+        for run, args in leaving:
+            try:
+                self._dispatcher.perform_or_raise(run, args, Way.MACRO)
+            except RimecrestError as error:
+                self._end(f"{error} What was written stays; one undo takes it back.")
+                return
         self._end(self._said)
 
     def _fail(self, error: RimecrestError) -> None:
         self._dispatcher.document.undo.take_back_run()
+        self._leaving = []
         self._end(str(error))
 
     def _end(self, sentence: str) -> None:

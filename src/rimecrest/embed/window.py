@@ -15,6 +15,7 @@ from rimecrest.core.keys import Binding
 from rimecrest.core.layout import Outcome
 from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.layout.faces import Targets
+from rimecrest.core.macro import Macro
 from rimecrest.core.model import validated
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.workspace.workspace import MacroFile
@@ -52,13 +53,18 @@ class AppWindow(QWidget):
         self.state = StackState(app=declarations.app)
         self._macros: dict[str, MacroFile] = {}
         self._draft = False
-        self.runner = MacroRunner(self.dispatcher, self._macros_get, lambda: self.painting.scheme, self)
+        self.runner = MacroRunner(
+            self.dispatcher, self._macros_get, self._macros_read, lambda: self.painting.scheme, self
+        )
         self.keys = KeyFilter(self.dispatcher.live, self.dispatcher.contexts)
         self._connect()
         self.server = LinkServer(declarations.app, self._methods(), self)
         self.use(self._installed())
         self.resize(1024, 720)
         self.retitle()
+
+    def _macros_read(self) -> dict[str, Macro]:
+        return {name: file.macro for name, file in self._macros.items()}
 
     def _macros_get(self, identity: str) -> MacroFile | None:
         return self._macros.get(identity)

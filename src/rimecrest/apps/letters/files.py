@@ -58,7 +58,13 @@ def open_(doc: LetterDocument, path: Path = Path()) -> None:
 
 
 @command(
-    "save", "Save", about="Save the letter", keys="Ctrl+S", picture="content-save-outline", everyday=True
+    "save",
+    "Save",
+    about="Save the letter",
+    keys="Ctrl+S",
+    picture="content-save-outline",
+    everyday=True,
+    leaves_document=True,
 )
 def save(doc: LetterDocument) -> None:
     doc.save()
@@ -71,6 +77,7 @@ def save(doc: LetterDocument) -> None:
     keys="Ctrl+Shift+S",
     effects=(Effect.CREATES,),
     picture="content-save-edit-outline",
+    leaves_document=True,
 )
 def save_as(doc: LetterDocument, path: Path = Path()) -> None:
     if path == Path():
@@ -88,6 +95,7 @@ def save_as(doc: LetterDocument, path: Path = Path()) -> None:
     about="Make a PDF of the letter",
     effects=(Effect.CREATES,),
     picture="file-document-outline",
+    leaves_document=True,
 )
 def make_pdf(doc: LetterDocument, path: Path = Path()) -> None:
     if path == Path():
@@ -115,6 +123,7 @@ def make_pdf(doc: LetterDocument, path: Path = Path()) -> None:
     effects=(Effect.LEAVES,),
     picture="printer-outline",
     everyday=True,
+    leaves_document=True,
 )
 def print_(doc: LetterDocument) -> None:
     from PyQt6.QtPrintSupport import QPrintDialog, QPrinter  # loads the printing system: only when printing
@@ -138,6 +147,7 @@ def close(doc: LetterDocument) -> None:
     effects=(Effect.LEAVES,),
     picture="power",
     everyday=True,
+    leaves_document=True,
 )
 def quit_(doc: LetterDocument) -> None:
     if doc.widget.window().close():

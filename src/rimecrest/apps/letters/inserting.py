@@ -85,6 +85,7 @@ def insert_link(doc: LetterDocument, to: str) -> None:
     context="writing",
     effects=(Effect.OPENS_LINKS,),
     picture="link-box-outline",
+    leaves_document=True,
 )
 def follow_link(doc: LetterDocument) -> None:
     address = doc.cursor().charFormat().anchorHref()

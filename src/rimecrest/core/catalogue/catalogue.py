@@ -39,6 +39,8 @@ class Command(Record):
     picture: str = ""
     everyday: bool = False
     """One of the set that every colleague uses without looking: copy, undo, save, print …"""
+    leaves_document: bool = False
+    """Whether what it does cannot be taken back: a macro does it when its last step has succeeded."""
     repeats: bool = False
     """Whether holding the key down repeats it."""
 

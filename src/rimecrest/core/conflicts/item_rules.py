@@ -21,7 +21,7 @@ from rimecrest.core.conflicts.audience import Audience
 from rimecrest.core.conflicts.findings import Finding, Owner, Weight
 from rimecrest.core.layout import Layout, Outcome, SeenItem
 from rimecrest.core.layout.widths import fits
-from rimecrest.core.macro import check_macro
+from rimecrest.core.macro import Fault, check_macro
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
 
 
@@ -49,6 +49,12 @@ class LayerView:
     @cached_property
     def macros(self) -> dict[str, MacroFile]:
         return self.workspace.macros_of(self.workspace.stack_up_to(self.layer))
+
+    def faults(self, file: MacroFile) -> list[Fault]:
+        """What keeps a macro from running under this layer."""
+        catalogue = self.workspace.catalogues.get(file.macro.application)
+        others = {name: other.macro for name, other in self.macros.items()}
+        return [*file.faults, *check_macro(file.macro, catalogue, macros=others)]
 
     @cached_property
     def seats(self) -> tuple[str, ...]:
@@ -111,10 +117,7 @@ def faulty(view: LayerView) -> Iterator[Finding]:
         if file is None or name in told:
             continue
         told.add(name)
-        faults = (
-            *file.faults,
-            *check_macro(file.macro, view.workspace.catalogues.get(file.macro.application)),
-        )
+        faults = view.faults(file)
         if file.macro.application not in ("", view.app):
             reason = f"runs “{file.name}”, which is for {file.macro.application}."
         elif faults:

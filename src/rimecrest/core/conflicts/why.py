@@ -127,7 +127,9 @@ def _macro(workspace: Workspace, stack: tuple[str, ...], winner: Binding) -> Lin
     file = workspace.macros_of(stack).get(name)
     if file is None:
         return Link("macro", False, f"The macro “{name}” does not exist.", "Bind the key to another one.")
-    faults = (*file.faults, *check_macro(file.macro, workspace.catalogues.get(file.macro.application)))
+    others = {other: known.macro for other, known in workspace.macros_of(stack).items()}
+    catalogue = workspace.catalogues.get(file.macro.application)
+    faults = (*file.faults, *check_macro(file.macro, catalogue, macros=others))
     if faults:
         return Link("macro", False, f"“{file.name}” cannot run: {faults[0]}", faults[0].way_out)
     needs = [need.say or f"needs {need.context or need.reading}" for need in file.macro.needs]

@@ -1,22 +1,53 @@
 """What is wrong with a macro before it runs, held against the catalogue of its application.
 
 1. the head: a name, an application, needs that the application knows;
-2. commands: known, their settings known, present and of the right type;
+2. commands: known, their settings known, present and of the right type, paths that colleagues can reach;
 3. questions: a reading that exists, choices that include the default, a name used once;
-4. names in text: set before they are used, or readings.
+4. names: surely set before they are used, or readings;
+5. loops: over a list; with a step that can change what their condition reads;
+6. other macros: there, and not in a circle.
 """
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+import difflib
+from collections.abc import Collection, Iterable, Iterator, Mapping
 
-from rimecrest.core.catalogue import Catalogue, Effect
+from rimecrest.core.catalogue import ArgumentType, Catalogue, Effect
+from rimecrest.core.macro.expressions import names_of
 from rimecrest.core.macro.names import names_in
-from rimecrest.core.macro.steps import Ask, Do, Fault, Macro, Say, Statement, Stop, WriteText
+from rimecrest.core.macro.steps import (
+    Ask,
+    Comment,
+    Do,
+    Fault,
+    ForEach,
+    Form,
+    If,
+    Macro,
+    Part,
+    Repeat,
+    Run,
+    Say,
+    Set,
+    Statement,
+    Stop,
+    While,
+    WriteText,
+)
+
+Macros = Mapping[str, Macro]
+"""The macros that this one could run, by id."""
+
+_HOMES = ("/home/", "/root/", "~", "/media/", "/run/media/", "/mnt/", "file:///home/", "file:///media/")
+"""Beginnings of paths in somebody's own home or on a disk that can be taken out."""
 
 
 def check_macro(
-    macro: Macro, catalogue: Catalogue | None, companions: Collection[str] | None = None
+    macro: Macro,
+    catalogue: Catalogue | None,
+    companions: Collection[str] | None = None,
+    macros: Macros | None = None,
 ) -> list[Fault]:
     """All faults of a macro that could be read.
 
@@ -24,6 +55,7 @@ def check_macro(
         macro: what `parse_macro` made.
         catalogue: of the macro's application; None when the workspace has none.
         companions: paths of the companion files that exist; None to leave them unchecked.
+        macros: what `run` can run; None to leave it unchecked.
     """
     faults = list(_head_faults(macro, catalogue))
     if companions is not None:
@@ -32,14 +64,12 @@ def check_macro(
             for path in macro.companions
             if path not in companions
         ]
-    if catalogue is None:
-        return faults
-    readings = {reading.id for reading in catalogue.readings}
-    known: set[str] = set()
-    for step in macro.live_steps():
-        faults.extend(_step_faults(step, catalogue, readings, known))
-        if isinstance(step, Ask):
-            known.add(step.name)
+    if catalogue is not None:
+        checking = _Check(catalogue, macros)
+        checking.steps(macro.steps, set())
+        faults += checking.faults
+        if macros is not None:
+            faults += _circles(macro, macros)
     return sorted(faults, key=lambda fault: (fault.line, fault.column))
 
 
@@ -74,31 +104,153 @@ def _unknown_reading(name: str, line: int, column: int, catalogue: Catalogue) ->
     return Fault(line, column, f"{catalogue.title} cannot tell “{name}”", hint)
 
 
-def _step_faults(
-    step: Statement, catalogue: Catalogue, readings: set[str], known: set[str]
-) -> Iterator[Fault]:
-    match step:
-        case Do():
-            yield from _command_faults(step, catalogue)
-            texts = [setting.value for setting in step.settings if setting.quoted]
-        case WriteText() | Say():
-            texts = [step.text]
-        case Stop():
-            texts = [step.text or ""]
-        case Ask():
-            yield from _question_faults(step, catalogue, readings, known)
-            texts = [step.prompt, step.default or ""]
-        case _:
-            texts = []
-    for text in texts:
-        for name in names_in(text):
-            if name not in known and name not in readings:
-                yield Fault(
+class _Check:
+    """Walks over the steps with the names that are surely set."""
+
+    def __init__(self, catalogue: Catalogue, macros: Macros | None) -> None:
+        self.catalogue = catalogue
+        self.macros = macros
+        self.readings = {reading.id: reading for reading in catalogue.readings}
+        self.asked: set[str] = set()
+        self.faults: list[Fault] = []
+
+    def steps(self, steps: Iterable[Statement], known: set[str]) -> set[str]:
+        """Check steps; returns the names that are surely set after them."""
+        for step in steps:
+            if not step.muted:
+                known = self._step(step, known)
+        return known
+
+    def _step(self, step: Statement, known: set[str]) -> set[str]:
+        match step:
+            case Do():
+                self.faults.extend(_command_faults(step, self.catalogue))
+                for setting in step.settings:
+                    if setting.quoted:
+                        self._names(step, names_in(setting.value), known)
+            case WriteText() | Say():
+                self._names(step, names_in(step.text), known)
+            case Stop():
+                self._names(step, names_in(step.text or ""), known)
+            case Ask():
+                self.faults.extend(_question_faults(step, self.catalogue, self.readings, self.asked))
+                self._names(step, [*names_in(step.prompt), *names_in(step.default or "")], known)
+                self.asked.add(step.name)
+                return known | {step.name}
+            case Form():
+                return self._form(step, known)
+            case Set():
+                self._names(step, names_of(step.value), known)
+                return known | {step.name}
+            case Part():
+                return self.steps(step.steps, known)
+            case If():
+                self._names(step, names_of(step.condition), known)
+                one = self.steps(step.steps, known)
+                return one & self.steps(step.otherwise or (), known)
+            case Repeat():
+                self._names(step, names_of(step.times), known)
+                self.steps(step.steps, known)
+            case ForEach():
+                self._for_each(step, known)
+            case While():
+                self._names(step, names_of(step.condition), known)
+                self.steps(step.steps, known)
+                self._ends(step)
+            case Run():
+                self._run(step)
+            case Comment():
+                pass
+        return known
+
+    def _names(self, step: Statement, names: Iterable[str], known: set[str]) -> None:
+        for name in names:
+            if name in known or name in self.readings:
+                continue
+            if "." in name:
+                self.faults.append(_unknown_reading(name, step.line, step.column, self.catalogue))
+            else:
+                reason = f"“{name}” is used before it is set"
+                way_out = f'Ask for it first: ask {name or "name"} "Which?"'
+                self.faults.append(Fault(step.line, step.column, reason, way_out))
+
+    def _form(self, step: Form, known: set[str]) -> set[str]:
+        for inner in step.steps:
+            if not isinstance(inner, Ask | Comment):
+                self.faults.append(
+                    Fault(
+                        inner.line,
+                        inner.column,
+                        "Only questions stand in a form",
+                        "Move this behind its end.",
+                    )
+                )
+        return self.steps((inner for inner in step.steps if isinstance(inner, Ask)), known)
+
+    def _for_each(self, step: ForEach, known: set[str]) -> None:
+        reading = self.readings.get(step.reading)
+        if reading is None and step.reading not in known:
+            self.faults.append(_unknown_reading(step.reading, step.line, step.column, self.catalogue))
+        elif reading is not None and reading.type != "list":
+            reason = f"“{step.reading}” is one value, not a list"
+            lists = ", ".join(r.id for r in self.readings.values() if r.type == "list") or "none"
+            self.faults.append(Fault(step.line, step.column, reason, f"Lists are: {lists}."))
+        self.steps(step.steps, known | {step.name})
+
+    def _ends(self, step: While) -> None:
+        """A loop must do something that can change what its condition reads."""
+        wanted = set(names_of(step.condition))
+        changed: set[str] = set()
+        for inner in _inner(step.steps):
+            if isinstance(inner, Run):
+                return  # what another macro changes is told where it is checked
+            if isinstance(inner, Set | Ask | ForEach):
+                changed.add(inner.name)
+            elif isinstance(inner, WriteText):
+                changed |= {name for name in wanted if name.split(".")[0] in ("here", "chosen")}
+            elif isinstance(inner, Do) and (command := self.catalogue.command(inner.command)) is not None:
+                changed.update(command.changes)
+        if not changed & wanted:
+            what = ", ".join(sorted(wanted)) or "anything"
+            self.faults.append(
+                Fault(
                     step.line,
                     step.column,
-                    f"“{name}” is used before it is set",
-                    f'Ask for it first: ask {name or "name"} "Which?"',
+                    f"Nothing in this loop changes {what}, so it would only end at its limit",
+                    "Put a step into it that does.",
                 )
+            )
+
+    def _run(self, step: Run) -> None:
+        if self.macros is not None and step.macro not in self.macros:
+            near = difflib.get_close_matches(step.macro, self.macros, n=1)
+            hint = f"Did you mean “{near[0]}”?" if near else "The finder lists all macros."
+            self.faults.append(Fault(step.line, step.column, f"There is no macro “{step.macro}”", hint))
+
+
+def _inner(steps: Iterable[Statement]) -> Iterator[Statement]:
+    yield from Macro(steps=tuple(steps)).live_steps()
+
+
+def _circles(macro: Macro, macros: Macros) -> Iterator[Fault]:
+    """A macro that runs itself, directly or through others."""
+    for step in macro.live_steps():
+        if not isinstance(step, Run):
+            continue
+        seen: set[str] = set()
+        ahead = [step.macro]
+        while ahead:
+            name = ahead.pop()
+            if name in seen or name not in macros:
+                continue
+            seen.add(name)
+            if macros[name] == macro:
+                reason = "This macro runs itself" + (
+                    "" if name == step.macro else f", through “{step.macro}”"
+                )
+                yield Fault(step.line, step.column, reason, "Use a loop with a limit instead.")
+                break
+            ahead += [inner.macro for inner in macros[name].live_steps() if isinstance(inner, Run)]
 
 
 def _command_faults(step: Do, catalogue: Catalogue) -> Iterator[Fault]:
@@ -113,9 +265,21 @@ def _command_faults(step: Do, catalogue: Catalogue) -> Iterator[Fault]:
         yield Fault(step.line, step.column, f"The setting “{name}” stands twice", "Take one out.")
     for reason in command.argument_faults({setting.name: setting.value for setting in step.settings}):
         yield Fault(step.line, step.column, reason[0].upper() + reason[1:])
+    for setting in step.settings:
+        argument = command.argument(setting.name)
+        of_a_file = argument is not None and argument.type is ArgumentType.PATH
+        if of_a_file and setting.value.strip().strip("\"'").startswith(_HOMES):
+            yield Fault(
+                step.line,
+                step.column,
+                f"No colleague can reach “{setting.value.strip()}”",
+                "Lay the file into companions/, or onto a folder that all of them have.",
+            )
 
 
-def _question_faults(step: Ask, catalogue: Catalogue, readings: set[str], known: set[str]) -> Iterator[Fault]:
+def _question_faults(
+    step: Ask, catalogue: Catalogue, readings: Collection[str], known: Collection[str]
+) -> Iterator[Fault]:
     if step.name in known:
         yield Fault(step.line, step.column, f"“{step.name}” is asked for twice", "Give one another name.")
     if step.reading and step.reading not in readings:
@@ -129,12 +293,22 @@ def _question_faults(step: Ask, catalogue: Catalogue, readings: set[str], known:
         )
 
 
-def effects(macro: Macro, catalogue: Catalogue) -> tuple[Effect, ...]:
-    """What a macro may do: the union of its commands' effects, found without running it."""
+def effects(macro: Macro, catalogue: Catalogue, macros: Macros | None = None) -> tuple[Effect, ...]:
+    """What a macro may do: the union of its commands' effects, found without running it.
+
+    Args:
+        macros: those that it may run, whose effects count too.
+    """
     found: set[Effect] = set()
-    for step in macro.live_steps():
-        if isinstance(step, WriteText):
-            found.add(Effect.EDITS)
-        elif isinstance(step, Do) and (command := catalogue.command(step.command)) is not None:
-            found.update(command.effects)
+    seen: set[str] = set()
+    ahead = [macro]
+    while ahead:
+        for step in ahead.pop().live_steps():
+            if isinstance(step, WriteText):
+                found.add(Effect.EDITS)
+            elif isinstance(step, Do) and (command := catalogue.command(step.command)) is not None:
+                found.update(command.effects)
+            elif isinstance(step, Run) and macros and step.macro in macros and step.macro not in seen:
+                seen.add(step.macro)
+                ahead.append(macros[step.macro])
     return tuple(effect for effect in Effect if effect in found)

@@ -2,18 +2,27 @@
 
 from __future__ import annotations
 
+from rimecrest.core.macro.expressions import expression_text
 from rimecrest.core.macro.steps import (
     Ask,
+    Block,
     Comment,
     Do,
+    ForEach,
+    Form,
     Header,
+    If,
     Macro,
     Need,
     Part,
+    Repeat,
+    Run,
     Say,
+    Set,
     Setting,
     Statement,
     Stop,
+    While,
     WriteText,
 )
 
@@ -54,9 +63,13 @@ def _lines(step: Statement, depth: int) -> list[str]:
         text = f"~ {text}".rstrip()
     own = _with_comment(text, step.comment)
     lines = ["  " * depth + own if own else ""]
-    if isinstance(step, Part):
+    if isinstance(step, Block):
         for inner in step.steps:
             lines.extend(_lines(inner, depth + 1))
+        if isinstance(step, If) and step.otherwise is not None:
+            lines.append("  " * depth + _with_comment("else", step.else_comment))
+            for inner in step.otherwise:
+                lines.extend(_lines(inner, depth + 1))
         lines.append("  " * depth + _with_comment("end", step.end_comment))
     return lines
 
@@ -83,6 +96,20 @@ def step_text(step: Statement) -> str:
             return "stop" if step.text is None else f"stop {quote(step.text)}"
         case Part():
             return f"part {quote(step.title)}"
+        case Form():
+            return f"form {quote(step.title)}"
+        case Set():
+            return f"set {step.name} = {expression_text(step.value)}"
+        case If():
+            return f"if {expression_text(step.condition)}"
+        case Repeat():
+            return f"repeat {expression_text(step.times)} times"
+        case ForEach():
+            return f"for each {step.name} in {step.reading}"
+        case While():
+            return f"while {expression_text(step.condition)} limit {step.limit}"
+        case Run():
+            return f"run {quote(step.macro)}"
         case Comment():
             return ""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import difflib
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from importlib import resources
 from typing import Any, cast
@@ -11,32 +11,67 @@ from typing import Any, cast
 from lark import Lark, Token, Transformer, UnexpectedInput
 from lark.exceptions import VisitError
 
+from rimecrest.core.macro.expressions import Binary, Flag, Name, Number, Text, Unary
+from rimecrest.core.macro.format import step_text
 from rimecrest.core.macro.steps import (
     Ask,
+    Block,
     Comment,
     Do,
     Fault,
+    ForEach,
+    Form,
     Header,
+    If,
     Macro,
     Need,
     Part,
+    Repeat,
+    Run,
     Say,
+    Set,
     Setting,
     Statement,
     Stop,
+    While,
     WriteText,
 )
 
 WORDS = (
+    *("form", "set", "if", "else", "repeat", "while", "run"),
     *("macro", "about", "for", "needs", "with", "unfinished"),
     *("do", "write", "ask", "part", "say", "stop", "end"),
 )
 DEEPEST = 50
-"""Parts within parts at most; deeper nesting is a slip, and would cost recursion."""
+"""Blocks within blocks at most; deeper nesting is a slip, and would cost recursion."""
 
 
 class _End:
     """The line that closes a block."""
+
+
+class _Else:
+    """The line between the two halves of an `if`."""
+
+
+@dataclass
+class _Open:
+    """A block that is not closed yet, and the steps it has so far."""
+
+    block: Block
+    steps: list[Statement] = field(default_factory=list)
+    otherwise: list[Statement] | None = None
+    else_comment: str = ""
+
+    @property
+    def target(self) -> list[Statement]:
+        return self.steps if self.otherwise is None else self.otherwise
+
+    def closed(self, end_comment: str) -> Statement:
+        block = replace(self.block, steps=tuple(self.steps), end_comment=end_comment)
+        if isinstance(block, If) and self.otherwise is not None:
+            block = replace(block, otherwise=tuple(self.otherwise), else_comment=self.else_comment)
+        return cast(Statement, block)
 
 
 class _Lines(Transformer[Token, Any]):
@@ -110,6 +145,71 @@ class _Lines(Transformer[Token, Any]):
     def finish(self, _children: list[Any]) -> _End:
         return _End()
 
+    def otherwise(self, _children: list[Any]) -> _Else:
+        return _Else()
+
+    def form(self, children: list[Any]) -> Form:
+        return Form(_text(children[0]))
+
+    def set(self, children: list[Any]) -> Set:
+        return Set(str(children[0]), children[1])
+
+    def if_(self, children: list[Any]) -> If:
+        return If(children[0])
+
+    def repeat(self, children: list[Any]) -> Repeat:
+        return Repeat(children[0])
+
+    def for_each(self, children: list[Any]) -> ForEach:
+        return ForEach(str(children[0]), str(children[1]))
+
+    def while_(self, children: list[Any]) -> While:
+        return While(children[0], int(float(children[1])))
+
+    def run(self, children: list[Any]) -> Run:
+        return Run(_text(children[0]))
+
+    # Expressions
+
+    def number(self, children: list[Any]) -> Number:
+        return Number(str(children[0]))
+
+    def text(self, children: list[Any]) -> Text:
+        return Text(_text(children[0]))
+
+    def yes(self, _children: list[Any]) -> Flag:
+        return Flag(True)
+
+    def no(self, _children: list[Any]) -> Flag:
+        return Flag(False)
+
+    def name(self, children: list[Any]) -> Name:
+        return Name(str(children[0]))
+
+    def minus(self, children: list[Any]) -> Unary:
+        return Unary("minus", children[1])
+
+    def opposite(self, children: list[Any]) -> Unary:
+        return Unary("not", children[0])
+
+    def is_empty(self, children: list[Any]) -> Unary:
+        return Unary("is empty", children[0])
+
+    def either(self, children: list[Any]) -> Binary:
+        return Binary("or", children[0], children[1])
+
+    def both(self, children: list[Any]) -> Binary:
+        return Binary("and", children[0], children[1])
+
+    def contains(self, children: list[Any]) -> Binary:
+        return Binary("contains", children[0], children[1])
+
+    def compare(self, children: list[Any]) -> Binary:
+        return Binary(str(children[1]), children[0], children[2])
+
+    def calculate(self, children: list[Any]) -> Binary:
+        return Binary(str(children[1]), children[0], children[2])
+
 
 def _text(token: Token) -> str:
     body = str(token)[1:-1]
@@ -138,17 +238,21 @@ def parse_macro(text: str) -> tuple[Macro, list[Fault]]:
         The macro, without the lines that could not be read, and a fault for each of those.
     """
     head: list[Header | Need | Comment] = []
-    open_parts: list[tuple[Part, list[Statement]]] = []
+    open_blocks: list[_Open] = []
     body: list[Statement] = []
     faults: list[Fault] = []
     blank = False
+
+    def target() -> list[Statement]:
+        return open_blocks[-1].target if open_blocks else body
+
     for number, line in enumerate(text.replace("\r\n", "\n").split("\n"), 1):
         if not line.strip():
             blank = True
             continue
-        target = open_parts[-1][1] if open_parts else body
-        if blank and (head or body):
-            (head if not body and not open_parts else target).append(Comment(line=number - 1))
+        if blank and (head or body or open_blocks):
+            empty = Comment(line=number - 1)
+            head.append(empty) if not body and not open_blocks else target().append(empty)
         blank = False
         column = len(line) - len(line.lstrip()) + 1
         try:
@@ -157,36 +261,42 @@ def parse_macro(text: str) -> tuple[Macro, list[Fault]]:
             faults.append(_fault(error, line, number))
             continue
         if isinstance(step, _End):
-            if not open_parts:
+            if open_blocks:
+                block = open_blocks.pop().closed(comment)
+                target().append(block)
+            else:
                 faults.append(Fault(number, column, "This “end” closes nothing", "Take it out."))
-                continue
-            part, inner = open_parts.pop()
-            outer = open_parts[-1][1] if open_parts else body
-            outer.append(replace(part, steps=tuple(inner), end_comment=comment))
+            continue
+        if isinstance(step, _Else):
+            block_now = open_blocks[-1] if open_blocks else None
+            if block_now is None or not isinstance(block_now.block, If) or block_now.otherwise is not None:
+                faults.append(Fault(number, column, "This “else” belongs to no “if”", "Take it out."))
+            else:
+                block_now.otherwise, block_now.else_comment = [], comment
             continue
         step = replace(step or Comment(), comment=comment, line=number, column=column)
         if isinstance(step, Header | Need):
-            if body or open_parts:
+            if body or open_blocks:
                 faults.append(
                     Fault(number, column, "This line belongs above the first step", "Move it to the head.")
                 )
             else:
                 head.append(step)
-        elif isinstance(step, Part):
-            if len(open_parts) >= DEEPEST:
-                faults.append(Fault(number, column, f"Parts are nested more than {DEEPEST} deep"))
-            open_parts.append((step, []))
-        elif isinstance(step, Comment) and not body and not open_parts and not step.muted:
+        elif isinstance(step, Block):
+            if len(open_blocks) >= DEEPEST:
+                faults.append(Fault(number, column, f"Blocks are nested more than {DEEPEST} deep"))
+            open_blocks.append(_Open(step))
+        elif isinstance(step, Comment) and not body and not open_blocks and not step.muted:
             head.append(step)
         else:
-            target.append(step)
-    while open_parts:
-        part, inner = open_parts.pop()
+            target().append(step)
+    while open_blocks:
+        left = open_blocks.pop()
+        what = step_text(cast(Statement, left.block))
         faults.append(
-            Fault(part.line, part.column, f"The part “{part.title}” is not closed", "Add a line “end”.")
+            Fault(left.block.line, left.block.column, f"“{what}” is not closed", "Add a line “end”.")
         )
-        outer = open_parts[-1][1] if open_parts else body
-        outer.append(replace(part, steps=tuple(inner)))
+        target().append(left.closed(""))
     return Macro(tuple(head), tuple(body)), faults
 
 
@@ -205,8 +315,14 @@ def _fault(error: Exception, line: str, number: int) -> Fault:
         "write": 'write "text"',
         "ask": 'ask name "Question?" choices "one", "two"',
         "needs": 'needs context writing or say "What to do first."',
-        "for": "for letters",
         "say": 'say "text"',
         "part": 'part "title"',
+        "form": 'form "title"',
+        "set": "set name = value",
+        "if": "if here.row > 3",
+        "repeat": "repeat 3 times",
+        "while": "while here.value is empty limit 100",
+        "run": 'run "macro-id"',
+        "for": "for letters, or: for each name in headings",
     }.get(word, f'{word} "text"')
     return Fault(number, column, f"This “{word}” cannot be read from here on", f"It is written: {form}")

@@ -6,13 +6,45 @@ Taking back what was done on failure, cancel and stop is the runner's: it holds 
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Generator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
+from typing import Any
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro.expressions import (
+    CannotWorkOut,
+    Expression,
+    Value,
+    as_number,
+    as_text,
+    as_value,
+    is_true,
+    work_out,
+)
 from rimecrest.core.macro.names import fill, names_in
-from rimecrest.core.macro.steps import Ask, Do, Macro, Need, Say, Stop, WriteText
+from rimecrest.core.macro.steps import (
+    Ask,
+    Comment,
+    Do,
+    ForEach,
+    Form,
+    If,
+    Macro,
+    Need,
+    Part,
+    Repeat,
+    Run,
+    Say,
+    Set,
+    Statement,
+    Stop,
+    While,
+    WriteText,
+)
 
+DEEPEST_RUN = 20
+"""Macros that run macros, one within the other, at most."""
 MOST_STEPS = 100_000
 """Steps one run may take (formats.md, "Running")."""
 
@@ -60,10 +92,30 @@ class Choose:
 
 
 @dataclass(frozen=True, slots=True)
+class Fill:
+    """Ask several questions on one form. Answer: the texts in order, or None when they cancelled."""
+
+    title: str
+    questions: tuple[Choose, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Read:
-    """Tell a reading. Answer: its value as text."""
+    """Tell a reading. Answer: its value, or None when there is none here."""
 
     name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Fetch:
+    """Find another macro. Answer: the Macro, or None."""
+
+    macro: str
+
+
+@dataclass(frozen=True, slots=True)
+class Breathe:
+    """A loop goes round: a moment in which the run may be stopped. Answer: None."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,59 +125,174 @@ class Tell:
     text: str
 
 
-Request = Meets | Perform | Write | Choose | Read | Tell
-Flow = Generator[Request, "str | bool | None", None]
+Request = Meets | Perform | Write | Choose | Fill | Read | Fetch | Breathe | Tell
+Flow = Generator[Request, Any, None]
 
 
-@dataclass
+class _Ended(Exception):
+    """A `stop` was reached: the run ends and keeps what it did."""
+
+
 class _Run:
-    values: dict[str, str] = field(default_factory=dict)
+    """One run: the values it knows, the steps it took, the macros it is in."""
 
-    def filled(self, text: str) -> Generator[Request, str | bool | None, str]:
-        values = dict(self.values)
+    def __init__(self) -> None:
+        self.values: dict[str, Value] = {}
+        self.count = 0
+        self.line = 0
+        self.inside = 0
+
+    # What expressions need
+
+    def value(self, name: str) -> Generator[Request, Any, Value]:
+        if name in self.values:
+            return self.values[name]
+        raw = yield Read(name)
+        if raw is None:
+            raise self._stopped(f"“{name}” has no value here.", "Set it in a step before.")
+        return as_value(raw)
+
+    def filled(self, text: str) -> Generator[Request, Any, str]:
+        values: dict[str, str] = {}
         for name in names_in(text):
             if name not in values:
-                value = yield Read(name)
-                if value is None:
-                    raise MacroStopped(f"“{name}” has no value here.", "Ask for it in a step before.")
-                values[name] = str(value)
+                values[name] = as_text((yield from self.value(name)))
         return fill(text, values)
+
+    def worked_out(self, expression: Expression) -> Generator[Request, Any, Value]:
+        try:
+            found: Value = yield from work_out(expression, self)
+        except CannotWorkOut as error:
+            raise self._stopped(f"{error}.", "All was taken back.") from None
+        return found
+
+    def _stopped(self, sentence: str, way_out: str = "") -> MacroStopped:
+        where = f"Step in line {self.line}: " if self.line else ""
+        return MacroStopped(f"{where}{sentence}", way_out, self.line)
+
+    # Steps
+
+    def macro(self, macro: Macro) -> Flow:
+        for need in macro.needs:
+            if not (yield Meets(need)):
+                raise MacroStopped(need.say or "This macro cannot run here.", "Nothing was changed.")
+        yield from self.steps(macro.steps)
+
+    def steps(self, steps: tuple[Statement, ...]) -> Flow:
+        for step in steps:
+            if step.muted or isinstance(step, Comment):
+                continue
+            self.count += 1
+            self.line = step.line
+            if self.count > MOST_STEPS:
+                raise self._stopped(f"It went on for {MOST_STEPS:,} steps.", "All was taken back.")
+            yield from self._step(step)
+
+    def _step(self, step: Statement) -> Flow:
+        match step:
+            case Do():
+                args = {}
+                for setting in step.settings:
+                    value = setting.value
+                    args[setting.name] = (yield from self.filled(value)) if setting.quoted else value
+                yield Perform(step.command, args, step.line)
+            case WriteText():
+                yield Write((yield from self.filled(step.text)), step.line)
+            case Set():
+                self.values[step.name] = yield from self.worked_out(step.value)
+            case Ask():
+                answer = yield (yield from self._question(step))
+                self._remember((step,), None if answer is None else (answer,))
+            case Form():
+                asks = tuple(each for each in step.steps if isinstance(each, Ask) and not each.muted)
+                questions = []
+                for ask in asks:
+                    questions.append((yield from self._question(ask)))
+                title = yield from self.filled(step.title)
+                self._remember(asks, (yield Fill(title, tuple(questions))))
+            case Say():
+                yield Tell((yield from self.filled(step.text)))
+            case Stop():
+                if step.text is not None:
+                    yield Tell((yield from self.filled(step.text)))
+                raise _Ended
+            case Part():
+                yield from self.steps(step.steps)
+            case Run():
+                yield from self._other(step.macro)
+            case If() | Repeat() | ForEach() | While():
+                yield from self._block(step)
+
+    def _block(self, step: If | Repeat | ForEach | While) -> Flow:
+        match step:
+            case If():
+                if is_true((yield from self.worked_out(step.condition))):
+                    yield from self.steps(step.steps)
+                else:
+                    yield from self.steps(step.otherwise or ())
+            case Repeat():
+                try:
+                    times = int(as_number((yield from self.worked_out(step.times))))
+                except CannotWorkOut as error:
+                    raise self._stopped(f"{error}.", "All was taken back.") from None
+                for _ in range(times):
+                    yield from self._again(step.steps)
+            case ForEach():
+                value = yield from self.value(step.reading)
+                entries = value if isinstance(value, tuple) else (as_text(value),)
+                for entry in entries:
+                    self.values[step.name] = entry
+                    yield from self._again(step.steps)
+            case While():
+                count = 0
+                while is_true((yield from self.worked_out(step.condition))):
+                    count += 1
+                    if count > step.limit:
+                        raise self._stopped(
+                            f"It went round {step.limit:,} times, which is the limit.", "All was taken back."
+                        )
+                    yield from self._again(step.steps)
+                    self.line = step.line
+
+    def _again(self, steps: tuple[Statement, ...]) -> Flow:
+        # An empty round counts as a step too: no loop goes on for ever.
+        self.count += 1
+        if self.count > MOST_STEPS:
+            raise self._stopped(f"It went on for {MOST_STEPS:,} steps.", "All was taken back.")
+        yield Breathe()
+        yield from self.steps(steps)
+
+    def _question(self, step: Ask) -> Generator[Request, Any, Choose]:
+        prompt = yield from self.filled(step.prompt)
+        default = yield from self.filled(step.default or "")
+        return Choose(prompt, step.choices, step.reading, default)
+
+    def _remember(self, asks: tuple[Ask, ...], answers: tuple[str, ...] | None) -> None:
+        if answers is None:
+            raise MacroStopped("Cancelled: nothing was changed.", line=self.line)
+        for ask, answer in zip(asks, answers, strict=True):
+            self.values[ask.name] = str(answer)
+
+    def _other(self, identity: str) -> Flow:
+        other: Macro | None = yield Fetch(identity)
+        if other is None:
+            raise self._stopped(f"The macro “{identity}” is not here.", "All was taken back.")
+        if self.inside >= DEEPEST_RUN:
+            raise self._stopped("The macros run one another without end.", "All was taken back.")
+        # Another macro has names of its own, and a `stop` in it ends only itself.
+        kept, line = self.values, self.line
+        self.values, self.inside = {}, self.inside + 1
+        with contextlib.suppress(_Ended):
+            yield from self.macro(other)
+        self.values, self.line, self.inside = kept, line, self.inside - 1
 
 
 def run_macro(macro: Macro) -> Flow:
     """The flow of one run.
 
     Raises:
-        MacroStopped: a need is not met, a question was cancelled, or the bound on steps was reached.
+        MacroStopped: a need is not met, a question was cancelled, a value cannot be worked out, a macro that
+            it runs is missing, or a bound was reached. All that was done is then to be taken back.
     """
-    for need in macro.needs:
-        if not (yield Meets(need)):
-            raise MacroStopped(need.say or "This macro cannot run here.", "Nothing was changed.")
-    run = _Run()
-    for count, step in enumerate(macro.live_steps()):
-        if count >= MOST_STEPS:
-            raise MacroStopped(f"It went on for {MOST_STEPS:,} steps.", "All was taken back.", step.line)
-        match step:
-            case Do():
-                args = {}
-                for setting in step.settings:
-                    value = setting.value
-                    args[setting.name] = (yield from run.filled(value)) if setting.quoted else value
-                yield Perform(step.command, args, step.line)
-            case WriteText():
-                yield Write((yield from run.filled(step.text)), step.line)
-            case Ask():
-                prompt = yield from run.filled(step.prompt)
-                default = yield from run.filled(step.default or "")
-                answer = yield Choose(prompt, step.choices, step.reading, default)
-                if answer is None:
-                    raise MacroStopped("Cancelled: nothing was changed.", line=step.line)
-                run.values[step.name] = str(answer)
-            case Say():
-                yield Tell((yield from run.filled(step.text)))
-            case Stop():
-                if step.text is not None:
-                    yield Tell((yield from run.filled(step.text)))
-                return
-            case _:
-                pass
+    with contextlib.suppress(_Ended):
+        yield from _Run().macro(macro)

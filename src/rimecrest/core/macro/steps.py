@@ -9,6 +9,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
+from rimecrest.core.macro.expressions import Expression
+
 
 @dataclass(frozen=True, slots=True)
 class Fault:
@@ -81,12 +83,70 @@ class Stop(Step):
 
 
 @dataclass(frozen=True, slots=True)
-class Part(Step):
-    """A named run of steps, for the eye. A muted part mutes all in it."""
+class Set(Step):
+    """Remember a value as `name`."""
 
-    title: str
+    name: str
+    value: Expression
+
+
+@dataclass(frozen=True, slots=True)
+class Run(Step):
+    """Run another macro, by its id, as steps of this one."""
+
+    macro: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Block(Step):
+    """A step with steps in it, closed by `end`. A muted block mutes all in it."""
+
     steps: tuple[Statement, ...] = ()
     end_comment: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Part(Block):
+    """A named run of steps, for the eye."""
+
+    title: str
+
+
+@dataclass(frozen=True, slots=True)
+class Form(Block):
+    """Several questions on one form; only `ask` stands in it."""
+
+    title: str
+
+
+@dataclass(frozen=True, slots=True)
+class If(Block):
+    """Steps for when a condition holds; `otherwise` those behind `else`, None without one."""
+
+    condition: Expression
+    otherwise: tuple[Statement, ...] | None = None
+    else_comment: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Repeat(Block):
+    times: Expression
+
+
+@dataclass(frozen=True, slots=True)
+class ForEach(Block):
+    """Once for each entry of a list: a reading, or a name that holds one."""
+
+    name: str
+    reading: str
+
+
+@dataclass(frozen=True, slots=True)
+class While(Block):
+    """As long as a condition holds, at most `limit` times; reaching the limit is a failure."""
+
+    condition: Expression
+    limit: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +154,9 @@ class Comment(Step):
     """A line of its own: a comment, a lone `~`, or, with no words, an empty line."""
 
 
-Statement = Do | WriteText | Ask | Say | Stop | Part | Comment
+Statement = (
+    Do | WriteText | Ask | Form | Set | If | Repeat | ForEach | While | Run | Say | Stop | Part | Comment
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,7 +211,7 @@ class Macro:
         return any(isinstance(line, Header) and line.word == "unfinished" for line in self.head)
 
     def live_steps(self) -> Iterator[Statement]:
-        """All steps that run, those in parts included, in order."""
+        """All steps that are not muted, those in blocks included, in the order they are written."""
         yield from _live(self.steps)
 
 
@@ -158,5 +220,7 @@ def _live(steps: tuple[Statement, ...]) -> Iterator[Statement]:
         if step.muted:
             continue
         yield step
-        if isinstance(step, Part):
+        if isinstance(step, Block):
             yield from _live(step.steps)
+        if isinstance(step, If) and step.otherwise:
+            yield from _live(step.otherwise)
