@@ -73,6 +73,10 @@ def _studio(folder: Path, workspace: Path) -> None:
     desk.finder.textEdited.emit("not")
     shoot("finder")
     desk.finder._close()
+    desk.go("Macros")
+    desk.macros.open(("organisation", "sailing-notice"))
+    desk.macros.steps.choose((2, 2))
+    shoot("macros")
     desk.go("Roll-out")
     cells = [cell for _, row in desk.rollout.comb._combs for cell in row]
     next(cell for cell in cells if cell.seat.seat.seat == "Care 9").click()

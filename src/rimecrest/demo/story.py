@@ -182,13 +182,13 @@ class Story:
         return [chord.lower().replace("shift+", "shift+") for chord in self.keys.split(", ")]
 
     def _release(self, desk: Desk, studio: Line) -> None:
-        desk.press("ctrl+2")
+        desk.press("ctrl+3")
         desk.find(studio, "release")
         self.picture(desk, "shut")
         findings = studio.ask("read", name="findings")
         blocking = [finding for finding in findings if finding["weight"] == "blocks"]
         self.tell(f"Release 8 is shut: {blocking[0]['sentence']}")
-        desk.press("ctrl+1")
+        desk.press("ctrl+2")
         desk.press("F3")
         desk.type("Quay offices's layer")
         desk.press("Return")
@@ -202,7 +202,7 @@ class Story:
             lambda: not [f for f in studio.ask("read", name="findings") if f["weight"] == "blocks"],
         )
         self.tell("Its fix clicked in the strip: the button without a macro is off.")
-        desk.press("ctrl+2")
+        desk.press("ctrl+3")
         desk.find(studio, "news-field")
         desk.click_on(studio, "news-field")
         desk.press("ctrl+a")

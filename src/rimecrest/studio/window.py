@@ -23,6 +23,7 @@ from rimecrest.studio.aim import Aim
 from rimecrest.studio.aimline import AimLine
 from rimecrest.studio.finder import Finder
 from rimecrest.studio.layout.place import LayoutPlace
+from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.rollout.place import RolloutPlace
 from rimecrest.studio.search import Entry
 from rimecrest.studio.session import Session
@@ -33,7 +34,11 @@ from rimecrest.studio.strip import Strip
 from rimecrest.studio.trying import Trying
 from rimecrest.studio.words import Push
 
-PLACES = [("Layout", "set:application-outline"), ("Roll-out", "set:hexagon-multiple-outline")]
+PLACES = [
+    ("Macros", "set:format-list-text"),
+    ("Layout", "set:application-outline"),
+    ("Roll-out", "set:hexagon-multiple-outline"),
+]
 
 
 class Desk(QWidget):
@@ -53,6 +58,8 @@ class Desk(QWidget):
         self.layout_place = LayoutPlace(session, scheme)
         self.rollout = RolloutPlace(session, scheme)
         self.places = QStackedWidget()
+        self.macros = MacrosPlace(session, scheme)
+        self.places.addWidget(self.macros)
         self.places.addWidget(self.layout_place)
         self.places.addWidget(self.rollout)
         self.strip = Strip(session, scheme)
@@ -115,8 +122,9 @@ class Desk(QWidget):
             ("F3", self.finder.setFocus),
             ("Ctrl+Z", self.session.undo),
             ("Ctrl+Shift+Z", self.session.redo),
-            ("Ctrl+1", lambda: self.go("Layout")),
-            ("Ctrl+2", lambda: self.go("Roll-out")),
+            ("Ctrl+1", lambda: self.go("Macros")),
+            ("Ctrl+2", lambda: self.go("Layout")),
+            ("Ctrl+3", lambda: self.go("Roll-out")),
             ("Alt+Home", lambda: self.session.step_aim(-1)),
             ("Alt+End", lambda: self.session.step_aim(1)),
             ("F5", self.trying.start),
@@ -139,14 +147,18 @@ class Desk(QWidget):
 
     def go(self, place: str) -> None:
         """Show a place."""
+        self.place = place
         self.spine.mark(place)
-        if place == "Roll-out":
-            self.places.setCurrentWidget(self.rollout)
-            self.rollout.begin()
-        else:
-            self.rollout.leave()
-            self.places.setCurrentWidget(self.layout_place)
-            self.layout_place.begin()
+        for other in (self.macros, self.rollout):
+            other.leave()
+        known: dict[str, MacrosPlace | LayoutPlace | RolloutPlace] = {
+            "Macros": self.macros,
+            "Layout": self.layout_place,
+            "Roll-out": self.rollout,
+        }
+        shown = known[place]
+        self.places.setCurrentWidget(shown)
+        shown.begin()
 
     def _show_finding(self, where: str) -> None:
         """Bring what a finding is about into view: an item, or the item that has the key."""
@@ -160,10 +172,8 @@ class Desk(QWidget):
             layout.show_item(item)
 
     def _focus_place(self) -> None:
-        if self.places.currentWidget() is self.layout_place:
-            self.layout_place.overlay.setFocus()
-        else:
-            self.rollout.news.setFocus()
+        focused = {self.layout_place: self.layout_place.overlay, self.rollout: self.rollout.news}
+        focused.get(self.places.currentWidget(), self.macros.steps).setFocus()
 
     def _open_sheet(self) -> None:
         if self.sheet.isVisible():
@@ -196,8 +206,10 @@ class Desk(QWidget):
             action("Undo", "action · Ctrl+Z", self.session.undo),
             action("Redo", "action · Ctrl+Shift+Z", self.session.redo),
             action("Try it", "action · F5", self.trying.start, "start application draft"),
-            action("Roll-out", "place · Ctrl+2", lambda: self.go("Roll-out"), "release seats honeycomb"),
-            action("Layout", "place · Ctrl+1", lambda: self.go("Layout"), "stage"),
+            action("New macro", "action", self._new_macro, "make"),
+            action("Macros", "place · Ctrl+1", lambda: self.go("Macros"), "steps shelves"),
+            action("Roll-out", "place · Ctrl+3", lambda: self.go("Roll-out"), "release seats honeycomb"),
+            action("Layout", "place · Ctrl+2", lambda: self.go("Layout"), "stage"),
             action("Findings", "action · F9", self._open_sheet, "conflicts checks"),
             action("Previous aim", "action · Alt+Home", lambda: self.session.step_aim(-1)),
             action("Next aim", "action · Alt+End", lambda: self.session.step_aim(1)),
@@ -217,6 +229,10 @@ class Desk(QWidget):
 
         aim = self.session.aim
         self.session.aim_at(Aim(layer, aim.app, seat_for(self.session.workspace, layer), aim.width))
+
+    def _new_macro(self) -> None:
+        self.go("Macros")
+        self.macros.make()
 
     def _new_tab(self) -> None:
         aim = self.session.aim
@@ -339,7 +355,7 @@ class StudioWindow(QWidget):
         """Light becomes dark, and dark light. The aim and the place stay."""
         self.scheme = DARK if self.scheme is LIGHT else LIGHT
         QApplication.instance().setPalette(palette(self.scheme))
-        place = "Roll-out" if self.desk.places.currentWidget() is self.desk.rollout else "Layout"
+        place = self.desk.place
         self._show_desk()
         self.desk.go(place)
 

@@ -24,6 +24,7 @@ from rimecrest.core.workspace.edits import (
 from rimecrest.core.workspace.folder import open_workspace, read_workspace
 from rimecrest.core.workspace.keeper import ChangedMeanwhile, Keeper
 from rimecrest.core.workspace.people import Seat, format_people, parse_people
+from rimecrest.core.workspace.uses import Use, uses
 from rimecrest.core.workspace.workspace import LayerTitle, MacroFile, Settings, Workspace
 
 __all__ = [
@@ -48,10 +49,12 @@ __all__ = [
     "TakeOff",
     "Together",
     "Unbind",
+    "Use",
     "Workspace",
     "apply",
     "format_people",
     "open_workspace",
     "parse_people",
     "read_workspace",
+    "uses",
 ]

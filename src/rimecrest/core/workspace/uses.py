@@ -1,0 +1,58 @@
+"""Where a macro is used: the items, keys and other macros that run it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rimecrest.core.macro import Run
+from rimecrest.core.workspace.workspace import Workspace
+
+
+@dataclass(frozen=True, slots=True)
+class Use:
+    """One thing that runs a macro: an item, a key or a macro (`kind`), with its identity and in words."""
+
+    kind: str
+    layer: str
+    app: str
+    id: str
+    words: str
+
+
+def uses(workspace: Workspace, layer: str, macro: str) -> list[Use]:
+    """Everything that runs the macro `macro` of a layer's shelf."""
+    run = f"macro:{macro}"
+    found: list[Use] = []
+    for (owner, app), layout in workspace.layouts.items():
+        if not _reaches(workspace, owner, layer, macro):
+            continue
+        title = workspace.layer_title(owner)
+        for item in layout.all_items():
+            if item.run == run:
+                identity = f"{owner}:{item.id}"
+                found.append(
+                    Use("item", owner, app, identity, f"{title}'s {_place(workspace, owner, app, identity)}")
+                )
+        for key in layout.keys:
+            if key.run == run:
+                found.append(Use("key", owner, app, f"{owner}:{key.identity}", f"{title}'s key {key.keys}"))
+    for (owner, name), file in workspace.macros.items():
+        if _reaches(workspace, owner, layer, macro) and any(
+            isinstance(step, Run) and step.macro == macro for step in file.macro.live_steps()
+        ):
+            found.append(Use("macro", owner, file.macro.application, name, f"the macro “{file.name}”"))
+    return found
+
+
+def _place(workspace: Workspace, owner: str, app: str, identity: str) -> str:
+    """The title of the surface that an item stands on."""
+    if app not in workspace.catalogues:
+        return app
+    seen = workspace.outcome(workspace.stack_up_to(owner), app)
+    return seen.title_of(seen.surface_of(identity) or "") or "surface that is gone"
+
+
+def _reaches(workspace: Workspace, owner: str, layer: str, macro: str) -> bool:
+    """Whether what `owner` calls by this id is the one on that layer's shelf."""
+    file = workspace.macros_of(workspace.stack_up_to(owner)).get(macro)
+    return file is not None and file.layer == layer

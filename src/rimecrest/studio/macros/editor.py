@@ -1,0 +1,229 @@
+"""The text of a macro: highlighted, with marks at faults. Its undo is the studio's."""
+
+from __future__ import annotations
+
+import re
+
+from PyQt6.QtCore import QEvent, QRect, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QFocusEvent,
+    QFont,
+    QFontDatabase,
+    QKeyEvent,
+    QKeySequence,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QSyntaxHighlighter,
+    QTextCharFormat,
+    QTextDocument,
+)
+from PyQt6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
+
+from rimecrest.core.macro import Fault
+from rimecrest.core.macro.parse import WORDS
+from rimecrest.embed.look import Scheme, font
+
+REST = 300
+"""Milliseconds of rest after which what was typed is saved."""
+_PARTS = re.compile(
+    r'(?P<comment>#.*)|(?P<text>"(?:\\.|[^"\\])*"?)|(?P<word>[a-z][a-z0-9.-]*)|(?P<mute>^\s*~)'
+)
+_OTHER = (
+    "context",
+    "or",
+    "and",
+    "not",
+    "choices",
+    "from",
+    "default",
+    "times",
+    "each",
+    "in",
+    "limit",
+    "contains",
+    "is",
+    "empty",
+)
+
+
+class Highlighter(QSyntaxHighlighter):
+    """The language's words bold, text in the accent, its names underlined, comments and muted steps pale."""
+
+    def __init__(self, document: QTextDocument, scheme: Scheme) -> None:
+        super().__init__(document)
+        self._word = QTextCharFormat()
+        self._word.setFontWeight(QFont.Weight.Bold)
+        self._text = QTextCharFormat()
+        self._text.setForeground(scheme.color("crest"))
+        self._pale = QTextCharFormat()
+        self._pale.setForeground(scheme.color("ink2"))
+        self._pale.setFontItalic(True)
+        self._name = QTextCharFormat(self._text)
+        self._name.setFontUnderline(True)
+
+    def highlightBlock(self, text: str) -> None:
+        if text.lstrip().startswith("~"):
+            self.setFormat(0, len(text), self._pale)
+            return
+        first = True
+        for found in _PARTS.finditer(text):
+            start, length = found.start(), found.end() - found.start()
+            if found["comment"]:
+                self.setFormat(start, length, self._pale)
+            elif found["text"]:
+                self.setFormat(start, length, self._text)
+                for name in re.finditer(r"\{[^{}]+\}", found["text"]):
+                    self.setFormat(start + name.start(), len(name[0]), self._name)
+            elif found["word"]:
+                if (first and found["word"] in WORDS) or found["word"] in _OTHER:
+                    self.setFormat(start, length, self._word)
+                first = False
+
+
+class Margin(QWidget):
+    """Line numbers, and a sign at each line with a fault."""
+
+    def __init__(self, editor: MacroText) -> None:
+        super().__init__(editor)
+        self._editor = editor
+
+    def sizeHint(self) -> QSize:
+        return QSize(self._editor.margin_width(), 0)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        self._editor.paint_margin(event)
+
+
+class MacroText(QPlainTextEdit):
+    """Emits `rested` with the text when the typing rests, or at once with `flush`."""
+
+    rested = pyqtSignal(str)
+
+    def __init__(self, scheme: Scheme) -> None:
+        super().__init__()
+        self._scheme = scheme
+        self._faults: dict[int, str] = {}
+        self._known = ""
+        made = QFontDatabase.systemFont(QFontDatabase.SystemFont.FixedFont)
+        made.setPixelSize(13)
+        self.setFont(made)
+        self.setObjectName("macro-text")
+        self.setAccessibleName("The macro as text")
+        self.setFrameShape(QPlainTextEdit.Shape.NoFrame)
+        self.setLineWrapMode(QPlainTextEdit.LineWrapMode.NoWrap)
+        self.setUndoRedoEnabled(False)
+        self.setTabChangesFocus(True)
+        self._highlighter = Highlighter(self.document(), scheme)
+        self._margin = Margin(self)
+        self.updateRequest.connect(self._scroll_margin)
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(REST)
+        self._rest.timeout.connect(self.flush)
+        self.textChanged.connect(self._typed)
+        self.setViewportMargins(self.margin_width(), 0, 0, 0)
+
+    def show_text(self, text: str) -> None:
+        """Show a text that came from elsewhere; the cursor stays near where it was."""
+        self._known = text
+        if text == self.toPlainText():
+            return
+        position, scrolled = self.textCursor().position(), self.verticalScrollBar().value()
+        self.blockSignals(True)
+        self.setPlainText(text)
+        self.blockSignals(False)
+        cursor = self.textCursor()
+        cursor.setPosition(min(position, len(text)))
+        self.setTextCursor(cursor)
+        self.verticalScrollBar().setValue(scrolled)
+        self._margin.update()
+
+    def _typed(self) -> None:
+        if self.toPlainText() != self._known:
+            self._rest.start()
+
+    def flush(self) -> None:
+        """Give out what was typed and is not given out yet."""
+        self._rest.stop()
+        text = self.toPlainText()
+        if text != self._known:
+            self._known = text
+            self.rested.emit(text)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.flush()
+
+    def event(self, event: QEvent) -> bool:
+        # Undo is the studio's, and takes back the whole step: here the editor's own must not catch the keys.
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            if event.matches(QKeySequence.StandardKey.Undo) or event.matches(QKeySequence.StandardKey.Redo):
+                self.flush()
+                event.ignore()
+                return False
+        return super().event(event)
+
+    def show_faults(self, faults: list[Fault]) -> None:
+        """Underline each fault from its column to the end of its line."""
+        self._faults = {}
+        marks = []
+        for fault in faults:
+            self._faults.setdefault(fault.line, str(fault))
+            block = self.document().findBlockByNumber(fault.line - 1)
+            if not block.isValid():
+                continue
+            mark = QTextEdit.ExtraSelection()
+            mark.format.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
+            mark.format.setUnderlineColor(QColor(self._scheme.blocks))
+            mark.format.setToolTip(str(fault))
+            cursor = self.textCursor()
+            cursor.setPosition(block.position() + min(max(fault.column - 1, 0), max(block.length() - 2, 0)))
+            cursor.movePosition(cursor.MoveOperation.EndOfBlock, cursor.MoveMode.KeepAnchor)
+            mark.cursor = cursor
+            marks.append(mark)
+        self.setExtraSelections(marks)
+        self._margin.update()
+
+    def go_to(self, line: int) -> None:
+        """Put the cursor on a line, counted from 1."""
+        block = self.document().findBlockByNumber(line - 1)
+        if block.isValid() and not self.hasFocus():
+            cursor = self.textCursor()
+            cursor.setPosition(block.position())
+            self.setTextCursor(cursor)
+            self.ensureCursorVisible()
+
+    # The margin
+
+    def margin_width(self) -> int:
+        return 40
+
+    def _scroll_margin(self, box: QRect, by: int) -> None:
+        self._margin.scroll(0, by) if by else self._margin.update(
+            0, box.y(), self._margin.width(), box.height()
+        )
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        box = self.contentsRect()
+        self._margin.setGeometry(box.left(), box.top(), self.margin_width(), box.height())
+
+    def paint_margin(self, event: QPaintEvent) -> None:
+        painter = QPainter(self._margin)
+        painter.fillRect(event.rect(), self._scheme.color("paper"))
+        block = self.firstVisibleBlock()
+        top = self.blockBoundingGeometry(block).translated(self.contentOffset()).top()
+        while block.isValid() and top <= event.rect().bottom():
+            height = self.blockBoundingRect(block).height()
+            number = block.blockNumber() + 1
+            bad = number in self._faults
+            painter.setFont(font(11))
+            painter.setPen(self._scheme.color("blocks" if bad else "ink2"))
+            words = f"! {number}" if bad else str(number)
+            painter.drawText(
+                0, int(top), self.margin_width() - 8, int(height), Qt.AlignmentFlag.AlignRight, words
+            )
+            block = block.next()
+            top += height

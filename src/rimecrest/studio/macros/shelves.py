@@ -1,0 +1,124 @@
+"""The shelves: macros by the layer they are kept in, with effects, keys and how many things run them."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
+
+from rimecrest.core.macro import check_macro, effects
+from rimecrest.core.workspace import MacroFile, uses
+from rimecrest.embed.look import Scheme, bold, font
+from rimecrest.studio.session import Session
+from rimecrest.studio.words import Plain, Pressable
+
+Key = tuple[str, str]
+WIDTH = 250
+
+
+def summary(session: Session, file: MacroFile) -> str:
+    """What a row says under the name: effects, what runs it, whether it is finished."""
+    workspace = session.workspace
+    catalogue = workspace.catalogues.get(file.macro.application)
+    others = {name: f.macro for name, f in workspace.macros_of(workspace.stack_up_to(file.layer)).items()}
+    words = [effect.value for effect in effects(file.macro, catalogue, others)] if catalogue else []
+    parts = [", ".join(words) or "moves and tells"]
+    found = uses(workspace, file.layer, file.id)
+    items = sum(use.kind == "item" for use in found)
+    parts += (
+        [f"{items} button{'s' if items > 1 else ''}"] if items else ["on nothing yet"] if not found else []
+    )
+    parts += [use.words.split("key ")[-1] for use in found if use.kind == "key"][:1]
+    if file.macro.unfinished:
+        parts.append("unfinished")
+    if file.faults or check_macro(file.macro, catalogue, macros=others):
+        parts.append("has faults")
+    return " · ".join(parts)
+
+
+class Shelved(Pressable):
+    """One macro on its shelf."""
+
+    def __init__(self, name: str, words: str, scheme: Scheme) -> None:
+        super().__init__(name, scheme)
+        self._words = words
+        self.setAccessibleName(f"{name}: {words}")
+        self.setToolTip(f"{name}\n{words}")
+        self.setCheckable(True)
+
+    def sizeHint(self) -> QSize:
+        return QSize(WIDTH - 28, 46)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        scheme = self._scheme
+        if self.isChecked() or self.hasFocus() or self.underMouse():
+            painter.setPen(scheme.color("crest" if self.hasFocus() else "line"))
+            painter.setBrush(scheme.color("sheet" if self.isChecked() else "hover"))
+            painter.drawRoundedRect(self.rect().toRectF().adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
+        painter.setPen(scheme.color("ink"))
+        painter.setFont(bold(13) if self.isChecked() else font(13))
+        painter.drawText(QRect(12, 5, self.width() - 20, 20), Qt.AlignmentFlag.AlignVCenter, self.text())
+        painter.setPen(scheme.color("ink2"))
+        painter.setFont(font(11))
+        words = painter.fontMetrics().elidedText(self._words, Qt.TextElideMode.ElideRight, self.width() - 20)
+        painter.drawText(QRect(12, 24, self.width() - 20, 17), Qt.AlignmentFlag.AlignVCenter, words)
+
+
+class Shelves(QScrollArea):
+    """All shelves. `chosen` carries (layer, id)."""
+
+    chosen = pyqtSignal(object)
+
+    def __init__(self, session: Session, scheme: Scheme) -> None:
+        super().__init__()
+        self._session = session
+        self._scheme = scheme
+        self._rows: dict[Key, Shelved] = {}
+        self.setFixedWidth(WIDTH)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setWidgetResizable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+
+    def fill(self, now: Key | None) -> None:
+        """Show every macro of the workspace; mark the one that is open."""
+        session = self._session
+        inner = QWidget()
+        column = QVBoxLayout(inner)
+        column.setContentsMargins(14, 12, 12, 12)
+        column.setSpacing(3)
+        self._rows = {}
+        for layer in session.workspace.settings.layers:
+            files = [file for (owner, _), file in session.workspace.macros.items() if owner == layer.id]
+            if not files and layer.id != session.aim.layer:
+                continue
+            title = Plain(layer.title, self._scheme, "ink2", 12)
+            title.setFont(bold(12))
+            title.setContentsMargins(0, 8, 0, 2)
+            column.addWidget(title)
+            for file in sorted(files, key=lambda file: file.name.lower()):
+                row = Shelved(file.name, summary(session, file), self._scheme)
+                row.setObjectName(f"macro {file.layer}/{file.id}")
+                row.setChecked((file.layer, file.id) == now)
+                row.clicked.connect(lambda _=False, key=(file.layer, file.id): self.chosen.emit(key))
+                column.addWidget(row)
+                self._rows[file.layer, file.id] = row
+            if not files:
+                column.addWidget(Plain("none yet", self._scheme, "ink2", 12))
+        column.addStretch(1)
+        self.setWidget(inner)
+
+    def mark(self, now: Key | None) -> None:
+        for key, row in self._rows.items():
+            row.setChecked(key == now)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
+        rows = list(self._rows.values())
+        at = next((index for index, row in enumerate(rows) if row.hasFocus()), None)
+        if step is None or at is None:
+            super().keyPressEvent(event)
+        else:
+            rows[(at + step) % len(rows)].setFocus(Qt.FocusReason.TabFocusReason)
