@@ -186,7 +186,7 @@ def unique(found: list[KeyBinding]) -> tuple[KeyBinding, ...]:
     return tuple({binding.identity: binding for binding in found}.values())
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.lists(bindings, max_size=3), st.lists(bindings, max_size=3), st.data())
 def test_a_fix_of_any_finding_mends_it_and_blocks_nothing_new(
     low: list[KeyBinding], high: list[KeyBinding], data: st.DataObject
@@ -203,7 +203,7 @@ def test_a_fix_of_any_finding_mends_it_and_blocks_nothing_new(
         assert {other.key for other in after if other.weight is Weight.BLOCKS} <= blocking
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(st.lists(st.tuples(st.sampled_from(["organisation", "department.north"]), bindings), max_size=6))
 def test_checking_again_after_edits_equals_checking_from_scratch(edits: list[tuple[str, KeyBinding]]) -> None:
     workspace = make_workspace()

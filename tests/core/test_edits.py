@@ -83,7 +83,7 @@ def edits() -> st.SearchStrategy[Edit]:
     return st.one_of(*simple)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(st.lists(edits(), max_size=6))
 def test_an_edit_then_its_inverse_is_nothing(sequence: list[Edit]) -> None:
     workspace = make_workspace()
@@ -98,7 +98,7 @@ def test_an_edit_then_its_inverse_is_nothing(sequence: list[Edit]) -> None:
         assert (workspace.layouts, workspace.macros) == (before.layouts, before.macros)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.lists(edits(), min_size=1, max_size=5))
 def test_every_layout_is_read_back_as_it_was_written(sequence: list[Edit]) -> None:
     workspace = make_workspace()
@@ -109,7 +109,7 @@ def test_every_layout_is_read_back_as_it_was_written(sequence: list[Edit]) -> No
         assert layout_text(parse_layout(layout_text(layout), "it")) == layout_text(layout)
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 @given(st.lists(edits(), min_size=1, max_size=5))
 def test_what_is_saved_is_what_is_opened(
     tmp_path_factory: pytest.TempPathFactory, sequence: list[Edit]
@@ -126,7 +126,7 @@ def test_what_is_saved_is_what_is_opened(
     assert (dict(opened.layouts), dict(opened.macros)) == (dict(workspace.layouts), dict(workspace.macros))
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=100)
 @given(st.lists(edits(), max_size=6))
 def test_every_edited_workspace_can_be_drawn_and_no_item_shows_twice(sequence: list[Edit]) -> None:
     workspace = make_workspace()

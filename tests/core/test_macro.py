@@ -176,7 +176,7 @@ heads = st.builds(
 )
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(st.builds(Macro, heads, st.lists(steps, max_size=5).map(lambda s: (Stop(), *s))))
 def test_steps_are_read_back_as_they_were_written(macro: Macro) -> None:
     text = format_macro(macro)
@@ -186,7 +186,7 @@ def test_steps_are_read_back_as_they_were_written(macro: Macro) -> None:
     assert format_macro(again) == text
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(
     st.text(
         st.sampled_from('macro do write ask if while set "\\{}=,#~\n end part stop x-1.+<(for each')

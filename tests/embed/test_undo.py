@@ -114,7 +114,7 @@ STEPS = (
 )
 
 
-@settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.lists(st.sampled_from([*STEPS, "!word", "!word"]), max_size=14), st.integers(0, 99))
 def test_any_sequence_of_commands_undoes_to_nothing_and_redoes_to_the_same(
     qtbot: QtBot, sequence: list[str], seed: int
