@@ -1,0 +1,11 @@
+"""Tests. What has to be set before anything of Qt or hypothesis is imported is set here."""
+
+import os
+
+from hypothesis import HealthCheck, settings
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+# How long an example takes says something about the machine, not about the law it checks.
+settings.register_profile("rimecrest", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("rimecrest")

@@ -2,17 +2,9 @@
 
 from __future__ import annotations
 
-import os
 from pathlib import Path
 
 import pytest
-from hypothesis import HealthCheck, settings
-
-# How long an example takes says something about the machine, not about the law it checks.
-settings.register_profile("rimecrest", deadline=None, suppress_health_check=[HealthCheck.too_slow])
-settings.load_profile("rimecrest")
-
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.layout import Layout

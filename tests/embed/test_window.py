@@ -91,6 +91,17 @@ def test_what_does_not_fit_goes_under_the_more_button_and_still_works(letters: L
     assert letters.document.cursor().currentList() is not None
 
 
+def test_a_group_whose_items_all_went_leaves_no_caption(letters: Letters) -> None:
+    letters.window.resize(780, 600)
+    QApplication.processEvents()
+    frame = letters.window.frame
+    unseen = {item.id for item in frame.unseen()}
+    boxes = dict(frame.group_rects())
+    assert {"app:item-choose-choose-word", "app:item-choose-choose-paragraph"} <= unseen
+    assert boxes["app:group-choose"].width() == 0
+    assert all(box.right() < frame.width() for name, box in boxes.items() if name != "app:group-choose")
+
+
 @pytest.mark.parametrize(
     ("lengths", "collapse", "room", "left"),
     [

@@ -151,7 +151,7 @@ class Page(QWidget):
         at, index = PADDING, 0
         self.boundaries = [_boundary(PADDING // 2)]
         for group in self.groups:
-            start = at
+            start, first = at, index
             for widget in group.widgets:
                 widget.setVisible(index in left)
                 if index in left:
@@ -159,6 +159,11 @@ class Page(QWidget):
                     widget.setGeometry(at, 7, lengths[index], tall)
                     at += lengths[index]
                 index += 1
+            if group.widgets and not left & set(range(first, index)):
+                # All of it went under »: no caption stands there without its items.
+                group.box = QRect()
+                self.boundaries.append(_boundary(at - GROUP_GAP // 2))
+                continue
             at = max(at, start + group.least_width())
             group.box = QRect(start, 0, at - start, PAGE_HEIGHT)
             self.boundaries.append(_boundary(at + GROUP_GAP // 2))
@@ -180,6 +185,8 @@ class Page(QWidget):
         origin = self.mapTo(frame, QPoint(0, 0))
         found = []
         for index, group in enumerate(self.groups):
+            if group.box.isNull():
+                continue
             if self.offers_groups:
                 before = self.groups[index - 1].group.id if index else None
                 box = self.boundaries[index].translated(origin)
@@ -205,10 +212,12 @@ class Page(QWidget):
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
         painter.setFont(font(11))
         for index, group in enumerate(self.groups):
+            if group.box.isNull():
+                continue
             painter.setPen(scheme.color("ink2"))
             box = QRect(group.box.left(), PAGE_HEIGHT - CAPTION - 3, group.box.width(), CAPTION)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, group.group.title)
-            if index + 1 < len(self.groups):
+            if any(not later.box.isNull() for later in self.groups[index + 1 :]):
                 painter.setPen(scheme.color("line"))
                 x = group.box.right() + GROUP_GAP // 2 + 1
                 painter.drawLine(x, 8, x, PAGE_HEIGHT - 8)

@@ -44,7 +44,7 @@ class Ruler(QWidget):
         painter.setPen(self._scheme.color("line"))
         painter.drawLine(0, foot, self._value, foot)
         for mark in range(100, self._value + 1, 100):
-            near_end = self._value - mark < 40 and mark != self._value
+            near_end = self._value - mark < 40
             painter.setPen(self._scheme.color("line"))
             painter.drawLine(mark, foot - 4, mark, foot)
             if not near_end:
