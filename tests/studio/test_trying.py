@@ -9,7 +9,7 @@ from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.catalogue.surfaces import Item
-from rimecrest.core.workspace import PutItems, SetFields
+from rimecrest.core.workspace import PutItems, PutMacro, SetFields
 from rimecrest.link import encode, listening
 from rimecrest.link.wire import Failure, Notice, Reply
 from rimecrest.seat.running import Line
@@ -52,6 +52,27 @@ def test_the_stage_shows_the_running_applications_document(studio: Studio) -> No
     studio.desk.trying.pictured.connect(pictured.append)
     studio.qtbot.waitUntil(lambda: bool(pictured), timeout=15_000)
     assert not studio.place.stage.document._picture.isNull()
+
+
+def test_a_macro_is_run_in_the_real_application_and_how_it_ended_is_told(studio: Studio) -> None:
+    studio.push("place-macros")
+    place = studio.desk.macros
+    text = 'macro "Hello"\nabout "Says hello."\nfor letters\nwrite "Hello"\nsay "Said it."\n'
+    studio.session.do(PutMacro("department.care", "hello", text))
+    place.open(("department.care", "hello"))
+    studio.push("macro-run")
+    assert studio.session.aim.layer == "department.care"
+    studio.qtbot.waitUntil(lambda: "“Hello”: Said it." in studio.said, timeout=20_000)
+    line = Line(listening("letters")[0])
+    assert line.ask("read", name="letter.text") == "Hello"
+    told = studio.desk.trying.told
+    with studio.qtbot.waitSignal(told, timeout=10_000, check_params_cb=lambda said: "Said it." in said):
+        studio.push("macro-run")
+    assert line.ask("read", name="letter.text") == "HelloHello"
+    studio.session.do(PutMacro("department.care", "hello", text + "do embolded\n"))
+    studio.push("macro-run")
+    assert "“Hello” cannot run: line 6" in studio.said
+    assert line.ask("read", name="letter.text") == "HelloHello"
 
 
 def test_what_is_tried_ends_with_the_studio(studio: Studio) -> None:

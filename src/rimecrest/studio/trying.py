@@ -6,6 +6,7 @@ import base64
 import sys
 import tempfile
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QObject, QProcess, QProcessEnvironment, QTimer, pyqtSignal
 from PyQt6.QtGui import QPixmap
@@ -38,6 +39,8 @@ class Trying(QObject):
         self._client: LinkClient | None = None
         self._app = ""
         self._looks = 0
+        self._next = ""
+        """The macro to run as soon as the draft is shown."""
         self._looking = QTimer(self)
         self._looking.setInterval(50)
         self._looking.timeout.connect(self._look)
@@ -85,6 +88,7 @@ class Trying(QObject):
             self._client = LinkClient(path, self)
             self._client.connected.connect(self.send_draft)
             self._client.refused.connect(self.told)
+            self._client.noticed.connect(self._noticed)
             self._client.gone.connect(self._forget)
             self._client.open()
 
@@ -96,7 +100,27 @@ class Trying(QObject):
         workspace = self._session.workspace
         seat = aim.find_seat(workspace)
         state = draft_stack(workspace, aim.stack(workspace), aim.app, seat.keyboard if seat else "")
-        self._client.ask("draft.show", {"state": state.to_data()}, lambda _: self._ask_picture())
+        self._client.ask("draft.show", {"state": state.to_data()}, lambda _: self._shown())
+
+    def run_macro(self, identity: str) -> None:
+        """Run a macro of the draft in the application that is being tried; start it when it does not run."""
+        self._next = identity
+        if self.running and self._client is not None:
+            self.send_draft()
+        else:
+            self.start()
+
+    def _shown(self) -> None:
+        self._ask_picture()
+        if self._next and self._client is not None:
+            self.told.emit(f"It runs in {self._app.capitalize()}; a question is asked there.")
+            identity, self._next = self._next, ""
+            self._client.ask("run", {"macro": identity})
+
+    def _noticed(self, method: str, params: dict[str, Any]) -> None:
+        if method == "run.ended":
+            self.told.emit(f"“{params.get('macro')}”: {params.get('sentence') or 'done.'}")
+            self._ask_picture()
 
     def _ask_picture(self) -> None:
         if self._client is not None:

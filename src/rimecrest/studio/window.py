@@ -112,6 +112,7 @@ class Desk(QWidget):
         self.layout_place.fix_wanted.connect(self.strip.apply)
         self.sheet.fix_wanted.connect(self.strip.apply)
         self.sheet.closed.connect(self._focus_place)
+        self.macros.run_wanted.connect(self.trying.run_macro)
         self.strip.opened.connect(self._open_sheet)
         self.strip.shown.connect(self._show_finding)
         self.sheet.shown.connect(self._show_finding)

@@ -5,13 +5,14 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rimecrest.core.macro import Fault, Header, Macro, check_macro, effects, format_macro
 from rimecrest.core.macro.rework import Path, double, move, mute, take_out
 from rimecrest.core.workspace import MacroFile, PutMacro, uses
 from rimecrest.embed.look import Scheme
+from rimecrest.studio.aim import Aim, seat_for
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.shelves import Key, Shelves
 from rimecrest.studio.macros.steps import StepList
@@ -22,7 +23,9 @@ NEW = 'macro "{name}"\nabout ""\nfor {app}\n\n'
 
 
 class MacrosPlace(QWidget):
-    """Reads, mends, makes and deletes macros."""
+    """Reads, mends, makes, runs and deletes macros. `run_wanted` carries the id of one to run."""
+
+    run_wanted = pyqtSignal(str)
 
     def __init__(self, session: Session, scheme: Scheme) -> None:
         super().__init__()
@@ -41,6 +44,9 @@ class MacrosPlace(QWidget):
         self._fault.setObjectName("macro-fault")
         self._new = Push("New macro", scheme)
         self._new.setObjectName("macro-new")
+        self._run = Push("Run it", scheme)
+        self._run.setObjectName("macro-run")
+        self._run.setToolTip("Run it in the real application, on a scratch profile")
         self._delete = Word("delete", scheme, 12)
         self._delete.setObjectName("macro-delete")
         self._used = Elided("", scheme, "ink2", 12)
@@ -54,6 +60,7 @@ class MacrosPlace(QWidget):
         self._about.clicked.connect(lambda: self._edit(self._about, "about"))
         self._new.clicked.connect(self.make)
         self._delete.clicked.connect(self._delete_now)
+        self._run.clicked.connect(self.run)
         session.changed.connect(self._changed)
 
     def _changed(self) -> None:
@@ -73,7 +80,11 @@ class MacrosPlace(QWidget):
         centre = QVBoxLayout(self._sheet)
         centre.setContentsMargins(18, 14, 18, 10)
         centre.setSpacing(6)
-        centre.addWidget(self._title)
+        head = QHBoxLayout()
+        head.addWidget(self._title)
+        head.addStretch(1)
+        head.addWidget(self._run)
+        centre.addLayout(head)
         centre.addWidget(self._about)
         centre.addWidget(self._facts)
         columns = QHBoxLayout()
@@ -240,6 +251,26 @@ class MacrosPlace(QWidget):
         if self.session.do(PutMacro(*key, NEW.format(name=name, app=aim.app))):
             self.open(key)
             self._edit(self._title, "macro")
+
+    def run(self) -> None:
+        """Run the macro that is open in the application that is being tried; one with faults is not run."""
+        self.text.flush()
+        file = self.file()
+        if file is None:
+            return
+        if faults := self.faults(file):
+            self.session.told.emit(f"“{file.name}” cannot run: {faults[0]}")
+            return
+        seen = self.session.workspace.macros_of(self.session.aim.stack(self.session.workspace)).get(file.id)
+        if seen is not file:
+            self._aim_at_shelf(file)
+        self.run_wanted.emit(file.id)
+
+    def _aim_at_shelf(self, file: MacroFile) -> None:
+        """Aim at the macro's own layer: the draft that is tried is the aimed one."""
+        aim = self.session.aim
+        seat = seat_for(self.session.workspace, file.layer)
+        self.session.aim_at(Aim(file.layer, aim.app, seat, aim.width))
 
     def _delete_now(self) -> None:
         file = self.file()
