@@ -37,6 +37,8 @@ def format_macro(macro: Macro) -> str:
     lines = [_with_comment(_head(line), line.comment) for line in macro.head]
     for step in macro.steps:
         lines.extend(_lines(step, 0))
+    while lines and not lines[-1]:
+        lines.pop()  # an empty line parts two others; at the end it parts nothing
     return "\n".join(lines) + "\n"
 
 
