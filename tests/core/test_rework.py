@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import example, given
+from hypothesis import given
 from hypothesis import strategies as st
 
 from rimecrest.core.layout import KeyBinding
