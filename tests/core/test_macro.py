@@ -196,6 +196,8 @@ def test_steps_are_read_back_as_they_were_written(macro: Macro) -> None:
 )
 @example('write "' + "\\" * 9)
 @example("end\nend\nend")
+@example("#")
+@example('macro "M"\n#\n\ndo x\n #')
 @example('part "a"\n' * 60)
 def test_any_text_is_read_with_faults_but_never_an_exception(text: str) -> None:
     macro, faults = parse_macro(text)

@@ -247,7 +247,7 @@ def parse_macro(text: str) -> tuple[Macro, list[Fault]]:
         return open_blocks[-1].target if open_blocks else body
 
     for number, line in enumerate(text.replace("\r\n", "\n").split("\n"), 1):
-        if not line.strip():
+        if line.strip() in ("", "#"):
             blank = True
             continue
         if blank and (head or body or open_blocks):
