@@ -22,6 +22,7 @@ from rimecrest.demo.vessry import make_demo
 
 ROUNDS = 7
 BINDINGS = 20_000
+STEPS = 10_000
 Row = tuple[str, str, str, str]
 
 
@@ -83,6 +84,41 @@ def edit_to_repaint(workspace: Path) -> Row:
     return row
 
 
+def macro() -> Row:
+    """A macro of many steps against the same commands straight through the dispatcher."""
+    from rimecrest.apps.letters.document import LetterDocument
+    from rimecrest.apps.letters.letters import declarations
+    from rimecrest.core.release import ShelvedMacro, StackState
+    from rimecrest.embed.dispatcher import Way
+    from rimecrest.embed.program import make_qt_application
+    from rimecrest.embed.window import AppWindow
+
+    qt = make_qt_application("Letters")
+    document = LetterDocument()
+    window = AppWindow(declarations, document, None)
+    window.show()
+    text = 'macro "Many"\nfor letters\n' + "do embolden on=yes\n" * STEPS
+    window.use(StackState(app="letters", macros={"many": ShelvedMacro(layer="organisation", text=text)}))
+    ended: list[str] = []
+    window.runner.ended.connect(lambda _name, said: ended.append(said))
+
+    def run() -> None:
+        ended.clear()
+        window.dispatcher.perform("macro:many")
+        while not ended:
+            qt.processEvents()
+
+    def straight() -> None:
+        document.undo.begin_run("straight")
+        for _ in range(STEPS):
+            window.dispatcher.perform_or_raise("letters:embolden", {"on": "yes"}, Way.MACRO)
+        document.undo.end_run()
+
+    row = compared(f"a macro of {STEPS:,} steps", "its commands straight through", run, straight)
+    window.close()
+    return row
+
+
 def checks() -> list[Row]:
     made = estate(BINDINGS)
     keys = [(app, key) for (_, app), layout in made.layouts.items() for key in layout.keys]
@@ -112,7 +148,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory(prefix="rimecrest-bench-") as scratch:
         os.environ["XDG_RUNTIME_DIR"] = scratch
         workspace = make_demo(Path(scratch))
-        rows: list[Row] = [*checks(), *starts(workspace), edit_to_repaint(workspace)]
+        rows: list[Row] = [*checks(), *starts(workspace), edit_to_repaint(workspace), macro()]
     header: Row = ("what", "median", "ratio", "against")
     widths = [max(len(row[column]) for row in (header, *rows)) for column in range(4)]
     for row in (header, *rows):
