@@ -17,6 +17,7 @@ from pathlib import Path
 
 from rimecrest.channel import FolderChannel
 from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.conflicts import check
 from rimecrest.core.layout import Acceptance, KeyBinding, Layout
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import Receipt, audience_of, build_package, frozen_pictures, seat_id
@@ -321,8 +322,6 @@ def make_workspace(folder: Path) -> Workspace:
 
 def _with_acceptances(folder: Path) -> Workspace:
     """Fill in the digests of what was accepted, which only a check can know."""
-    from rimecrest.core.conflicts import check
-
     workspace = open_workspace(folder)
     findings = {tuple(o.id for o in finding.owners): finding for finding in check(workspace).findings}
     for layout in workspace.layouts.values():

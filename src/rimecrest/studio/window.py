@@ -19,7 +19,7 @@ from rimecrest.embed.look import DARK, LIGHT, Scheme, font, palette
 from rimecrest.embed.pictures import PictureBook
 from rimecrest.embed.server import LinkServer
 from rimecrest.embed.window import where_on_screen
-from rimecrest.studio.aim import Aim
+from rimecrest.studio.aim import Aim, seat_for
 from rimecrest.studio.aimline import AimLine
 from rimecrest.studio.finder import Finder
 from rimecrest.studio.layout.place import LayoutPlace
@@ -226,8 +226,6 @@ class Desk(QWidget):
         return actions
 
     def _aim_layer(self, layer: str) -> None:
-        from rimecrest.studio.aim import seat_for
-
         aim = self.session.aim
         self.session.aim_at(Aim(layer, aim.app, seat_for(self.session.workspace, layer), aim.width))
 

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QApplication
 
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.shaping import style_cursor
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 
@@ -32,8 +33,6 @@ def new_line(doc: LetterDocument) -> None:
     cursor.insertBlock()
     if heading:
         # What follows a heading is text again.
-        from rimecrest.apps.letters.shaping import style_cursor
-
         style_cursor(cursor, "text")
     doc.place(cursor)
 

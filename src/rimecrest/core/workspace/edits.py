@@ -7,6 +7,7 @@ tests all go through these.
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
@@ -28,12 +29,15 @@ class Edit(Protocol):
 
 
 @dataclass(frozen=True)
-class _InLayout:
+class _InLayout(ABC):
+    """What edits of one layer's layout of one application share."""
+
     layer: str
     app: str
 
+    @abstractmethod
     def _change(self, layout: Layout) -> Layout:
-        raise NotImplementedError
+        """The layout after the edit."""
 
     def on(self, workspace: Workspace) -> Workspace:
         before = workspace.layout(self.layer, self.app)

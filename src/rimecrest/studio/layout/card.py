@@ -21,7 +21,9 @@ from rimecrest.embed.look import Scheme
 from rimecrest.embed.surfaces import ItemButton, Painting
 from rimecrest.studio.layout.keyfield import KeyField
 from rimecrest.studio.layout.pictures import PictureWall
+from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.marks import Mark
+from rimecrest.studio.search import Search
 from rimecrest.studio.session import Session
 from rimecrest.studio.words import Chip, Entry, Flow, KeyCaps, Plain, Word, choose_from
 
@@ -292,9 +294,6 @@ class Card(QWidget):
             self._field_over(word, now, enter)
 
     def _choose_target(self, word: Word) -> None:
-        from rimecrest.studio.layout.targets import target_entries
-        from rimecrest.studio.search import Search
-
         session = self._session
         stack = session.aim.stack(session.workspace)
         search = Search(target_entries(session.workspace, stack, session.aim.app, session.outcome()))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QFileSystemWatcher, QRectF, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.channel import open_channel
 from rimecrest.channel.publish import publish_workspace
@@ -330,8 +330,6 @@ class RolloutPlace(QWidget):
         box.open()
 
     def _ask_folder(self) -> str:
-        from PyQt6.QtWidgets import QFileDialog
-
         return QFileDialog.getExistingDirectory(self, "The folder through which seats get releases")
 
     def _answered(self, go: bool, address: str) -> None:
