@@ -43,6 +43,10 @@ class KeyTable:
             self.catalogue, {name: f.face for name, f in workspace.macros_of(workspace.layers).items()}
         )
         self.buckets: dict[Sequence, list[Claim]] = {}
+        # The same few contexts and layers meet again and again.
+        self._relations: dict[tuple[str, str], str] = {}
+        self._together: dict[tuple[str, str, frozenset[str] | None], tuple[str, ...] | None] = {}
+        self._names: dict[str | None, str] = {}
         for own in self.catalogue.keys:
             sequence = parse_sequence(own.keys)
             binding = Binding(f"app:{own.id}", BUILT_IN, 0, own.context, sequence, own.run)
@@ -87,9 +91,36 @@ class KeyTable:
                     for claim in claims:
                         yield shorter, claim
 
+    def relation(self, one: str, other: str) -> str:
+        """How two contexts meet: "same", "nested", "ranked", or "" when they are never live together."""
+        known = self._relations.get((one, other))
+        if known is None:
+            known = self._relations[one, other] = self._find_relation(one, other)
+        return known
+
+    def _find_relation(self, one: str, other: str) -> str:
+        if one == other:
+            return "same"
+        if self.contexts.contains(one, other) or self.contexts.contains(other, one):
+            return "nested"
+        # A declared rank says that two can be live at once without containing one another.
+        both = self.contexts.narrowness(one)[0] and self.contexts.narrowness(other)[0]
+        return "ranked" if both else ""
+
+    def seats(self, one: str, other: str, boards: frozenset[str] | None) -> tuple[str, ...] | None:
+        """The seats that have both layers, on one of these keyboards; None when no seat has."""
+        key = (one, other, boards)
+        if key not in self._together:
+            self._together[key] = self.audience.seats(frozenset((one, other)), boards)
+        return self._together[key]
+
     def owner(self, binding: Binding) -> Owner:
-        name = self.targets.face(binding.run).name if binding.run else "nothing"
-        return Owner(binding.id, binding.layer, binding.run, name, binding.args)
+        known = self._names.get(binding.run)
+        if known is None:
+            known = self._names[binding.run] = (
+                self.targets.face(binding.run).name if binding.run else "nothing"
+            )
+        return Owner(binding.id, binding.layer, binding.run, known, binding.args)
 
     def everyday(self, binding: Binding) -> bool:
         command = self.catalogue.by_id.get(binding.run or "")
@@ -102,13 +133,13 @@ def key_findings(table: KeyTable) -> Iterator[Finding]:
         a, b = one.binding, other.binding
         if a.id == b.id or a.target == b.target:
             continue
-        relation = _relation(table, a, b)
+        relation = table.relation(a.context, b.context)
         if not relation:
             continue
         boards = _meet(one.boards, other.boards)
         if boards is not None and not boards:
             continue
-        seats = table.audience.seats(frozenset((a.layer, b.layer)), boards)
+        seats = table.seats(a.layer, b.layer, boards)
         if seats is None:
             continue
         if relation == "same" and a.layer == b.layer:
@@ -117,16 +148,6 @@ def key_findings(table: KeyTable) -> Iterator[Finding]:
             yield _takes_over(table, *_by_strength(table, a, b), seats)
         elif not (a.layer == b.layer == BUILT_IN):
             yield _shadows(table, *_by_strength(table, a, b), seats)
-
-
-def _relation(table: KeyTable, a: Binding, b: Binding) -> str:
-    if a.context == b.context:
-        return "same"
-    contexts = table.contexts
-    if contexts.contains(a.context, b.context) or contexts.contains(b.context, a.context):
-        return "nested"
-    # A declared rank says that two can be live at once without containing one another.
-    return "ranked" if contexts.narrowness(a.context)[0] and contexts.narrowness(b.context)[0] else ""
 
 
 def _meet(one: frozenset[str] | None, other: frozenset[str] | None) -> frozenset[str] | None:
