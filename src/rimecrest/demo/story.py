@@ -138,7 +138,7 @@ class Story:
         desk.press("ctrl+j", "n")
         said = wait_for("who has the key", lambda: studio.ask("read", name="taken"))
         self.picture(desk, "taken")
-        self.tell(f"The key Ctrl+J, N pressed: {said}")
+        self.tell(f"The key Ctrl+J, N pressed, and it is taken: {said.removesuffix(' Free are:')}")
         desk.click_on(studio, "free-key-1")
         self.keys = wait_for("the key", lambda: self._key(studio))
         self.tell(f"The first free one taken: {self.keys}.")

@@ -404,7 +404,7 @@ class Card(QWidget):
         having = holders(session.workspace, session.aim.app, session.aim.layer, self._taken)
         owner = next((o for o in having if (o.run, o.args) != self.item.target), having[0])
         title = session.workspace.layer_title(owner.layer)
-        sentence = f"{self._taken} has {owner.name} ({title}). Free are:"
+        sentence = f"{owner.name} ({title}) has {self._taken}. Free are:"
         row.setAccessibleName(sentence)
         for part in sentence.split():
             flow.addWidget(Plain(part, self._scheme, "asks", 13, row))
