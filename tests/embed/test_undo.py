@@ -126,12 +126,10 @@ def test_any_sequence_of_commands_undoes_to_nothing_and_redoes_to_the_same(
     dispatcher.perform("letters:new-line")
     states = [_plain(document.widget.document())]
     for step in sequence:
-        before = document.undo.undo_label
         if step == "!word":
             dispatcher.write(chance.choice(["word ", "x", "ü. "]))
         else:
             dispatcher.perform(f"letters:{step}")
-        del before
     states.append(_plain(document.widget.document()))
     count = 0
     while document.undo.undo_label:

@@ -17,7 +17,7 @@ from rimecrest.channel import FolderChannel, open_channel
 from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
-from rimecrest.core.release import Audience, Enrolment, Profile, Receipt, audience_of, build_package, seat_id
+from rimecrest.core.release import Profile, audience_of, build_package
 from rimecrest.core.workspace import Bind, Workspace, apply
 from rimecrest.link import (
     Failure,
@@ -33,7 +33,7 @@ from rimecrest.link import (
 )
 from rimecrest.link import wire as wire_module
 from rimecrest.seat import carry_out, enrol, pull, pull_now, status
-from rimecrest.seat.pull import Fetch, Wish
+from rimecrest.seat.pull import Wish
 from rimecrest.seat.running import Line, LinkRefused, tell_running
 
 NEWS = {"organisation": "Greeting is new."}
@@ -232,11 +232,6 @@ def test_an_audience_that_is_broken_is_told(channel: FolderChannel) -> None:
     (channel.folder / "audience.json").write_text("{")
     with pytest.raises(RimecrestError, match=r"audience.json, line 1"):
         channel.audience()
-    assert isinstance(Audience(name="x"), Audience)
-    assert isinstance(Receipt(seat="x", release=1, state="applied", at=""), Receipt)
-    assert Enrolment(id="x", name="x", channel="c").organisation == ""
-    assert seat_id("a", "b") != seat_id("a", "c")
-    assert Fetch(1).number == 1
 
 
 # The link, without an application: messages, and peers that misbehave.

@@ -283,7 +283,11 @@ def test_the_whole_way_by_keyboard_alone(studio: Studio) -> None:
     studio.press(Qt.Key.Key_Return)
     studio.press(Qt.Key.Key_Space)
     assert studio.place.card.isVisible()
-    studio.find("card-key").setFocus()
+    for _ in range(12):
+        if QApplication.focusWidget() is studio.find("card-key"):
+            break
+        studio.press(Qt.Key.Key_Tab)
+    assert QApplication.focusWidget() is studio.find("card-key")
     studio.press(Qt.Key.Key_Return)
     studio.press(Qt.Key.Key_J, CTRL)
     studio.press(Qt.Key.Key_F)

@@ -104,6 +104,17 @@ def test_the_sheet_lists_all_with_their_fixes_and_goes_there(studio: Studio) -> 
     assert not sheet.isVisible()
 
 
+def test_a_fix_in_the_sheet_is_reached_and_taken_by_keyboard_alone(studio: Studio) -> None:
+    aim(studio, "department.quay")
+    studio.press(Qt.Key.Key_F9)
+    for _ in range(8):
+        studio.press(Qt.Key.Key_Tab)
+        if QApplication.focusWidget().accessibleName() == "Take it off":
+            break
+    studio.press(Qt.Key.Key_Return)
+    assert studio.count(Weight.BLOCKS) == 0
+
+
 def test_a_fix_in_the_sheet_mends(studio: Studio) -> None:
     aim(studio, "department.quay")
     studio.press(Qt.Key.Key_F9)

@@ -11,7 +11,7 @@ from rimecrest.embed.look import Scheme, bold
 from rimecrest.studio.aim import Aim, seat_for
 from rimecrest.studio.marks import Mark
 from rimecrest.studio.session import Session
-from rimecrest.studio.words import Chip, Flow, Plain, Word
+from rimecrest.studio.words import Chip, Flow, Plain, Word, step_focus
 
 
 class FindingSheet(QWidget):
@@ -137,6 +137,9 @@ class FindingSheet(QWidget):
             self._session.aim_at(Aim(finding.layer, finding.app, seat, aim.width))
         self.shut()
         self.shown.emit(finding.where)
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        return step_focus(self, forward)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
+    QApplication,
     QLabel,
     QLayout,
     QLayoutItem,
@@ -287,6 +288,28 @@ class Entry(QLineEdit):
             self.given_up.emit()
         else:
             super().keyPressEvent(event)
+
+
+def step_focus(container: QWidget, forward: bool) -> bool:
+    """Move the focus among what can be reached with Tab in a container, in reading order, round and round."""
+    reachable = [
+        widget
+        for widget in container.findChildren(QWidget)
+        if widget.isVisible() and widget.isEnabled() and widget.focusPolicy() & Qt.FocusPolicy.TabFocus
+    ]
+    if not reachable:
+        return False
+
+    def place(widget: QWidget) -> tuple[int, int]:
+        middle = widget.mapTo(container, widget.rect().center())
+        # Words of one line differ by a few pixels in height.
+        return middle.y() // 12, middle.x()
+
+    reachable.sort(key=place)
+    now = QApplication.focusWidget()
+    at = reachable.index(now) if now in reachable else (-1 if forward else 0)
+    reachable[(at + (1 if forward else -1)) % len(reachable)].setFocus(Qt.FocusReason.TabFocusReason)
+    return True
 
 
 def choose_from(

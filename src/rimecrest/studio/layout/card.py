@@ -8,7 +8,14 @@ from typing import Any
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF
-from PyQt6.QtWidgets import QGraphicsDropShadowEffect, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QGraphicsDropShadowEffect,
+    QGridLayout,
+    QHBoxLayout,
+    QVBoxLayout,
+    QWidget,
+)
 
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
@@ -25,7 +32,7 @@ from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.marks import Mark
 from rimecrest.studio.search import Search
 from rimecrest.studio.session import Session
-from rimecrest.studio.words import Chip, Entry, Flow, KeyCaps, Plain, Word, choose_from
+from rimecrest.studio.words import Chip, Entry, Flow, KeyCaps, Plain, Word, choose_from, step_focus
 
 WIDTH = 560
 BEAK = 10
@@ -58,6 +65,8 @@ class Card(QWidget):
         self._beak_at = 60
         self._below = True
         self._taken = ""
+        self._active = "card-run"
+        """The word that was changed last."""
         self._body: QWidget | None = None
         self.setObjectName("card")
         self.setFixedWidth(WIDTH)
@@ -76,6 +85,9 @@ class Card(QWidget):
         """Open for an item whose lower (or upper) middle is at `beak`, in the parent's pixels."""
         if self.item is None or self.item.id != item.id:
             self._taken = ""
+        focused = QApplication.focusWidget()
+        # Drawn anew after a change, the word that was changed has the focus again.
+        takes_focus = self.isHidden() or focused is None or self.isAncestorOf(focused)
         self.item, self._surface, self._in_tab = item, surface, in_tab
         self._build()
         size = self._body.sizeHint()
@@ -92,11 +104,18 @@ class Card(QWidget):
         self._body.show()
         self.show()
         self.raise_()
+        if takes_focus:
+            word = self._body.findChild(Word, self._active) or self._body.findChild(Word)
+            word.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        return step_focus(self, forward)
 
     def shut(self) -> None:
         if self.isVisible():
             self.hide()
             self.item = None
+            self._active = "card-run"
             self.closed.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -181,9 +200,13 @@ class Card(QWidget):
         word = Word(text, self._scheme, 14, self._body)
         if name:
             word.setObjectName(name)
-        word.clicked.connect(lambda: action(word))
+        word.clicked.connect(lambda: self._act(word, action))
         flow.addWidget(word)
         return word
+
+    def _act(self, word: Word, action: Callable[[Word], None]) -> None:
+        self._active = word.objectName()
+        action(word)
 
     def _plain(self, flow: Flow, text: str) -> None:
         for part in text.split():
