@@ -128,6 +128,9 @@ class Word(Pressable):
         shown = metrics.elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width() - 1)
         painter.drawText(self.rect().adjusted(1, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, shown)
         painter.fillRect(1, self.height() - 2, self.width() - 2, 2, self._scheme.color("crest"))
+        if self.hasFocus():
+            # Where the keys go is told by a frame, not by a colour alone.
+            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
 
 
 class Chip(Pressable):
@@ -144,7 +147,7 @@ class Chip(Pressable):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         active = self.underMouse() or self.hasFocus()
-        painter.setPen(self._scheme.color("crest" if active else "faint"))
+        painter.setPen(QPen(self._scheme.color("crest" if active else "faint"), 2 if self.hasFocus() else 1))
         painter.setBrush(self._scheme.color("hover" if active else "sheet"))
         painter.drawRoundedRect(self.rect().adjusted(1, 1, -1, -1).toRectF(), 11, 11)
         painter.setPen(self._scheme.color("ink"))
