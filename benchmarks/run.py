@@ -94,8 +94,8 @@ def macro() -> Row:
     from rimecrest.embed.window import AppWindow
 
     qt = make_qt_application("Letters")
-    document = LetterDocument()
-    window = AppWindow(declarations, document, None)
+    window = AppWindow(declarations, LetterDocument, None)
+    document = window.document
     window.show()
     text = 'macro "Many"\nfor letters\n' + "do embolden on=yes\n" * STEPS
     window.use(StackState(app="letters", macros={"many": ShelvedMacro(layer="organisation", text=text)}))

@@ -28,7 +28,7 @@ def letters() -> None:
     from rimecrest.embed.window import AppWindow
 
     qt = make_qt_application("Letters")
-    window = AppWindow(declarations, LetterDocument(), None)
+    window = AppWindow(declarations, LetterDocument, None)
     window.show()
     qt.processEvents()
     window.grab()

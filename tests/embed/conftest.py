@@ -23,14 +23,20 @@ class Letters:
 
     def __init__(self, qtbot: QtBot) -> None:
         self.qtbot = qtbot
-        self.document = LetterDocument()
-        self.window = AppWindow(declarations, self.document, None)
+        self.window = AppWindow(declarations, LetterDocument, None)
         qtbot.addWidget(self.window, before_close_func=lambda _: self.forget())
         self.window.show()
         self.document.widget.setFocus()
 
     def forget(self) -> None:
-        self.document.widget.document().setModified(False)
+        for paper in self.window.papers.all:
+            paper.saved()
+
+    @property
+    def document(self) -> LetterDocument:
+        document = self.window.document
+        assert isinstance(document, LetterDocument)
+        return document
 
     @property
     def text(self) -> str:
@@ -82,7 +88,7 @@ class Letters:
         cursor = self.document.cursor()
         cursor.setPosition(start)
         cursor.setPosition(end, cursor.MoveMode.KeepAnchor)
-        self.document.place(cursor)
+        self.document.put(cursor)
 
 
 CTRL = Qt.KeyboardModifier.ControlModifier

@@ -10,12 +10,12 @@ from PyQt6.QtCore import QMimeData, Qt, QTimer
 from PyQt6.QtGui import QFont, QTextBlockFormat
 from PyQt6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox
 
-from rimecrest.apps.letters.files import clean_path
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue import Effect, parse_catalogue
 from rimecrest.core.keys import extends, parse_sequence
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import freeze
+from rimecrest.embed.document import clean_path
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 
@@ -373,7 +373,7 @@ def test_a_letter_is_saved_and_opened_as_html_with_tables_and_notes(letters: Let
     ("make", "says"),
     [
         (lambda p: None, "cannot be opened: No such file"),
-        (lambda p: p.mkdir(), "cannot be opened: Is a directory"),
+        (lambda p: p.mkdir(), "is a folder, not a letter"),
         (lambda p: p.write_bytes(b"\xff\xfe\xff"), "is not UTF-8 text"),
     ],
 )
@@ -427,20 +427,20 @@ class TestUnsaved:
     def test_stay(self, letters: Letters) -> None:
         letters.type("mine")
         QTimer.singleShot(0, lambda: self.answer("Stay here"))
-        letters.do("new")
+        letters.do("close")
         assert letters.text == "mine"
 
     def test_leave(self, letters: Letters) -> None:
         letters.type("mine")
         QTimer.singleShot(0, lambda: self.answer("Leave them"))
-        letters.do("new")
+        letters.do("close")
         assert letters.text == ""
 
     def test_save(self, letters: Letters, tmp_path: Path) -> None:
         letters.type("mine")
         letters.document.path = tmp_path / "x.html"
         QTimer.singleShot(0, lambda: self.answer("Save"))
-        letters.do("new")
+        letters.do("close")
         assert letters.text == ""
         assert html.unescape((tmp_path / "x.html").read_text()).count("mine") == 1
 

@@ -14,6 +14,7 @@ from pytestqt.qtbot import QtBot
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.embed.dispatcher import Dispatcher
+from rimecrest.embed.papers import Papers
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 
@@ -119,8 +120,9 @@ STEPS = (
 def test_any_sequence_of_commands_undoes_to_nothing_and_redoes_to_the_same(
     qtbot: QtBot, sequence: list[str], seed: int
 ) -> None:
-    document = LetterDocument()
-    dispatcher = Dispatcher(declarations, document)
+    papers = Papers(LetterDocument)
+    document = papers.current
+    dispatcher = Dispatcher(declarations, papers)
     chance = random.Random(seed)
     dispatcher.write("First words here.")
     dispatcher.perform("letters:new-line")
@@ -133,14 +135,14 @@ def test_any_sequence_of_commands_undoes_to_nothing_and_redoes_to_the_same(
     states.append(_plain(document.widget.document()))
     count = 0
     while document.undo.undo_label:
-        document.undo.undo(document.cursor())
+        document.undo.undo()
         count += 1
         assert count < 100
     assert document.widget.toPlainText() == ""
     while document.undo.redo_label:
-        document.undo.redo(document.cursor())
+        document.undo.redo()
     assert _plain(document.widget.document()) == states[-1]
-    document.widget.deleteLater()
+    papers.widget.deleteLater()
 
 
 def _plain(document: QTextDocument) -> str:

@@ -155,7 +155,7 @@ def test_access_keys_reach_items_that_show(letters: Letters) -> None:
 def test_a_sequence_waits_tells_what_can_follow_and_runs(letters: Letters) -> None:
     letters.press(Qt.Key.Key_J, CTRL)
     assert letters.said.startswith("Ctrl+J, then: ")
-    assert "N Note" in letters.said
+    assert "H Line across" in letters.said
     letters.press(Qt.Key.Key_T)
     assert letters.document.table() is not None
     assert letters.text.count("t") == 0
@@ -527,7 +527,7 @@ def test_an_installed_layout_that_cannot_be_read_does_not_keep_a_colleague_from_
 ) -> None:
     profile = install(tmp_path, demo, 3, {})
     profile.package_path(3).write_bytes(b"broken")
-    window = AppWindow(declarations, LetterDocument(), profile)
+    window = AppWindow(declarations, LetterDocument, profile)
     letters.qtbot.addWidget(window)
     assert "no package" in window.frame.status.text()
     assert [tab.title for tab in window.frame.outcome.tabs] == ["Write", "Shape", "Put in", "Look over"]

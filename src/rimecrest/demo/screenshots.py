@@ -95,8 +95,8 @@ def _letters(folder: Path, workspace: Path) -> None:
     from rimecrest.core.workspace import read_workspace
     from rimecrest.embed.window import AppWindow
 
-    document = LetterDocument()
-    window = AppWindow(declarations, document, None)
+    window = AppWindow(declarations, LetterDocument, None)
+    document = window.document
     window.resize(1280, 800)
     window.show()
     opened = read_workspace(workspace)
@@ -121,5 +121,5 @@ def _letters(folder: Path, workspace: Path) -> None:
     _settle()
     window.grab().save(str(folder / "letters.png"))
     print(folder / "letters.png")
-    document.widget.document().setModified(False)
+    document.saved()
     window.close()

@@ -17,7 +17,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from rimecrest.core.catalogue import Catalogue, Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.declare import Declarations, Declared
-from rimecrest.embed.document import AppDocument
+from rimecrest.embed.document import Paper
+from rimecrest.embed.papers import Papers
 
 log = structlog.get_logger()
 
@@ -40,17 +41,22 @@ class Dispatcher(QObject):
     refused = pyqtSignal(str)
     """The sentence why something did not happen."""
 
-    def __init__(self, declarations: Declarations, document: AppDocument) -> None:
+    def __init__(self, declarations: Declarations, papers: Papers) -> None:
         super().__init__()
         self.declarations = declarations
         self.catalogue: Catalogue = declarations.catalogue()
-        self.document = document
+        self.papers = papers
         self.contexts = self.catalogue.context_tree
         self.used: Counter[tuple[str, str]] = Counter()
         self.run_macro: Callable[[str], None] = lambda identity: None
         """Set by whoever can run macros; takes the macro's id."""
         self.busy = ""
         """Name of the macro that runs now; while there is one, nothing else is performed."""
+
+    @property
+    def document(self) -> Paper:
+        """The document that is worked in."""
+        return self.papers.current
 
     def live(self) -> frozenset[str]:
         """The contexts that are live now."""
@@ -97,6 +103,8 @@ class Dispatcher(QObject):
             hint = f"Did you mean “{near}”?" if near else ""
             raise RimecrestError(f"{self.catalogue.title} has no command “{run}”.", hint)
         command = declared.command
+        if command.context not in self.live():
+            self.document.make_live(command.context)
         if command.context not in self.live():
             where = self.contexts.name(command.context).lower()
             raise RimecrestError(f"“{command.name}” works {where} only.", "Put the cursor there first.")

@@ -16,7 +16,7 @@ from rimecrest.core.model import dump_record
 from rimecrest.core.release import Profile
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import AppDocument
+from rimecrest.embed.document import Paper
 from rimecrest.embed.look import LIGHT, font, palette
 from rimecrest.embed.window import AppWindow
 
@@ -59,13 +59,13 @@ def _log_and_go_on(kind: type[BaseException], error: BaseException, trace: objec
 
 def run_application(
     declarations: Declarations,
-    make_document: Callable[[], AppDocument],
+    make_document: Callable[[], Paper],
     profile: Path | None,
     path: Path | None,
 ) -> int:
     """Run an application until its window closes. Returns the exit status."""
     qt = make_qt_application(declarations.title)
-    window = AppWindow(declarations, make_document(), Profile(profile) if profile else None)
+    window = AppWindow(declarations, make_document, Profile(profile) if profile else None)
     if path is not None:
         try:
             window.document.open_path(path)
@@ -77,7 +77,7 @@ def run_application(
     return qt.exec()
 
 
-def describe(declarations: Declarations, make_document: Callable[[], AppDocument], folder: Path) -> None:
+def describe(declarations: Declarations, make_document: Callable[[], Paper], folder: Path) -> None:
     """Write `<app>.json`, the catalogue, and `<app>.png`, a picture of an empty document."""
     make_qt_application(declarations.title)
     document = make_document()

@@ -96,7 +96,7 @@ class MacroRunner(QObject):
             raise RimecrestError(f"“{file.name}” cannot run: {faults[0]}", "Tell whoever made it.")
         self._file, self._flow, self._said = file, run_macro(file.macro), ""
         self._dispatcher.busy = file.name
-        self._dispatcher.document.undo.begin_run(file.name)
+        self._dispatcher.papers.begin_run(file.name)
         self.started.emit(file.name)
         self._advance(None)
 
@@ -200,7 +200,7 @@ class MacroRunner(QObject):
         QTimer.singleShot(0, lambda: self._advance(answer))
 
     def _succeed(self) -> None:
-        self._dispatcher.document.undo.end_run()
+        self._dispatcher.papers.end_run()
         leaving, self._leaving = self._leaving, []
         for run, args in leaving:
             try:
@@ -211,7 +211,7 @@ class MacroRunner(QObject):
         self._end(self._said)
 
     def _fail(self, error: RimecrestError) -> None:
-        self._dispatcher.document.undo.take_back_run()
+        self._dispatcher.papers.take_back_run()
         self._leaving = []
         self._end(str(error))
 

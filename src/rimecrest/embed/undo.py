@@ -1,22 +1,27 @@
-"""Undo of a text document: one stack of entries that are ours.
+"""Undo: one stack per document of entries that are ours.
 
-The text editor's own undo keys are never reached (the dispatcher takes them), and its idea of what belongs
-together is not used: each entry is exactly one edit block of the document, typing is folded by word, and a
-macro's run is one entry that takes back exactly itself.
+What is common to all documents stands in `UndoStack`: entries with a label, folding, runs of macros, and the
+group of a run that touched several documents. How a change is recorded and taken back is the document's kind:
 
-Why blocks: Qt joins neighbouring insertions into one step when they are not in blocks, so that undoing a
-macro would take the writing before it along. Every change goes through `change`, which keeps a block of its
-own or, within a word or a run, goes on with the last one.
+- `TextUndo` for formatted text: each entry is exactly one edit block of the text document. Qt joins
+  neighbouring insertions into one step when they are not in blocks, so that undoing a macro would take the
+  writing before it along.
+- `PatchUndo` for everything that records its changes as patches that go back and forth.
 """
 
 from __future__ import annotations
 
+from abc import abstractmethod
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from typing import Any, Protocol
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QTextCursor, QTextDocument
+
+Group = list["UndoStack"]
+"""The stacks that one run of a macro changed."""
 
 
 @dataclass
@@ -25,30 +30,24 @@ class Entry:
 
     label: str
     fold: str = ""
+    group: Group | None = None
+    patches: list[Patch] = field(default_factory=list)
+    place: Any = None
 
 
-class TextUndo(QObject):
-    """The undo stack of one text document."""
+class UndoStack(QObject):
+    """The undo stack of one document."""
 
     changed = pyqtSignal()
 
-    def __init__(self, document: QTextDocument, position: Callable[[], int] = lambda: 0) -> None:
-        """`position` tells where the writer's cursor is: undo brings it back there."""
-        super().__init__(document)
-        self._document = document
-        self._position = position
-        self._document.setUndoRedoEnabled(True)
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
         self._done: list[Entry] = []
         self._undone: list[Entry] = []
         self._run: Entry | None = None
         self._run_changed = False
 
-    def forget(self) -> None:
-        """Begin anew, for another document's text."""
-        self._document.clearUndoRedoStacks()
-        self._done.clear()
-        self._undone.clear()
-        self.changed.emit()
+    # What there is
 
     @property
     def undo_label(self) -> str:
@@ -58,6 +57,130 @@ class TextUndo(QObject):
     def redo_label(self) -> str:
         return self._undone[-1].label if self._undone else ""
 
+    @property
+    def depth(self) -> int:
+        """How many entries can be undone."""
+        return len(self._done)
+
+    @property
+    def last(self) -> Entry | None:
+        return self._done[-1] if self._done else None
+
+    @property
+    def next(self) -> Entry | None:
+        """What redo would do."""
+        return self._undone[-1] if self._undone else None
+
+    @property
+    def running(self) -> bool:
+        return self._run is not None
+
+    def forget(self) -> None:
+        """Begin anew, for another document's content."""
+        self._done.clear()
+        self._undone.clear()
+        self.changed.emit()
+
+    def name_last(self, fold: str) -> None:
+        """What a next change has to call itself to join the last entry; empty: nothing joins it."""
+        if self._done and self._run is None:
+            self._done[-1].fold = fold
+
+    # Changing
+
+    def _joins(self, fold: str) -> bool:
+        if self._run is not None:
+            return self._run_changed
+        last = self.last
+        return bool(fold and last and last.fold == fold and not self._undone)
+
+    def _keep(self, entry: Entry) -> None:
+        """A change that does not join is another entry, or the first one of the run."""
+        if self._run is not None:
+            self._run_changed = True
+        else:
+            self._done.append(entry)
+        self._undone.clear()
+
+    # Runs
+
+    def begin_run(self, label: str) -> None:
+        """From here to `end_run` or `take_back_run`, all changes are one entry."""
+        self._run = Entry(label)
+        self._run_changed = False
+
+    def end_run(self, group: Group | None = None) -> bool:
+        """Keep what the run did. `group` gets this stack when the run changed it, and is then returned to."""
+        run, self._run = self._run, None
+        kept = run is not None and self._run_changed
+        if run is not None and kept:
+            self._done.append(run)
+            if group is not None:
+                group.append(self)
+                run.group = group
+        self.changed.emit()
+        return kept
+
+    def take_back_run(self) -> None:
+        """Undo what the run did, and forget that it was there."""
+        run, self._run = self._run, None
+        if run is not None and self._run_changed:
+            self._take_back(run)
+            self._forget_undone()
+        self.changed.emit()
+
+    # Undo and redo
+
+    def undo(self) -> str:
+        """Take the last entry back. Returns its label, or nothing."""
+        if not self._done or self._run is not None:
+            return ""
+        entry = self._done.pop()
+        self._take_back(entry)
+        entry.fold = ""
+        self._undone.append(entry)
+        self.changed.emit()
+        return entry.label
+
+    def redo(self) -> str:
+        if not self._undone or self._run is not None:
+            return ""
+        entry = self._undone.pop()
+        self._do_again(entry)
+        self._done.append(entry)
+        self.changed.emit()
+        return entry.label
+
+    @abstractmethod
+    def _take_back(self, entry: Entry) -> None: ...
+
+    @abstractmethod
+    def _do_again(self, entry: Entry) -> None: ...
+
+    def _forget_undone(self) -> None:
+        self._undone.clear()
+
+
+class TextUndo(UndoStack):
+    """The undo stack of one text document. `place` is told where something was undone or redone."""
+
+    def __init__(
+        self,
+        document: QTextDocument,
+        position: Callable[[], int] = lambda: 0,
+        place: Callable[[QTextCursor], None] = lambda cursor: None,
+    ) -> None:
+        """`position` tells where the writer's cursor is: undo brings it back there."""
+        super().__init__(document)
+        self._document = document
+        self._position = position
+        self._place = place
+        self._document.setUndoRedoEnabled(True)
+
+    def forget(self) -> None:
+        self._document.clearUndoRedoStacks()
+        super().forget()
+
     @contextmanager
     def change(self, label: str, fold: str = "") -> Iterator[None]:
         """Around everything that changes the document.
@@ -66,11 +189,7 @@ class TextUndo(QObject):
             label: what undo calls it.
             fold: when the last entry has the same, this change joins it.
         """
-        last = self._done[-1] if self._done else None
-        if self._run is not None:
-            joins = self._run_changed
-        else:
-            joins = bool(fold and last and last.fold == fold and not self._undone)
+        joins = self._joins(fold)
         before = self._document.availableUndoSteps()
         cursor = QTextCursor(self._document)
         cursor.setPosition(self._position())
@@ -83,57 +202,117 @@ class TextUndo(QObject):
         finally:
             cursor.endEditBlock()
             if not joins and self._document.availableUndoSteps() != before:
-                if self._run is not None:
-                    self._run_changed = True
-                else:
-                    self._done.append(Entry(label, fold))
-                self._undone.clear()
+                self._keep(Entry(label, fold))
             self.changed.emit()
 
-    def name_last(self, fold: str) -> None:
-        """What a next change has to call itself to join the last entry; empty: nothing joins it."""
-        if self._done and self._run is None:
-            self._done[-1].fold = fold
+    def _take_back(self, entry: Entry) -> None:
+        cursor = QTextCursor(self._document)
+        cursor.setPosition(self._position())
+        self._document.undo(cursor)
+        self._place(cursor)
 
-    def begin_run(self, label: str) -> None:
-        """From here to `end_run` or `take_back_run`, all changes are one entry."""
-        self._run = Entry(label)
-        self._run_changed = False
+    def _do_again(self, entry: Entry) -> None:
+        cursor = QTextCursor(self._document)
+        cursor.setPosition(self._position())
+        self._document.redo(cursor)
+        self._place(cursor)
 
-    def end_run(self) -> None:
-        if self._run is not None and self._run_changed:
-            self._done.append(self._run)
-        self._run = None
-        self.changed.emit()
+    def _forget_undone(self) -> None:
+        super()._forget_undone()
+        self._document.clearUndoRedoStacks(QTextDocument.Stacks.RedoStack)
 
-    def take_back_run(self) -> None:
-        """Undo what the run did, and forget that it was there."""
-        if self._run is not None and self._run_changed:
-            self._document.undo()
-            self._document.clearUndoRedoStacks(QTextDocument.Stacks.RedoStack)
-        self._run = None
-        self.changed.emit()
+
+class Patch(Protocol):
+    """One recorded change of a document's data."""
+
+    def back(self) -> None: ...
+    def forth(self) -> None: ...
+
+
+class PatchUndo(UndoStack):
+    """The undo stack of a document that records its changes as patches.
+
+    A change that fails in the middle is taken back at once: an entry is whole or not there.
+    """
+
+    def __init__(self, parent: QObject, place: Callable[[], Any], go: Callable[[Any], None]) -> None:
+        """`place` tells where the cursor is, `go` puts it back there."""
+        super().__init__(parent)
+        self._place = place
+        self._go = go
+        self._open: list[Patch] | None = None
+        self.saved_at: Entry | None = None
+        """The last entry when the document was saved: there, it is not modified."""
+
+    def forget(self) -> None:
+        self.saved_at = None
+        super().forget()
 
     @property
-    def running(self) -> bool:
-        return self._run is not None
+    def modified(self) -> bool:
+        return self.last is not self.saved_at or self._run_changed
 
-    def undo(self, cursor: QTextCursor) -> str:
-        """Take the last entry back; `cursor` is set to where it happened. Returns its label, or nothing."""
-        if not self._done or self._run is not None:
-            return ""
-        entry = self._done.pop()
-        self._document.undo(cursor)
-        entry.fold = ""
-        self._undone.append(entry)
-        self.changed.emit()
-        return entry.label
+    def record(self, patch: Patch) -> None:
+        """The document's data tells what it changed. Outside a change nothing may be changed."""
+        assert self._open is not None, "a change outside of change()"
+        self._open.append(patch)
 
-    def redo(self, cursor: QTextCursor) -> str:
-        if not self._undone or self._run is not None:
-            return ""
-        entry = self._undone.pop()
-        self._document.redo(cursor)
-        self._done.append(entry)
+    @contextmanager
+    def change(self, label: str, fold: str = "") -> Iterator[None]:
+        """Around everything that changes the document's data; see `TextUndo.change`."""
+        if self._open is not None:  # part of a change that is under way
+            yield
+            return
+        patches: list[Patch] = []
+        place = self._place()
+        self._open = patches
+        try:
+            yield
+        except BaseException:
+            for patch in reversed(patches):
+                patch.back()
+            patches.clear()
+            raise
+        finally:
+            self._open = None
+            if patches:
+                self._file(Entry(label, fold, patches=patches, place=place))
+            self.changed.emit()
+
+    def _file(self, entry: Entry) -> None:
+        joined = self._run if self._run is not None else self.last if self._joins(entry.fold) else None
+        if joined is None:
+            self._keep(entry)
+            return
+        if not joined.patches:
+            joined.place = entry.place
+        joined.patches += entry.patches
+        self._run_changed = self._run is not None
+        self._undone.clear()
+
+    def begin_run(self, label: str) -> None:
+        super().begin_run(label)
+        self._run.place = self._place()
+
+    def end_run(self, group: Group | None = None) -> bool:
+        kept = super().end_run(group)
+        self._run_changed = False
+        return kept
+
+    def take_back_run(self) -> None:
+        run = self._run
+        super().take_back_run()
+        self._run_changed = False
+        if run is not None:
+            self._go(run.place)
         self.changed.emit()
-        return entry.label
+
+    def _take_back(self, entry: Entry) -> None:
+        for patch in reversed(entry.patches):
+            patch.back()
+        self._go(entry.place)
+
+    def _do_again(self, entry: Entry) -> None:
+        for patch in entry.patches:
+            patch.forth()
+        self._go(entry.place)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+from collections.abc import Callable
 from typing import Any
 
 import structlog
@@ -21,10 +22,11 @@ from rimecrest.core.release import Profile, StackState
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
-from rimecrest.embed.document import AppDocument
+from rimecrest.embed.document import Paper
 from rimecrest.embed.keyfilter import KeyFilter
 from rimecrest.embed.look import LIGHT, font, palette
 from rimecrest.embed.news import NewsLine
+from rimecrest.embed.papers import Centre, Papers
 from rimecrest.embed.runner import MacroRunner
 from rimecrest.embed.server import LinkServer
 from rimecrest.embed.surfaces import Frame, Painting, build_menu
@@ -35,16 +37,18 @@ log = structlog.get_logger()
 class AppWindow(QWidget):
     """One window of an application that understands layouts."""
 
-    def __init__(self, declarations: Declarations, document: AppDocument, profile: Profile | None) -> None:
+    def __init__(
+        self, declarations: Declarations, make_document: Callable[[], Paper], profile: Profile | None
+    ) -> None:
         super().__init__()
-        self.document = document
+        self.papers = Papers(make_document)
         self.profile = profile
-        self.dispatcher = Dispatcher(declarations, document)
+        self.dispatcher = Dispatcher(declarations, self.papers)
         self.catalogue = self.dispatcher.catalogue
         self.painting = Painting(LIGHT)
         self.setPalette(palette(LIGHT))
         self.setFont(font(13))
-        self.frame = Frame(self.painting, document.widget, self)
+        self.frame = Frame(self.painting, Centre(self.papers, lambda: self.painting.scheme), self)
         self.news = NewsLine(LIGHT)
         self.frame.set_news(self.news)
         rows = QVBoxLayout(self)
@@ -63,6 +67,11 @@ class AppWindow(QWidget):
         self.resize(1024, 720)
         self.retitle()
 
+    @property
+    def document(self) -> Paper:
+        """The document that is worked in."""
+        return self.papers.current
+
     def _macros_read(self) -> dict[str, Macro]:
         return {name: file.macro for name, file in self._macros.items()}
 
@@ -80,10 +89,11 @@ class AppWindow(QWidget):
         self.keys.access = self._access
         self.runner.started.connect(self._run_started)
         self.runner.ended.connect(self._run_ended)
-        self.document.undo.changed.connect(self.retitle)
-        self.document.typed.connect(lambda text: self.dispatcher.write(text, Way.KEY))
-        self.document.composing.connect(self.keys.note_composing)
-        view = self.document.widget
+        self.papers.changed.connect(self.retitle)
+        self.papers.typed.connect(lambda text: self.dispatcher.write(text, Way.KEY))
+        self.papers.composing.connect(self.keys.note_composing)
+        self.papers.wants.connect(self._wanted)
+        view = self.papers.widget
         view.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         view.customContextMenuRequested.connect(self._open_menu)
 
@@ -141,6 +151,9 @@ class AppWindow(QWidget):
     def _key(self, binding: Binding) -> None:
         self.dispatcher.perform(binding.run, dict(binding.args), Way.KEY)
 
+    def _wanted(self, verb: str, args: dict[str, str]) -> None:
+        self.dispatcher.perform(f"{self.catalogue.app}:{verb}", args, Way.BUTTON)
+
     def _repeats(self, binding: Binding) -> bool:
         command = self.catalogue.by_id.get(binding.run or "")
         return bool(command and command.repeats)
@@ -161,7 +174,7 @@ class AppWindow(QWidget):
             menu = build_menu(narrowest.items, self.painting, self._chosen, self)
             menu.setObjectName("context-menu")
             menu.aboutToHide.connect(menu.deleteLater)
-            menu.popup(self.document.widget.mapToGlobal(where))
+            menu.popup(self.papers.widget.mapToGlobal(where))
 
     def _chosen(self, identity: str) -> None:
         item = self.frame.outcome.item(identity)
@@ -171,7 +184,7 @@ class AppWindow(QWidget):
 
     def _run_started(self, name: str) -> None:
         self.frame.say(f"“{name}” is running; Escape stops it and takes everything back.")
-        self.document.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, True)
+        self.papers.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, True)
         self.keys.locked = self._while_running
 
     def _while_running(self, escape: bool) -> None:
@@ -179,7 +192,7 @@ class AppWindow(QWidget):
             self.runner.stop()
 
     def _run_ended(self, name: str, sentence: str) -> None:
-        self.document.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, False)
+        self.papers.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, False)
         self.keys.locked = None
         self.frame.say(sentence or f"“{name}” is done.")
         self.server.tell("run.ended", {"macro": name, "sentence": sentence})
@@ -190,7 +203,7 @@ class AppWindow(QWidget):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.runner.stop()
-        if self.document.may_close():
+        if self.papers.may_close():
             self.server.close()
             event.accept()
         else:

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from PyQt6.QtGui import QTextCursor
 
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.declare import Between
 
 SELECT = QTextCursor.SelectionType
 MOVE = QTextCursor.MoveOperation
@@ -15,7 +18,7 @@ MOVE = QTextCursor.MoveOperation
 def _choose(doc: LetterDocument, what: QTextCursor.SelectionType) -> None:
     cursor = doc.cursor()
     cursor.select(what)
-    doc.place(cursor)
+    doc.put(cursor)
 
 
 @command(
@@ -57,7 +60,7 @@ def choose_paragraph(doc: LetterDocument) -> None:
     block = doc.widget.document().findBlock(cursor.selectionEnd())
     cursor.setPosition(block.position())
     cursor.movePosition(MOVE.EndOfBlock, QTextCursor.MoveMode.KeepAnchor)
-    doc.place(cursor)
+    doc.put(cursor)
 
 
 @command(
@@ -66,13 +69,13 @@ def choose_paragraph(doc: LetterDocument) -> None:
 def choose_nothing(doc: LetterDocument) -> None:
     cursor = doc.cursor()
     cursor.clearSelection()
-    doc.place(cursor)
+    doc.put(cursor)
 
 
 def _go(doc: LetterDocument, where: QTextCursor.MoveOperation) -> None:
     cursor = doc.cursor()
     cursor.movePosition(where)
-    doc.place(cursor)
+    doc.put(cursor)
 
 
 @command(
@@ -107,10 +110,124 @@ def go_to_end(doc: LetterDocument) -> None:
     picture="page-next-outline",
 )
 def go_to_heading(doc: LetterDocument, name: str) -> None:
+    find_heading(doc, name)
+
+
+def find_heading(doc: LetterDocument, name: str) -> None:
+    """Put the cursor to a heading. Raises RimecrestError when the letter has none with these words."""
     block = doc.widget.document().begin()
     while block.isValid():
         if block.blockFormat().headingLevel() and block.text().strip() == name.strip():
-            doc.place(QTextCursor(block))
+            doc.put(QTextCursor(block))
             return
         block = block.next()
     raise RimecrestError(f"The letter has no heading “{name}”.", "Check its words.")
+
+
+@command(
+    "go-to-next-heading",
+    "Go to the next heading",
+    about="Go to the next heading below the cursor",
+    keys="Ctrl+J, G",
+    context="writing",
+    picture="page-next-outline",
+)
+def go_to_next_heading(doc: LetterDocument) -> None:
+    block = doc.cursor().block().next()
+    while block.isValid():
+        if block.blockFormat().headingLevel():
+            doc.put(QTextCursor(block))
+            return
+        block = block.next()
+    raise RimecrestError("There is no heading below.")
+
+
+Steps = Annotated[int, Between(-100_000, 100_000)]
+
+
+@command(
+    "go-paragraphs",
+    "Go by paragraphs",
+    about="Go to the start of the paragraph so many further on; 0 is this one, below 0 is back",
+    context="writing",
+    picture="format-pilcrow-arrow-right",
+)
+def go_paragraphs(doc: LetterDocument, by: Steps = 1) -> None:
+    document = doc.widget.document()
+    wanted = doc.cursor().block().blockNumber() + by
+    if not 0 <= wanted < document.blockCount():
+        raise RimecrestError("The letter ends before that paragraph.")
+    doc.put(QTextCursor(document.findBlockByNumber(wanted)))
+
+
+@command(
+    "go-to-paragraph-end",
+    "Go to the end of the paragraph",
+    about="Go to the end of this paragraph",
+    context="writing",
+    picture="page-last",
+)
+def go_to_paragraph_end(doc: LetterDocument) -> None:
+    _go(doc, MOVE.EndOfBlock)
+
+
+@command(
+    "go-words",
+    "Go by words",
+    about="Go so many words on; below 0 is back",
+    context="writing",
+    picture="arrow-right-thin",
+)
+def go_words(doc: LetterDocument, by: Steps = 1) -> None:
+    cursor = doc.cursor()
+    cursor.clearSelection()
+    cursor.movePosition(MOVE.NextWord if by > 0 else MOVE.PreviousWord, n=abs(by))
+    doc.put(cursor)
+
+
+@command(
+    "go-characters",
+    "Go by characters",
+    about="Go so many characters on; below 0 is back",
+    context="writing",
+    picture="arrow-right-thin",
+)
+def go_characters(doc: LetterDocument, by: Steps = 1) -> None:
+    cursor = doc.cursor()
+    cursor.setPosition(_clamped(doc, cursor.position() + by))
+    doc.put(cursor)
+
+
+@command(
+    "choose-characters",
+    "Choose characters",
+    about="Choose so many characters from the cursor on; below 0, those before it",
+    context="writing",
+    picture="form-textbox",
+)
+def choose_characters(doc: LetterDocument, by: Steps = 1) -> None:
+    cursor = doc.cursor()
+    start = cursor.position()
+    cursor.setPosition(start)
+    cursor.setPosition(_clamped(doc, start + by), QTextCursor.MoveMode.KeepAnchor)
+    doc.put(cursor)
+
+
+@command(
+    "choose-written",
+    "Choose what was just written",
+    about="Choose the words that were written last",
+    context="writing",
+    picture="text-recognition",
+)
+def choose_written(doc: LetterDocument) -> None:
+    if doc.written is None:
+        raise RimecrestError("Nothing was written just now.", "Write something first.")
+    cursor = doc.cursor()
+    cursor.setPosition(_clamped(doc, doc.written[0]))
+    cursor.setPosition(_clamped(doc, doc.written[1]), QTextCursor.MoveMode.KeepAnchor)
+    doc.put(cursor)
+
+
+def _clamped(doc: LetterDocument, position: int) -> int:
+    return max(0, min(position, doc.widget.document().characterCount() - 1))

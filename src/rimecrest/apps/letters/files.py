@@ -1,4 +1,4 @@
-"""Files: new, open, save, print, close."""
+"""Files of Letters beyond the everyday commands: opening at a place, PDF, printing."""
 
 from __future__ import annotations
 
@@ -6,87 +6,38 @@ from pathlib import Path
 
 from PyQt6.QtCore import QMarginsF
 from PyQt6.QtGui import QPageLayout, QPageSize, QPdfWriter
-from PyQt6.QtWidgets import QApplication, QFileDialog
 
-from rimecrest.apps.letters.declared import command
-from rimecrest.apps.letters.document import KINDS, LetterDocument, with_ending
+from rimecrest.apps.letters.choosing import find_heading
+from rimecrest.apps.letters.declared import command, declarations
+from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.document import Reached, clean_path
+from rimecrest.embed.everyday import ask_for_file, declare_everyday
 
-
-def clean_path(path: Path) -> Path:
-    """A path as it was meant: without quotes round it, stray blanks or `file://`."""
-    text = str(path).strip().strip("\"'").strip()
-    # A Path has already folded the two slashes of file:// into one.
-    if text.startswith("file:/"):
-        text = "/" + text.removeprefix("file:").lstrip("/")
-    return Path(text).expanduser()
-
-
-@command(
-    "new",
-    "New",
-    about="Begin a new letter",
-    keys="Ctrl+N",
-    effects=(Effect.CREATES,),
-    picture="file-plus-outline",
-    everyday=True,
-)
-def new(doc: LetterDocument) -> None:
-    if doc.may_close():
-        doc.begin_new()
+declare_everyday(declarations, "letter")
 
 
 @command(
     "open",
     "Open",
-    about="Open a letter",
+    about="Open a letter, and go to a heading in it",
     keys="Ctrl+O",
     effects=(Effect.OPENS_FILES,),
     picture="folder-open-outline",
     everyday=True,
 )
-def open_(doc: LetterDocument, path: Path = Path()) -> None:
-    if not doc.may_close():
-        return
+def open_(doc: LetterDocument, path: Path = Path(), heading: str = "") -> Reached | None:
     if path == Path():
-        name, _ = QFileDialog.getOpenFileName(doc.widget, "Open a letter", str(doc.path or ""), KINDS)
-        if not name:
-            return
-        path = Path(name)
-    doc.open_path(clean_path(path))
-
-
-@command(
-    "save",
-    "Save",
-    about="Save the letter",
-    keys="Ctrl+S",
-    picture="content-save-outline",
-    everyday=True,
-    leaves_document=True,
-)
-def save(doc: LetterDocument) -> None:
-    doc.save()
-
-
-@command(
-    "save-as",
-    "Save under a name",
-    about="Save the letter under another name",
-    keys="Ctrl+Shift+S",
-    effects=(Effect.CREATES,),
-    picture="content-save-edit-outline",
-    leaves_document=True,
-)
-def save_as(doc: LetterDocument, path: Path = Path()) -> None:
-    if path == Path():
-        begin = str(doc.path.with_suffix(".html") if doc.path else "Letter.html")
-        name, _ = QFileDialog.getSaveFileName(doc.widget, "Save the letter", begin, KINDS)
-        if not name:
-            return
-        path = Path(name)
-    doc.save_to(with_ending(clean_path(path)))
+        asked = ask_for_file(doc, "Open a letter")
+        if asked is None:
+            return None
+        path = asked
+    opened = doc.papers.open(clean_path(path))
+    assert isinstance(opened, LetterDocument)
+    if heading:
+        find_heading(opened, heading)
+    return Reached({"path": str(clean_path(path)), **({"heading": heading} if heading else {})})
 
 
 @command(
@@ -97,13 +48,12 @@ def save_as(doc: LetterDocument, path: Path = Path()) -> None:
     picture="file-document-outline",
     leaves_document=True,
 )
-def make_pdf(doc: LetterDocument, path: Path = Path()) -> None:
+def make_pdf(doc: LetterDocument, path: Path = Path()) -> Reached | None:
     if path == Path():
-        begin = str(doc.path.with_suffix(".pdf") if doc.path else "Letter.pdf")
-        name, _ = QFileDialog.getSaveFileName(doc.widget, "Make a PDF", begin, "PDF (*.pdf)")
-        if not name:
-            return
-        path = Path(name)
+        asked = doc.ask_where("Make a PDF", ".pdf", "PDF (*.pdf)")
+        if asked is None:
+            return None
+        path = asked
     path = clean_path(path)
     if not path.parent.is_dir():
         raise RimecrestError(f"There is no folder {path.parent}.", "Choose another one.")
@@ -113,6 +63,7 @@ def make_pdf(doc: LetterDocument, path: Path = Path()) -> None:
     doc.widget.document().clone().print(writer)
     if not path.is_file():
         raise RimecrestError(f"{path} cannot be written.", "Choose another folder.")
+    return Reached({"path": str(path)})
 
 
 @command(
@@ -125,30 +76,10 @@ def make_pdf(doc: LetterDocument, path: Path = Path()) -> None:
     everyday=True,
     leaves_document=True,
 )
-def print_(doc: LetterDocument) -> None:
+def print_(doc: LetterDocument) -> Reached:
     from PyQt6.QtPrintSupport import QPrintDialog, QPrinter  # loads the printing system: only when printing
 
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)
     if QPrintDialog(printer, doc.widget).exec():
         doc.widget.document().clone().print(printer)
-
-
-@command("close", "Close", about="Close this letter", keys="Ctrl+W", picture="close", everyday=True)
-def close(doc: LetterDocument) -> None:
-    if doc.may_close():
-        doc.begin_new()
-
-
-@command(
-    "quit",
-    "Quit",
-    about="Leave Letters",
-    keys="Ctrl+Q",
-    effects=(Effect.LEAVES,),
-    picture="power",
-    everyday=True,
-    leaves_document=True,
-)
-def quit_(doc: LetterDocument) -> None:
-    if doc.widget.window().close():
-        QApplication.quit()
+    return Reached(lost="What was chosen in the printing dialog is asked again.")

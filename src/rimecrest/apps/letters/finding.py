@@ -2,15 +2,28 @@
 
 from __future__ import annotations
 
-import html
+from collections.abc import Callable, Iterator
+from typing import Literal
 
-from PyQt6.QtGui import QTextCursor, QTextDocument
-from PyQt6.QtWidgets import QDialog, QInputDialog, QTextBrowser, QVBoxLayout
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QTextBlock,
+    QTextCharFormat,
+    QTextCursor,
+    QTextDocument,
+    QTextFragment,
+)
+from PyQt6.QtWidgets import QInputDialog
 
-from rimecrest.apps.letters.declared import command, declarations
+from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.shaping import MARK
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.document import Reached
 
 
 def _find(doc: LetterDocument, text: str, backwards: bool = False) -> None:
@@ -25,7 +38,7 @@ def _find(doc: LetterDocument, text: str, backwards: bool = False) -> None:
         found = document.find(text, end, flags)
     if found.isNull():
         raise RimecrestError(f"“{text}” is not in this letter.")
-    doc.place(found)
+    doc.put(found)
 
 
 @command(
@@ -37,14 +50,15 @@ def _find(doc: LetterDocument, text: str, backwards: bool = False) -> None:
     picture="magnify",
     everyday=True,
 )
-def find(doc: LetterDocument, text: str = "") -> None:
+def find(doc: LetterDocument, text: str = "") -> Reached | None:
     if not text:
         chosen = doc.cursor().selectedText()
         text, go_on = QInputDialog.getText(doc.widget, "Find", "Find these words:", text=chosen)
         if not go_on or not text:
-            return
+            return None
     doc.sought = text
     _find(doc, text)
+    return Reached({"text": text})
 
 
 @command(
@@ -85,14 +99,14 @@ def find_previous(doc: LetterDocument) -> None:
     effects=(Effect.EDITS,),
     picture="find-replace",
 )
-def replace(doc: LetterDocument, text: str = "", by: str = "") -> None:
+def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached | None:
     if not text:
         text, go_on = QInputDialog.getText(doc.widget, "Replace", "Replace these words:")
         if not go_on or not text:
-            return
+            return None
         by, go_on = QInputDialog.getText(doc.widget, "Replace", f"Instead of “{text}” write:")
         if not go_on:
-            return
+            return None
     document, cursor = doc.widget.document(), QTextCursor(doc.widget.document())
     count = 0
     while not (found := document.find(text, cursor)).isNull():
@@ -101,6 +115,7 @@ def replace(doc: LetterDocument, text: str = "", by: str = "") -> None:
         count += 1
     if not count:
         raise RimecrestError(f"“{text}” is not in this letter.")
+    return Reached({"text": text, "by": by})
 
 
 @command(
@@ -127,26 +142,82 @@ def smaller_view(doc: LetterDocument) -> None:
     doc.widget.zoomOut(2)
 
 
+Seen = Literal["bold", "slanted", "underlined", "struck-out", "marked", "linked"]
+_SEEN: dict[str, Callable[[QTextCharFormat], bool]] = {
+    "bold": lambda look: look.fontWeight() >= QFont.Weight.Bold,
+    "slanted": lambda look: look.fontItalic(),
+    "underlined": lambda look: look.fontUnderline() and not look.isAnchor(),
+    "struck-out": lambda look: look.fontStrikeOut(),
+    "marked": lambda look: look.background().style() != Qt.BrushStyle.NoBrush,
+    "linked": lambda look: bool(look.anchorHref()),
+}
+
+
+def _fragments(block: QTextBlock) -> Iterator[QTextFragment]:
+    fragments = block.begin()
+    while not fragments.atEnd():
+        yield fragments.fragment()
+        fragments += 1
+
+
+def _runs(doc: LetterDocument, look: str) -> list[tuple[int, int]]:
+    """From where to where words have a look, in the order of the letter."""
+    found: list[tuple[int, int]] = []
+    block = doc.widget.document().begin()
+    while block.isValid():
+        for fragment in _fragments(block):
+            if _SEEN[look](fragment.charFormat()):
+                start, end = fragment.position(), fragment.position() + fragment.length()
+                if found and found[-1][1] == start:
+                    start = found.pop()[0]
+                found.append((start, end))
+        block = block.next()
+    return found
+
+
 @command(
-    "help",
-    "Help",
-    about="Show every command with its key",
-    keys="F1",
-    picture="help-circle-outline",
-    everyday=True,
+    "find-look",
+    "Find by look",
+    about="Choose the next words that look like this",
+    context="writing",
+    picture="format-color-highlight",
 )
-def help_(doc: LetterDocument) -> None:
-    catalogue = declarations.catalogue()
-    keys = {own.run: own.keys for own in catalogue.keys}
-    rows = "".join(
-        f"<tr><td>{html.escape(c.name)}</td><td>{html.escape(keys.get(c.id, ''))}</td>"
-        f"<td>{html.escape(c.about)}</td></tr>"
-        for c in sorted(catalogue.commands, key=lambda c: c.name)
-    )
-    dialog = QDialog(doc.widget.window())
-    dialog.setWindowTitle("What Letters can do")
-    dialog.resize(640, 560)
-    text = QTextBrowser(dialog)
-    text.setHtml(f"<h3>What Letters can do</h3><table cellpadding='4'>{rows}</table>")
-    QVBoxLayout(dialog).addWidget(text)
-    dialog.open()
+def find_look(doc: LetterDocument, look: Seen = "bold") -> None:
+    runs = _runs(doc, look)
+    if not runs:
+        raise RimecrestError(f"No words in this letter are {look.replace('-', ' ')}.")
+    here = doc.cursor().selectionEnd()
+    start, end = next((run for run in runs if run[0] >= here), runs[0])
+    cursor = doc.cursor()
+    cursor.setPosition(start)
+    cursor.setPosition(end, QTextCursor.MoveMode.KeepAnchor)
+    doc.put(cursor)
+
+
+@command(
+    "replace-look",
+    "Replace a look",
+    about="Give all words that look like this another look",
+    context="writing",
+    effects=(Effect.EDITS,),
+    picture="format-paint",
+)
+def replace_look(
+    doc: LetterDocument,
+    look: Seen = "bold",
+    by: Literal["plain", "bold", "slanted", "underlined", "marked"] = "plain",
+) -> None:
+    runs = _runs(doc, look)
+    if not runs:
+        raise RimecrestError(f"No words in this letter are {look.replace('-', ' ')}.")
+    made = QTextCharFormat()
+    made.setFontWeight(QFont.Weight.Bold if by == "bold" else QFont.Weight.Normal)
+    made.setFontItalic(by == "slanted")
+    made.setFontUnderline(by == "underlined")
+    made.setFontStrikeOut(False)
+    made.setBackground(QColor(MARK) if by == "marked" else QBrush(Qt.BrushStyle.NoBrush))
+    for start, end in runs:
+        cursor = QTextCursor(doc.widget.document())
+        cursor.setPosition(start)
+        cursor.setPosition(end, QTextCursor.MoveMode.KeepAnchor)
+        cursor.mergeCharFormat(made)

@@ -33,7 +33,7 @@ def insert_note(doc: LetterDocument) -> None:
     cursor = doc.cursor()
     cursor.clearSelection()
     frame = cursor.insertFrame(look)
-    doc.place(frame.firstCursorPosition())
+    doc.put(frame.firstCursorPosition())
 
 
 @command(
@@ -49,7 +49,7 @@ def leave_note(doc: LetterDocument) -> None:
     assert frame is not None  # the context "note" is live
     cursor = QTextCursor(doc.widget.document())
     cursor.setPosition(min(frame.lastPosition() + 1, doc.widget.document().characterCount() - 1))
-    doc.place(cursor)
+    doc.put(cursor)
 
 
 @command(
@@ -68,4 +68,4 @@ def take_note(doc: LetterDocument) -> None:
     cursor.setPosition(frame.firstPosition() - 1)
     cursor.setPosition(frame.lastPosition() + 1, QTextCursor.MoveMode.KeepAnchor)
     cursor.removeSelectedText()
-    doc.place(cursor)
+    doc.put(cursor)

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from datetime import date
-
-from PyQt6.QtGui import QFont, QTextCursor
+from PyQt6.QtGui import QFont, QTextCharFormat, QTextCursor, QTextListFormat
 
 from rimecrest.apps.letters.declared import reading
 from rimecrest.apps.letters.document import LetterDocument
-
-_DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+from rimecrest.apps.letters.inserting import named_places
 
 
 @reading("chosen.text", "The chosen words")
@@ -25,6 +22,55 @@ def chosen_words(doc: LetterDocument) -> int:
 @reading("chosen.bold", "Whether the chosen words are bold", type="switch")
 def chosen_bold(doc: LetterDocument) -> str:
     return "yes" if doc.cursor().charFormat().fontWeight() >= QFont.Weight.Bold else "no"
+
+
+@reading("chosen.slanted", "Whether the chosen words are slanted", type="switch")
+def chosen_slanted(doc: LetterDocument) -> str:
+    return "yes" if doc.cursor().charFormat().fontItalic() else "no"
+
+
+@reading("chosen.underlined", "Whether the chosen words are underlined", type="switch")
+def chosen_underlined(doc: LetterDocument) -> str:
+    return "yes" if doc.cursor().charFormat().fontUnderline() else "no"
+
+
+@reading("chosen.struck-out", "Whether the chosen words are struck out", type="switch")
+def chosen_struck_out(doc: LetterDocument) -> str:
+    return "yes" if doc.cursor().charFormat().fontStrikeOut() else "no"
+
+
+@reading("chosen.raised", "Whether the chosen words are raised", type="switch")
+def chosen_raised(doc: LetterDocument) -> str:
+    look = doc.cursor().charFormat().verticalAlignment()
+    return "yes" if look == QTextCharFormat.VerticalAlignment.AlignSuperScript else "no"
+
+
+@reading("chosen.lowered", "Whether the chosen words are lowered", type="switch")
+def chosen_lowered(doc: LetterDocument) -> str:
+    look = doc.cursor().charFormat().verticalAlignment()
+    return "yes" if look == QTextCharFormat.VerticalAlignment.AlignSubScript else "no"
+
+
+@reading("here.points", "Whether the cursor is in a list of points", type="switch")
+def here_points(doc: LetterDocument) -> str:
+    points = doc.cursor().currentList()
+    return "yes" if points and points.format().style() == QTextListFormat.Style.ListDisc else "no"
+
+
+@reading("here.numbered", "Whether the cursor is in a numbered list", type="switch")
+def here_numbered(doc: LetterDocument) -> str:
+    points = doc.cursor().currentList()
+    return "yes" if points and points.format().style() == QTextListFormat.Style.ListDecimal else "no"
+
+
+@reading("at-end", "Whether the cursor is at the end of the letter", type="switch")
+def at_end(doc: LetterDocument) -> str:
+    return "yes" if doc.cursor().atEnd() else "no"
+
+
+@reading("places", "The named places of the letter", type="list")
+def places(doc: LetterDocument) -> list[str]:
+    return list(named_places(doc))
 
 
 @reading("here.word", "The word at the cursor")
@@ -62,13 +108,3 @@ def headings(doc: LetterDocument) -> list[str]:
             found.append(block.text().strip())
         block = block.next()
     return found
-
-
-@reading("today.weekday", "The day of the week")
-def today_weekday(_doc: LetterDocument) -> str:
-    return _DAYS[date.today().weekday()]
-
-
-@reading("today.date", "Today's date, as 2026-11-23")
-def today_date(_doc: LetterDocument) -> str:
-    return date.today().isoformat()

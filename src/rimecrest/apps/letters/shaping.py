@@ -16,6 +16,7 @@ from rimecrest.embed.declare import Between, Colour, Switch
 EDITS = (Effect.EDITS,)
 PLAIN_SIZE = 15
 """Pixels of plain text."""
+MARK = "#FFF1A8"
 STEP = 48
 """Pixels that one step inwards takes."""
 
@@ -66,6 +67,7 @@ def embolden(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
     keys="Ctrl+I",
     context="writing",
     effects=EDITS,
+    changes={"chosen.slanted"},
     picture="format-italic",
 )
 def slant(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
@@ -79,6 +81,7 @@ def slant(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
     keys="Ctrl+U",
     context="writing",
     effects=EDITS,
+    changes={"chosen.underlined"},
     picture="format-underline",
 )
 def underline(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
@@ -92,6 +95,7 @@ def underline(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
     keys="Ctrl+J, O",
     context="writing",
     effects=EDITS,
+    changes={"chosen.struck-out"},
     picture="format-strikethrough",
 )
 def strike_out(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
@@ -111,6 +115,7 @@ def _height(doc: LetterDocument, on: Switch, which: QTextCharFormat.VerticalAlig
     keys="Ctrl+J, U",
     context="writing",
     effects=EDITS,
+    changes={"chosen.raised"},
     picture="format-superscript",
 )
 def raise_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
@@ -124,6 +129,7 @@ def raise_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
     keys="Ctrl+J, L",
     context="writing",
     effects=EDITS,
+    changes={"chosen.lowered"},
     picture="format-subscript",
 )
 def lower_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
@@ -204,7 +210,7 @@ def colour_words(doc: LetterDocument, to: Colour = Colour("#14657A")) -> None:
     effects=EDITS,
     picture="marker",
 )
-def mark_words(doc: LetterDocument, to: Colour = Colour("#FFF1A8")) -> None:
+def mark_words(doc: LetterDocument, to: Colour = Colour(MARK)) -> None:
     made = QTextCharFormat()
     made.setBackground(QBrush(QColor(to)))
     doc.format_words(made)
@@ -322,17 +328,19 @@ def style_paragraph(doc: LetterDocument, to: Style = "heading") -> None:
     doc.widget.mergeCurrentCharFormat(cursor.blockCharFormat())
 
 
-def _list(doc: LetterDocument, style: QTextListFormat.Style) -> None:
+def _list(doc: LetterDocument, style: QTextListFormat.Style, on: Switch) -> None:
     cursor = doc.cursor()
     inside = cursor.currentList()
-    if inside is not None and inside.format().style() == style:
-        block = cursor.block()
-        inside.remove(block)
-        plain = cursor.blockFormat()
-        plain.setIndent(0)
-        cursor.setBlockFormat(plain)
-    else:
+    now = inside is not None and inside.format().style() == style
+    if on.reached(now) == now:
+        return
+    if not now:
         cursor.createList(style)
+        return
+    inside.remove(cursor.block())
+    plain = cursor.blockFormat()
+    plain.setIndent(0)
+    cursor.setBlockFormat(plain)
 
 
 @command(
@@ -342,10 +350,11 @@ def _list(doc: LetterDocument, style: QTextListFormat.Style) -> None:
     keys="Ctrl+J, Shift+P",
     context="writing",
     effects=EDITS,
+    changes={"here.points"},
     picture="format-list-bulleted",
 )
-def points(doc: LetterDocument) -> None:
-    _list(doc, QTextListFormat.Style.ListDisc)
+def points(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
+    _list(doc, QTextListFormat.Style.ListDisc, on)
 
 
 @command(
@@ -355,7 +364,8 @@ def points(doc: LetterDocument) -> None:
     keys="Ctrl+J, Shift+N",
     context="writing",
     effects=EDITS,
+    changes={"here.numbered"},
     picture="format-list-numbered",
 )
-def numbered(doc: LetterDocument) -> None:
-    _list(doc, QTextListFormat.Style.ListDecimal)
+def numbered(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
+    _list(doc, QTextListFormat.Style.ListDecimal, on)

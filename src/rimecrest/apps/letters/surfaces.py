@@ -58,7 +58,8 @@ def lay_out(letters: Declarations) -> None:
             id="tab-put-in",
             title="Put in",
             groups=(
-                _group("lines", "Lines", "insert-rule insert-date"),
+                _group("lines", "Lines", "insert-rule insert-date break-page"),
+                _group("pages", "Parts", "break-section list-headings"),
                 _group("table", "Table", "insert-table add-row add-column take-row"),
                 _group("note", "Note", "insert-note leave-note take-note"),
             ),

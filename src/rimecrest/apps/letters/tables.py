@@ -34,7 +34,7 @@ def insert_table(doc: LetterDocument, rows: Count = 3, columns: Count = 3) -> No
     cursor = doc.cursor()
     cursor.clearSelection()
     table = cursor.insertTable(rows, columns, look)
-    doc.place(table.cellAt(0, 0).firstCursorPosition())
+    doc.put(table.cellAt(0, 0).firstCursorPosition())
 
 
 def _here(doc: LetterDocument) -> tuple[QTextTable, int, int]:
@@ -56,7 +56,7 @@ def _here(doc: LetterDocument) -> tuple[QTextTable, int, int]:
 def add_row(doc: LetterDocument) -> None:
     table, row, column = _here(doc)
     table.insertRows(row + 1, 1)
-    doc.place(table.cellAt(row + 1, column).firstCursorPosition())
+    doc.put(table.cellAt(row + 1, column).firstCursorPosition())
 
 
 @command(
@@ -71,7 +71,7 @@ def add_row(doc: LetterDocument) -> None:
 def add_column(doc: LetterDocument) -> None:
     table, row, column = _here(doc)
     table.insertColumns(column + 1, 1)
-    doc.place(table.cellAt(row, column + 1).firstCursorPosition())
+    doc.put(table.cellAt(row, column + 1).firstCursorPosition())
 
 
 @command(
@@ -121,7 +121,7 @@ def _to_cell(doc: LetterDocument, by: int) -> bool:
     if not 0 <= number < table.rows() * table.columns():
         return False
     cell = table.cellAt(number // table.columns(), number % table.columns())
-    doc.place(cell.firstCursorPosition())
+    doc.put(cell.firstCursorPosition())
     return True
 
 
@@ -139,7 +139,7 @@ def next_cell(doc: LetterDocument) -> None:
     if not _to_cell(doc, 1):
         table, row, _ = _here(doc)
         table.insertRows(row + 1, 1)
-        doc.place(table.cellAt(row + 1, 0).firstCursorPosition())
+        doc.put(table.cellAt(row + 1, 0).firstCursorPosition())
 
 
 @command(
@@ -161,4 +161,4 @@ def previous_cell(doc: LetterDocument) -> None:
 def insert_tab(doc: LetterDocument) -> None:
     cursor: QTextCursor = doc.cursor()
     cursor.insertText("\t")
-    doc.place(cursor)
+    doc.put(cursor)

@@ -6,7 +6,7 @@ Typing comes out as the signal `typed`; only moving the cursor is left to the to
 from __future__ import annotations
 
 from PyQt6.QtCore import QMimeData, Qt, pyqtSignal
-from PyQt6.QtGui import QInputMethodEvent, QKeyEvent
+from PyQt6.QtGui import QInputMethodEvent, QKeyEvent, QPainter, QPaintEvent, QPen, QTextFormat
 from PyQt6.QtWidgets import QFrame, QTextEdit
 
 _MOVES = {
@@ -44,6 +44,23 @@ class LetterView(QTextEdit):
             event.accept()
         else:
             event.ignore()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        # Where a new page begins shows as a dashed line: the text itself has no pages on the screen.
+        painter = QPainter(self.viewport())
+        painter.setPen(QPen(self.palette().mid(), 1, Qt.PenStyle.DashLine))
+        offset = self.verticalScrollBar().value()
+        block = self.cursorForPosition(event.rect().topLeft()).block()
+        while block.isValid():
+            box = self.document().documentLayout().blockBoundingRect(block)
+            top = int(box.top()) - offset
+            if top > event.rect().bottom():
+                break
+            breaks = block.blockFormat().pageBreakPolicy()
+            if breaks & QTextFormat.PageBreakFlag.PageBreak_AlwaysBefore:
+                painter.drawLine(12, top - 1, self.viewport().width() - 12, top - 1)
+            block = block.next()
 
     def inputMethodEvent(self, event: QInputMethodEvent) -> None:
         self.composing.emit(event)

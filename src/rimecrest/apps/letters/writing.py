@@ -1,4 +1,4 @@
-"""Writing itself: lines, taking away, copying, undo."""
+"""Writing itself: lines, taking away, copying."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.shaping import style_cursor
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.document import Reached
 
 EDITS = (Effect.EDITS,)
 MOVE = QTextCursor.MoveOperation
@@ -34,7 +35,7 @@ def new_line(doc: LetterDocument) -> None:
     if heading:
         # What follows a heading is text again.
         style_cursor(cursor, "text")
-    doc.place(cursor)
+    doc.put(cursor)
 
 
 @command(
@@ -50,7 +51,7 @@ def new_line(doc: LetterDocument) -> None:
 def break_line(doc: LetterDocument) -> None:
     cursor = doc.cursor()
     cursor.insertText("\u2028")
-    doc.place(cursor)
+    doc.put(cursor)
 
 
 def _take_away(doc: LetterDocument, move: QTextCursor.MoveOperation) -> None:
@@ -58,7 +59,7 @@ def _take_away(doc: LetterDocument, move: QTextCursor.MoveOperation) -> None:
     if not cursor.hasSelection():
         cursor.movePosition(move, KEEP)
     cursor.removeSelectedText()
-    doc.place(cursor)
+    doc.put(cursor)
 
 
 @command(
@@ -121,38 +122,6 @@ def take_next_word(doc: LetterDocument) -> None:
     _take_away(doc, MOVE.NextWord)
 
 
-@command(
-    "undo",
-    "Undo",
-    about="Take the last step back",
-    keys="Ctrl+Z",
-    picture="undo",
-    everyday=True,
-    repeats=True,
-)
-def undo(doc: LetterDocument) -> None:
-    cursor = doc.cursor()
-    if not doc.undo.undo(cursor):
-        raise RimecrestError("There is nothing to undo.")
-    doc.place(cursor)
-
-
-@command(
-    "redo",
-    "Redo",
-    about="Do again what was undone",
-    keys="Ctrl+Shift+Z",
-    picture="redo",
-    everyday=True,
-    repeats=True,
-)
-def redo(doc: LetterDocument) -> None:
-    cursor = doc.cursor()
-    if not doc.undo.redo(cursor):
-        raise RimecrestError("There is nothing to redo.")
-    doc.place(cursor)
-
-
 def _copied(doc: LetterDocument) -> QMimeData:
     cursor = doc.cursor()
     if not cursor.hasSelection():
@@ -191,7 +160,7 @@ def cut(doc: LetterDocument) -> None:
     QApplication.clipboard().setMimeData(_copied(doc))
     cursor = doc.cursor()
     cursor.removeSelectedText()
-    doc.place(cursor)
+    doc.put(cursor)
 
 
 def _clipboard() -> QMimeData:
@@ -211,13 +180,23 @@ def _clipboard() -> QMimeData:
     picture="content-paste",
     everyday=True,
 )
-def paste(doc: LetterDocument) -> None:
+def paste(doc: LetterDocument) -> Reached:
     data, cursor = _clipboard(), doc.cursor()
-    if data.hasHtml():
-        cursor.insertHtml(data.html())
-    else:
+    if not data.hasHtml():
         cursor.insertText(data.text())
-    doc.place(cursor)
+        doc.put(cursor)
+        return Reached(text=data.text())
+    start = cursor.selectionStart()
+    cursor.insertHtml(data.html())
+    doc.put(cursor)
+    return Reached(text=_between(doc, start), lost="The look of what was pasted is not kept, its words are.")
+
+
+def _between(doc: LetterDocument, start: int) -> str:
+    """The words from a position to the cursor."""
+    cursor = doc.cursor()
+    cursor.setPosition(start, KEEP)
+    return cursor.selection().toPlainText()
 
 
 @command(
@@ -229,10 +208,11 @@ def paste(doc: LetterDocument) -> None:
     effects=EDITS,
     picture="clipboard-text-outline",
 )
-def paste_words(doc: LetterDocument) -> None:
-    cursor = doc.cursor()
-    cursor.insertText(_clipboard().text(), cursor.charFormat())
-    doc.place(cursor)
+def paste_words(doc: LetterDocument) -> Reached:
+    cursor, text = doc.cursor(), _clipboard().text()
+    cursor.insertText(text, cursor.charFormat())
+    doc.put(cursor)
+    return Reached(text=text)
 
 
 def _recase(doc: LetterDocument, upper: bool) -> None:
@@ -252,7 +232,7 @@ def _recase(doc: LetterDocument, upper: bool) -> None:
             cursor.insertText(changed, look)
     cursor.setPosition(start)
     cursor.setPosition(start + len(text), KEEP)
-    doc.place(cursor)
+    doc.put(cursor)
 
 
 @command(

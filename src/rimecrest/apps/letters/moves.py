@@ -1,0 +1,103 @@
+"""What the cursor's way from one place to another means, said in commands.
+
+The recorder asks: a colleague clicked or pressed the arrows, and what counts is where that led. In this
+order: the whole letter, its ends, a heading, a paragraph and its ends, words, and only then characters.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtGui import QTextBlock, QTextCursor
+
+from rimecrest.embed.document import Move
+
+if TYPE_CHECKING:
+    from rimecrest.apps.letters.document import LetterDocument, Place
+
+
+def moves(doc: LetterDocument, before: Place, after: Place) -> list[Move]:
+    """The commands that lead the cursor from one place to the other."""
+    if before == after:
+        return []
+    document = doc.widget.document()
+    start, end = sorted((after.anchor, after.position))
+    if start == end:
+        return _to(doc, before.position, after.position)
+    if start == 0 and end >= document.characterCount() - 1:
+        return [("choose-all", {})]
+    if doc.written == (start, end):
+        return [("choose-written", {})]
+    for verb, reach in (("choose-word", _word), ("choose-paragraph", _paragraph)):
+        if reach(doc, before.position) == (start, end):
+            # The same command finds it again from here, so no move is needed.
+            return [(verb, {})]
+        if reach(doc, start) == (start, end):
+            return [*_to(doc, before.position, start), (verb, {})]
+    return [
+        *_to(doc, before.position, after.anchor),
+        ("choose-characters", {"by": str(after.position - after.anchor)}),
+    ]
+
+
+def _word(doc: LetterDocument, position: int) -> tuple[int, int]:
+    probe = QTextCursor(doc.widget.document())
+    probe.setPosition(position)
+    probe.select(QTextCursor.SelectionType.WordUnderCursor)
+    return probe.selectionStart(), probe.selectionEnd()
+
+
+def _paragraph(doc: LetterDocument, position: int) -> tuple[int, int]:
+    block = doc.widget.document().findBlock(position)
+    return block.position(), block.position() + block.length() - 1
+
+
+def _to(doc: LetterDocument, start: int, end: int) -> list[Move]:
+    """From one position to another, without choosing anything."""
+    if start == end:
+        return [("choose-nothing", {})]
+    document = doc.widget.document()
+    if end == 0:
+        return [("go-to-start", {})]
+    if end >= document.characterCount() - 1:
+        return [("go-to-end", {})]
+    here, there = document.findBlock(start), document.findBlock(end)
+    found: list[Move] = []
+    at = start
+    if here != there:
+        if there.blockFormat().headingLevel() and there.text().strip() and _only(document.begin(), there):
+            found.append(("go-to-heading", {"name": there.text().strip()}))
+        else:
+            found.append(("go-paragraphs", {"by": str(there.blockNumber() - here.blockNumber())}))
+        at = there.position()
+    elif end == there.position():
+        return [("go-paragraphs", {"by": "0"})]
+    if end == there.position() + there.length() - 1 and end != at:
+        return [*found, ("go-to-paragraph-end", {})]
+    return [*found, *_within(doc, at, end)]
+
+
+def _within(doc: LetterDocument, start: int, end: int) -> list[Move]:
+    if start == end:
+        return []
+    move = QTextCursor.MoveOperation.NextWord if end > start else QTextCursor.MoveOperation.PreviousWord
+    probe = QTextCursor(doc.widget.document())
+    probe.setPosition(start)
+    words = 0
+    while (probe.position() < end) if end > start else (probe.position() > end):
+        if not probe.movePosition(move):
+            break
+        words += 1
+    if probe.position() == end:
+        return [("go-words", {"by": str(words if end > start else -words)})]
+    return [("go-characters", {"by": str(end - start)})]
+
+
+def _only(first: QTextBlock, heading: QTextBlock) -> bool:
+    """Whether no earlier heading has the same words: only then they lead there."""
+    block = first
+    while block.isValid() and block != heading:
+        if block.blockFormat().headingLevel() and block.text().strip() == heading.text().strip():
+            return False
+        block = block.next()
+    return True
