@@ -1,4 +1,4 @@
-"""A Letters window without a screen, and what tests do in it."""
+"""Windows of the stand-in applications without a screen, and what tests do in them."""
 
 from __future__ import annotations
 
@@ -11,40 +11,36 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from rimecrest.apps.grid.book import parse_cell_name
+from rimecrest.apps.grid.document import GridDocument
+from rimecrest.apps.grid.grid import declarations as grid_declarations
 from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
+from rimecrest.apps.letters.letters import declarations as letters_declarations
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import ShelvedMacro, StackState
+from rimecrest.embed.declare import Declarations
+from rimecrest.embed.document import Paper
 from rimecrest.embed.window import AppWindow
 
 
-class Letters:
+class Program:
     """A window with short words for what a colleague does in it."""
+
+    app = ""
+    declarations: Declarations
+    make: type[Paper]
 
     def __init__(self, qtbot: QtBot) -> None:
         self.qtbot = qtbot
-        self.window = AppWindow(declarations, LetterDocument, None)
+        self.window = AppWindow(self.declarations, self.make, None)
         qtbot.addWidget(self.window, before_close_func=lambda _: self.forget())
         self.window.show()
-        self.document.widget.setFocus()
+        self.window.document.widget.setFocus()
 
     def forget(self) -> None:
         for paper in self.window.papers.all:
+            paper.settle()
             paper.saved()
-
-    @property
-    def document(self) -> LetterDocument:
-        document = self.window.document
-        assert isinstance(document, LetterDocument)
-        return document
-
-    @property
-    def text(self) -> str:
-        return self.document.widget.toPlainText()
-
-    @property
-    def html(self) -> str:
-        return self.document.widget.toHtml()
 
     @property
     def said(self) -> str:
@@ -63,32 +59,107 @@ class Letters:
         QApplication.processEvents()
 
     def do(self, verb: str, **args: str) -> bool:
-        return self.window.dispatcher.perform(f"letters:{verb}", args)
+        return self.window.dispatcher.perform(f"{self.app}:{verb}", args)
+
+    def read(self, name: str) -> Any:
+        return self.window.dispatcher.read(name)
 
     def use(self, layout: dict[str, Any] | None = None, **macros: str) -> None:
         """Take over a layout of one layer, with macros by id."""
-        data = {"app": "letters", "layer": "organisation", **(layout or {})}
+        data = {"app": self.app, "layer": "organisation", **(layout or {})}
         shelved = {
             name.replace("_", "-"): ShelvedMacro(layer="organisation", text=text)
             for name, text in macros.items()
         }
-        self.window.use(StackState(app="letters", layouts=(Layout.model_validate(data),), macros=shelved))
+        self.window.use(StackState(app=self.app, layouts=(Layout.model_validate(data),), macros=shelved))
 
     def run(self, body: str, head: str = "", wait: bool = True) -> str:
         """Run a macro to its end and return what it said."""
-        self.use({}, test=f'macro "Test"\nfor letters\n{head}{body}\n')
+        self.use({}, test=f'macro "Test"\nfor {self.app}\n{head}{body}\n')
         if not wait:
             self.window.dispatcher.perform("macro:test")
             return ""
-        with self.qtbot.waitSignal(self.window.runner.ended, timeout=5000) as ended:
-            assert self.window.dispatcher.perform("macro:test")
+        with self.qtbot.waitSignal(self.window.runner.ended, timeout=10_000) as ended:
+            assert self.window.dispatcher.perform("macro:test"), self.said
         return str(ended.args[1])
+
+
+class Letters(Program):
+    """Letters, with a letter in it."""
+
+    app = "letters"
+    declarations = letters_declarations
+    make = LetterDocument
+
+    @property
+    def document(self) -> LetterDocument:
+        document = self.window.document
+        assert isinstance(document, LetterDocument)
+        return document
+
+    @property
+    def text(self) -> str:
+        return self.document.widget.toPlainText()
+
+    @property
+    def html(self) -> str:
+        return self.document.widget.toHtml()
 
     def choose(self, start: int, end: int) -> None:
         cursor = self.document.cursor()
         cursor.setPosition(start)
         cursor.setPosition(end, cursor.MoveMode.KeepAnchor)
         self.document.put(cursor)
+
+
+class Grid(Program):
+    """Grid, with a workbook in it."""
+
+    app = "grid"
+    declarations = grid_declarations
+    make = GridDocument
+
+    @property
+    def document(self) -> GridDocument:
+        document = self.window.document
+        assert isinstance(document, GridDocument)
+        return document
+
+    def fill(self, text: str, at: str = "A1") -> None:
+        """Put values from a cell on: blanks between cells, lines between rows."""
+        rows = [line.split() for line in text.strip().splitlines()]
+        self.go(at)
+        self.do("put-values", text="\n".join("\t".join(row) for row in rows))
+        self.go(at)
+
+    def go(self, name: str) -> None:
+        assert self.do("go-to-cell", name=name), self.said
+
+    def rows(self, sheet: str = "") -> list[list[str]]:
+        """What a sheet shows, row by row, up to the last filled one."""
+        document = self.document
+        shown = document.book.sheet(sheet) if sheet else document.sheet
+        assert shown is not None
+        now, document.sheet = document.sheet, shown
+        found = [
+            [document.shown(row, column) for column in range(shown.breadth)] for row in range(shown.height)
+        ]
+        document.sheet = now
+        return found
+
+    def written(self, name: str) -> str:
+        found = parse_cell_name(name)
+        assert found is not None
+        return self.document.sheet.cell(*found).written
+
+    def shown(self, name: str) -> str:
+        found = parse_cell_name(name)
+        assert found is not None
+        return self.document.shown(*found)
+
+    @property
+    def chosen(self) -> str:
+        return str(self.read("chosen.block"))
 
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -98,4 +169,10 @@ SHIFT = Qt.KeyboardModifier.ShiftModifier
 @pytest.fixture
 def letters(qtbot: QtBot) -> Iterator[Letters]:
     yield Letters(qtbot)
+    QApplication.clipboard().clear()
+
+
+@pytest.fixture
+def grid(qtbot: QtBot) -> Iterator[Grid]:
+    yield Grid(qtbot)
     QApplication.clipboard().clear()

@@ -373,11 +373,11 @@ def test_the_first_hour_begins_with_the_caret_and_one_hint(
     assert window.desk is not None
     assert (tmp_path / "Rimecrest" / "quay-shop" / "workspace.json").is_file()
     assert window.desk.layout_place.overlay.hint == "Type what you do often."
-    for letter in "date":
+    for letter in "count":
         QTest.keyClick(window.desk.layout_place.overlay, letter)
     QTest.keyClick(window.desk.layout_place.overlay, Qt.Key.Key_Return)
-    layout = read_workspace(tmp_path / "Rimecrest" / "quay-shop").layout("organisation", "letters")
-    assert [item.run for item in layout.all_items()] == ["letters:insert-date"]
+    layout = read_workspace(tmp_path / "Rimecrest" / "quay-shop").layout("organisation", "grid")
+    assert [item.run for item in layout.all_items()] == ["grid:put-count"]
     window.close()
 
 
@@ -394,7 +394,7 @@ def test_a_list_of_people_that_does_not_fit_is_told_on_the_start(
     QTest.mouseClick(window.findChild(QWidget, "begin"), Qt.MouseButton.LeftButton)
     assert "the column “seat” is missing" in window.findChild(QWidget, "start-trouble").text()
     assert window.desk is None
-    assert [known.app for known in installed_applications()] == ["letters"]
+    assert [known.app for known in installed_applications()] == ["grid", "letters"]
     window.close()
 
 

@@ -100,6 +100,7 @@ class Declarations:
         everyday: bool = False,
         leaves_document: bool = False,
         repeats: bool = False,
+        takes_back: Literal["", "character", "word", "all"] = "",
     ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
         """Declare the function beneath as a command."""
 
@@ -118,6 +119,7 @@ class Declarations:
                 everyday=everyday,
                 leaves_document=leaves_document,
                 repeats=repeats,
+                takes_back=takes_back,
             )
             self.commands[identity] = Declared(command, function, parse)
             for number, spelling in enumerate((keys,) if isinstance(keys, str) else keys):

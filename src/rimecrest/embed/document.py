@@ -32,11 +32,13 @@ LARGEST = 64 * 1024 * 1024
 class Reached:
     """What a command answers when it settled its arguments itself, by asking or by looking.
 
-    The recorder keeps these instead of what was given. `text`: it wrote this text, as typing would have.
-    `lost`: what of it a macro cannot do again, as a sentence.
+    The recorder keeps these instead of what was given. `verb`: another command that does the same with these
+    arguments, whatever the clipboard holds then. `text`: it wrote this text, as typing would have. `lost`:
+    what of it a macro cannot do again, as a sentence.
     """
 
     args: Mapping[str, str] = field(default_factory=dict)
+    verb: str = ""
     text: str | None = None
     lost: str = ""
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import signal
 import sys
 from collections.abc import Callable
@@ -86,3 +87,18 @@ def describe(declarations: Declarations, make_document: Callable[[], Paper], fol
     catalogue = declarations.catalogue()
     write_atomically(folder / f"{declarations.app}.json", dump_record(catalogue, "catalogue").encode())
     document.picture().save(str(folder / f"{declarations.app}.png"))
+
+
+def start(
+    declarations: Declarations, make_document: Callable[[], Paper], arguments: list[str] | None = None
+) -> int:
+    """The `main` of an application: run it, or, with `--describe`, write its catalogue and end."""
+    parser = argparse.ArgumentParser(prog=f"rimecrest app {declarations.app}", description=declarations.title)
+    parser.add_argument("--profile", type=Path, help="the seat's profile folder")
+    parser.add_argument("--describe", type=Path, metavar="DIR", help="write the catalogue there, and end")
+    parser.add_argument("file", type=Path, nargs="?", help="a file to open")
+    given = parser.parse_args(arguments)
+    if given.describe:
+        describe(declarations, make_document, given.describe)
+        return 0
+    return run_application(declarations, make_document, given.profile, given.file)

@@ -71,6 +71,7 @@ def _take_away(doc: LetterDocument, move: QTextCursor.MoveOperation) -> None:
     effects=EDITS,
     picture="backspace-outline",
     repeats=True,
+    takes_back="character",
 )
 def take_back_character(doc: LetterDocument) -> None:
     cursor = doc.cursor()
@@ -104,6 +105,7 @@ def take_next_character(doc: LetterDocument) -> None:
     effects=EDITS,
     picture="backspace-reverse-outline",
     repeats=True,
+    takes_back="word",
 )
 def take_back_word(doc: LetterDocument) -> None:
     _take_away(doc, MOVE.PreviousWord)

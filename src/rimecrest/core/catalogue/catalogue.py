@@ -6,6 +6,7 @@ import difflib
 from collections.abc import Mapping
 from enum import StrEnum
 from functools import cached_property
+from typing import Literal
 
 from rimecrest.core.catalogue.arguments import Argument, argument_fault
 from rimecrest.core.catalogue.surfaces import Menu, Tab, Toolbar
@@ -43,6 +44,9 @@ class Command(Record):
     """Whether what it does cannot be taken back: a macro does it when its last step has succeeded."""
     repeats: bool = False
     """Whether holding the key down repeats it."""
+
+    takes_back: Literal["", "character", "word", "all"] = ""
+    """What it takes away of the text that was written just before it; a recording takes it out as well."""
 
     @property
     def verb(self) -> str:

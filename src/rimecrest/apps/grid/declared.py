@@ -1,0 +1,15 @@
+"""The one list that Grid's commands are declared into, and the contexts they are live in."""
+
+from rimecrest.core.keys import Context
+from rimecrest.embed.declare import Declarations
+
+declarations = Declarations("grid", "Grid", "1.0", opener="Ctrl+J")
+declarations.contexts = (
+    Context(id="anywhere", name="Anywhere", within=None),
+    Context(id="cell", name="On a cell"),
+    Context(id="writing", name="Writing in a cell"),
+    Context(id="sum", name="In a sum", within="writing", rank=1),
+    Context(id="note", name="In a note", within="writing", rank=2),
+)
+command = declarations.command
+reading = declarations.reading

@@ -1,0 +1,375 @@
+"""A workbook in a window: which sheet, which cells are chosen, what is being written."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from contextlib import AbstractContextManager
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from rimecrest.apps.grid.book import (
+    Book,
+    Cell,
+    Rearrange,
+    Sheet,
+    Splice,
+    cells_of,
+)
+from rimecrest.apps.grid.files import csv_text, read_csv, read_spreadsheet, spreadsheet_bytes
+from rimecrest.apps.grid.reckon import Reckoner, shown
+from rimecrest.apps.grid.view import GridView, SheetModel
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.embed.document import Move, Paper, text_of
+from rimecrest.embed.undo import PatchUndo
+
+SPREADSHEET = ".ods"
+TEXT = (".csv", ".tsv", ".txt")
+
+
+@dataclass(frozen=True)
+class Place:
+    """The cursor's sheet and cell, and the block that is chosen, edges included; rows and columns from 0."""
+
+    sheet: str
+    row: int
+    column: int
+    top: int
+    left: int
+    bottom: int
+    right: int
+
+    @staticmethod
+    def on(sheet: str, row: int, column: int) -> Place:
+        return Place(sheet, row, column, row, column, row, column)
+
+    @property
+    def is_block(self) -> bool:
+        return (self.top, self.left) != (self.bottom, self.right)
+
+
+class GridDocument(Paper):
+    """The document of Grid."""
+
+    noun = "workbook"
+    kinds = "Workbooks (*.ods);;Values (*.csv *.tsv);;All files (*)"
+    ending = SPREADSHEET
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.undo: PatchUndo = PatchUndo(self, self.place, self.go)
+        self.book = Book(self._record, self._touched)
+        self.reckoner = Reckoner(self.book)
+        self.sheet: Sheet = self.book.sheets[0]
+        self.sought = ""
+        self.remark = ""
+        """What could not be kept of the file that was opened."""
+        self._stale = False
+        """Whether the book changed since it was shown."""
+        self._left: dict[str, Place] = {}
+        """Where the cursor was on the sheets that are not shown."""
+        self._model = SheetModel(self)
+        self.widget: GridView = GridView(self, self._model)
+        self.widget.typed.connect(self.typed)
+        self.widget.composing.connect(self.composing)
+        self.widget.wants.connect(self.wants)
+        self._renew()
+        self.go(Place.on(self.sheet.name, 0, 0))
+
+    def _record(self, patch: Splice | Rearrange) -> None:
+        self.undo.record(patch)
+
+    def _touched(self) -> None:
+        self.reckoner.forget()
+        if self.sheet not in self.book.sheets:
+            self.sheet = self.book.sheets[0]
+        self._stale = True
+
+    # The cursor
+
+    def place(self) -> Place:
+        top, left, bottom, right, row, column = self.widget.chosen()
+        return Place(self.sheet.name, row, column, top, left, bottom, right)
+
+    def go(self, place: Place) -> None:
+        sheet = self.book.sheet(place.sheet)
+        if sheet is not None and sheet is not self.sheet:
+            self._left[self.sheet.name] = self.place()
+            self.sheet = sheet
+            self._stale = True
+        self._refresh()
+        if place.bottom >= self._model.rows or place.right >= self._model.columns:
+            self._make_room(place)
+        self.widget.choose(place.top, place.left, place.bottom, place.right, place.row, place.column)
+        self.widget.tell()
+
+    def go_to(self, row: int, column: int) -> None:
+        """Put the cursor on one cell of this sheet. Raises RimecrestError outside of it."""
+        if row < 0 or column < 0:
+            raise RimecrestError("The sheet ends here.")
+        self.go(Place.on(self.sheet.name, row, column))
+
+    def _make_room(self, place: Place) -> None:
+        if self._model.visible is None:
+            self._model.beginResetModel()
+            self._model.rows = max(self._model.rows, place.bottom + 200)
+            self._model.columns = max(self._model.columns, place.right + 6)
+            self._model.endResetModel()
+            self.widget.show_widths(self.sheet.widths)
+
+    def show_sheet(self, sheet: Sheet) -> None:
+        """Show another sheet, with the cursor where it was left."""
+        self.settle()
+        self.go(self._left.get(sheet.name, Place.on(sheet.name, 0, 0)))
+
+    @property
+    def here(self) -> Cell:
+        place = self.place()
+        return self.sheet.cell(place.row, place.column)
+
+    def shown(self, row: int, column: int) -> str:
+        """What a cell of this sheet shows."""
+        cell = self.sheet.cell(row, column)
+        return shown(self.reckoner.value(self.sheet, row, column), cell.look.form)
+
+    def chosen_cells(self) -> Iterator[tuple[int, int, Cell]]:
+        """The filled cells of what is chosen; rows that are narrowed away are left out."""
+        place, rows = self.place(), self.seen_rows()
+        seen = None if rows is None else set(rows)
+        for row, column, cell in cells_of(self.sheet, place.top, place.left, place.bottom, place.right):
+            if seen is None or row in seen:
+                yield row, column, cell
+
+    def chosen_numbers(self) -> list[float]:
+        values = (self.reckoner.value(self.sheet, row, column) for row, column, _ in self.chosen_cells())
+        return [value for value in values if isinstance(value, float)]
+
+    def total_words(self) -> str:
+        """The total of what is chosen, when it is more than one cell."""
+        if not self.place().is_block:
+            return ""
+        numbers = self.chosen_numbers()
+        return f"Sum {shown(sum(numbers), 'plain')} · {len(numbers)} numbers" if numbers else ""
+
+    def seen_rows(self) -> list[int] | None:
+        """The rows that are seen where the sheet is narrowed; None: all."""
+        narrow = self.sheet.narrowed
+        if narrow is None:
+            return None
+        seen = [
+            row
+            for row in range(len(self.sheet.rows))
+            if row <= narrow.heading or self.shown(row, narrow.column) == narrow.text
+        ]
+        return seen or [0]
+
+    def innermost(self) -> tuple[str, ...]:
+        if self.widget.note.isVisible():
+            return ("note",)
+        if self.widget.field.isVisible():
+            return ("sum",) if self.widget.field.text().startswith("=") else ("writing",)
+        return ("cell",)
+
+    def moves(self, before: Place, after: Place) -> Sequence[Move]:
+        """The way from one place to another: by sheet, then relative to where it began."""
+        if before == after or self.innermost() != ("cell",):
+            return []
+        found: list[Move] = []
+        if before.sheet != after.sheet:
+            found.append(("go-to-sheet", {"name": after.sheet}))
+            before = self._left.get(after.sheet, Place.on(after.sheet, 0, 0))
+        # The cursor may stand at any corner of a block; the block goes on from there.
+        down = after.bottom - after.top if after.row == after.top else after.top - after.bottom
+        right = after.right - after.left if after.column == after.left else after.left - after.right
+        if (after.row, after.column) != (before.row, before.column) or (
+            before.is_block and not after.is_block
+        ):
+            found.append(("move-by", _steps(after.row - before.row, after.column - before.column)))
+        if after.is_block:
+            if (after.left, after.right) == (0, self.last_column()):
+                found.append(("choose-row", {}) if after.top == after.bottom else
+                             ("choose-rows", {"down": str(down)}))  # fmt: skip
+            elif (after.top, after.bottom) == (0, self.last_row()) and after.left == after.right:
+                found.append(("choose-column", {}))
+            else:
+                found.append(("choose-block", _steps(down, right)))
+        return found
+
+    # Writing
+
+    @property
+    def writing(self) -> bool:
+        return self.widget.field.isVisible()
+
+    @property
+    def entering(self) -> bool:
+        """Whether something is being written, in a cell or in a note."""
+        return self.writing or self.widget.note.isVisible()
+
+    def last_row(self) -> int:
+        """The last row that is shown: a choice that reaches it is one of whole columns."""
+        return self._model.sheet_row(self._model.rows - 1)
+
+    def last_column(self) -> int:
+        return self._model.columns - 1
+
+    def start_writing(self, text: str) -> None:
+        """Begin to write in the cell here."""
+        self.settle()
+        field = self.widget.field
+        field.setText(text)
+        field.show()
+        self.widget.place_fields()
+        field.raise_()
+        field.setFocus()
+        self.widget.tell()
+
+    def start_note(self) -> None:
+        self.settle()
+        note = self.widget.note
+        note.setPlainText(self.here.note)
+        note.moveCursor(note.textCursor().MoveOperation.End)
+        note.show()
+        self.widget.place_fields()
+        note.raise_()
+        note.setFocus()
+
+    def write(self, text: str) -> None:
+        """Write at the cursor: in the field that is open, else in the cell here, in place of what it had.
+
+        In a cell a tab goes on to the right, a line break to the row beneath.
+        """
+        if self.widget.note.isVisible():
+            self.widget.note.insertPlainText(text)
+            return
+        column = self.place().column
+        for number, line in enumerate(text.split("\n")):
+            if number:
+                self.keep_writing()
+                self.go_to(self.place().row + 1, column)
+            for index, part in enumerate(line.split("\t")):
+                if index:
+                    self.keep_writing()
+                    self.go_to(self.place().row, self.place().column + 1)
+                if not self.writing:
+                    self.start_writing("")
+                self.widget.field.insert(part)
+        self.widget.place_fields()
+        self.widget.tell()
+
+    def keep_writing(self) -> None:
+        """Keep what was written in the cell, or in the note."""
+        field, note, place = self.widget.field, self.widget.note, self.place()
+        cell = self.here
+        if field.isVisible():
+            made = replace(cell, written=field.text())
+            self._shut(field)
+        elif note.isVisible():
+            made = replace(cell, note=note.toPlainText().strip())
+            self._shut(note)
+        else:
+            return
+        if made != cell:
+            with self.change("note" if made.written == cell.written else "writing"):
+                self.book.put(self.sheet, place.row, place.column, made)
+            self.go(place)
+
+    def drop_writing(self) -> None:
+        """Leave the cell as it was."""
+        self._shut(self.widget.field)
+        self._shut(self.widget.note)
+
+    def _shut(self, field: object) -> None:
+        if field in (self.widget.field, self.widget.note):
+            had = field.hasFocus()
+            field.hide()
+            if had:
+                self.widget.cells.setFocus()
+        self.widget.tell()
+
+    def make_live(self, context: str) -> None:
+        if context in ("cell", "anywhere"):
+            self.settle()
+
+    def settle(self) -> None:
+        self.keep_writing()
+
+    # Changing
+
+    def change(self, label: str, fold: str = "") -> AbstractContextManager[None]:
+        return _Changing(self, self.undo.change(label, fold))
+
+    def _refresh(self) -> None:
+        """Show the book as it is now, once after each change."""
+        if self._stale:
+            self._stale = False
+            self._renew()
+
+    def _renew(self) -> None:
+        self._stale = False
+        model, view = self._model, self.widget
+        names = [sheet.name for sheet in self.book.sheets]
+        view.show_sheets(names, self.book.sheets.index(self.sheet))
+        if model.fits() and model.sheet_now is self.sheet:
+            view.cells.viewport().update()
+        else:
+            place = view.chosen()
+            model.take_over()
+            view.choose(*place)
+        view.show_widths(self.sheet.widths)
+        view.tell()
+
+    # Files
+
+    def modified(self) -> bool:
+        return self.undo.modified or self.entering
+
+    def saved(self) -> None:
+        self.undo.saved_at = self.undo.last
+
+    def keeps_all(self, path: Path) -> bool:
+        return path.suffix.lower() == SPREADSHEET
+
+    def read_from(self, path: Path) -> None:
+        self.remark = ""
+        if path.suffix.lower() in TEXT:
+            sheets = read_csv(text_of(path))
+        else:
+            opened = read_spreadsheet(path)
+            sheets, self.remark = opened.sheets, opened.lost
+        self.drop_writing()
+        self.book.sheets = sheets
+        self.sheet = sheets[0]
+        self._left.clear()
+        self.undo.forget()
+        self.reckoner.forget()
+        self._model.sheet_now = None
+        self._renew()
+        self.go(Place.on(self.sheet.name, 0, 0))
+
+    def write_to(self, path: Path) -> None:
+        if path.suffix.lower() in TEXT:
+            write_atomically(path, csv_text(self.sheet, self.reckoner).encode())
+        else:
+            write_atomically(path, spreadsheet_bytes(self.book.sheets, self.reckoner))
+
+
+class _Changing:
+    """A change of the book, shown when it is over, whether it went well or not."""
+
+    def __init__(self, doc: GridDocument, inner: AbstractContextManager[None]) -> None:
+        self._doc = doc
+        self._inner = inner
+
+    def __enter__(self) -> None:
+        self._inner.__enter__()
+
+    def __exit__(self, *error: object) -> None:
+        try:
+            self._inner.__exit__(*error)
+        finally:
+            self._doc._refresh()
+
+
+def _steps(down: int, right: int) -> dict[str, str]:
+    return {name: str(count) for name, count in (("down", down), ("right", right)) if count}

@@ -1,0 +1,371 @@
+"""Reading and writing: OpenDocument spreadsheets through odfpy, CSV through the standard library.
+
+Of a spreadsheet are kept: sheets, what was written, values, looks, widths of columns, notes. Whatever else a
+file has is not shown, and is gone when it is saved; opening says so.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import zipfile
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+from xml.sax import SAXException
+
+from odf import number as numbers
+from odf import office, style, table, text
+from odf.dc import Creator
+from odf.element import Element
+from odf.namespaces import OFFICENS, STYLENS, TABLENS
+from odf.opendocument import OpenDocumentSpreadsheet, load
+
+from rimecrest.apps.grid.book import (
+    EMPTY,
+    MOST_COLUMNS,
+    MOST_ROWS,
+    PLAIN,
+    Cell,
+    Look,
+    Row,
+    Sheet,
+)
+from rimecrest.apps.grid.reckon import (
+    Failure,
+    Reckoner,
+    from_open_formula,
+    plain_value,
+    shown,
+    to_open_formula,
+)
+from rimecrest.core.errors import RimecrestError
+
+PIXELS_PER_CM = 96 / 2.54
+
+
+# CSV
+
+
+def read_csv(content: str) -> list[Sheet]:
+    """One sheet. The separator is found out: comma, semicolon or tab."""
+    sheet = Sheet("Sheet 1")
+    try:
+        dialect: Any = csv.Sniffer().sniff(content[:20_000], ",;\t")
+    except csv.Error:
+        dialect = csv.excel
+    rows: list[Row] = []
+    for values in csv.reader(io.StringIO(content, newline=""), dialect):
+        if len(rows) >= MOST_ROWS:
+            break
+        rows.append({at: Cell(value) for at, value in enumerate(values[:MOST_COLUMNS]) if value})
+    sheet._replace(0, 0, rows)
+    return [sheet]
+
+
+def csv_text(sheet: Sheet, reckoner: Reckoner) -> str:
+    """What a sheet shows, as CSV (RFC 4180)."""
+    out = io.StringIO(newline="")
+    writer = csv.writer(out)
+    breadth = sheet.breadth
+    for row in range(sheet.height):
+        cells = sheet.rows[row]
+        writer.writerow(
+            [
+                shown(reckoner.value(sheet, row, column), "plain") if column in cells else ""
+                for column in range(breadth)
+            ]
+        )
+    return out.getvalue()
+
+
+# OpenDocument
+
+
+@dataclass(frozen=True)
+class Opened:
+    """What was read; `lost` says what of the file is not kept."""
+
+    sheets: list[Sheet]
+    lost: str = ""
+
+
+def read_spreadsheet(path: Path) -> Opened:
+    """Read an OpenDocument spreadsheet.
+
+    Raises:
+        RimecrestError: it is none.
+    """
+    try:
+        document = load(str(path))
+    except (zipfile.BadZipFile, SAXException, KeyError, AttributeError, ValueError, TypeError) as error:
+        raise RimecrestError(
+            f"{path} is no OpenDocument spreadsheet ({error}).", "Choose an .ods or .csv file."
+        ) from None
+    if document.spreadsheet is None:
+        raise RimecrestError(f"{path} is an OpenDocument file, but no spreadsheet.", "Choose an .ods file.")
+    looks = _looks(document)
+    widths = _widths(document)
+    sheets, lost = [], set()
+    for element in document.spreadsheet.getElementsByType(table.Table):
+        sheet, cut = _read_sheet(element, looks, widths)
+        sheets.append(sheet)
+        if cut:
+            lost.add("rows beyond the last that fits")
+        if element.getElementsByType(table.Shapes):
+            lost.add("pictures and drawings")
+    if not sheets:
+        sheets = [Sheet("Sheet 1")]
+    return Opened(sheets, f"Not kept of this file: {', '.join(sorted(lost))}." if lost else "")
+
+
+def _attribute(element: Element, namespace: str, name: str) -> str:
+    return str(element.attributes.get((namespace, name), ""))
+
+
+def _looks(document: Any) -> dict[str, Look]:
+    found: dict[str, Look] = {}
+    forms = {
+        _attribute(each, STYLENS, "name"): _form_of(each)
+        for kind in (numbers.NumberStyle, numbers.PercentageStyle, numbers.TextStyle)
+        for each in document.getElementsByType(kind)
+    }
+    for each in document.getElementsByType(style.Style):
+        if _attribute(each, STYLENS, "family") != "table-cell":
+            continue
+        look = PLAIN
+        if (form := forms.get(_attribute(each, STYLENS, "data-style-name"))) is not None:
+            look = replace(look, form=form)
+        for child in each.childNodes:
+            values = {name: str(value) for (_, name), value in child.attributes.items()}
+            if child.qname[1] == "text-properties":
+                look = replace(
+                    look,
+                    bold=values.get("font-weight") == "bold",
+                    slanted=values.get("font-style") == "italic",
+                    underlined=values.get("text-underline-style", "none") != "none",
+                    ink=_colour(values.get("color", "")),
+                )
+            elif child.qname[1] == "table-cell-properties":
+                look = replace(look, ground=_colour(values.get("background-color", "")))
+            elif child.qname[1] == "paragraph-properties":
+                side = {"center": "centre", "end": "right", "right": "right", "start": "left", "left": "left"}
+                look = replace(look, side=side.get(values.get("text-align", ""), ""))
+        found[_attribute(each, STYLENS, "name")] = look
+    return found
+
+
+def _colour(value: str) -> str:
+    return value.upper() if len(value) == 7 and value.startswith("#") else ""
+
+
+def _form_of(element: Any) -> str:
+    if element.qname[1] == "percentage-style":
+        return "percent"
+    if element.qname[1] == "text-style":
+        return "text"
+    for child in element.getElementsByType(numbers.Number):
+        places = child.getAttribute("decimalplaces")
+        grouped = str(child.getAttribute("grouping")) == "true"
+        if grouped and str(places) in ("0", "2"):
+            return "whole" if str(places) == "0" else "hundredths"
+    return "plain"
+
+
+def _widths(document: Any) -> dict[str, int]:
+    found = {}
+    for each in document.getElementsByType(style.Style):
+        if _attribute(each, STYLENS, "family") == "table-column":
+            for child in each.childNodes:
+                width = next((str(v) for (_, n), v in child.attributes.items() if n == "column-width"), "")
+                if width.endswith("cm"):
+                    found[_attribute(each, STYLENS, "name")] = round(float(width[:-2]) * PIXELS_PER_CM)
+    return found
+
+
+def _read_sheet(element: Any, looks: dict[str, Look], widths: dict[str, int]) -> tuple[Sheet, bool]:
+    sheet = Sheet(_attribute(element, TABLENS, "name") or "Sheet")
+    column = 0
+    for each in element.getElementsByType(table.TableColumn):
+        count = int(_attribute(each, TABLENS, "number-columns-repeated") or 1)
+        width = widths.get(_attribute(each, TABLENS, "style-name"))
+        if width is not None and count < 1000:
+            sheet.widths |= dict.fromkeys(range(column, column + count), width)
+        column += count
+    rows: list[Row] = []
+    empty, cut = 0, False
+    for each in element.getElementsByType(table.TableRow):
+        count = int(_attribute(each, TABLENS, "number-rows-repeated") or 1)
+        row = _read_row(each, looks)
+        if not row:
+            empty += count  # empty rows at the end of a sheet are many, and hold nothing
+            continue
+        if len(rows) + empty + count > MOST_ROWS:
+            cut = True
+            break
+        rows += [{}] * empty + [row] * count
+        empty = 0
+    sheet._replace(0, 0, rows)
+    return sheet, cut
+
+
+def _read_row(element: Any, looks: dict[str, Look]) -> Row:
+    row: dict[int, Cell] = {}
+    column = 0
+    for each in element.childNodes:
+        if each.qname not in ((TABLENS, "table-cell"), (TABLENS, "covered-table-cell")):
+            continue
+        count = int(_attribute(each, TABLENS, "number-columns-repeated") or 1)
+        cell = _read_cell(each, looks)
+        if cell != EMPTY and column < MOST_COLUMNS:
+            row |= dict.fromkeys(range(column, min(column + count, MOST_COLUMNS)), cell)
+        column += count
+    return row
+
+
+def _read_cell(element: Any, looks: dict[str, Look]) -> Cell:
+    look = looks.get(_attribute(element, TABLENS, "style-name"), PLAIN)
+    notes = [child for child in element.childNodes if child.qname == (OFFICENS, "annotation")]
+    note = "\n".join(_text(p) for n in notes for p in n.childNodes if p.qname[1] == "p")
+    words = "\n".join(_text(child) for child in element.childNodes if child.qname[1] == "p")
+    formula = _attribute(element, TABLENS, "formula")
+    kind = _attribute(element, OFFICENS, "value-type")
+    value = _attribute(element, OFFICENS, "value")
+    if formula:
+        written = from_open_formula(formula)
+    elif kind in ("float", "percentage", "currency") and value:
+        written = shown(float(value), "plain")
+        if kind == "percentage":
+            written = f"{float(value) * 100:g}%"
+    else:
+        written = words
+        if kind == "string" and isinstance(plain_value(Cell(words)), float):
+            look = replace(look, form="text")  # digits that are words, not a number
+    if not written and not note:
+        return Cell(look=look) if look != PLAIN else EMPTY
+    return Cell(written, look, note)
+
+
+def _text(element: Any) -> str:
+    if element.nodeType == element.TEXT_NODE:
+        return str(element.data)
+    if element.qname[1] == "s":
+        return " " * int(element.attributes.get((element.qname[0], "c"), 1))
+    return "".join(_text(child) for child in element.childNodes)
+
+
+def spreadsheet_bytes(sheets: list[Sheet], reckoner: Reckoner) -> bytes:
+    """The bytes of an OpenDocument spreadsheet."""
+    document = OpenDocumentSpreadsheet()
+    styles = _Styles(document)
+    for sheet in sheets:
+        document.spreadsheet.addElement(_written_sheet(sheet, reckoner, styles))
+    out = io.BytesIO()
+    document.write(out)
+    return out.getvalue()
+
+
+class _Styles:
+    """The automatic styles of a file, one per look and width."""
+
+    def __init__(self, document: Any) -> None:
+        self._document = document
+        self._looks: dict[Look, str] = {}
+        self._forms: dict[str, str] = {}
+        self._widths: dict[int, str] = {}
+
+    def look(self, look: Look) -> str:
+        if look not in self._looks:
+            name = f"ce{len(self._looks) + 1}"
+            made = style.Style(name=name, family="table-cell")
+            if form := self._form(look.form):
+                made.setAttribute("datastylename", form)
+            if look.ground:
+                made.addElement(style.TableCellProperties(backgroundcolor=look.ground))
+            if look.side:
+                side = {"centre": "center", "right": "end", "left": "start"}[look.side]
+                made.addElement(style.ParagraphProperties(textalign=side))
+            words: dict[str, str] = {}
+            if look.bold:
+                words["fontweight"] = "bold"
+            if look.slanted:
+                words["fontstyle"] = "italic"
+            if look.underlined:
+                words["textunderlinestyle"] = "solid"
+            if look.ink:
+                words["color"] = look.ink
+            if words:
+                made.addElement(style.TextProperties(**words))
+            self._document.automaticstyles.addElement(made)
+            self._looks[look] = name
+        return self._looks[look]
+
+    def _form(self, form: str) -> str:
+        if form == "plain":
+            return ""
+        if form not in self._forms:
+            name = f"N{len(self._forms) + 1}"
+            if form == "percent":
+                made = numbers.PercentageStyle(name=name)
+                made.addElement(numbers.Number(minintegerdigits="1"))
+                made.addElement(numbers.Text(text="%"))
+            elif form == "text":
+                made = numbers.TextStyle(name=name)
+                made.addElement(numbers.TextContent())
+            else:
+                places = "0" if form == "whole" else "2"
+                made = numbers.NumberStyle(name=name)
+                made.addElement(numbers.Number(decimalplaces=places, grouping="true", minintegerdigits="1"))
+            self._document.automaticstyles.addElement(made)
+            self._forms[form] = name
+        return self._forms[form]
+
+    def width(self, pixels: int) -> str:
+        if pixels not in self._widths:
+            name = f"co{len(self._widths) + 1}"
+            made = style.Style(name=name, family="table-column")
+            made.addElement(style.TableColumnProperties(columnwidth=f"{pixels / PIXELS_PER_CM:.3f}cm"))
+            self._document.automaticstyles.addElement(made)
+            self._widths[pixels] = name
+        return self._widths[pixels]
+
+
+def _written_sheet(sheet: Sheet, reckoner: Reckoner, styles: _Styles) -> Any:
+    made = table.Table(name=sheet.name)
+    for column in range(max([*sheet.widths, sheet.breadth - 1], default=-1) + 1):
+        width = sheet.widths.get(column)
+        made.addElement(table.TableColumn(**({"stylename": styles.width(width)} if width else {})))
+    for number in range(sheet.height):
+        row = table.TableRow()
+        cells = sheet.rows[number]
+        for column in range(max(cells, default=-1) + 1):
+            row.addElement(_written_cell(cells.get(column, EMPTY), (sheet, number, column), reckoner, styles))
+        made.addElement(row)
+    return made
+
+
+def _written_cell(cell: Cell, key: tuple[Sheet, int, int], reckoner: Reckoner, styles: _Styles) -> Any:
+    if cell == EMPTY:
+        return table.TableCell()
+    more: dict[str, Any] = {"stylename": styles.look(cell.look)} if cell.look != PLAIN else {}
+    value = reckoner.value(*key)
+    if cell.is_formula:
+        more["formula"] = to_open_formula(cell.written)
+    if isinstance(value, float):
+        percent = cell.written.rstrip().endswith("%") and not cell.is_formula
+        more |= {"valuetype": "percentage" if percent else "float", "value": repr(value)}
+    elif cell.written:
+        more["valuetype"] = "string"
+        if isinstance(value, Failure):
+            more["stringvalue"] = value.name
+    made = table.TableCell(**more)
+    if cell.note:
+        note = office.Annotation()
+        note.addElement(Creator(text=""))
+        for line in cell.note.split("\n"):
+            note.addElement(text.P(text=line))
+        made.addElement(note)
+    if cell.written:
+        for line in shown(value, cell.look.form).split("\n"):
+            made.addElement(text.P(text=line))
+    return made

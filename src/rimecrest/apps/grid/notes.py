@@ -1,0 +1,90 @@
+"""Notes on cells."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from rimecrest.apps.grid.declared import command
+from rimecrest.apps.grid.document import GridDocument
+from rimecrest.apps.grid.going import HERE
+from rimecrest.core.catalogue import Effect
+from rimecrest.core.errors import RimecrestError
+
+EDITS = (Effect.EDITS,)
+
+
+@command(
+    "write-note",
+    "Note",
+    about="Write a note on this cell",
+    keys="Ctrl+J, P",
+    context="cell",
+    picture="note-plus-outline",
+)
+def write_note(doc: GridDocument) -> None:
+    doc.start_note()
+
+
+@command(
+    "keep-note",
+    "Keep the note",
+    about="Keep the note and go on in the sheet",
+    keys=("Escape", "Ctrl+Return"),
+    context="note",
+    effects=EDITS,
+    changes=HERE,
+    picture="note-check-outline",
+)
+def keep_note(doc: GridDocument) -> None:
+    doc.keep_writing()
+
+
+@command(
+    "new-line",
+    "New line",
+    about="Begin a new line in the note",
+    keys="Return",
+    context="note",
+    repeats=True,
+)
+def new_line(doc: GridDocument) -> None:
+    doc.widget.note.insertPlainText("\n")
+
+
+@command(
+    "take-note",
+    "Take the note away",
+    about="Take the note of this cell away",
+    context="cell",
+    effects=(Effect.EDITS, Effect.DELETES),
+    changes=HERE,
+    picture="note-remove-outline",
+)
+def take_note(doc: GridDocument) -> None:
+    place = doc.place()
+    if not doc.here.note:
+        raise RimecrestError("This cell has no note.")
+    doc.book.put(doc.sheet, place.row, place.column, replace(doc.here, note=""))
+
+
+@command(
+    "next-note",
+    "Next note",
+    about="Go to the next cell with a note, row by row",
+    keys="Ctrl+J, Shift+P",
+    context="cell",
+    changes=HERE,
+    picture="note-search-outline",
+)
+def next_note(doc: GridDocument) -> None:
+    place = doc.place()
+    noted = [
+        (row, column)
+        for row in range(len(doc.sheet.rows))
+        for column, cell in sorted(doc.sheet.rows[row].items())
+        if cell.note
+    ]
+    if not noted:
+        raise RimecrestError("No cell of this sheet has a note.")
+    here = (place.row, place.column)
+    doc.go_to(*next((where for where in noted if where > here), noted[0]))

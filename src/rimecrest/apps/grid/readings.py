@@ -1,0 +1,121 @@
+"""What Grid can tell a macro."""
+
+from __future__ import annotations
+
+from rimecrest.apps.grid.book import cell_name, letters_of
+from rimecrest.apps.grid.declared import reading
+from rimecrest.apps.grid.document import GridDocument
+
+
+@reading("here.value", "What this cell shows")
+def here_value(doc: GridDocument) -> str | float:
+    place = doc.place()
+    value = doc.reckoner.value(doc.sheet, place.row, place.column)
+    return value if isinstance(value, float) else doc.shown(place.row, place.column)
+
+
+@reading("here.written", "What was written in this cell: a value or a sum")
+def here_written(doc: GridDocument) -> str:
+    return doc.here.written
+
+
+@reading("here.note", "The note of this cell")
+def here_note(doc: GridDocument) -> str:
+    return doc.here.note
+
+
+@reading("here.row", "The number of this row, from 1", type="number")
+def here_row(doc: GridDocument) -> int:
+    return doc.place().row + 1
+
+
+@reading("here.column", "The letters of this column")
+def here_column(doc: GridDocument) -> str:
+    return letters_of(doc.place().column)
+
+
+@reading("here.cell", "The name of this cell, as B7")
+def here_cell(doc: GridDocument) -> str:
+    place = doc.place()
+    return cell_name(place.row, place.column)
+
+
+@reading("here.sheet", "The name of this sheet")
+def here_sheet(doc: GridDocument) -> str:
+    return doc.sheet.name
+
+
+@reading("here.heading", "The heading of this column: what its first row shows")
+def here_heading(doc: GridDocument) -> str:
+    return doc.shown(0, doc.place().column)
+
+
+@reading("chosen.sum", "The sum of the chosen numbers", type="number")
+def chosen_sum(doc: GridDocument) -> float:
+    return sum(doc.chosen_numbers())
+
+
+@reading("chosen.count", "How many numbers are chosen", type="number")
+def chosen_count(doc: GridDocument) -> int:
+    return len(doc.chosen_numbers())
+
+
+@reading("chosen.cells", "How many filled cells are chosen", type="number")
+def chosen_cells(doc: GridDocument) -> int:
+    return sum(1 for _, _, cell in doc.chosen_cells() if cell.written)
+
+
+@reading("chosen.text", "What the chosen cells show")
+def chosen_text(doc: GridDocument) -> str:
+    return ", ".join(doc.shown(row, column) for row, column, cell in doc.chosen_cells() if cell.written)
+
+
+@reading("chosen.values", "What the chosen cells show, one by one", type="list")
+def chosen_values(doc: GridDocument) -> list[str]:
+    return [doc.shown(row, column) for row, column, cell in doc.chosen_cells() if cell.written]
+
+
+@reading("chosen.block", "The names of the first and last chosen cell, as B7:D9")
+def chosen_block(doc: GridDocument) -> str:
+    place = doc.place()
+    return f"{cell_name(place.top, place.left)}:{cell_name(place.bottom, place.right)}"
+
+
+@reading("chosen.bold", "Whether the chosen cells are bold", type="switch")
+def chosen_bold(doc: GridDocument) -> str:
+    return "yes" if doc.here.look.bold else "no"
+
+
+@reading("chosen.slanted", "Whether the chosen cells are slanted", type="switch")
+def chosen_slanted(doc: GridDocument) -> str:
+    return "yes" if doc.here.look.slanted else "no"
+
+
+@reading("chosen.underlined", "Whether the chosen cells are underlined", type="switch")
+def chosen_underlined(doc: GridDocument) -> str:
+    return "yes" if doc.here.look.underlined else "no"
+
+
+@reading("sheets", "The names of the sheets", type="list")
+def sheets(doc: GridDocument) -> list[str]:
+    return [sheet.name for sheet in doc.book.sheets]
+
+
+@reading("headings", "What the first row of this sheet shows", type="list")
+def headings(doc: GridDocument) -> list[str]:
+    return [doc.shown(0, column) for column in sorted(doc.sheet.row(0)) if doc.shown(0, column)]
+
+
+@reading("at-end", "Whether this row is below all that is filled", type="switch")
+def at_end(doc: GridDocument) -> str:
+    return "yes" if doc.place().row >= doc.sheet.height else "no"
+
+
+@reading("sheet.rows", "How many rows of this sheet are filled", type="number")
+def sheet_rows(doc: GridDocument) -> int:
+    return doc.sheet.height
+
+
+@reading("workbook.name", "The name of the workbook's file")
+def workbook_name(doc: GridDocument) -> str:
+    return doc.path.stem if doc.path else ""

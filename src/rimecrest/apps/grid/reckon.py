@@ -1,0 +1,456 @@
+"""Formulas: read, worked out, and kept right when cells move.
+
+Understood is a small subset of OpenFormula (OASIS OpenDocument 1.3, part 4): `+ - * /`, SUM, COUNT, AVERAGE,
+MIN and MAX over ranges, references to other sheets. Whatever cannot be worked out is an error value in its
+cell, named as in the standard (section 4.6), and never an exception.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib import resources
+from typing import Any
+
+from lark import Lark, Token, Transformer
+from lark.exceptions import LarkError
+
+from rimecrest.apps.grid.book import Book, Cell, Sheet, column_of, letters_of
+
+LONGEST = 2_000
+"""Characters of a formula that is worked out at most."""
+
+
+@dataclass(frozen=True, slots=True)
+class Failure:
+    """An error value."""
+
+    name: str
+
+
+DIVIDED = Failure("#DIV/0!")
+WRONG_KIND = Failure("#VALUE!")
+NO_REFERENCE = Failure("#REF!")
+NO_NAME = Failure("#NAME?")
+CIRCLE = Failure("#CIRCLE!")
+UNREADABLE = Failure("#ERROR!")
+
+Value = float | str | Failure
+Key = tuple[Sheet, int, int]
+
+
+@dataclass(frozen=True, slots=True)
+class Number:
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Text:
+    value: str
+
+
+@dataclass(frozen=True, slots=True)
+class Reference:
+    """One cell; `sheet` empty: of the formula's own sheet."""
+
+    sheet: str
+    row: int
+    column: int
+
+
+@dataclass(frozen=True, slots=True)
+class Range:
+    """A block of cells, its edges included."""
+
+    sheet: str
+    top: int
+    left: int
+    bottom: int
+    right: int
+
+
+@dataclass(frozen=True, slots=True)
+class Operation:
+    sign: str
+    left: Any
+    right: Any
+
+
+@dataclass(frozen=True, slots=True)
+class Call:
+    name: str
+    arguments: tuple[Any, ...]
+
+
+_REFERENCE = re.compile(
+    r"(?P<sheet>(?:'(?:[^']|'')+'|[A-Za-z_][A-Za-z0-9_]*)\.)?"
+    r"(?P<fixed_column>\$?)(?P<column>[A-Za-z]{1,3})(?P<fixed_row>\$?)(?P<row>[1-9][0-9]{0,6})"
+    r"(?![A-Za-z0-9_(.])"
+)
+_PIECES = re.compile(rf'"(?:[^"]|"")*"|{_REFERENCE.pattern}|[A-Za-z_][A-Za-z0-9_]*|.', re.DOTALL)
+
+
+def _sheet_name(prefix: str | None) -> str:
+    name = (prefix or "").removesuffix(".")
+    return name[1:-1].replace("''", "'") if name.startswith("'") else name
+
+
+def _reference(token: Token) -> Reference:
+    found = _REFERENCE.fullmatch(str(token))
+    assert found is not None  # the grammar's token is the same pattern
+    return Reference(_sheet_name(found["sheet"]), int(found["row"]) - 1, column_of(found["column"]))
+
+
+class _Build(Transformer[Token, Any]):
+    def start(self, children: list[Any]) -> Any:
+        return children[0]
+
+    def number(self, children: list[Any]) -> Number:
+        return Number(float(children[0]))
+
+    def text(self, children: list[Any]) -> Text:
+        return Text(str(children[0])[1:-1].replace('""', '"'))
+
+    def reference(self, children: list[Any]) -> Reference:
+        return _reference(children[0])
+
+    def range(self, children: list[Any]) -> Range:
+        one, other = _reference(children[0]), _reference(children[1])
+        rows, columns = sorted((one.row, other.row)), sorted((one.column, other.column))
+        return Range(one.sheet, rows[0], columns[0], rows[1], columns[1])
+
+    def call(self, children: list[Any]) -> Call:
+        return Call(str(children[0]).upper(), tuple(child for child in children[1:] if child is not None))
+
+    def plus(self, children: list[Any]) -> Operation:
+        return Operation("+", *children)
+
+    def less(self, children: list[Any]) -> Operation:
+        return Operation("-", *children)
+
+    def times(self, children: list[Any]) -> Operation:
+        return Operation("*", *children)
+
+    def over(self, children: list[Any]) -> Operation:
+        return Operation("/", *children)
+
+    def minus(self, children: list[Any]) -> Operation:
+        return Operation("-", Number(0.0), children[0])
+
+
+@lru_cache(maxsize=1)
+def _grammar() -> Lark:
+    text = resources.files("rimecrest.apps.grid").joinpath("formula.lark").read_text("utf-8")
+    return Lark(text, parser="lalr", transformer=_Build(), maybe_placeholders=False)
+
+
+@lru_cache(maxsize=20_000)
+def read_formula(written: str) -> Any:
+    """The formula as a tree; a Failure when it cannot be read."""
+    if len(written) > LONGEST:
+        return UNREADABLE
+    if "#REF!" in written:
+        return NO_REFERENCE
+    try:
+        return _grammar().parse(written)
+    except (LarkError, RecursionError):
+        return UNREADABLE
+
+
+def _parts(tree: Any) -> Iterator[Reference | Range]:
+    ahead = [tree]
+    while ahead:
+        part = ahead.pop()
+        if isinstance(part, Reference | Range):
+            yield part
+        elif isinstance(part, Operation):
+            ahead += [part.left, part.right]
+        elif isinstance(part, Call):
+            ahead += part.arguments
+
+
+_NUMBER = re.compile(r"\s*-?[0-9]+(\.[0-9]+)?\s*(%?)\s*\Z")
+
+
+def plain_value(cell: Cell) -> float | str:
+    """What a cell without a formula holds: a number where it reads as one."""
+    written = cell.written
+    if cell.look.form == "text":
+        return written
+    found = _NUMBER.match(written)
+    if found is None or len(written) > 300:
+        return written
+    number = float(written.strip().rstrip("% "))
+    return number / 100 if found[2] else number
+
+
+class Reckoner:
+    """Works out what cells show. `forget` after every change of the book."""
+
+    def __init__(self, book: Book) -> None:
+        self._book = book
+        self._known: dict[Key, Value] = {}
+
+    def forget(self) -> None:
+        self._known.clear()
+
+    def value(self, sheet: Sheet, row: int, column: int) -> Value:
+        """The value of a cell: a number, a text, or an error value."""
+        cell = sheet.cell(row, column)
+        if not cell.is_formula:
+            return plain_value(cell)
+        key = (sheet, row, column)
+        if key not in self._known:
+            self._work_out(key)
+        return self._known[key]
+
+    def _work_out(self, wanted: Key) -> None:
+        # What a formula needs is worked out before it, on a stack of our own: chains of formulas are longer
+        # than Python's.
+        stack: list[Key] = [wanted]
+        begun: set[Key] = set()
+        while stack:
+            key = stack[-1]
+            if key in self._known:
+                begun.discard(stack.pop())
+                continue
+            tree = read_formula(key[0].cell(key[1], key[2]).written)
+            if key in begun:
+                self._known[key] = self._result(key[0], tree)
+                continue
+            begun.add(key)
+            for need in self._needs(key[0], tree):
+                if need in begun and need not in self._known:
+                    self._known[need] = CIRCLE
+                elif need not in self._known:
+                    stack.append(need)
+
+    def _needs(self, own: Sheet, tree: Any) -> Iterator[Key]:
+        """The formulas that a formula looks at."""
+        for part in _parts(tree):
+            sheet = self._sheet(own, part.sheet)
+            if sheet is None or not sheet.formulas:
+                continue
+            if isinstance(part, Reference):
+                if sheet.cell(part.row, part.column).is_formula:
+                    yield sheet, part.row, part.column
+                continue
+            for row, column, cell in self._block(sheet, part):
+                if cell.is_formula:
+                    yield sheet, row, column
+
+    def _sheet(self, own: Sheet, name: str) -> Sheet | None:
+        return self._book.sheet(name) if name else own
+
+    @staticmethod
+    def _block(sheet: Sheet, block: Range) -> Iterator[tuple[int, int, Cell]]:
+        for row in range(block.top, min(block.bottom + 1, len(sheet.rows))):
+            for column, cell in sheet.rows[row].items():
+                if block.left <= column <= block.right:
+                    yield row, column, cell
+
+    def _known_value(self, sheet: Sheet, row: int, column: int) -> Value:
+        cell = sheet.cell(row, column)
+        return self._known.get((sheet, row, column), CIRCLE) if cell.is_formula else plain_value(cell)
+
+    def _result(self, own: Sheet, tree: Any) -> Value:
+        try:
+            found = self._evaluate(own, tree)
+        except RecursionError:
+            return UNREADABLE
+        return 0.0 if found == "" and isinstance(tree, Reference) else found
+
+    def _evaluate(self, own: Sheet, tree: Any) -> Value:
+        match tree:
+            case Failure():
+                return tree
+            case Number() | Text():
+                return tree.value
+            case Reference():
+                sheet = self._sheet(own, tree.sheet)
+                return NO_REFERENCE if sheet is None else self._known_value(sheet, tree.row, tree.column)
+            case Range():
+                return WRONG_KIND
+            case Operation():
+                return self._operate(own, tree)
+            case Call():
+                return self._call(own, tree)
+        return UNREADABLE
+
+    def _operate(self, own: Sheet, operation: Operation) -> Value:
+        left = as_number(self._evaluate(own, operation.left))
+        if isinstance(left, Failure):
+            return left
+        right = as_number(self._evaluate(own, operation.right))
+        if isinstance(right, Failure):
+            return right
+        if operation.sign == "/" and right == 0:
+            return DIVIDED
+        try:
+            return {
+                "+": lambda: left + right,
+                "-": lambda: left - right,
+                "*": lambda: left * right,
+                "/": lambda: left / right,
+            }[operation.sign]()
+        except OverflowError:
+            return WRONG_KIND
+
+    def _call(self, own: Sheet, call: Call) -> Value:
+        function = _FUNCTIONS.get(call.name)
+        if function is None:
+            return NO_NAME
+        numbers: list[float] = []
+        for argument in call.arguments:
+            if isinstance(argument, Range):
+                sheet = self._sheet(own, argument.sheet)
+                if sheet is None:
+                    return NO_REFERENCE
+                # In a range only numbers count; texts and empty cells are passed over (6.3.7).
+                for row, column, _ in self._block(sheet, argument):
+                    value = self._known_value(sheet, row, column)
+                    if isinstance(value, Failure):
+                        return value
+                    if isinstance(value, float):
+                        numbers.append(value)
+            else:
+                value = as_number(self._evaluate(own, argument))
+                if isinstance(value, Failure):
+                    return value
+                numbers.append(value)
+        return function(numbers)
+
+
+def as_number(value: Value) -> float | Failure:
+    if isinstance(value, str):
+        return 0.0 if value == "" else WRONG_KIND
+    return value
+
+
+_FUNCTIONS: dict[str, Callable[[list[float]], Value]] = {
+    "SUM": lambda numbers: float(sum(numbers)),
+    "COUNT": lambda numbers: float(len(numbers)),
+    "AVERAGE": lambda numbers: sum(numbers) / len(numbers) if numbers else DIVIDED,
+    "MIN": lambda numbers: min(numbers, default=0.0),
+    "MAX": lambda numbers: max(numbers, default=0.0),
+}
+
+
+def shown(value: Value, form: str) -> str:
+    """A value as its cell shows it."""
+    if isinstance(value, Failure):
+        return value.name
+    if isinstance(value, str):
+        return value
+    match form:
+        case "whole":
+            return f"{value:,.0f}"
+        case "hundredths":
+            return f"{value:,.2f}"
+        case "percent":
+            return f"{value * 100:g} %"
+    return str(int(value)) if value == int(value) and abs(value) < 1e15 else f"{value:.10g}"
+
+
+# Formulas whose cells move
+
+
+def _rewritten(formula: str, change: Callable[[re.Match[str]], str]) -> str:
+    return _PIECES.sub(lambda piece: change(piece) if piece["row"] else piece[0], formula)
+
+
+def copied(formula: str, down: int, right: int) -> str:
+    """A formula as it reads when its cell is copied so far: references go along, but for those with a $."""
+
+    def moved(found: re.Match[str]) -> str:
+        row, column = int(found["row"]) - 1, column_of(found["column"])
+        row += 0 if found["fixed_row"] else down
+        column += 0 if found["fixed_column"] else right
+        if row < 0 or column < 0:
+            return "#REF!"
+        sheet = found["sheet"] or ""
+        return f"{sheet}{found['fixed_column']}{letters_of(column)}{found['fixed_row']}{row + 1}"
+
+    return _rewritten(formula, moved)
+
+
+def spliced(
+    formula: str, own: str, sheet: str, at: int, removed: int, added: int, columns: bool = False
+) -> str:
+    """A formula as it reads after rows (or columns) were taken out of a sheet at a place, or put in.
+
+    Args:
+        own: name of the formula's own sheet; `sheet`: of the one that was changed.
+        at: the first row or column concerned, from 0.
+    """
+
+    def moved(found: re.Match[str]) -> str:
+        if (_sheet_name(found["sheet"]) or own).lower() != sheet.lower():
+            return found[0]
+        row, column = int(found["row"]) - 1, column_of(found["column"])
+        index = column if columns else row
+        if at <= index < at + removed:
+            return "#REF!"
+        if index >= at:
+            index += added - removed
+        row, column = (row, index) if columns else (index, column)
+        prefix = found["sheet"] or ""
+        return f"{prefix}{found['fixed_column']}{letters_of(column)}{found['fixed_row']}{row + 1}"
+
+    return _rewritten(formula, moved)
+
+
+def renamed(formula: str, old: str, new: str) -> str:
+    """A formula as it reads after a sheet got another name."""
+
+    def moved(found: re.Match[str]) -> str:
+        if not found["sheet"] or _sheet_name(found["sheet"]).lower() != old.lower():
+            return found[0]
+        return quoted_sheet(new) + found[0][len(found["sheet"]) :]
+
+    return _rewritten(formula, moved)
+
+
+def quoted_sheet(name: str) -> str:
+    """A sheet's name as it stands before a cell's: `Week.` or `'Week 3'.`"""
+    if re.fullmatch(r"[A-Za-z_][A-Za-z0-9_]*", name):
+        return f"{name}."
+    return "'" + name.replace("'", "''") + "'."
+
+
+_FOR_FILES = re.compile(
+    rf'"(?:[^"]|"")*"|(?P<first>{_REFERENCE.pattern})(?:\s*:\s*(?P<last>\$?[A-Za-z]{{1,3}}\$?[0-9]+))?|.',
+    re.DOTALL,
+)
+
+
+def to_open_formula(formula: str) -> str:
+    """As a file holds it: `of:=SUM([.A1:.B2])` (section 5 of the standard)."""
+
+    def bracketed(found: re.Match[str]) -> str:
+        if not found["first"]:
+            return ";" if found[0] == "," else found[0]
+        one = found["first"] if found["sheet"] else f".{found['first']}"
+        return f"[{one}:.{found['last']}]" if found["last"] else f"[{one}]"
+
+    return "of:" + _FOR_FILES.sub(bracketed, formula)
+
+
+_IN_FILES = re.compile(r""""(?:[^"]|"")*"|\[((?:'(?:[^']|'')*'|[^\]'])*)\]""")
+
+
+def from_open_formula(text: str) -> str:
+    """A formula out of a file, as people write it."""
+    body = text.removeprefix("of:").removeprefix("oooc:")
+    return _IN_FILES.sub(lambda found: found[0] if found[1] is None else _unbracketed(found[1]), body)
+
+
+def _unbracketed(inner: str) -> str:
+    first, *rest = inner.split(":")
+    if first.startswith("."):
+        first = first[1:]
+    elif "." in first:
+        first = first.removeprefix("$")  # a sheet that is fixed: by name they all are
+    return ":".join([first, *(part.rpartition(".")[2] for part in rest)])

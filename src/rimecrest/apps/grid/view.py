@@ -1,0 +1,444 @@
+"""What a workbook is shown in: the line of the cell, the cells, the names of the sheets.
+
+Typing comes out as the signal `typed`, gestures of the mouse as `wants`; only moving among cells and inside a
+field is left to the toolkit.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from PyQt6.QtCore import (
+    QAbstractTableModel,
+    QItemSelection,
+    QItemSelectionModel,
+    QModelIndex,
+    QPointF,
+    QRect,
+    Qt,
+    pyqtSignal,
+)
+from PyQt6.QtGui import QBrush, QColor, QFont, QInputMethodEvent, QKeyEvent, QPainter, QPolygonF, QResizeEvent
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QFrame,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QTabBar,
+    QTableView,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rimecrest.apps.grid.book import cell_name, letters_of
+from rimecrest.apps.grid.reckon import Failure
+from rimecrest.embed.look import LIGHT, bold, font
+
+if TYPE_CHECKING:
+    from rimecrest.apps.grid.document import GridDocument
+
+ROW_HEIGHT = 25
+COLUMN_WIDTH = 104
+"""Pixels of a column that was not given another width."""
+NOTE_SIZE = 7
+_MOVES = {
+    Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
+    Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
+}  # fmt: skip
+_SIDES = {
+    "left": Qt.AlignmentFlag.AlignLeft,
+    "centre": Qt.AlignmentFlag.AlignHCenter,
+    "right": Qt.AlignmentFlag.AlignRight,
+}
+
+
+def typed_text(event: QKeyEvent) -> str:
+    """The text that a key press writes; empty for a command."""
+    held, text = event.modifiers(), event.text()
+    control = bool(held & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier))
+    alt = bool(held & Qt.KeyboardModifier.AltModifier)
+    # Ctrl and Alt together with a printable text is AltGr as some keyboards send it.
+    return text if text and text.isprintable() and control == alt else ""
+
+
+class SheetModel(QAbstractTableModel):
+    """The sheet that is shown. Rows that are narrowed away are not in it."""
+
+    def __init__(self, doc: GridDocument) -> None:
+        super().__init__()
+        self._doc = doc
+        self.visible: list[int] | None = None
+        """The rows that are seen; None: all."""
+        self.rows, self.columns = 1000, 30
+        self.sheet_now: object = None
+        """The sheet that the rows and columns are those of."""
+
+    def take_over(self) -> None:
+        """The sheet is another one, or has other rows or columns."""
+        self.beginResetModel()
+        sheet = self.sheet_now = self._doc.sheet
+        self.visible = self._doc.seen_rows()
+        self.rows = len(self.visible) if self.visible is not None else max(1000, sheet.height + 200)
+        self.columns = max(30, sheet.breadth + 6)
+        self.endResetModel()
+
+    def fits(self) -> bool:
+        """Whether what the sheet holds is within what is shown, and nothing is narrowed."""
+        sheet = self._doc.sheet
+        return (
+            self.visible is None
+            and sheet.narrowed is None
+            and sheet.height < self.rows
+            and sheet.breadth < self.columns
+        )
+
+    def sheet_row(self, shown: int) -> int:
+        return shown if self.visible is None else self.visible[min(shown, len(self.visible) - 1)]
+
+    def shown_row(self, row: int) -> int:
+        """Where a row of the sheet is shown, or the next one that is."""
+        if self.visible is None:
+            return row
+        return next((at for at, known in enumerate(self.visible) if known >= row), len(self.visible) - 1)
+
+    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:
+        return 0 if parent.isValid() else self.rows
+
+    def columnCount(self, parent: QModelIndex = QModelIndex()) -> int:
+        return 0 if parent.isValid() else self.columns
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        row, column = self.sheet_row(index.row()), index.column()
+        if role == Qt.ItemDataRole.DisplayRole:
+            return self._doc.shown(row, column)
+        cell = self._doc.sheet.cell(row, column)
+        look = cell.look
+        match role:
+            case Qt.ItemDataRole.TextAlignmentRole:
+                value = self._doc.reckoner.value(self._doc.sheet, row, column)
+                side = look.side or ("right" if isinstance(value, float) else "left")
+                return _SIDES[side] | Qt.AlignmentFlag.AlignVCenter
+            case Qt.ItemDataRole.FontRole if look.bold or look.slanted or look.underlined:
+                made = font(13, QFont.Weight.Bold if look.bold else QFont.Weight.Normal)
+                made.setItalic(look.slanted)
+                made.setUnderline(look.underlined)
+                return made
+            case Qt.ItemDataRole.ForegroundRole:
+                if isinstance(self._doc.reckoner.value(self._doc.sheet, row, column), Failure):
+                    return QBrush(QColor(LIGHT.blocks))
+                return QBrush(QColor(look.ink)) if look.ink else None
+            case Qt.ItemDataRole.BackgroundRole if look.ground:
+                return QBrush(QColor(look.ground))
+            case Qt.ItemDataRole.ToolTipRole if cell.note:
+                return cell.note
+            case Qt.ItemDataRole.UserRole:
+                return bool(cell.note)
+        return None
+
+    def headerData(self, section: int, way: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if role != Qt.ItemDataRole.DisplayRole:
+            return None
+        if way == Qt.Orientation.Horizontal:
+            return letters_of(section)
+        return str(self.sheet_row(section) + 1)
+
+    def flags(self, _index: QModelIndex) -> Qt.ItemFlag:
+        return Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+
+
+class CellPainter(QStyledItemDelegate):
+    """Draws a cell, with a notched corner where it has a note."""
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        super().paint(painter, option, index)
+        if index.data(Qt.ItemDataRole.UserRole):
+            corner = QPointF(option.rect.topRight()) + QPointF(1, 0)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(LIGHT.crest))
+            painter.drawPolygon(
+                QPolygonF([corner, corner - QPointF(NOTE_SIZE, 0), corner + QPointF(0, NOTE_SIZE)])
+            )
+
+
+class CellField(QLineEdit):
+    """Where a cell is written. Its text changes only by the document."""
+
+    typed = pyqtSignal(str)
+    composing = pyqtSignal(QInputMethodEvent)
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("cell-field")
+        self.setAccessibleName("The cell that is written")
+        self.setFrame(False)
+        self.setFont(font(13))
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
+        self.hide()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End):
+            super().keyPressEvent(event)
+        elif text := typed_text(event):
+            self.typed.emit(text)
+        else:
+            event.ignore()
+
+    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
+        self.composing.emit(event)
+        super().inputMethodEvent(QInputMethodEvent(event.preeditString(), event.attributes()))
+        if event.commitString():
+            self.typed.emit(event.commitString())
+
+
+class NoteField(QPlainTextEdit):
+    """Where a note is written, beside its cell."""
+
+    typed = pyqtSignal(str)
+    composing = pyqtSignal(QInputMethodEvent)
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("note-field")
+        self.setAccessibleName("The note of the cell")
+        self.setFont(font(12))
+        self.setUndoRedoEnabled(False)
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
+        colours = self.palette()
+        colours.setColor(colours.ColorRole.Base, QColor("#FFF8E1"))
+        self.setPalette(colours)
+        self.hide()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in _MOVES:
+            super().keyPressEvent(event)
+        elif text := typed_text(event):
+            self.typed.emit(text)
+        else:
+            event.ignore()
+
+    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
+        self.composing.emit(event)
+        super().inputMethodEvent(QInputMethodEvent(event.preeditString(), event.attributes()))
+        if event.commitString():
+            self.typed.emit(event.commitString())
+
+
+class Cells(QTableView):
+    """The cells of one sheet."""
+
+    typed = pyqtSignal(str)
+    composing = pyqtSignal(QInputMethodEvent)
+    moved = pyqtSignal()
+
+    def __init__(self, model: SheetModel, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("cells")
+        self.setAccessibleName("The sheet")
+        self.setModel(model)
+        self.setItemDelegate(CellPainter(self))
+        self.setFont(font(13))
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setTabKeyNavigation(False)
+        self.setWordWrap(False)
+        self.setCornerButtonEnabled(False)
+        rows, columns = self.verticalHeader(), self.horizontalHeader()
+        rows.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        rows.setDefaultSectionSize(ROW_HEIGHT)
+        rows.setMinimumWidth(48)
+        columns.setDefaultSectionSize(COLUMN_WIDTH)
+        columns.setFixedHeight(ROW_HEIGHT)
+        for header in (rows, columns):
+            header.setFont(font(12))
+            header.setHighlightSections(True)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in _MOVES:
+            super().keyPressEvent(event)
+        elif text := typed_text(event):
+            self.typed.emit(text)
+            event.accept()
+        else:
+            event.ignore()
+
+    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
+        self.composing.emit(event)
+        if event.commitString():
+            self.typed.emit(event.commitString())
+        event.accept()
+
+    def selectionChanged(self, selected: QItemSelection, deselected: QItemSelection) -> None:
+        super().selectionChanged(selected, deselected)
+        self.moved.emit()
+
+    def currentChanged(self, current: QModelIndex, previous: QModelIndex) -> None:
+        super().currentChanged(current, previous)
+        self.moved.emit()
+
+
+class GridView(QWidget):
+    """The whole document area.
+
+    Signals:
+        typed(text), composing(event): what is written.
+        wants(verb, settings): a gesture of the mouse that is a command.
+    """
+
+    typed = pyqtSignal(str)
+    composing = pyqtSignal(QInputMethodEvent)
+    wants = pyqtSignal(str, dict)
+
+    def __init__(self, doc: GridDocument, model: SheetModel) -> None:
+        super().__init__()
+        self._doc = doc
+        self.setObjectName("workbook")
+        self.setAutoFillBackground(True)
+        self.model = model
+        self.cells = Cells(model, self)
+        self.field = CellField(self.cells.viewport())
+        self.note = NoteField(self.cells.viewport())
+        self._where = QLabel(self)
+        self._where.setFont(bold(13))
+        self._where.setMinimumWidth(70)
+        self._content = QLabel(self)
+        self._content.setFont(font(13))
+        self._content.setTextFormat(Qt.TextFormat.PlainText)
+        self._total = QLabel(self)
+        self._total.setFont(font(12))
+        self.names = QTabBar(self)
+        self.names.setObjectName("sheets")
+        self.names.setShape(QTabBar.Shape.RoundedSouth)
+        self.names.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.names.setFont(font(12))
+        self.names.setExpanding(False)
+        self.names.tabBarClicked.connect(self._name_clicked)
+        line = QHBoxLayout()
+        line.setContentsMargins(12, 5, 12, 5)
+        line.addWidget(self._where)
+        line.addWidget(self._content, 1)
+        line.addWidget(self._total)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(0)
+        rows.addLayout(line)
+        rows.addWidget(self.cells, 1)
+        rows.addWidget(self.names)
+        self.setFocusProxy(self.cells)
+        for source in (self.cells, self.field, self.note):
+            source.typed.connect(self.typed)
+            source.composing.connect(self.composing)
+        self.cells.moved.connect(self.tell)
+        self.cells.doubleClicked.connect(lambda _: self.wants.emit("start-writing", {}))
+        self._dragged: tuple[int, int] | None = None
+        header = self.cells.horizontalHeader()
+        header.sectionResized.connect(self._resized)
+        header.viewport().installEventFilter(self)
+        self.cells.verticalScrollBar().valueChanged.connect(lambda _: self.place_fields())
+        self.cells.horizontalScrollBar().valueChanged.connect(lambda _: self.place_fields())
+
+    # Showing
+
+    def show_sheets(self, names: list[str], now: int) -> None:
+        self.names.blockSignals(True)
+        while self.names.count() > len(names):
+            self.names.removeTab(self.names.count() - 1)
+        for index, name in enumerate(names):
+            if index >= self.names.count():
+                self.names.addTab(name)
+            self.names.setTabText(index, name.replace("&", "&&"))
+        self.names.setCurrentIndex(now)
+        self.names.blockSignals(False)
+
+    def show_widths(self, widths: dict[int, int]) -> None:
+        header = self.cells.horizontalHeader()
+        header.blockSignals(True)
+        for column in range(self.model.columns):
+            wanted = widths.get(column, COLUMN_WIDTH)
+            if header.sectionSize(column) != wanted:
+                header.resizeSection(column, wanted)
+        header.blockSignals(False)
+
+    def tell(self) -> None:
+        """The line above the cells: which cell, what was written there, the total of what is chosen."""
+        place = self._doc.place()
+        name = cell_name(place.row, place.column)
+        if (place.top, place.left) != (place.bottom, place.right):
+            first, last = cell_name(place.top, place.left), cell_name(place.bottom, place.right)
+            name = f"{first}:{last}"
+        self._where.setText(name)
+        written = self.field.text() if self.field.isVisible() else self._doc.here.written
+        self._content.setText(written.replace("\n", " ↵ "))
+        self._total.setText(self._doc.total_words())
+
+    def choose(self, top: int, left: int, bottom: int, right: int, row: int, column: int) -> None:
+        """Choose a block of the sheet, with the cursor on one of its cells."""
+        model = self.model
+        rows = sorted((model.shown_row(top), model.shown_row(bottom)))
+        columns = model.columns - 1
+        selection = QItemSelection(
+            model.index(rows[0], min(left, columns)), model.index(rows[1], min(right, columns))
+        )
+        current = model.index(model.shown_row(row), min(column, columns))
+        chosen = self.cells.selectionModel()
+        chosen.setCurrentIndex(current, QItemSelectionModel.SelectionFlag.NoUpdate)
+        chosen.select(selection, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+        self.cells.scrollTo(current)
+
+    def chosen(self) -> tuple[int, int, int, int, int, int]:
+        """Top, left, bottom, right, row and column of what is chosen, in rows of the sheet."""
+        model, chosen = self.model, self.cells.selectionModel()
+        now = chosen.currentIndex()
+        row, column = (model.sheet_row(max(now.row(), 0)), max(now.column(), 0)) if model.rows else (0, 0)
+        ranges = chosen.selection()
+        if not ranges:
+            return row, column, row, column, row, column
+        block = ranges[0]
+        return (
+            model.sheet_row(block.top()),
+            block.left(),
+            model.sheet_row(block.bottom()),
+            block.right(),
+            row,
+            column,
+        )
+
+    # Fields
+
+    def place_fields(self) -> None:
+        """Put the field and the note where their cell is."""
+        index = self.cells.currentIndex()
+        box = self.cells.visualRect(index)
+        if self.field.isVisible():
+            wide = max(box.width(), self.field.fontMetrics().horizontalAdvance(self.field.text()) + 24)
+            self.field.setGeometry(QRect(box.left(), box.top(), wide, box.height()))
+        if self.note.isVisible():
+            self.note.setGeometry(QRect(box.right() + 6, box.top(), 220, 96))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.place_fields()
+
+    # The mouse
+
+    def _name_clicked(self, index: int) -> None:
+        if 0 <= index < self.names.count():
+            self.wants.emit("go-to-sheet", {"name": self._doc.book.sheets[index].name})
+
+    def _resized(self, column: int, _before: int, now: int) -> None:
+        self._dragged = (column, now)
+
+    def eventFilter(self, watched: Any, event: Any) -> bool:
+        released = event.type() == event.Type.MouseButtonRelease
+        if released and self._dragged is not None and watched is self.cells.horizontalHeader().viewport():
+            column, width = self._dragged
+            self._dragged = None
+            self.wants.emit("set-width", {"to": str(width), "column": letters_of(column)})
+        return bool(super().eventFilter(watched, event))

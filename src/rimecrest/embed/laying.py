@@ -1,0 +1,22 @@
+"""Short words for laying an application's own surfaces out: items from a line of verbs, `|` a separator."""
+
+from __future__ import annotations
+
+from rimecrest.core.catalogue.surfaces import Group, Item
+from rimecrest.embed.declare import Declarations
+
+
+def items(declarations: Declarations, prefix: str, verbs: str) -> tuple[Item, ...]:
+    """Items that run these commands, named `<prefix>-<verb>`."""
+    made = []
+    for number, verb in enumerate(verbs.split()):
+        if verb == "|":
+            made.append(Item(id=f"{prefix}-rule-{number}", separator=True))
+        else:
+            made.append(Item(id=f"{prefix}-{verb}", run=f"{declarations.app}:{verb}"))
+    return tuple(made)
+
+
+def group(declarations: Declarations, name: str, title: str, verbs: str) -> Group:
+    """A group of a tab, named `group-<name>`."""
+    return Group(id=f"group-{name}", title=title, items=items(declarations, f"item-{name}", verbs))
