@@ -5,7 +5,8 @@ usage: pictures.py        (run it after giving a command a new picture)
 
 from pathlib import Path
 
-from rimecrest.apps.letters.letters import declarations
+from rimecrest.apps.grid.grid import declarations as grid
+from rimecrest.apps.letters.letters import declarations as letters
 from rimecrest.core.release import freeze
 
 OUT = Path(__file__).parents[1] / "src/rimecrest/embed/pictures"
@@ -13,7 +14,8 @@ SURFACES = ("play-box-outline", "chevron-double-right", "chevron-double-down", "
 
 
 def main() -> None:
-    names = {command.picture.removeprefix("set:") for command in declarations.catalogue().commands}
+    commands = [*letters.catalogue().commands, *grid.catalogue().commands]
+    names = {command.picture.removeprefix("set:") for command in commands}
     for name in sorted(names | set(SURFACES) - {""}):
         content = freeze(name)
         if content is None:

@@ -38,6 +38,7 @@ class Program:
         self.window.document.widget.setFocus()
 
     def forget(self) -> None:
+        self.window.recorder.throw_away()
         for paper in self.window.papers.all:
             paper.settle()
             paper.saved()

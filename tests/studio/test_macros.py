@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import parse_macro
+from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.workspace import read_workspace
 from rimecrest.studio.macros.place import MacrosPlace
-from rimecrest.studio.macros.sentences import sentence
 from rimecrest.studio.macros.steps import FAULT
 from tests.studio.conftest import ALT, CTRL, SHIFT, Studio
 

@@ -9,12 +9,12 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Mapping
 from enum import StrEnum
-from typing import Any
+from typing import Any, Protocol
 
 import structlog
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from rimecrest.core.catalogue import Catalogue, Effect
+from rimecrest.core.catalogue import Catalogue, Command, Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.declare import Declarations, Declared
 from rimecrest.embed.document import Paper
@@ -31,6 +31,17 @@ class Way(StrEnum):
     MENU = "menu"
     MACRO = "macro"
     LINK = "link"
+
+
+class Watcher(Protocol):
+    """Whoever wants to know of everything that a colleague does: the recorder."""
+
+    def about_to(self) -> None:
+        """Something is going to be done."""
+
+    def did(self, command: Command, args: Mapping[str, str], answer: Any) -> None: ...
+
+    def wrote(self, text: str) -> None: ...
 
 
 class Dispatcher(QObject):
@@ -50,6 +61,7 @@ class Dispatcher(QObject):
         self.used: Counter[tuple[str, str]] = Counter()
         self.run_macro: Callable[[str], None] = lambda identity: None
         """Set by whoever can run macros; takes the macro's id."""
+        self.watcher: Watcher | None = None
         self.busy = ""
         """Name of the macro that runs now; while there is one, nothing else is performed."""
 
@@ -82,14 +94,21 @@ class Dispatcher(QObject):
         """
         if self.busy and way is not Way.MACRO:
             raise RimecrestError(f"“{self.busy}” is still running.", "Stop it first, with Escape.")
+        self._announce(way)
         if run.startswith("macro:"):
             self.run_macro(run.removeprefix("macro:"))
             answer = None
         else:
             answer = self._command(run, args)
+            if self.watcher is not None and way is not Way.MACRO:
+                self.watcher.did(self.catalogue.by_id[run], args, answer)
         self.used[run, way.value] += 1
         self.performed.emit(run, dict(args), way.value)
         return answer
+
+    def _announce(self, way: Way) -> None:
+        if self.watcher is not None and way is not Way.MACRO:
+            self.watcher.about_to()
 
     def ready(self, run: str, args: Mapping[str, str]) -> Declared:
         """The command, when it could be performed now.
@@ -124,7 +143,10 @@ class Dispatcher(QObject):
         """Write text at the cursor, for a macro or as it is typed."""
         if self.busy and way is not Way.MACRO:
             return
+        self._announce(way)
         self.document.write(text)
+        if self.watcher is not None and way is not Way.MACRO:
+            self.watcher.wrote(text)
         self.performed.emit("write", {"text": text}, way.value)
 
     def read(self, name: str) -> Any:

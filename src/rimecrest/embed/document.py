@@ -42,6 +42,11 @@ class Reached:
     text: str | None = None
     lost: str = ""
 
+    @staticmethod
+    def switch(reached: bool) -> Reached:
+        """The state that a switch called `on` reached."""
+        return Reached({"on": "yes" if reached else "no"})
+
 
 Move = tuple[str, Mapping[str, str]]
 """A command's verb with its settings."""
@@ -113,6 +118,10 @@ class Paper(QObject):
     @abstractmethod
     def moves(self, before: Any, after: Any) -> Sequence[Move] | None:
         """The commands that lead from one place to another, by meaning; None when there are none."""
+
+    @abstractmethod
+    def offset(self) -> int:
+        """How many characters stand before the cursor in what is being written."""
 
     def make_live(self, context: str) -> None:
         """A command of this context is about to be done: finish what keeps it from being live."""

@@ -232,7 +232,8 @@ class PaperRow(QWidget):
 
     def _choose(self, number: int) -> None:
         if number < len(self._papers.all):
-            self._papers.show(self._papers.all[number])
+            name = self._papers.all[number].title().removesuffix(" *")
+            self._papers.wants.emit("go-to-document", {"name": name})
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)

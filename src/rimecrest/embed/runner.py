@@ -46,11 +46,13 @@ class MacroRunner(QObject):
 
     Signals:
         ended(name, sentence): the sentence is empty when it went well and had nothing to say.
+        finished(id, well): which macro it was, and whether it went well.
         asks(question): a Question is open.
     """
 
     started = pyqtSignal(str)
     ended = pyqtSignal(str, str)
+    finished = pyqtSignal(str, bool)
     asks = pyqtSignal(object)
 
     def __init__(
@@ -213,11 +215,12 @@ class MacroRunner(QObject):
     def _fail(self, error: RimecrestError) -> None:
         self._dispatcher.papers.take_back_run()
         self._leaving = []
-        self._end(str(error))
+        self._end(str(error), well=False)
 
-    def _end(self, sentence: str) -> None:
-        name = self._file.name if self._file else ""
+    def _end(self, sentence: str, well: bool = True) -> None:
+        name, identity = (self._file.name, self._file.id) if self._file else ("", "")
         self._flow, self._file = None, None
         self._slices.stop()
         self._dispatcher.busy = ""
+        self.finished.emit(identity, well)
         self.ended.emit(name, sentence)

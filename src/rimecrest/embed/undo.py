@@ -18,7 +18,7 @@ from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtGui import QTextCursor, QTextDocument
+from PyQt6.QtGui import QTextCharFormat, QTextCursor, QTextDocument
 
 Group = list["UndoStack"]
 """The stacks that one run of a macro changed."""
@@ -46,6 +46,8 @@ class UndoStack(QObject):
         self._undone: list[Entry] = []
         self._run: Entry | None = None
         self._run_changed = False
+        self.version = 0
+        """Grows with every change, those that join another included."""
 
     # What there is
 
@@ -161,20 +163,23 @@ class UndoStack(QObject):
         self._undone.clear()
 
 
-class TextUndo(UndoStack):
-    """The undo stack of one text document. `place` is told where something was undone or redone."""
+class Writer(Protocol):
+    """Where a text is written: its cursor, and the look that what is written next will have."""
 
-    def __init__(
-        self,
-        document: QTextDocument,
-        position: Callable[[], int] = lambda: 0,
-        place: Callable[[QTextCursor], None] = lambda cursor: None,
-    ) -> None:
-        """`position` tells where the writer's cursor is: undo brings it back there."""
+    def textCursor(self) -> QTextCursor: ...
+    def setTextCursor(self, cursor: QTextCursor) -> None: ...
+    def ensureCursorVisible(self) -> None: ...
+    def currentCharFormat(self) -> QTextCharFormat: ...
+    def setCurrentCharFormat(self, look: QTextCharFormat) -> None: ...
+
+
+class TextUndo(UndoStack):
+    """The undo stack of one text document. Cursor and look of the `writer` come back with what is undone."""
+
+    def __init__(self, document: QTextDocument, writer: Writer) -> None:
         super().__init__(document)
         self._document = document
-        self._position = position
-        self._place = place
+        self._writer = writer
         self._document.setUndoRedoEnabled(True)
 
     def forget(self) -> None:
@@ -190,9 +195,9 @@ class TextUndo(UndoStack):
             fold: when the last entry has the same, this change joins it.
         """
         joins = self._joins(fold)
-        before = self._document.availableUndoSteps()
-        cursor = QTextCursor(self._document)
-        cursor.setPosition(self._position())
+        steps, revision = self._document.availableUndoSteps(), self._document.revision()
+        look = self._writer.currentCharFormat()
+        cursor = self._cursor()
         if joins:
             cursor.joinPreviousEditBlock()
         else:
@@ -201,21 +206,36 @@ class TextUndo(UndoStack):
             yield
         finally:
             cursor.endEditBlock()
-            if not joins and self._document.availableUndoSteps() != before:
+            if self._document.revision() != revision:
+                self.version += 1
+            if not joins and self._document.availableUndoSteps() != steps:
                 self._keep(Entry(label, fold))
+            entry = self._run if self._run is not None else self.last
+            if entry is not None:
+                before = entry.place[0] if entry.place else look
+                entry.place = (before, self._writer.currentCharFormat())
             self.changed.emit()
 
-    def _take_back(self, entry: Entry) -> None:
+    def _cursor(self) -> QTextCursor:
         cursor = QTextCursor(self._document)
-        cursor.setPosition(self._position())
+        cursor.setPosition(self._writer.textCursor().position())
+        return cursor
+
+    def _take_back(self, entry: Entry) -> None:
+        cursor = self._cursor()
         self._document.undo(cursor)
-        self._place(cursor)
+        self._show(cursor, entry, 0)
 
     def _do_again(self, entry: Entry) -> None:
-        cursor = QTextCursor(self._document)
-        cursor.setPosition(self._position())
+        cursor = self._cursor()
         self._document.redo(cursor)
-        self._place(cursor)
+        self._show(cursor, entry, 1)
+
+    def _show(self, cursor: QTextCursor, entry: Entry, which: int) -> None:
+        self._writer.setTextCursor(cursor)
+        self._writer.ensureCursorVisible()
+        if entry.place and not cursor.hasSelection():
+            self._writer.setCurrentCharFormat(entry.place[which])
 
     def _forget_undone(self) -> None:
         super()._forget_undone()
@@ -276,6 +296,7 @@ class PatchUndo(UndoStack):
         finally:
             self._open = None
             if patches:
+                self.version += 1
                 self._file(Entry(label, fold, patches=patches, place=place))
             self.changed.emit()
 

@@ -4,19 +4,20 @@ from __future__ import annotations
 
 import base64
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import structlog
 from PyQt6.QtCore import QBuffer, QIODevice, QPoint, QRect, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QImage, QKeyEvent, QShowEvent
-from PyQt6.QtWidgets import QApplication, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Binding
 from rimecrest.core.layout import Outcome
 from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.macro import Macro
+from rimecrest.core.macro import Macro, sentence
 from rimecrest.core.model import validated
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.workspace.workspace import MacroFile
@@ -27,6 +28,8 @@ from rimecrest.embed.keyfilter import KeyFilter
 from rimecrest.embed.look import LIGHT, font, palette
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.papers import Centre, Papers
+from rimecrest.embed.recordbar import RecordBar
+from rimecrest.embed.recorder import Recorder
 from rimecrest.embed.runner import MacroRunner
 from rimecrest.embed.server import LinkServer
 from rimecrest.embed.surfaces import Frame, Painting, build_menu
@@ -51,9 +54,12 @@ class AppWindow(QWidget):
         self.frame = Frame(self.painting, Centre(self.papers, lambda: self.painting.scheme), self)
         self.news = NewsLine(LIGHT)
         self.frame.set_news(self.news)
+        self.recorder = Recorder(self.dispatcher, self)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)
-        rows.addWidget(self.frame)
+        rows.setSpacing(0)
+        rows.addWidget(RecordBar(self.recorder, self.catalogue, LIGHT, self.frame.say))
+        rows.addWidget(self.frame, 1)
         self.state = StackState(app=declarations.app)
         self._macros: dict[str, MacroFile] = {}
         self._draft = False
@@ -89,6 +95,9 @@ class AppWindow(QWidget):
         self.keys.access = self._access
         self.runner.started.connect(self._run_started)
         self.runner.ended.connect(self._run_ended)
+        self.runner.finished.connect(self.recorder.ran)
+        self.recorder.changed.connect(self._recorded)
+        self.recorder.ended.connect(self._record_ended)
         self.papers.changed.connect(self.retitle)
         self.papers.typed.connect(lambda text: self.dispatcher.write(text, Way.KEY))
         self.papers.composing.connect(self.keys.note_composing)
@@ -199,15 +208,56 @@ class AppWindow(QWidget):
 
     def retitle(self) -> None:
         trying = " · trying the draft" if self._draft else ""
+        if self.recorder.on:
+            trying = f" · {'paused' if self.recorder.paused else 'recording'} {self.recorder.name}"
         self.setWindowTitle(f"{self.document.title()} · {self.catalogue.title}{trying}")
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.runner.stop()
-        if self.papers.may_close():
+        if self.recorder.on and not self._may_end_recording():
+            event.ignore()
+        elif self.papers.may_close():
             self.server.close()
             event.accept()
         else:
             event.ignore()
+
+    # Recording
+
+    def _recorded(self) -> None:
+        self.retitle()
+        steps = [sentence(step, self.catalogue) for step in self.recorder.steps]
+        self.server.tell(
+            "record.changed",
+            {
+                "name": self.recorder.name,
+                "on": self.recorder.on,
+                "paused": self.recorder.paused,
+                "steps": steps,
+            },
+        )
+
+    def _record_ended(self, name: str, text: str) -> None:
+        self.frame.say(f"“{name}” is recorded." if text else f"“{name}” was thrown away.")
+        self.server.tell("record.ended", {"name": name, "text": text, "app": self.catalogue.app})
+
+    def _may_end_recording(self) -> bool:
+        """Ask what becomes of the recording. False: the window is to stay."""
+        box = QMessageBox(self)
+        box.setObjectName("still-recording")
+        box.setIcon(QMessageBox.Icon.Question)
+        box.setText(f"“{self.recorder.name}” is still being recorded.")
+        box.setInformativeText("Keep what was recorded so far?")
+        keep = box.addButton("Keep it", QMessageBox.ButtonRole.AcceptRole)
+        drop = box.addButton("Throw it away", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(keep)
+        box.exec()
+        if box.clickedButton() is keep:
+            self.recorder.stop()
+        elif box.clickedButton() is drop:
+            self.recorder.throw_away()
+        return not self.recorder.on
 
     # The link
 
@@ -222,6 +272,9 @@ class AppWindow(QWidget):
             "layout.reload": self._reload,
             "picture": lambda: encoded(self.document.picture()),
             "where": self._where,
+            "record.start": self._record_start,
+            "record.stop": self.recorder.stop,
+            "copy": self._copy,
         }
 
     def _hello(self) -> dict[str, Any]:
@@ -240,6 +293,17 @@ class AppWindow(QWidget):
     def _link_run(self, macro: str) -> bool:
         self.dispatcher.perform_or_raise(f"macro:{macro}", {}, Way.LINK)
         return True
+
+    def _record_start(self, name: str) -> bool:
+        self.recorder.start(name)
+        self.activateWindow()
+        return True
+
+    def _copy(self, folder: str) -> str:
+        """Write a copy of the document into a folder, and leave the document as it is."""
+        path = Path(folder) / f"{self.document.title().removesuffix(' *')}{self.document.ending}"
+        self.document.write_to(path)
+        return str(path)
 
     def _show_draft(self, state: dict[str, Any]) -> bool:
         self._draft = True

@@ -29,7 +29,11 @@ TEXT = (".csv", ".tsv", ".txt")
 
 @dataclass(frozen=True)
 class Place:
-    """The cursor's sheet and cell, and the block that is chosen, edges included; rows and columns from 0."""
+    """The cursor's sheet and cell, and the block that is chosen, edges included; rows and columns from 0.
+
+    While something is being written: `at` is the cursor in it, in characters, `reach` how many are chosen
+    from there (below 0: before it); -1 and 0 else.
+    """
 
     sheet: str
     row: int
@@ -38,6 +42,8 @@ class Place:
     left: int
     bottom: int
     right: int
+    at: int = -1
+    reach: int = 0
 
     @staticmethod
     def on(sheet: str, row: int, column: int) -> Place:
@@ -89,7 +95,10 @@ class GridDocument(Paper):
 
     def place(self) -> Place:
         top, left, bottom, right, row, column = self.widget.chosen()
-        return Place(self.sheet.name, row, column, top, left, bottom, right)
+        return Place(self.sheet.name, row, column, top, left, bottom, right, *self.widget.field_cursor())
+
+    def offset(self) -> int:
+        return max(self.place().at, 0)
 
     def go(self, place: Place) -> None:
         sheet = self.book.sheet(place.sheet)
@@ -172,9 +181,16 @@ class GridDocument(Paper):
 
     def moves(self, before: Place, after: Place) -> Sequence[Move]:
         """The way from one place to another: by sheet, then relative to where it began."""
-        if before == after or self.innermost() != ("cell",):
+        if before == after:
             return []
         found: list[Move] = []
+        if after.at >= 0:
+            # The cursor went along in what is being written.
+            if (by := after.at - max(before.at, 0)) or not after.reach:
+                found.append(("go-characters", {"by": str(by)}))
+            if after.reach:
+                found.append(("choose-characters", {"by": str(after.reach)}))
+            return found
         if before.sheet != after.sheet:
             found.append(("go-to-sheet", {"name": after.sheet}))
             before = self._left.get(after.sheet, Place.on(after.sheet, 0, 0))

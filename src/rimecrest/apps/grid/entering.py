@@ -6,6 +6,7 @@ import csv
 import io
 from collections.abc import Callable
 from dataclasses import replace
+from typing import Annotated
 
 from PyQt6.QtCore import QMimeData
 from PyQt6.QtGui import QTextCursor
@@ -18,6 +19,7 @@ from rimecrest.apps.grid.going import HERE
 from rimecrest.apps.grid.reckon import copied, plain_value, shown
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.declare import Between
 from rimecrest.embed.document import Reached
 
 EDITS = (Effect.EDITS,)
@@ -45,7 +47,7 @@ def _declare_keep(verb: str, name: str, keys: str, way: str, down: int, right: i
     command(
         verb,
         name,
-        about=f"Keep what was written in the cell and go {way}",
+        about="Keep what was written" + (f", and go {way}" if down or right else ""),
         keys=keys,
         context="writing",
         effects=EDITS,
@@ -57,6 +59,7 @@ def _declare_keep(verb: str, name: str, keys: str, way: str, down: int, right: i
 _declare_keep("keep-writing", "Keep, and go down", "Return", "down", 1, 0)
 _declare_keep("keep-right", "Keep, and go right", "Tab", "right", 0, 1)
 _declare_keep("keep-left", "Keep, and go left", "Shift+Tab", "left", 0, -1)
+_declare_keep("keep-here", "Keep", "Ctrl+Return", "", 0, 0)
 _declare_keep("keep-up", "Keep, and go up", "Shift+Return", "up", -1, 0)
 
 
@@ -131,6 +134,32 @@ _declare_take("take-next-word", "Take the next word away", "after the cursor",
 )
 def choose_words(doc: GridDocument) -> None:
     doc.widget.field.selectAll()
+
+
+Steps = Annotated[int, Between(-10_000, 10_000)]
+
+
+@command(
+    "go-characters",
+    "Go by characters",
+    about="Go so many characters on in what is being written; below 0 is back",
+    context="writing",
+    picture="arrow-right-thin",
+)
+def go_characters(doc: GridDocument, by: Steps = 1) -> None:
+    place = doc.place()
+    doc.widget.set_field_cursor(max(place.at + by, 0), 0)
+
+
+@command(
+    "choose-characters",
+    "Choose characters",
+    about="Choose so many characters from the cursor on; below 0, those before it",
+    context="writing",
+    picture="form-textbox",
+)
+def choose_characters(doc: GridDocument, by: Steps = 1) -> None:
+    doc.widget.set_field_cursor(doc.place().at, by)
 
 
 @command(

@@ -29,7 +29,7 @@ def write_note(doc: GridDocument) -> None:
     "keep-note",
     "Keep the note",
     about="Keep the note and go on in the sheet",
-    keys=("Escape", "Ctrl+Return"),
+    keys="Escape",
     context="note",
     effects=EDITS,
     changes=HERE,

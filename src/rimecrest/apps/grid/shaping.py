@@ -12,6 +12,7 @@ from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.entering import each_chosen
 from rimecrest.core.catalogue import Effect
 from rimecrest.embed.declare import Colour, Switch
+from rimecrest.embed.document import Reached
 
 EDITS = (Effect.EDITS,)
 
@@ -30,9 +31,10 @@ def _relook(doc: GridDocument, change: Callable[[Look], Look]) -> None:
     changes={"chosen.bold"},
     picture="format-bold",
 )
-def embolden(doc: GridDocument, on: Switch = Switch.FLIP) -> None:
+def embolden(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
     reached = on.reached(doc.here.look.bold)
     _relook(doc, lambda look: replace(look, bold=reached))
+    return Reached.switch(reached)
 
 
 @command(
@@ -45,9 +47,10 @@ def embolden(doc: GridDocument, on: Switch = Switch.FLIP) -> None:
     changes={"chosen.slanted"},
     picture="format-italic",
 )
-def slant(doc: GridDocument, on: Switch = Switch.FLIP) -> None:
+def slant(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
     reached = on.reached(doc.here.look.slanted)
     _relook(doc, lambda look: replace(look, slanted=reached))
+    return Reached.switch(reached)
 
 
 @command(
@@ -60,9 +63,10 @@ def slant(doc: GridDocument, on: Switch = Switch.FLIP) -> None:
     changes={"chosen.underlined"},
     picture="format-underline",
 )
-def underline(doc: GridDocument, on: Switch = Switch.FLIP) -> None:
+def underline(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
     reached = on.reached(doc.here.look.underlined)
     _relook(doc, lambda look: replace(look, underlined=reached))
+    return Reached.switch(reached)
 
 
 @command(

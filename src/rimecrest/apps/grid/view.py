@@ -18,7 +18,17 @@ from PyQt6.QtCore import (
     Qt,
     pyqtSignal,
 )
-from PyQt6.QtGui import QBrush, QColor, QFont, QInputMethodEvent, QKeyEvent, QPainter, QPolygonF, QResizeEvent
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QInputMethodEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPolygonF,
+    QResizeEvent,
+)
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QFrame,
@@ -234,6 +244,8 @@ class Cells(QTableView):
     typed = pyqtSignal(str)
     composing = pyqtSignal(QInputMethodEvent)
     moved = pyqtSignal()
+    pressed_in = pyqtSignal()
+    """The mouse is about to go to another cell."""
 
     def __init__(self, model: SheetModel, parent: QWidget) -> None:
         super().__init__(parent)
@@ -268,6 +280,10 @@ class Cells(QTableView):
             event.accept()
         else:
             event.ignore()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.pressed_in.emit()
+        super().mousePressEvent(event)
 
     def inputMethodEvent(self, event: QInputMethodEvent) -> None:
         self.composing.emit(event)
@@ -336,6 +352,7 @@ class GridView(QWidget):
             source.typed.connect(self.typed)
             source.composing.connect(self.composing)
         self.cells.moved.connect(self.tell)
+        self.cells.pressed_in.connect(self._keep_before)
         self.cells.doubleClicked.connect(lambda _: self.wants.emit("start-writing", {}))
         self._dragged: tuple[int, int] | None = None
         header = self.cells.horizontalHeader()
@@ -412,6 +429,32 @@ class GridView(QWidget):
 
     # Fields
 
+    def field_cursor(self) -> tuple[int, int]:
+        """Where the cursor is in what is being written, and how far the choice reaches; (-1, 0) else."""
+        if self.note.isVisible():
+            cursor = self.note.textCursor()
+            return cursor.anchor(), cursor.position() - cursor.anchor()
+        if not self.field.isVisible():
+            return -1, 0
+        at, length = self.field.cursorPosition(), self.field.selectionLength()
+        if not length:
+            return at, 0
+        start = self.field.selectionStart()
+        return (start, length) if at > start else (start + length, -length)
+
+    def set_field_cursor(self, at: int, reach: int) -> None:
+        """Put the cursor in what is being written, and choose so many characters from there."""
+        if self.note.isVisible():
+            cursor = self.note.textCursor()
+            last = len(self.note.toPlainText())
+            cursor.setPosition(min(at, last))
+            cursor.setPosition(max(0, min(at + reach, last)), cursor.MoveMode.KeepAnchor)
+            self.note.setTextCursor(cursor)
+        elif reach:
+            self.field.setSelection(at, reach)
+        else:
+            self.field.setCursorPosition(at)
+
     def place_fields(self) -> None:
         """Put the field and the note where their cell is."""
         index = self.cells.currentIndex()
@@ -427,6 +470,10 @@ class GridView(QWidget):
         self.place_fields()
 
     # The mouse
+
+    def _keep_before(self) -> None:
+        if self.field.isVisible() or self.note.isVisible():
+            self.wants.emit("keep-here", {})
 
     def _name_clicked(self, index: int) -> None:
         if 0 <= index < self.names.count():

@@ -52,7 +52,7 @@ class LetterDocument(Paper):
         document = self.widget.document()
         document.setDefaultFont(font(15))
         document.setDocumentMargin(MARGIN)
-        self.undo: TextUndo = TextUndo(document, lambda: self.cursor().position(), self.put)
+        self.undo: TextUndo = TextUndo(document, self.widget)
         document.setModified(False)
         document.modificationChanged.connect(lambda _: self.undo.changed.emit())
 
@@ -65,6 +65,18 @@ class LetterDocument(Paper):
         """Put the cursor there, and let it be seen."""
         self.widget.setTextCursor(cursor)
         self.widget.ensureCursorVisible()
+
+    def look(self) -> QTextCharFormat:
+        """How the chosen words begin, or how what is written next will look."""
+        cursor = self.cursor()
+        if cursor.hasSelection():
+            first = QTextCursor(self.widget.document())
+            first.setPosition(cursor.selectionStart() + 1)
+            return first.charFormat()
+        return cursor.charFormat()
+
+    def settle(self) -> None:
+        self.written = None
 
     def table(self) -> QTextTable | None:
         return self.cursor().currentTable()
@@ -97,6 +109,9 @@ class LetterDocument(Paper):
         cursor.setPosition(min(place.anchor, last))
         cursor.setPosition(min(place.position, last), QTextCursor.MoveMode.KeepAnchor)
         self.put(cursor)
+
+    def offset(self) -> int:
+        return self.cursor().position()
 
     def moves(self, before: Place, after: Place) -> Sequence[Move]:
         return moves(self, before, after)

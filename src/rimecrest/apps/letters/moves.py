@@ -1,7 +1,8 @@
 """What the cursor's way from one place to another means, said in commands.
 
 The recorder asks: a colleague clicked or pressed the arrows, and what counts is where that led. In this
-order: the whole letter, its ends, a heading, a paragraph and its ends, words, and only then characters.
+order: what was just written, the whole letter, its ends, a heading, a paragraph and its ends, words, and
+only then characters.
 """
 
 from __future__ import annotations
@@ -24,10 +25,10 @@ def moves(doc: LetterDocument, before: Place, after: Place) -> list[Move]:
     start, end = sorted((after.anchor, after.position))
     if start == end:
         return _to(doc, before.position, after.position)
-    if start == 0 and end >= document.characterCount() - 1:
-        return [("choose-all", {})]
     if doc.written == (start, end):
         return [("choose-written", {})]
+    if start == 0 and end >= document.characterCount() - 1:
+        return [("choose-all", {})]
     for verb, reach in (("choose-word", _word), ("choose-paragraph", _paragraph)):
         if reach(doc, before.position) == (start, end):
             # The same command finds it again from here, so no move is needed.

@@ -21,33 +21,33 @@ def chosen_words(doc: LetterDocument) -> int:
 
 @reading("chosen.bold", "Whether the chosen words are bold", type="switch")
 def chosen_bold(doc: LetterDocument) -> str:
-    return "yes" if doc.cursor().charFormat().fontWeight() >= QFont.Weight.Bold else "no"
+    return "yes" if doc.look().fontWeight() >= QFont.Weight.Bold else "no"
 
 
 @reading("chosen.slanted", "Whether the chosen words are slanted", type="switch")
 def chosen_slanted(doc: LetterDocument) -> str:
-    return "yes" if doc.cursor().charFormat().fontItalic() else "no"
+    return "yes" if doc.look().fontItalic() else "no"
 
 
 @reading("chosen.underlined", "Whether the chosen words are underlined", type="switch")
 def chosen_underlined(doc: LetterDocument) -> str:
-    return "yes" if doc.cursor().charFormat().fontUnderline() else "no"
+    return "yes" if doc.look().fontUnderline() else "no"
 
 
 @reading("chosen.struck-out", "Whether the chosen words are struck out", type="switch")
 def chosen_struck_out(doc: LetterDocument) -> str:
-    return "yes" if doc.cursor().charFormat().fontStrikeOut() else "no"
+    return "yes" if doc.look().fontStrikeOut() else "no"
 
 
 @reading("chosen.raised", "Whether the chosen words are raised", type="switch")
 def chosen_raised(doc: LetterDocument) -> str:
-    look = doc.cursor().charFormat().verticalAlignment()
+    look = doc.look().verticalAlignment()
     return "yes" if look == QTextCharFormat.VerticalAlignment.AlignSuperScript else "no"
 
 
 @reading("chosen.lowered", "Whether the chosen words are lowered", type="switch")
 def chosen_lowered(doc: LetterDocument) -> str:
-    look = doc.cursor().charFormat().verticalAlignment()
+    look = doc.look().verticalAlignment()
     return "yes" if look == QTextCharFormat.VerticalAlignment.AlignSubScript else "no"
 
 

@@ -12,6 +12,7 @@ from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.catalogue import Effect
 from rimecrest.embed.declare import Between, Colour, Switch
+from rimecrest.embed.document import Reached
 
 EDITS = (Effect.EDITS,)
 PLAIN_SIZE = 15
@@ -39,10 +40,12 @@ _STYLES = {
 
 def _switch(
     doc: LetterDocument, on: Switch, now: bool, change: Callable[[QTextCharFormat, bool], None]
-) -> None:
+) -> Reached:
     made = QTextCharFormat()
-    change(made, on.reached(now))
+    reached = on.reached(now)
+    change(made, reached)
     doc.format_words(made)
+    return Reached.switch(reached)
 
 
 @command(
@@ -55,9 +58,11 @@ def _switch(
     changes={"chosen.bold"},
     picture="format-bold",
 )
-def embolden(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
-    now = doc.cursor().charFormat().fontWeight() >= QFont.Weight.Bold
-    _switch(doc, on, now, lambda f, yes: f.setFontWeight(QFont.Weight.Bold if yes else QFont.Weight.Normal))
+def embolden(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+    now = doc.look().fontWeight() >= QFont.Weight.Bold
+    return _switch(
+        doc, on, now, lambda f, yes: f.setFontWeight(QFont.Weight.Bold if yes else QFont.Weight.Normal)
+    )
 
 
 @command(
@@ -70,8 +75,8 @@ def embolden(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
     changes={"chosen.slanted"},
     picture="format-italic",
 )
-def slant(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
-    _switch(doc, on, doc.cursor().charFormat().fontItalic(), QTextCharFormat.setFontItalic)
+def slant(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+    return _switch(doc, on, doc.look().fontItalic(), QTextCharFormat.setFontItalic)
 
 
 @command(
@@ -84,8 +89,8 @@ def slant(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
     changes={"chosen.underlined"},
     picture="format-underline",
 )
-def underline(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
-    _switch(doc, on, doc.cursor().charFormat().fontUnderline(), QTextCharFormat.setFontUnderline)
+def underline(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+    return _switch(doc, on, doc.look().fontUnderline(), QTextCharFormat.setFontUnderline)
 
 
 @command(
@@ -98,14 +103,14 @@ def underline(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
     changes={"chosen.struck-out"},
     picture="format-strikethrough",
 )
-def strike_out(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
-    _switch(doc, on, doc.cursor().charFormat().fontStrikeOut(), QTextCharFormat.setFontStrikeOut)
+def strike_out(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+    return _switch(doc, on, doc.look().fontStrikeOut(), QTextCharFormat.setFontStrikeOut)
 
 
-def _height(doc: LetterDocument, on: Switch, which: QTextCharFormat.VerticalAlignment) -> None:
-    now = doc.cursor().charFormat().verticalAlignment() == which
+def _height(doc: LetterDocument, on: Switch, which: QTextCharFormat.VerticalAlignment) -> Reached:
+    now = doc.look().verticalAlignment() == which
     normal = QTextCharFormat.VerticalAlignment.AlignNormal
-    _switch(doc, on, now, lambda f, yes: f.setVerticalAlignment(which if yes else normal))
+    return _switch(doc, on, now, lambda f, yes: f.setVerticalAlignment(which if yes else normal))
 
 
 @command(
@@ -118,8 +123,8 @@ def _height(doc: LetterDocument, on: Switch, which: QTextCharFormat.VerticalAlig
     changes={"chosen.raised"},
     picture="format-superscript",
 )
-def raise_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
-    _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSuperScript)
+def raise_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+    return _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSuperScript)
 
 
 @command(
@@ -132,8 +137,8 @@ def raise_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
     changes={"chosen.lowered"},
     picture="format-subscript",
 )
-def lower_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
-    _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSubScript)
+def lower_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+    return _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSubScript)
 
 
 def _size(cursor: QTextCursor) -> int:
@@ -328,19 +333,19 @@ def style_paragraph(doc: LetterDocument, to: Style = "heading") -> None:
     doc.widget.mergeCurrentCharFormat(cursor.blockCharFormat())
 
 
-def _list(doc: LetterDocument, style: QTextListFormat.Style, on: Switch) -> None:
+def _list(doc: LetterDocument, style: QTextListFormat.Style, on: Switch) -> Reached:
     cursor = doc.cursor()
     inside = cursor.currentList()
     now = inside is not None and inside.format().style() == style
-    if on.reached(now) == now:
-        return
-    if not now:
+    reached = on.reached(now)
+    if reached and not now:
         cursor.createList(style)
-        return
-    inside.remove(cursor.block())
-    plain = cursor.blockFormat()
-    plain.setIndent(0)
-    cursor.setBlockFormat(plain)
+    elif now and not reached:
+        inside.remove(cursor.block())
+        plain = cursor.blockFormat()
+        plain.setIndent(0)
+        cursor.setBlockFormat(plain)
+    return Reached.switch(reached)
 
 
 @command(
@@ -353,8 +358,8 @@ def _list(doc: LetterDocument, style: QTextListFormat.Style, on: Switch) -> None
     changes={"here.points"},
     picture="format-list-bulleted",
 )
-def points(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
-    _list(doc, QTextListFormat.Style.ListDisc, on)
+def points(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+    return _list(doc, QTextListFormat.Style.ListDisc, on)
 
 
 @command(
@@ -367,5 +372,5 @@ def points(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
     changes={"here.numbered"},
     picture="format-list-numbered",
 )
-def numbered(doc: LetterDocument, on: Switch = Switch.FLIP) -> None:
-    _list(doc, QTextListFormat.Style.ListDecimal, on)
+def numbered(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+    return _list(doc, QTextListFormat.Style.ListDecimal, on)

@@ -7,6 +7,7 @@ that yields each thing it wants done. None of it knows which application carries
 from rimecrest.core.macro.check import check_macro, effects
 from rimecrest.core.macro.format import format_macro
 from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.record import Recording
 from rimecrest.core.macro.run import (
     Breathe,
     Choose,
@@ -21,6 +22,7 @@ from rimecrest.core.macro.run import (
     Write,
     run_macro,
 )
+from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.steps import (
     Ask,
     Block,
@@ -65,6 +67,7 @@ __all__ = [
     "Part",
     "Perform",
     "Read",
+    "Recording",
     "Repeat",
     "Request",
     "Run",
@@ -81,4 +84,5 @@ __all__ = [
     "format_macro",
     "parse_macro",
     "run_macro",
+    "sentence",
 ]

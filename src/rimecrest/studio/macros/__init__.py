@@ -1,5 +1,5 @@
 """The Macros place: shelves, steps as sentences, and the text beside them; both views are always one.
 
-`sentences` says a step in words, without any widget; `shelves`, `steps` and `editor` show them; `place` joins
+`shelves`, `steps` and `editor` show them; `place` joins
 all with the session.
 """

@@ -16,8 +16,8 @@ from PyQt6.QtWidgets import (
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import Block, Comment, Fault, Macro
 from rimecrest.core.macro.rework import Path, walk
+from rimecrest.core.macro.sentences import sentence
 from rimecrest.embed.look import Scheme, bold, font
-from rimecrest.studio.macros.sentences import sentence
 
 PATH, DEPTH, MUTED, FAULT, NUMBER, BLOCK = (Qt.ItemDataRole.UserRole + offset for offset in range(6))
 ROW = 33

@@ -1,9 +1,10 @@
-"""A step as a sentence a colleague could say. No widgets in here."""
+"""A step as a sentence a colleague could say."""
 
 from __future__ import annotations
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.macro import (
+from rimecrest.core.macro.expressions import Expression, expression_text
+from rimecrest.core.macro.steps import (
     Ask,
     Comment,
     Do,
@@ -20,7 +21,6 @@ from rimecrest.core.macro import (
     While,
     WriteText,
 )
-from rimecrest.core.macro.expressions import Expression, expression_text
 
 
 def _text(text: str) -> str:

@@ -1,0 +1,249 @@
+"""Recording what a colleague does in this window, at the dispatcher: commands and text, never the mouse.
+
+The recorder looks where the cursor is before and after each thing that is done. What lies between two of
+them was a way by mouse or arrows; the document says what it means. All else it hands to `Recording`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from rimecrest.core.catalogue import Command
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro import Recording, Statement
+from rimecrest.core.macro.format import format_macro
+from rimecrest.embed.dispatcher import Dispatcher
+from rimecrest.embed.document import Paper, Reached
+
+IDLE = 60_000
+"""Milliseconds without anything done after which it asks whether it is still wanted."""
+
+
+class Recorder(QObject):
+    """Records in one window.
+
+    Signals:
+        changed: the steps, or whether it records, are others.
+        idle: nothing was done for a while.
+        ended(name, text): stopped; the macro as text, empty when it was thrown away.
+    """
+
+    changed = pyqtSignal()
+    idle = pyqtSignal()
+    ended = pyqtSignal(str, str)
+
+    def __init__(self, dispatcher: Dispatcher, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._dispatcher = dispatcher
+        self.name = ""
+        self.recording: Recording | None = None
+        """What was recorded so far; None while nothing is."""
+        self.paused = False
+        self._place: Any = None
+        self._document: Paper | None = None
+        self._before: tuple[Any, int, int, int] = (None, 0, 0, 0)
+        self._ways: Recording | None = None
+        """The recording with the way to where the next thing is done."""
+        self._at: dict[tuple[int, int], tuple[Recording, Any]] = {}
+        """(document, depth of its undo) → the recording when that depth was reached, and the place then."""
+        self._trail: dict[int, Any] = {}
+        """How many steps → the place after them."""
+        self.idling = QTimer(self)
+        self.idling.setSingleShot(True)
+        self.idling.setInterval(IDLE)
+        self.idling.timeout.connect(self.idle)
+
+    @property
+    def steps(self) -> tuple[Statement, ...]:
+        return self.recording.steps if self.recording else ()
+
+    @property
+    def on(self) -> bool:
+        return self.recording is not None
+
+    # Beginning and ending
+
+    def start(self, name: str) -> None:
+        """Begin. Raises RimecrestError when something is being recorded or run."""
+        if self.on:
+            raise RimecrestError(f"“{self.name}” is being recorded here already.", "Stop it first.")
+        if self._dispatcher.busy:
+            raise RimecrestError(f"“{self._dispatcher.busy}” is still running.", "Wait until it is done.")
+        self.name = name
+        self.paused = False
+        self.recording = Recording()
+        self._at, self._trail = {}, {}
+        self._dispatcher.document.settle()
+        self._look()
+        self._dispatcher.watcher = self
+        self._keep()
+        self._tell()
+
+    def stop(self) -> str:
+        """End, and give out the macro as text."""
+        if self.recording is None:
+            raise RimecrestError("Nothing is being recorded here.")
+        text = format_macro(self.recording.macro(self.name, self._dispatcher.catalogue.app))
+        self._end(text)
+        return text
+
+    def throw_away(self) -> None:
+        """End, and keep nothing."""
+        if self.on:
+            self._end("")
+
+    def _end(self, text: str) -> None:
+        self.recording = None
+        self._dispatcher.watcher = None
+        self.idling.stop()
+        self.ended.emit(self.name, text)
+        self.changed.emit()
+
+    def pause(self) -> None:
+        """Leave out what is done until `go_on`."""
+        if self.on and not self.paused:
+            self.paused = True
+            self.recording = self.recording.closed()
+            self._tell()
+            self.idling.stop()
+
+    def go_on(self) -> None:
+        if self.on:
+            if self.paused:
+                self.paused = False
+                self._look()
+                self._at = {}
+                self._keep()
+            self._tell()
+
+    def drop_last(self) -> None:
+        """Strike the last step out. What it did to the document stays."""
+        if self.recording is not None:
+            self._become(self.recording.without_last())
+            self._look()
+            # A macro without that step is still where the steps before it led.
+            self._place = self._trail.get(len(self.recording.steps), self._place)
+
+    def ask_for_last(self) -> None:
+        """Ask for what was written last, each time the macro runs."""
+        if self.recording is not None:
+            made = self.recording.asking()
+            if made == self.recording:
+                raise RimecrestError("The last step has no text to ask for.", "Write something first.")
+            self._become(made)
+
+    # What the dispatcher tells
+
+    def about_to(self) -> None:
+        if self.recording is None or self.paused:
+            return
+        document = self._dispatcher.document
+        place, undo = document.place(), document.undo
+        self._before = (place, document.offset(), undo.depth, undo.version)
+        self._ways = self.recording
+        if document is not self._document:
+            return
+        if place != self._place:
+            moves = document.moves(self._place, place)
+            if moves is None:
+                self._ways = self._ways.lost("the way to another place.")
+            for verb, args in moves or ():
+                self._ways = self._ways.did(self._command(verb), args)
+
+    def did(self, command: Command, args: Mapping[str, str], answer: Any) -> None:
+        if self.recording is None or self.paused or self._ways is None:
+            return
+        if command.verb in ("undo", "redo"):
+            self._undone()
+            return
+        made = self._ways
+        taken = self._taken(command, made)
+        if taken is not None:
+            made = taken
+        elif isinstance(answer, Reached) and answer.text is not None:
+            made = made.typed(answer.text) if answer.text else made
+        else:
+            if isinstance(answer, Reached):
+                if answer.verb:
+                    command = self._command(answer.verb)
+                args = {**args, **answer.args}
+            made = made.did(command, args)
+        if isinstance(answer, Reached) and answer.lost:
+            made = made.lost(answer.lost)
+        self._after(made)
+
+    def wrote(self, text: str) -> None:
+        if self.recording is not None and not self.paused and self._ways is not None:
+            self._after(self._ways.typed(text))
+
+    def ran(self, macro: str, well: bool) -> None:
+        """A macro that was begun by hand has ended."""
+        if self.recording is not None and not self.paused and self._ways is not None:
+            self._after(self._ways.ran(macro) if well else self._ways)
+
+    # How
+
+    def _command(self, verb: str) -> Command:
+        return self._dispatcher.catalogue.by_id[f"{self._dispatcher.catalogue.app}:{verb}"]
+
+    def _taken(self, command: Command, made: Recording) -> Recording | None:
+        """The recording without the text that a command took away, when it was the text just written."""
+        if command.takes_back == "all":
+            return made.dropped_text() if made.open_text else None
+        if not command.takes_back or made is not self.recording:
+            return None
+        place, offset, _, _ = self._before
+        document = self._dispatcher.document
+        after = document.place()
+        chose = getattr(place, "anchor", None) not in (None, getattr(place, "position", None))
+        if chose or getattr(place, "reach", 0) or type(after) is not type(place):
+            return None
+        return made.took_back(offset - document.offset())
+
+    def _undone(self) -> None:
+        assert self.recording is not None
+        document = self._dispatcher.document
+        known = self._at.get((id(document), document.undo.depth))
+        self._look()
+        if known is None:
+            self._become(self.recording.lost("undo of something from before the recording began."))
+        else:
+            # A macro never does what was undone, so it is where the steps that are left led.
+            recording, self._place = known
+            self._become(recording)
+
+    def _after(self, made: Recording) -> None:
+        document = self._dispatcher.document
+        _, _, _, version = self._before
+        changed = document is not self._document or document.undo.version != version
+        self._become(made)
+        self._look()
+        if changed:
+            self._keep()
+
+    def _keep(self) -> None:
+        """Remember the recording for when undo comes back to here."""
+        document = self._dispatcher.document
+        assert self.recording is not None
+        key, depth = id(document), document.undo.depth
+        self._at = {k: r for k, r in self._at.items() if k[0] != key or k[1] < depth}
+        self._at[key, depth] = (self.recording, self._place)
+
+    def _look(self) -> None:
+        """Where the cursor is now: the next way begins here."""
+        self._document = self._dispatcher.document
+        self._place = self._document.place()
+        if self.recording is not None:
+            self._trail[len(self.recording.steps)] = self._place
+
+    def _become(self, recording: Recording) -> None:
+        self.recording = recording
+        self._ways = None
+        self._tell()
+
+    def _tell(self) -> None:
+        self.idling.start()
+        self.changed.emit()
