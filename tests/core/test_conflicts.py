@@ -387,6 +387,7 @@ def test_the_planted_troubles_of_the_demo_are_found_by_name_and_nothing_else_blo
     assert [(f.kind, f.weight.value) for f in found] == [
         ("gone", "blocks"),
         ("takes-over", "asks"),
+        ("out-of-reach", "asks"),
         ("takes-over", "asks"),
         ("takes-over", "asks"),
         ("cut-off", "tells"),

@@ -179,7 +179,7 @@ def rimecrest(*arguments: str) -> subprocess.CompletedProcess[str]:
 def test_check_prints_a_line_a_finding_and_its_status_says_whether_one_blocks(made: Path) -> None:
     done = rimecrest("check", str(made / "vessry"))
     assert done.returncode == 1
-    assert len(done.stdout.splitlines()) == 5
+    assert len(done.stdout.splitlines()) == 6
     assert done.stdout.startswith("blocks  gone        Quay offices, letters: “Timetable” runs")
     data = json.loads(rimecrest("check", str(made / "vessry"), "--json").stdout)
     assert data["findings"][0]["fixes"] == ["Take it off"]
@@ -211,7 +211,7 @@ def test_release_is_shut_while_something_blocks(made: Path) -> None:
 def test_release_and_a_seat_by_the_command_line(made: Path, tmp_path: Path) -> None:
     shutil.copytree(made, tmp_path / "demo")
     workspace, channel = tmp_path / "demo" / "vessry", str(tmp_path / "demo" / "channel")
-    (workspace / "macros/department.quay").mkdir(parents=True)
+    (workspace / "macros/department.quay").mkdir(parents=True, exist_ok=True)
     (workspace / "macros/department.quay/weekly-timetable.steps").write_text(
         'macro "Weekly timetable"\nabout "Writes it."\nfor letters\nwrite "Timetable"\n'
     )

@@ -415,7 +415,7 @@ def test_a_taken_key_says_who_has_it_and_offers_others(card: Studio) -> None:
     assert [key.keys for key in card.layout.keys] == ["Ctrl+J, O"]
     card.push("free-key-1")
     assert [key.keys for key in card.layout.keys] != ["Ctrl+J, O"]
-    assert card.count(Weight.ASKS) == 2
+    assert card.count(Weight.ASKS) == 3
 
 
 def test_a_taken_key_may_be_taken_over_on_purpose(card: Studio) -> None:

@@ -13,8 +13,12 @@ import subprocess
 import sys
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import lru_cache
 from pathlib import Path
 
+from rimecrest.apps.grid.book import Book, Cell, Sheet
+from rimecrest.apps.grid.files import spreadsheet_bytes
+from rimecrest.apps.grid.reckon import Reckoner
 from rimecrest.channel import FolderChannel
 from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
 from rimecrest.core.conflicts import check
@@ -152,6 +156,107 @@ needs context writing or say "Put the cursor in the letter first."
 ask berth "Which berth?" choices "North", "South", "Fish quay"
 write "Berth {berth}, planned on {today.weekday}."
 do new-line
+""",
+    ("department.freight", "weather-box"): """\
+macro "Weather box"
+about "Puts a weather warning at the cursor."
+for letters
+needs context writing or say "Put the cursor in the letter first."
+
+ask area "Which area?" choices "North sound", "South sound", "Open water"
+part "Heading"
+  write "Weather: {area}"
+  do choose-written
+  do embolden on=yes
+  do mark-words
+  do go-to-paragraph-end
+  do clear-look
+end
+do new-line
+~ write "Sailngs may"
+write "Sailings may change at short notice."
+""",
+    ("department.berth", "todays-berth-plan"): """\
+macro "Today's berth plan"
+about "Opens the berth plan at the sheet of a weekday."
+for grid
+needs context cell or say "Finish what you are writing first."
+with "companions/berth-plan.ods"
+
+ask day "Which day?" from week default "{today.weekday}"
+do open path="'companions/berth-plan.ods' " sheet="{day}"
+do go-to-heading name="Vessel"
+do move-by down=1
+""",
+    ("department.freight", "next-overweight"): """\
+macro "Next overweight sailing"
+about "Goes to the next row whose weight is over its limit."
+for grid
+needs context cell or say "Put the cursor on a row of the sheet first."
+
+do go-to-heading name="Weight"
+set over = no
+set most = 0
+while not over and not at-end limit 5000
+  do move-by down=1
+  do go-to-heading name="Limit"
+  set most = here.value
+  do go-to-heading name="Weight"
+  set over = here.value > most
+end
+if over
+  say "{here.value} is over the limit of {most}."
+else
+  stop "No sailing further down is over its limit."
+end
+""",
+    ("organisation", "weeks-weights"): """\
+macro "Week's weights"
+about "Adds a sheet with one line for each sheet: its name and the sum of its weights."
+for grid
+needs context cell or say "Finish what you are writing first."
+
+ask title "What is the summary called?" default "Summary"
+set before = sheets
+do add-sheet name="{title}"
+write "Sheet"
+do keep-right
+write "Weight"
+do keep-writing
+do mark-heading
+for each day in before
+  do go-to-sheet name="{day}"
+  do go-to-heading name="Weight"
+  do choose-filled
+  set total = chosen.sum
+  do go-to-sheet name="{title}"
+  do go-below
+  do set-cell to="{day}"
+  do move-by right=1
+  do set-cell to="{total}"
+end
+say "{title} has a line for each sheet."
+""",
+    ("department.freight", "close-the-booking"): """\
+macro "Close the booking"
+about "Marks the chosen cells as booked and notes the day."
+for grid
+needs chosen.text or say "Choose the cells of the booking first."
+
+do colour-cells to="#E0EEF3"
+do slant on=yes
+do write-note
+write "Booking closed on {today.date}."
+do keep-note
+do go-to-next-row
+""",
+    # Planted: a path in the specialist's home.
+    ("department.quay", "quay-rota"): """\
+macro "Quay rota"
+about "Opens the rota of the quays."
+for grid
+
+do open path="/home/support/rota.ods"
 """,
     ("department.care", "lost-property"): """\
 macro "Lost property"
@@ -306,17 +411,103 @@ def _layouts() -> Iterator[Layout]:
     )
 
 
+def _grid_layouts() -> Iterator[Layout]:
+    yield Layout(
+        app="grid",
+        layer="organisation",
+        tabs=(
+            Tab(
+                id="week",
+                title="Week",
+                after="app:tab-reckon",
+                groups=(
+                    Group(
+                        id="sums",
+                        title="Sums",
+                        items=(
+                            _macro_item("weeks-weights", picture="set:weight", label="Week's weights"),
+                            Item(id="values", run="grid:save-values"),
+                        ),
+                    ),
+                ),
+            ),
+        ),
+    )
+    yield Layout(
+        app="grid",
+        layer="department.freight",
+        toolbars=(
+            Toolbar(
+                id="freight",
+                title="Freight",
+                edge="top",
+                after="app:main",
+                items=(
+                    _macro_item(
+                        "next-overweight", label="Next overweight", face="both", picture="set:weight"
+                    ),
+                    _macro_item("close-the-booking", face="both", picture="set:calendar-check-outline"),
+                    Item(id="rule-1", separator=True),
+                    Item(id="sum", run="grid:put-sum"),
+                ),
+            ),
+        ),
+        keys=(KeyBinding(keys="Ctrl+J, X", in_context="cell", run="macro:next-overweight"),),
+    )
+    yield Layout(
+        app="grid",
+        layer="department.berth",
+        toolbars=(
+            Toolbar(
+                id="berth",
+                title="Berth",
+                edge="top",
+                after="app:main",
+                items=(_macro_item("todays-berth-plan", face="both", picture="set:calendar-today"),),
+            ),
+        ),
+    )
+
+
+DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+
+
+@lru_cache(maxsize=1)
+def berth_plan() -> bytes:
+    """The berth plan of a week as an OpenDocument spreadsheet: a sheet for each day.
+
+    Made once: which namespaces odfpy declares depends on what it wrote before.
+    """
+    chance = random.Random(SEED)
+    book = Book(lambda patch: None, sheets=[])
+    for day in DAYS:
+        sheet = Sheet(day)
+        rows = [("Sailing", "Vessel", "Berth", "Weight", "Limit")]
+        for hour in range(6, 20, 2):
+            vessel = chance.choice(("Ailsa", "Corran", "Tern"))
+            limit = {"Ailsa": 44, "Corran": 52, "Tern": 36}[vessel]
+            berth = chance.choice(("North", "South", "Fish quay"))
+            time = f"{hour:02d}:{chance.choice((10, 25, 40, 55))}"
+            rows.append((time, vessel, berth, str(limit - chance.randrange(-6, 15)), str(limit)))
+        sheet.rows = [{column: Cell(text) for column, text in enumerate(row)} for row in rows]
+        book.sheets.append(sheet)
+    return spreadsheet_bytes(book.sheets, Reckoner(book))
+
+
 def make_workspace(folder: Path) -> Workspace:
     """Write the demo's workspace into a folder that must be empty or not there yet."""
     folder.mkdir(parents=True, exist_ok=True)
-    settings = Settings(name=NAME, applications=("letters",), layers=LAYERS, channel="../channel")
+    settings = Settings(name=NAME, applications=("letters", "grid"), layers=LAYERS, channel="../channel")
     write_atomically(folder / "workspace.json", dump_record(settings, "workspace").encode())
     write_atomically(folder / "people.csv", format_people(people()).encode())
     for (layer, name), text in MACROS.items():
         write_atomically(folder / "macros" / layer / f"{name}.steps", text.encode())
-    for layout in _layouts():
-        write_atomically(folder / "layouts" / layout.layer / "letters.json", layout_text(layout).encode())
-    describe_letters(folder / "catalogues")
+    write_atomically(folder / "companions" / "berth-plan.ods", berth_plan())
+    for layout in (*_layouts(), *_grid_layouts()):
+        path = folder / "layouts" / layout.layer / f"{layout.app}.json"
+        write_atomically(path, layout_text(layout).encode())
+    for app in settings.applications:
+        describe(app, folder / "catalogues")
     return _with_acceptances(folder)
 
 
@@ -337,11 +528,11 @@ def _with_acceptances(folder: Path) -> Workspace:
     return open_workspace(folder)
 
 
-def describe_letters(folder: Path) -> None:
-    """Have Letters itself write its catalogue, in a process of its own."""
+def describe(app: str, folder: Path) -> None:
+    """Have an application itself write its catalogue, in a process of its own."""
     folder.mkdir(parents=True, exist_ok=True)
     subprocess.run(
-        [sys.executable, "-m", "rimecrest", "app", "letters", "--describe", str(folder)],
+        [sys.executable, "-m", "rimecrest", "app", app, "--describe", str(folder)],
         check=True,
         env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
     )

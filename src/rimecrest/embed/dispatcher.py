@@ -14,13 +14,15 @@ from typing import Any, Protocol
 import structlog
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from rimecrest.core.catalogue import Catalogue, Command, Effect
+from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.declare import Declarations, Declared
-from rimecrest.embed.document import Paper
+from rimecrest.embed.document import Paper, clean_path
 from rimecrest.embed.papers import Papers
 
 log = structlog.get_logger()
+COMPANIONS = "companions"
+"""First part of the path of a file that a macro brings along."""
 
 
 class Way(StrEnum):
@@ -131,9 +133,24 @@ class Dispatcher(QObject):
             raise RimecrestError(f"{command.name}: {faults[0]}.")
         return declared
 
+    def _found(self, command: Command, args: Mapping[str, str]) -> Mapping[str, str]:
+        """The settings with paths of companions as paths of this seat."""
+        found = dict(args)
+        for argument in command.arguments:
+            if argument.type is ArgumentType.PATH and argument.name in found:
+                path = clean_path(found[argument.name])
+                if path.parts[:1] == (COMPANIONS,):
+                    if self.papers.lent is None:
+                        raise RimecrestError(
+                            f"The companion {path} is not here.", "Ask whoever made the macro."
+                        )
+                    found[argument.name] = str(self.papers.lent / path.relative_to(COMPANIONS))
+        return found
+
     def _command(self, run: str, args: Mapping[str, str]) -> Any:
         declared = self.ready(run, args)
         command = declared.command
+        args = self._found(command, args)
         if Effect.EDITS not in command.effects:
             return declared.call(self.document, args)
         with self.document.change(command.name):

@@ -191,11 +191,11 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
 
     @declarations.reading("today.weekday", "The day of the week")
     def today_weekday(_doc: Paper) -> str:
-        return _DAYS[date.today().weekday()]
+        return DAYS[date.today().weekday()]
 
     @declarations.reading("today.date", "Today's date, as 2026-11-23")
     def today_date(_doc: Paper) -> str:
         return date.today().isoformat()
 
 
-_DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")

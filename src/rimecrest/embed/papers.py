@@ -39,6 +39,8 @@ class Papers(QObject):
         self._make = make
         self.all: list[Paper] = []
         self.widget = QStackedWidget()
+        self.lent: Path | None = None
+        """Folder of the files that macros brought along: opened as copies that lie nowhere yet."""
         self._run = ""
         self._begun: list[Paper] = []
         """Documents that the present run opened."""
@@ -84,17 +86,18 @@ class Papers(QObject):
             if paper.path is not None and paper.path.absolute() == path.absolute():
                 self.show(paper)
                 return paper
-        if not self._run and self.current.pristine:
-            self.current.open_path(path)
-            self.changed.emit()
-            return self.current
-        paper = self._add()
+        fits = not self._run and self.current.pristine
+        paper = self.current if fits else self._add()
         try:
             paper.open_path(path)
         except RimecrestError:
-            self._remove(paper)
+            if not fits:
+                self._remove(paper)
             raise
+        if self.lent is not None and path.is_relative_to(self.lent):
+            paper.path = None  # saving must not write over what all colleagues begin from
         self.show(paper)
+        self.changed.emit()
         return paper
 
     def close(self, paper: Paper) -> bool:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import base64
+import binascii
+import tempfile
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -20,6 +22,7 @@ from rimecrest.core.layout.faces import Targets
 from rimecrest.core.macro import Macro, sentence
 from rimecrest.core.model import validated
 from rimecrest.core.release import Profile, StackState
+from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
@@ -63,6 +66,7 @@ class AppWindow(QWidget):
         self.state = StackState(app=declarations.app)
         self._macros: dict[str, MacroFile] = {}
         self._draft = False
+        self._companions = tempfile.TemporaryDirectory(prefix="rimecrest-companions-")
         self.runner = MacroRunner(
             self.dispatcher, self._macros_get, self._macros_read, lambda: self.painting.scheme, self
         )
@@ -135,9 +139,23 @@ class AppWindow(QWidget):
         self.state = state
         self._macros = state.macro_files()
         self.painting.pictures.take_over(state.pictures)
+        self._lay_out_companions(state.companions)
         self.frame.show_outcome(outcome, self.dispatcher.contexts)
         self.keys.use(outcome.bindings)
         return outcome
+
+    def _lay_out_companions(self, companions: dict[str, str]) -> None:
+        """Put the files that macros bring along where commands find them."""
+        if not companions:
+            self.papers.lent = None
+            return
+        folder = Path(self._companions.name)
+        for name, content in companions.items():
+            try:
+                write_atomically(folder / Path(name).name, base64.b64decode(content, validate=True))
+            except (RimecrestError, binascii.Error) as error:
+                log.warning("companion left out", name=name, reason=str(error))
+        self.papers.lent = folder
 
     def take_over(self, state: StackState) -> str:
         """Take over another stack while running, and say in one line what is new."""

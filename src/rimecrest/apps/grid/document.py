@@ -191,6 +191,9 @@ class GridDocument(Paper):
             if after.reach:
                 found.append(("choose-characters", {"by": str(after.reach)}))
             return found
+        if before.at >= 0:
+            # A command that was refused in the end had the writing kept before.
+            found.append(("keep-here", {}))
         if before.sheet != after.sheet:
             found.append(("go-to-sheet", {"name": after.sheet}))
             before = self._left.get(after.sheet, Place.on(after.sheet, 0, 0))

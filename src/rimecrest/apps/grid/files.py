@@ -262,6 +262,17 @@ def spreadsheet_bytes(sheets: list[Sheet], reckoner: Reckoner) -> bytes:
         document.spreadsheet.addElement(_written_sheet(sheet, reckoner, styles))
     out = io.BytesIO()
     document.write(out)
+    return _timeless(out.getvalue())
+
+
+def _timeless(content: bytes) -> bytes:
+    """The same archive without the time of its making: equal workbooks are equal files."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(content)) as made, zipfile.ZipFile(out, "w") as archive:
+        for entry in made.infolist():
+            fixed = zipfile.ZipInfo(entry.filename, (1980, 1, 1, 0, 0, 0))
+            fixed.compress_type = entry.compress_type
+            archive.writestr(fixed, made.read(entry))
     return out.getvalue()
 
 

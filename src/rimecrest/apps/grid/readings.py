@@ -5,6 +5,7 @@ from __future__ import annotations
 from rimecrest.apps.grid.book import cell_name, letters_of
 from rimecrest.apps.grid.declared import reading
 from rimecrest.apps.grid.document import GridDocument
+from rimecrest.embed.everyday import DAYS
 
 
 @reading("here.value", "What this cell shows")
@@ -104,6 +105,11 @@ def sheets(doc: GridDocument) -> list[str]:
 @reading("headings", "What the first row of this sheet shows", type="list")
 def headings(doc: GridDocument) -> list[str]:
     return [doc.shown(0, column) for column in sorted(doc.sheet.row(0)) if doc.shown(0, column)]
+
+
+@reading("week", "The days of the week", type="list")
+def week(_doc: GridDocument) -> list[str]:
+    return list(DAYS)
 
 
 @reading("at-end", "Whether this row is below all that is filled", type="switch")

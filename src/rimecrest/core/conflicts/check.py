@@ -8,7 +8,7 @@ from typing import Any
 
 from rimecrest.core.conflicts.audience import Audience
 from rimecrest.core.conflicts.findings import Finding, worst_first
-from rimecrest.core.conflicts.item_rules import ITEM_RULES, LayerView, unreadable
+from rimecrest.core.conflicts.item_rules import ITEM_RULES, LayerView, out_of_reach, unreadable
 from rimecrest.core.conflicts.key_rules import KeyTable, key_findings
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -53,9 +53,10 @@ def check(workspace: Workspace, before: Checked | None = None) -> Checked:
         layouts = tuple(workspace.layouts.get((layer, app)) for layer in workspace.layers)
         part(("keys", app), (*shared, catalogue, *layouts), _keys(workspace, app, audience))
         for layer, layout in zip(workspace.layers, layouts, strict=True):
+            view = LayerView(workspace, app, layer, audience)
+            part(("macros", app, layer), (*shared, catalogue, layout), out_of_reach(view))
             if layout is not None:
                 beneath = tuple(workspace.layouts.get((name, app)) for name in workspace.stack_up_to(layer))
-                view = LayerView(workspace, app, layer, audience)
                 part(("items", app, layer), (*shared, catalogue, *beneath), _items(view))
     part(("files",), (workspace.broken,), unreadable(workspace))
     found = [finding for _, findings in kept.values() for finding in findings]

@@ -10,7 +10,18 @@ from rimecrest.core.conflicts.findings import Finding, Owner
 from rimecrest.core.conflicts.suggest import free_keys
 from rimecrest.core.layout import Acceptance, KeyBinding
 from rimecrest.core.layout.widths import fits
-from rimecrest.core.workspace.edits import Accept, Bind, Edit, SetFields, TakeOff, Together, Unbind
+from rimecrest.core.macro import check_macro, format_macro
+from rimecrest.core.macro.rework import mute, walk
+from rimecrest.core.workspace.edits import (
+    Accept,
+    Bind,
+    Edit,
+    PutMacro,
+    SetFields,
+    TakeOff,
+    Together,
+    Unbind,
+)
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -43,6 +54,7 @@ def fixes(finding: Finding, workspace: Workspace) -> list[Fix]:
         "prefix": _for_keys,
         "gone": _for_gone,
         "faulty": _for_faulty,
+        "out-of-reach": _for_out_of_reach,
         "nameless": _for_nameless,
         "cut-off": _for_cut_off,
     }
@@ -127,6 +139,19 @@ def _nearest(workspace: Workspace, finding: Finding, owner: Owner) -> tuple[str,
 def _for_faulty(finding: Finding, workspace: Workspace) -> Iterator[Fix]:
     owner = finding.owners[0]
     yield from _removal(finding, owner, _key_of(workspace, finding, owner))
+
+
+def _for_out_of_reach(finding: Finding, workspace: Workspace) -> Iterator[Fix]:
+    owner = finding.owners[0]
+    name = owner.id.removeprefix("macro:")
+    file = workspace.macros[owner.layer, name]
+    catalogue = workspace.catalogues.get(file.macro.application)
+    muted = file.macro
+    for fault in check_macro(file.macro, catalogue):
+        path = next((path for path, step in walk(muted) if step.line == fault.line), None)
+        if fault.kind == "reach" and path is not None:
+            muted = mute(muted, path)
+    yield Fix("Mute that step", PutMacro(owner.layer, name, format_macro(muted)), finding)
 
 
 def _for_nameless(finding: Finding, workspace: Workspace) -> Iterator[Fix]:

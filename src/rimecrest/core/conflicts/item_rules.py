@@ -3,11 +3,13 @@
 1. gone: an item or a key runs something that does not exist, or with settings it does not take. Blocks.
 2. faulty: something that is bound runs a macro that cannot run. Blocks.
 3. unreadable: a file of the workspace cannot be read. Blocks, since a release would lack it.
-4. adrift: a thing whose neighbour is gone stands at the end of its surface. Tells.
-5. nameless: an item without words has no tooltip. Tells.
-6. cut off: a label does not fit into its cell. Tells.
+4. out of reach: a macro names a file where no colleague can reach it. Asks; bound to something, it is faulty.
+5. adrift: a thing whose neighbour is gone stands at the end of its surface. Tells.
+6. nameless: an item without words has no tooltip. Tells.
+7. cut off: a label does not fit into its cell. Tells.
 
-Each function takes the view of one layer and yields its findings; `ITEM_RULES` is the list of them.
+Each function takes the view of one layer and yields its findings; `ITEM_RULES` is the list of those that
+look at a layer's layout.
 """
 
 from __future__ import annotations
@@ -128,6 +130,18 @@ def faulty(view: LayerView) -> Iterator[Finding]:
         yield view.finding(
             "faulty", Weight.BLOCKS, identity, words, reason, Owner(identity, view.layer, run, words, args)
         )
+
+
+def out_of_reach(view: LayerView) -> Iterator[Finding]:
+    bound = {(run or "").removeprefix("macro:") for _, _, run, _, _ in view.runs()}
+    for (layer, name), file in view.workspace.macros.items():
+        if layer != view.layer or file.macro.application != view.app or name in bound:
+            continue
+        fault = next((f for f in view.faults(file) if f.kind == "reach"), None)
+        if fault is not None:
+            owner = Owner(f"macro:{name}", layer, f"macro:{name}", file.name)
+            rest = f"opens a file in line {fault.line} that nobody else has: {fault.reason}."
+            yield view.finding("out-of-reach", Weight.ASKS, f"macro:{name}", f"“{file.name}”", rest, owner)
 
 
 def adrift(view: LayerView) -> Iterator[Finding]:

@@ -4,7 +4,7 @@
 that yields each thing it wants done. None of it knows which application carries the steps out.
 """
 
-from rimecrest.core.macro.check import check_macro, effects
+from rimecrest.core.macro.check import check_macro, effects, unreachable
 from rimecrest.core.macro.format import format_macro
 from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.record import Recording
@@ -85,4 +85,5 @@ __all__ = [
     "parse_macro",
     "run_macro",
     "sentence",
+    "unreachable",
 ]

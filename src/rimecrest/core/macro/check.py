@@ -43,6 +43,11 @@ _HOMES = ("/home/", "/root/", "~", "/media/", "/run/media/", "/mnt/", "file:///h
 """Beginnings of paths in somebody's own home or on a disk that can be taken out."""
 
 
+def unreachable(path: str) -> bool:
+    """Whether a path, as it was written or pasted, lies where no colleague can reach it."""
+    return path.strip().strip("\"'").strip().startswith(_HOMES)
+
+
 def check_macro(
     macro: Macro,
     catalogue: Catalogue | None,
@@ -268,12 +273,13 @@ def _command_faults(step: Do, catalogue: Catalogue) -> Iterator[Fault]:
     for setting in step.settings:
         argument = command.argument(setting.name)
         of_a_file = argument is not None and argument.type is ArgumentType.PATH
-        if of_a_file and setting.value.strip().strip("\"'").startswith(_HOMES):
+        if of_a_file and unreachable(setting.value):
             yield Fault(
                 step.line,
                 step.column,
                 f"No colleague can reach “{setting.value.strip()}”",
                 "Lay the file into companions/, or onto a folder that all of them have.",
+                "reach",
             )
 
 
@@ -284,7 +290,8 @@ def _question_faults(
         yield Fault(step.line, step.column, f"“{step.name}” is asked for twice", "Give one another name.")
     if step.reading and step.reading not in readings:
         yield _unknown_reading(step.reading, step.line, step.column, catalogue)
-    if step.default is not None and step.choices and step.default not in step.choices:
+    fixed = step.default is not None and not names_in(step.default)
+    if fixed and step.choices and step.default not in step.choices:
         yield Fault(
             step.line,
             step.column,

@@ -20,6 +20,8 @@ class Fault:
     column: int
     reason: str
     way_out: str = ""
+    kind: str = ""
+    """`reach` for a path that no colleague can reach; empty for all others."""
 
     def __str__(self) -> str:
         return f"line {self.line}, column {self.column}: {self.reason}. {self.way_out}".strip()

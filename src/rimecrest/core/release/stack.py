@@ -37,6 +37,8 @@ class StackState(Record):
     macros: dict[str, ShelvedMacro] = Field(default_factory=dict)
     pictures: dict[str, str] = Field(default_factory=dict)
     """File name → base64 of the SVG or PNG."""
+    companions: dict[str, str] = Field(default_factory=dict)
+    """File name → base64 of what the macros bring along: templates, forms."""
 
     def macro_files(self) -> dict[str, MacroFile]:
         return {name: macro_file(shelved.layer, name, shelved.text) for name, shelved in self.macros.items()}
@@ -64,6 +66,7 @@ def draft_stack(workspace: Workspace, stack: tuple[str, ...], app: str, keyboard
             if file.macro.application in ("", app)
         },
         pictures=_encoded({**workspace.pictures, **frozen_pictures(workspace)}),
+        companions=_encoded(workspace.companions),
     )
 
 
@@ -85,6 +88,11 @@ def released_stack(package: Package, assignment: Assignment, app: str) -> StackS
         for name, content in package.files.items()
         if name.startswith("pictures/")
     }
+    companions = {
+        name.removeprefix("companions/"): content
+        for name, content in package.files.items()
+        if name.startswith("companions/")
+    }
     news = [package.release.news[layer] for layer in assignment.stack if layer in package.release.news]
     return StackState(
         app=app,
@@ -94,4 +102,5 @@ def released_stack(package: Package, assignment: Assignment, app: str) -> StackS
         layouts=tuple(layouts),
         macros=macros,
         pictures=_encoded(pictures),
+        companions=_encoded(companions),
     )
