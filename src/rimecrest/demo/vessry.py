@@ -214,7 +214,7 @@ end
 macro "Week's weights"
 about "Adds a sheet with one line for each sheet: its name and the sum of its weights."
 for grid
-needs context cell or say "Finish what you are writing first."
+needs sheet.rows or say "This sheet is empty: open the week's weights first."
 
 ask title "What is the summary called?" default "Summary"
 set before = sheets
@@ -222,7 +222,6 @@ do add-sheet name="{title}"
 write "Sheet"
 do keep-right
 write "Weight"
-do keep-writing
 do mark-heading
 for each day in before
   do go-to-sheet name="{day}"

@@ -129,6 +129,9 @@ class Paper(QObject):
     def settle(self) -> None:
         """Finish what is half entered: a run has ended, or the document is saved."""
 
+    def abandon(self) -> None:
+        """Drop what is half entered: a run is taken back."""
+
     # What they share
 
     @property

@@ -134,7 +134,12 @@ class Papers(QObject):
 
     # Runs
 
+    @property
+    def running(self) -> bool:
+        return bool(self._run)
+
     def begin_run(self, label: str) -> None:
+        """From here on everything is the run's. What was half entered before is kept, and is not."""
         self._run, self._begun, self._before = label, [], self.current
         for paper in self.all:
             paper.settle()
@@ -152,7 +157,11 @@ class Papers(QObject):
 
     def take_back_run(self) -> None:
         """Everything as it was before the run: texts, documents, and which one was worked in."""
+        if not self._run:
+            return
         self._run = ""
+        for paper in self.all:
+            paper.abandon()
         for paper in list(self._begun):
             self._remove(paper)
         if self._before is not None and self._before in self.all:

@@ -98,7 +98,6 @@ class MacroRunner(QObject):
             raise RimecrestError(f"“{file.name}” cannot run: {faults[0]}", "Tell whoever made it.")
         self._file, self._flow, self._said = file, run_macro(file.macro), ""
         self._dispatcher.busy = file.name
-        self._dispatcher.papers.begin_run(file.name)
         self.started.emit(file.name)
         self._advance(None)
 
@@ -119,6 +118,9 @@ class MacroRunner(QObject):
         while self._flow is not None:
             try:
                 request = self._flow.send(answer)
+                if not isinstance(request, Meets) and not self._dispatcher.papers.running:
+                    # The needs are met: now the document is the macro's.
+                    self._dispatcher.papers.begin_run(self._file.name)
                 if isinstance(request, Choose):
                     self._ask("", (request,))
                     return
@@ -202,7 +204,8 @@ class MacroRunner(QObject):
         QTimer.singleShot(0, lambda: self._advance(answer))
 
     def _succeed(self) -> None:
-        self._dispatcher.papers.end_run()
+        if self._dispatcher.papers.running:
+            self._dispatcher.papers.end_run()
         leaving, self._leaving = self._leaving, []
         for run, args in leaving:
             try:

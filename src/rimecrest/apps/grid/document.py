@@ -313,6 +313,9 @@ class GridDocument(Paper):
     def settle(self) -> None:
         self.keep_writing()
 
+    def abandon(self) -> None:
+        self.drop_writing()
+
     # Changing
 
     def change(self, label: str, fold: str = "") -> AbstractContextManager[None]:

@@ -147,7 +147,13 @@ def go_to_end(doc: GridDocument) -> None:
     picture="arrow-collapse-down",
 )
 def go_below(doc: GridDocument) -> None:
-    doc.go_to(doc.sheet.height, 0)
+    filled = (row for row in range(doc.sheet.height - 1, -1, -1) if _has_words(doc, row))
+    doc.go_to(next(filled, -1) + 1, 0)
+
+
+def _has_words(doc: GridDocument, row: int) -> bool:
+    """Whether something is written in a row: a look alone does not fill it."""
+    return any(cell.written for cell in doc.sheet.rows[row].values())
 
 
 def heading_column(doc: GridDocument, name: str) -> tuple[int, int]:

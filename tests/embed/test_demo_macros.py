@@ -1,0 +1,238 @@
+"""Every macro of the demo for Letters and Grid: it runs, says its need when unmet, can be cancelled."""
+
+from __future__ import annotations
+
+import base64
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+import pytest
+from PyQt6.QtWidgets import QComboBox
+from pytestqt.qtbot import QtBot
+
+from rimecrest.core.macro import check_macro, parse_macro
+from rimecrest.core.release import ShelvedMacro, StackState
+from rimecrest.demo.vessry import MACROS, berth_plan
+from rimecrest.embed.dispatcher import Way
+from tests.embed.conftest import Grid, Letters, Program
+
+LANES = (
+    "Sailing Vessel Weight Limit\n07:10 Ailsa 40 44\n07:55 Corran 53 52\n08:40 Tern 31 36\n09:20 Ailsa 47 44"
+)
+
+
+def two_sheets(grid: Program) -> None:
+    assert isinstance(grid, Grid)
+    grid.fill(LANES)
+    grid.do("name-sheet", name="Monday")
+    grid.do("add-sheet", name="Tuesday")
+    grid.fill("Vessel Weight\nTern 10\nAilsa 20")
+
+
+def lanes(grid: Program) -> None:
+    assert isinstance(grid, Grid)
+    grid.fill(LANES)
+
+
+def booking(grid: Program) -> None:
+    lanes(grid)
+    grid.do("go-to-cell", name="A2:B2")
+
+
+def a_pasted_letter(letters: Program) -> None:
+    letters.do("set-size", to="30")
+    letters.window.dispatcher.write("From elsewhere")
+    letters.do("new-line")
+    letters.window.dispatcher.write("in another look")
+
+
+def writing_in_a_cell(grid: Program) -> None:
+    lanes(grid)
+    grid.type("half")
+
+
+def nothing(_program: Program) -> None:
+    """An empty document."""
+
+
+@dataclass(frozen=True)
+class Case:
+    """One macro: its answers, a state it runs in, what it leaves, a state in which its need is unmet."""
+
+    id: str
+    app: type[Program]
+    begin: Callable[[Program], None]
+    answers: dict[str, str]
+    leaves: Callable[[Any], Any]
+    expected: Any
+    unmet: Callable[[Program], None] | None = None
+    says: str = ""
+    after: dict[str, str] = field(default_factory=dict)
+
+
+def text(letters: Letters) -> str:
+    return letters.text
+
+
+def bold_words(letters: Letters) -> str:
+    letters.do("find-look", look="bold")
+    return str(letters.read("chosen.text"))
+
+
+CASES = [
+    Case("sailing-notice", Letters, nothing, {"Which vessel?": "Corran"}, bold_words,
+         "Notice to passengers of Corran"),
+    Case("settle-pasted-text", Letters, a_pasted_letter, {},
+         lambda letter: "font-size:30px" in letter.html, False, nothing, "The letter is still empty."),
+    Case("hazard-note", Letters, nothing, {"Which hazard class?": "3"}, bold_words,
+         "Hazardous goods, class 3"),
+    Case("berth-line", Letters, nothing, {"Which berth?": "Fish quay"}, lambda letter: letter.text[:24],
+         "Berth Fish quay, planned"),
+    Case("weather-box", Letters, nothing, {"Which area?": "Open water"}, bold_words, "Weather: Open water"),
+    Case("lost-property", Letters, nothing, {"What was left on board?": "umbrella"},
+         lambda letter: letter.text[:42], "Thank you for asking after your umbrella. "),
+    Case("todays-berth-plan", Grid, lanes, {"Which day?": "Thursday"},
+         lambda g: (g.read("here.sheet"), g.read("here.heading"), g.read("documents")[0]),
+         ("Thursday", "Vessel", "New workbook"), writing_in_a_cell, "Finish what you are writing first."),
+    Case("next-overweight", Grid, lanes, {}, lambda g: (g.read("here.cell"), g.said),
+         ("C3", "53 is over the limit of 52."), writing_in_a_cell,
+         "Put the cursor on a row of the sheet first."),
+    Case("weeks-weights", Grid, two_sheets, {"What is the summary called?": "Week"}, lambda g: g.rows("Week"),
+         [["Sheet", "Weight"], ["Monday", "171"], ["Tuesday", "30"]],
+         nothing, "This sheet is empty: open the week's weights first."),
+    Case("close-the-booking", Grid, booking, {},
+         lambda g: (g.document.sheet.cell(1, 0).look.slanted, g.document.sheet.cell(1, 0).note[:18]),
+         (True, "Booking closed on "), nothing, "Choose the cells of the booking first."),
+]  # fmt: skip
+
+
+def load(program: Program, name: str) -> None:
+    text = next(text for (_, known), text in MACROS.items() if known == name)
+    program.window.use(
+        StackState(
+            app=program.app,
+            macros={name: ShelvedMacro(layer="organisation", text=text)},
+            companions={"berth-plan.ods": base64.b64encode(berth_plan()).decode()},
+        )
+    )
+
+
+def answer(dialog: Any, answers: dict[str, str]) -> None:
+    for field_ in dialog.fields:
+        given = answers[field_.accessibleName()]
+        field_.setCurrentText(given) if isinstance(field_, QComboBox) else field_.setText(given)
+    dialog.accept()
+
+
+def state(program: Program) -> Any:
+    """All that a colleague has: every document's content."""
+    if isinstance(program, Letters):
+        return [paper.widget.toHtml() for paper in program.window.papers.all]  # type: ignore[attr-defined]
+    return [
+        [(sheet.name, [dict(row) for row in sheet.rows[: sheet.height]]) for sheet in paper.book.sheets]  # type: ignore[attr-defined]
+        for paper in program.window.papers.all
+    ]
+
+
+def run(program: Program, name: str, react: Callable[[Any], None]) -> str:
+    runner = program.window.runner
+    runner.asks.connect(react)
+    with program.qtbot.waitSignal(runner.ended, timeout=10_000) as ended:
+        assert program.window.dispatcher.perform(f"macro:{name}"), program.said
+    runner.asks.disconnect(react)
+    return str(ended.args[1])
+
+
+@pytest.mark.parametrize("case", CASES, ids=lambda case: case.id)
+def test_it_runs_and_one_undo_takes_it_back(qtbot: QtBot, case: Case) -> None:
+    program = case.app(qtbot)
+    load(program, case.id)
+    case.begin(program)
+    before, first = state(program), program.window.document
+    run(program, case.id, lambda dialog: answer(dialog, case.answers))
+    assert case.leaves(program) == case.expected
+    if program.window.document is first and first.undo.undo_label:
+        if state(program) != before:
+            program.do("undo")
+        assert state(program) == before
+
+
+@pytest.mark.parametrize("case", [case for case in CASES if case.unmet], ids=lambda case: case.id)
+def test_with_its_need_unmet_it_says_so_and_changes_nothing(qtbot: QtBot, case: Case) -> None:
+    program = case.app(qtbot)
+    load(program, case.id)
+    assert case.unmet is not None
+    case.unmet(program)
+    before, place = state(program), program.window.document.place()
+    said = run(program, case.id, lambda dialog: pytest.fail("it asked"))
+    assert case.says in said
+    assert (state(program), program.window.document.place()) == (before, place)
+
+
+@pytest.mark.parametrize("case", CASES, ids=lambda case: case.id)
+def test_cancelled_midway_it_changes_nothing(qtbot: QtBot, case: Case) -> None:
+    program = case.app(qtbot)
+    load(program, case.id)
+    case.begin(program)
+    before, place = state(program), program.window.document.place()
+    if case.answers:
+        said = run(program, case.id, lambda dialog: dialog.reject())
+        assert "Cancelled: nothing was changed." in said
+        assert state(program) == before
+    # And stopped behind its second step, with things done already.
+    done: list[str] = []
+
+    def stop(target: str, _args: object, way: str) -> None:
+        if way == Way.MACRO.value:
+            done.append(target)
+            if len(done) == 2:
+                program.window.runner.stop()
+
+    program.window.dispatcher.performed.connect(stop)
+    said = run(program, case.id, lambda dialog: answer(dialog, case.answers))
+    assert len(done) == 2
+    assert "was stopped; nothing was changed" in said
+    assert state(program) == before
+    assert program.window.document.place() == place or isinstance(program, Letters)
+    assert len(program.window.papers.all) == 1
+
+
+def test_every_macro_of_the_demo_but_the_planted_one_is_without_fault() -> None:
+    catalogues = {app.app: app.declarations.catalogue() for app in (Letters, Grid)}
+    faulty = []
+    for (_, name), written in MACROS.items():
+        macro, faults = parse_macro(written)
+        if faults or check_macro(macro, catalogues[macro.application], {"companions/berth-plan.ods"}):
+            faulty.append(name)
+    assert faulty == ["quay-rota"]
+    assert {case.id for case in CASES} == {name for _, name in MACROS} - {"quay-rota"}
+
+
+def test_next_overweight_goes_on_from_where_it_stands_and_ends(qtbot: QtBot) -> None:
+    grid = Grid(qtbot)
+    load(grid, "next-overweight")
+    lanes(grid)
+    places = []
+    for _ in range(3):
+        said = run(grid, "next-overweight", lambda dialog: None)
+        places.append((grid.read("here.cell"), said))
+    assert [cell for cell, _ in places[:2]] == ["C3", "C5"]
+    assert places[2][1] == "No sailing further down is over its limit."
+
+
+def test_a_companion_is_opened_as_a_copy_that_lies_nowhere(qtbot: QtBot) -> None:
+    grid = Grid(qtbot)
+    load(grid, "todays-berth-plan")
+    run(grid, "todays-berth-plan", lambda dialog: answer(dialog, {"Which day?": "Monday"}))
+    assert grid.document.path is None
+    assert grid.read("sheets")[0] == "Monday"
+
+
+def test_a_note_is_one_run_of_formatted_text(qtbot: QtBot) -> None:
+    letters = Letters(qtbot)
+    load(letters, "hazard-note")
+    letters.window.dispatcher.write("Lanes")
+    run(letters, "hazard-note", lambda dialog: answer(dialog, {"Which hazard class?": "8"}))
+    assert "Stow on the open deck" in letters.text
+    assert letters.document.note() is None  # the cursor is back in the letter
