@@ -123,6 +123,10 @@ class Paper(QObject):
     def offset(self) -> int:
         """How many characters stand before the cursor in what is being written."""
 
+    @abstractmethod
+    def replaces(self) -> bool:
+        """Whether what is written now takes the place of something."""
+
     def make_live(self, context: str) -> None:
         """A command of this context is about to be done: finish what keeps it from being live."""
 

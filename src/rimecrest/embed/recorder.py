@@ -44,7 +44,7 @@ class Recorder(QObject):
         self.paused = False
         self._place: Any = None
         self._document: Paper | None = None
-        self._before: tuple[Any, int, int, int] = (None, 0, 0, 0)
+        self._before: tuple[Any, int, int, int, bool] = (None, 0, 0, 0, False)
         self._ways: Recording | None = None
         """The recording with the way to where the next thing is done."""
         self._at: dict[tuple[int, int], tuple[Recording, Any]] = {}
@@ -142,7 +142,7 @@ class Recorder(QObject):
             return
         document = self._dispatcher.document
         place, undo = document.place(), document.undo
-        self._before = (place, document.offset(), undo.depth, undo.version)
+        self._before = (place, document.offset(), undo.depth, undo.version, document.replaces())
         self._ways = self.recording
         if document is not self._document:
             return
@@ -164,7 +164,7 @@ class Recorder(QObject):
         if taken is not None:
             made = taken
         elif isinstance(answer, Reached) and answer.text is not None:
-            made = made.typed(answer.text) if answer.text else made
+            made = made.typed(answer.text, self._before[4])
         else:
             if isinstance(answer, Reached):
                 if answer.verb:
@@ -177,7 +177,7 @@ class Recorder(QObject):
 
     def wrote(self, text: str) -> None:
         if self.recording is not None and not self.paused and self._ways is not None:
-            self._after(self._ways.typed(text))
+            self._after(self._ways.typed(text, self._before[4]))
 
     def ran(self, macro: str, well: bool) -> None:
         """A macro that was begun by hand has ended."""
@@ -195,7 +195,7 @@ class Recorder(QObject):
             return made.dropped_text() if made.open_text else None
         if not command.takes_back or made is not self.recording:
             return None
-        place, offset, _, _ = self._before
+        place, offset = self._before[:2]
         document = self._dispatcher.document
         after = document.place()
         chose = getattr(place, "anchor", None) not in (None, getattr(place, "position", None))
@@ -217,7 +217,7 @@ class Recorder(QObject):
 
     def _after(self, made: Recording) -> None:
         document = self._dispatcher.document
-        _, _, _, version = self._before
+        version = self._before[3]
         changed = document is not self._document or document.undo.version != version
         self._become(made)
         self._look()

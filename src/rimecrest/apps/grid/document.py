@@ -100,6 +100,9 @@ class GridDocument(Paper):
     def offset(self) -> int:
         return max(self.place().at, 0)
 
+    def replaces(self) -> bool:
+        return bool(self.place().reach) if self.entering else bool(self.here.written)
+
     def go(self, place: Place) -> None:
         sheet = self.book.sheet(place.sheet)
         if sheet is not None and sheet is not self.sheet:

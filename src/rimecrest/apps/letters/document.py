@@ -113,6 +113,9 @@ class LetterDocument(Paper):
     def offset(self) -> int:
         return self.cursor().position()
 
+    def replaces(self) -> bool:
+        return self.cursor().hasSelection()
+
     def moves(self, before: Place, after: Place) -> Sequence[Move]:
         return moves(self, before, after)
 

@@ -64,17 +64,22 @@ def _split_text(text: str) -> tuple[str, str]:
 
 @dataclass(frozen=True)
 class Recording:
-    """The steps so far. `open_text`: whether the last one is a text that typing may go on with."""
+    """The steps so far.
+
+    `open_text`: whether the last one is a text that typing may go on with; `replaces`: whether that text took
+    the place of something, so that even an empty one does.
+    """
 
     steps: tuple[Statement, ...] = ()
     open_text: bool = False
+    replaces: bool = False
 
-    def typed(self, text: str) -> Recording:
-        """Text was typed or pasted."""
+    def typed(self, text: str, replaces: bool = False) -> Recording:
+        """Text was typed or pasted; `replaces`: in place of something that was there."""
         last = self.steps[-1] if self.steps else None
-        if self.open_text and isinstance(last, WriteText):
-            return Recording((*self.steps[:-1], WriteText(last.text + literal(text))), True)
-        return Recording((*self.steps, WriteText(literal(text))), True)
+        if self.open_text and isinstance(last, WriteText) and not replaces:
+            return replace(self, steps=(*self.steps[:-1], WriteText(last.text + literal(text))))
+        return Recording((*self.steps, WriteText(literal(text))), True, replaces)
 
     def took_back(self, count: int) -> Recording | None:
         """So many characters were taken away before the cursor; None: not of what was just typed."""
@@ -85,9 +90,9 @@ class Recording:
         if count > len(text):
             return None
         left = fixed + literal(text[: len(text) - count])
-        if not left:
+        if not left and not self.replaces:
             return Recording(self.steps[:-1], False)
-        return Recording((*self.steps[:-1], WriteText(left)), True)
+        return replace(self, steps=(*self.steps[:-1], WriteText(left)))
 
     def closed(self) -> Recording:
         """Typing that follows is a step of its own."""
@@ -123,7 +128,7 @@ class Recording:
         question. Without one the recording stays as it is.
         """
         made = asking(self.steps, len(self.steps) - 1, name)
-        return self if made is None else Recording(made, self.open_text)
+        return self if made is None else replace(self, steps=made)
 
     def macro(self, name: str, app: str) -> Macro:
         """The recording as a macro."""
