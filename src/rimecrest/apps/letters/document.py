@@ -59,7 +59,13 @@ class LetterDocument(Paper):
     # The cursor
 
     def cursor(self) -> QTextCursor:
-        return self.widget.textCursor()
+        """The cursor, with what is chosen before it: which way it was chosen makes no difference."""
+        cursor = self.widget.textCursor()
+        if cursor.anchor() > cursor.position():
+            start, end = cursor.position(), cursor.anchor()
+            cursor.setPosition(start)
+            cursor.setPosition(end, QTextCursor.MoveMode.KeepAnchor)
+        return cursor
 
     def put(self, cursor: QTextCursor) -> None:
         """Put the cursor there, and let it be seen."""
@@ -100,7 +106,7 @@ class LetterDocument(Paper):
         return tuple(found) or ("writing",)
 
     def place(self) -> Place:
-        cursor = self.cursor()
+        cursor = self.widget.textCursor()
         return Place(cursor.anchor(), cursor.position())
 
     def go(self, place: Place) -> None:

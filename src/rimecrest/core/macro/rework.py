@@ -1,4 +1,4 @@
-"""Changing a macro step by step: mute, move, double, take out.
+"""Changing a macro step by step: mute, move, double, take out, put in, gather.
 
 A step is named by its path: the indices that lead to it, from the outermost block inwards. The steps behind
 an `else` count on after those before it. Every function returns a new macro; a path that leads nowhere
@@ -7,10 +7,12 @@ changes nothing.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 
-from rimecrest.core.macro.steps import Block, If, Macro, Statement
+from rimecrest.core.macro.record import asking
+from rimecrest.core.macro.steps import Block, If, Macro, Part, Statement
+from rimecrest.core.macro.walking import inner_steps
 
 Path = tuple[int, ...]
 Row = tuple[Statement, ...]
@@ -23,13 +25,9 @@ def walk(macro: Macro) -> Iterator[tuple[Path, Statement]]:
         for index, step in enumerate(steps):
             yield (*path, index), step
             if isinstance(step, Block):
-                yield from inner(_all_of(step), (*path, index))
+                yield from inner(inner_steps(step), (*path, index))
 
     yield from inner(macro.steps, ())
-
-
-def _all_of(block: Block) -> Row:
-    return (*block.steps, *(block.otherwise or ())) if isinstance(block, If) else block.steps
 
 
 def step_at(macro: Macro, path: Path) -> Statement | None:
@@ -87,3 +85,91 @@ def move(macro: Macro, path: Path, by: int) -> Macro:
         return tuple(rest)
 
     return _change(macro, path, moved)
+
+
+def change_step(macro: Macro, path: Path, change: Callable[[Statement], Statement]) -> Macro:
+    """Put another step in a step's place."""
+    return _change(macro, path, lambda row, at: (*row[:at], change(row[at]), *row[at + 1 :]))
+
+
+def put_in(macro: Macro, path: Path, steps: Row) -> Macro:
+    """Put steps behind the step at a path; () is before the first one, (n, -1) first in the block at n."""
+    if not path:
+        return replace(macro, steps=(*steps, *macro.steps))
+    if path[-1] == -1:
+
+        def within(step: Statement) -> Statement:
+            assert isinstance(step, Block)
+            return replace(step, steps=(*steps, *step.steps))
+
+        found = step_at(macro, path[:-1])
+        return change_step(macro, path[:-1], within) if isinstance(found, Block) else macro
+    return _change(macro, path, lambda row, at: (*row[: at + 1], *steps, *row[at + 1 :]))
+
+
+def outermost(paths: Iterable[Path]) -> list[Path]:
+    """The paths in order, without those that lie within another one."""
+    kept: list[Path] = []
+    for path in sorted(set(paths)):
+        if not any(path[: len(known)] == known for known in kept):
+            kept.append(path)
+    return kept
+
+
+def steps_of(macro: Macro, paths: Iterable[Path]) -> Row:
+    """The steps at these paths, in order."""
+    known = dict(walk(macro))
+    return tuple(known[path] for path in outermost(paths) if path in known)
+
+
+def take_all_out(macro: Macro, paths: Iterable[Path]) -> Macro:
+    for path in reversed(outermost(paths)):
+        macro = take_out(macro, path)
+    return macro
+
+
+def carry(macro: Macro, paths: Iterable[Path], behind: Path) -> Macro:
+    """Move steps behind another one (see `put_in`); into themselves they cannot go."""
+    moved = outermost(paths)
+    if any(behind[: len(path)] == path for path in moved):
+        return macro
+    row = steps_of(macro, moved)
+    # Put in first, so that the place is still where it was said; what moves on by that is taken out there.
+    made = put_in(macro, behind, row)
+    if made == macro:
+        return macro
+    shift = len(row)
+    at = behind[:-1] if behind else ()
+    first = (behind[-1] + 1) if behind else 0
+    for path in reversed(moved):
+        level = len(at)
+        if path[:level] == at and len(path) > level and path[level] >= first:
+            path = (*path[:level], path[level] + shift, *path[level + 1 :])
+        made = take_out(made, path)
+    return made
+
+
+def gather(macro: Macro, paths: Iterable[Path], title: str) -> Macro:
+    """Gather steps that stand in one row into a part, where the first of them stood."""
+    chosen = outermost(paths)
+    if not chosen or len({path[:-1] for path in chosen}) > 1:
+        return macro
+    part = Part(title, steps=steps_of(macro, chosen))
+    first = chosen[0]
+    rest = take_all_out(macro, chosen[1:])
+    return change_step(rest, first, lambda _: part)
+
+
+def scatter(macro: Macro, path: Path) -> Macro:
+    """Take a block away and leave its steps."""
+
+    def opened(row: Row, at: int) -> Row:
+        block = row[at]
+        return (*row[:at], *inner_steps(block), *row[at + 1 :]) if isinstance(block, Block) else row
+
+    return _change(macro, path, opened)
+
+
+def ask_for(macro: Macro, path: Path) -> Macro:
+    """Ask for the text of a step, each time the macro runs; a step without one stays as it is."""
+    return _change(macro, path, lambda row, at: asking(row, at) or row)

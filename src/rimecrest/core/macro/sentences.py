@@ -1,9 +1,12 @@
-"""A step as a sentence a colleague could say."""
+"""A step as a sentence a colleague could say, in pieces: some of them can be changed where they stand."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from dataclasses import dataclass
+
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.macro.expressions import Expression, expression_text
+from rimecrest.core.macro.expressions import expression_text
 from rimecrest.core.macro.steps import (
     Ask,
     Comment,
@@ -23,59 +26,109 @@ from rimecrest.core.macro.steps import (
 )
 
 
-def _text(text: str) -> str:
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """Some words of a sentence.
+
+    `field` names what they stand for (`reword.with_field` changes it), empty for words that only join;
+    `faint`: a setting that was not given, with its default.
+    """
+
+    text: str
+    field: str = ""
+    faint: bool = False
+
+
+def shown_text(text: str) -> str:
     """Text as it is read: names in angle brackets, new lines as a sign."""
     marked = text.replace("{{", "\0").replace("}}", "\1").replace("{", "⟨").replace("}", "⟩")
-    return "“" + marked.replace("\0", "{").replace("\1", "}").replace("\n", " ↵ ") + "”"
+    return marked.replace("\0", "{").replace("\1", "}").replace("\n", " ↵ ")
 
 
-def _said(expression: Expression) -> str:
-    return expression_text(expression)
+def _quoted(text: str, field: str) -> tuple[Piece, ...]:
+    return Piece("“"), Piece(shown_text(text) or " ", field), Piece("”")
+
+
+def pieces(step: Statement, catalogue: Catalogue | None) -> tuple[Piece, ...]:
+    """The step as pieces of its sentence."""
+    return tuple(_pieces(step, catalogue))
 
 
 def sentence(step: Statement, catalogue: Catalogue | None) -> str:
     """The step in words."""
+    return "".join(piece.text for piece in pieces(step, catalogue) if not piece.faint)
+
+
+def _pieces(step: Statement, catalogue: Catalogue | None) -> Iterator[Piece]:
     match step:
         case Do():
-            return _do(step, catalogue)
+            yield from _do(step, catalogue)
         case WriteText():
-            return f"Write {_text(step.text)}"
+            yield Piece("Write ")
+            yield from _quoted(step.text, "text")
         case Ask():
-            words = f"Ask ⟨{step.name}⟩ {_text(step.prompt)}"
-            if step.choices:
-                words += f" from {', '.join(step.choices)}"
-            if step.reading:
-                words += f" from {step.reading}"
-            return words + (f", else {_text(step.default)}" if step.default else "")
+            yield from _ask(step)
         case Form():
-            return f"Ask together, on one form {_text(step.title)}"
+            yield Piece("Ask together, on one form ")
+            yield from _quoted(step.title, "title")
         case Set():
-            return f"Remember ⟨{step.name}⟩ as {_said(step.value)}"
+            yield from (Piece("Remember ⟨"), Piece(step.name, "name"), Piece("⟩ as "))
+            yield Piece(expression_text(step.value), "value")
         case If():
-            return f"If {_said(step.condition)}"
+            yield from (Piece("If "), Piece(expression_text(step.condition), "condition"))
         case Repeat():
-            return f"Do this {_said(step.times)} times"
+            yield from (Piece("Do this "), Piece(expression_text(step.times), "times"), Piece(" times"))
         case ForEach():
-            return f"For each ⟨{step.name}⟩ in {step.reading}"
+            yield from (Piece("For each ⟨"), Piece(step.name, "name"), Piece("⟩ in "))
+            yield Piece(step.reading, "reading")
         case While():
-            return f"As long as {_said(step.condition)}, at most {step.limit:,} times"
+            yield from (Piece("As long as "), Piece(expression_text(step.condition), "condition"))
+            yield from (Piece(", at most "), Piece(f"{step.limit:,}", "limit"), Piece(" times"))
         case Run():
-            return f"Run the macro {_text(step.macro)}"
+            yield Piece("Run the macro ")
+            yield from _quoted(step.macro, "macro")
         case Say():
-            return f"Say {_text(step.text)}"
+            yield Piece("Say ")
+            yield from _quoted(step.text, "text")
         case Stop():
-            return f"Stop, and say {_text(step.text)}" if step.text is not None else "Stop"
+            yield Piece("Stop")
+            if step.text is not None:
+                yield Piece(", and say ")
+                yield from _quoted(step.text, "text")
         case Part():
-            return step.title
+            yield Piece(step.title, "title")
         case Comment():
-            return f"# {step.comment}" if step.comment else ""
+            if step.comment:
+                yield from (Piece("# "), Piece(step.comment, "comment"))
 
 
-def _do(step: Do, catalogue: Catalogue | None) -> str:
+def _ask(step: Ask) -> Iterator[Piece]:
+    yield from (Piece("Ask ⟨"), Piece(step.name, "name"), Piece("⟩ "))
+    yield from _quoted(step.prompt, "prompt")
+    if step.choices:
+        yield from (Piece(" from "), Piece(", ".join(step.choices), "choices"))
+    if step.reading:
+        yield from (Piece(" from "), Piece(step.reading, "reading"))
+    if step.default:
+        yield Piece(", else ")
+        yield from _quoted(step.default, "default")
+
+
+def _do(step: Do, catalogue: Catalogue | None) -> Iterator[Piece]:
     command = catalogue.command(step.command) if catalogue else None
-    words = [command.name if command else step.command]
+    yield Piece(command.name if command else step.command)
+    alone = command is not None and len(command.arguments) == 1
+    join = ": "
     for setting in step.settings:
-        value = _text(setting.value) if setting.quoted else setting.value
-        alone = command is not None and len(command.arguments) == 1
-        words.append(value if alone else f"{setting.name} {value}")
-    return " ".join(words[:1]) + (": " + ", ".join(words[1:]) if words[1:] else "")
+        yield Piece(join if alone else f"{join}{setting.name} ")
+        field = f"setting {setting.name}"
+        yield from _quoted(setting.value, field) if setting.quoted else (Piece(setting.value, field),)
+        join = ", "
+    given = {setting.name for setting in step.settings}
+    for argument in command.arguments if command else ():
+        if argument.name not in given:
+            words = argument.default if argument.default not in (None, "", ".") else "…"
+            label = "" if alone else f"{argument.name} "
+            yield Piece(f"{join}{label}", faint=True)
+            yield Piece(str(words), f"setting {argument.name}", faint=True)
+            join = ", "

@@ -1,0 +1,96 @@
+"""What could be written next in a `.steps` line: words, commands, settings, choices, readings, names."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection, Iterable
+
+from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue
+from rimecrest.core.catalogue.arguments import SWITCHES
+from rimecrest.core.macro.parse import WORDS
+from rimecrest.core.macro.steps import Ask, ForEach, Macro, Set
+from rimecrest.core.macro.walking import every_step
+
+_LAST = re.compile(r"[a-z][a-z0-9.-]*\Z|\Z")
+
+
+def names_set(macro: Macro) -> list[str]:
+    """The names that a macro asks for or sets, in order."""
+    found = [step.name for step in every_step(macro.steps) if isinstance(step, Ask | Set | ForEach)]
+    return list(dict.fromkeys(found))
+
+
+def completions(
+    line: str, catalogue: Catalogue | None, names: Collection[str] = (), macros: Collection[str] = ()
+) -> tuple[str, list[str]]:
+    """What goes on from a line up to the cursor.
+
+    Args:
+        names: those that the macro sets.
+        macros: ids of those that it can run.
+
+    Returns:
+        The letters that are there of the word already, and the whole words that begin with them.
+    """
+    body = line.lstrip().removeprefix("~").lstrip()
+    inside = body.count('"') - body.count('\\"')
+    if inside % 2:
+        # In a text: a name behind an open brace, or the id of a macro.
+        if body.startswith('run "'):
+            return _matching(body.removeprefix('run "'), macros)
+        opened = re.search(r"\{([a-z0-9.-]*)\Z", body)
+        readings = [reading.id for reading in catalogue.readings] if catalogue else []
+        return _matching(opened[1], [*names, *readings]) if opened else ("", [])
+    found = _LAST.search(body)
+    typed = found[0] if found else ""
+    before = body[: len(body) - len(typed)]
+    words = before.split()
+    if not words:
+        return _matching(typed, WORDS)
+    if catalogue is None:
+        return typed, []
+    first = words[0]
+    if first == "do":
+        return _in_command(before, typed, words, catalogue)
+    if first == "for" and len(words) == 1:
+        return _matching(typed, ("each", catalogue.app))
+    if first == "needs":
+        if words[-1] == "context":
+            return _matching(typed, [context.id for context in catalogue.contexts])
+        return _matching(typed, ["context", "or", "say", *_readings(catalogue)])
+    if first == "ask":
+        if words[-1] == "from":
+            return _matching(typed, [r.id for r in catalogue.readings if r.type == "list"])
+        return _matching(typed, ("choices", "from", "default"))
+    if first in ("set", "if", "while", "repeat", "for"):
+        more = ("in", "contains", "is", "empty", "and", "or", "not", "limit", "times", "yes", "no")
+        return _matching(typed, [*names, *_readings(catalogue), *more])
+    return typed, []
+
+
+def _in_command(before: str, typed: str, words: list[str], catalogue: Catalogue) -> tuple[str, list[str]]:
+    if len(words) == 1:
+        return _matching(typed, [command.verb for command in catalogue.commands])
+    command = catalogue.command(words[1])
+    if command is None:
+        return typed, []
+    setting = re.search(r"([a-z0-9-]+)=\Z", before)
+    if setting is not None:
+        argument = command.argument(setting[1])
+        return _matching(typed, _values(argument)) if argument else (typed, [])
+    given = set(re.findall(r"([a-z0-9-]+)=", before))
+    return _matching(typed, [f"{a.name}=" for a in command.arguments if a.name not in given])
+
+
+def _values(argument: Argument) -> tuple[str, ...]:
+    if argument.type is ArgumentType.SWITCH:
+        return SWITCHES
+    return argument.choices
+
+
+def _readings(catalogue: Catalogue) -> list[str]:
+    return [reading.id for reading in catalogue.readings]
+
+
+def _matching(typed: str, words: Iterable[str]) -> tuple[str, list[str]]:
+    return typed, sorted({word for word in words if word.startswith(typed) and word != typed})
