@@ -23,6 +23,7 @@ def place(studio: Studio) -> MacrosPlace:
     studio.press(Qt.Key.Key_1, CTRL)
     studio.qtbot.waitUntil(lambda: studio.desk.macros.isVisible())
     studio.push("macro organisation/sailing-notice")
+    studio.push("show-text")
     return studio.desk.macros
 
 
@@ -42,8 +43,8 @@ def write(studio: Studio, place: MacrosPlace, text: str) -> None:
     place.text.setTextCursor(cursor)
     studio.type(text)
     studio.press(Qt.Key.Key_Return)
-    with studio.qtbot.waitSignal(place.text.rested, timeout=3000):
-        pass
+    wanted = place.text.toPlainText()
+    studio.qtbot.waitUntil(lambda: saved(studio, place.now or NOTICE) == wanted, timeout=3000)
 
 
 def test_the_steps_read_as_sentences(studio: Studio, place: MacrosPlace) -> None:

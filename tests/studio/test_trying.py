@@ -41,7 +41,7 @@ def test_the_application_shows_the_draft_and_follows_it_live(studio: Studio) -> 
     studio.session.undo()
     studio.session.undo()
     studio.qtbot.waitUntil(lambda: not seen(line, "department.freight:fresh"), timeout=5000)
-    assert "rimecrest-try-" in line.ask("hello")["profile"]
+    assert "rimecrest-scratch-" in line.ask("hello")["profile"]
     studio.push("try-it")
     assert "It runs already" in studio.said
 
@@ -79,7 +79,7 @@ def test_what_is_tried_ends_with_the_studio(studio: Studio) -> None:
     studio.push("try-it")
     line = connect(studio)
     line.ask("perform", run="letters:insert-table")
-    pid = studio.desk.trying._process.processId()
+    pid = studio.desk.trying._scratch._process.processId()
     studio.window.close()
     assert not Path(f"/proc/{pid}").exists()
 
@@ -88,7 +88,7 @@ def test_an_application_that_is_closed_is_told_and_can_be_tried_again(studio: St
     studio.push("try-it")
     line = connect(studio)
     studio.qtbot.waitUntil(lambda: seen(line, "department.freight:hazard-note"), timeout=15_000)
-    studio.desk.trying._process.terminate()
+    studio.desk.trying._scratch._process.terminate()
     studio.qtbot.waitUntil(lambda: "Letters was closed." in studio.said, timeout=10_000)
     studio.push("try-it")
     again = connect(studio)

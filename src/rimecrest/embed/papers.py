@@ -109,6 +109,15 @@ class Papers(QObject):
         self._remove(paper)
         return True
 
+    def fresh(self) -> Paper:
+        """Drop every document, unsaved or not, and begin with an empty one: a scratch copy is to be used."""
+        old = list(self.all)
+        paper = self._add()
+        self.show(paper)
+        for each in old:
+            self._remove(each)
+        return paper
+
     def _remove(self, paper: Paper) -> None:
         self.all.remove(paper)
         if paper in self._begun:

@@ -47,12 +47,16 @@ class MacroRunner(QObject):
     Signals:
         ended(name, sentence): the sentence is empty when it went well and had nothing to say.
         finished(id, well): which macro it was, and whether it went well.
+        stepped(line): a step that does something was done; only while it goes step by step.
+        held(line): it waits before a step; only while it goes step by step.
         asks(question): a Question is open.
     """
 
     started = pyqtSignal(str)
     ended = pyqtSignal(str, str)
     finished = pyqtSignal(str, bool)
+    stepped = pyqtSignal(int)
+    held = pyqtSignal(int)
     asks = pyqtSignal(object)
 
     def __init__(
@@ -77,13 +81,19 @@ class MacroRunner(QObject):
         """What cannot be taken back: done when the last step has succeeded, else never."""
         self._single = True
         self._question: Question | None = None
+        self.ask_elsewhere: Callable[[str, tuple[Asked, ...]], None] | None = None
+        """Asks questions in place of the dialog; the answer comes with `answered`."""
+        self._stepping = False
+        self._held: Request | None = None
+        self.line = 0
+        """The line of the step that was begun last."""
         self._slices = QTimer(self)
         self._slices.setSingleShot(True)
         self._slices.timeout.connect(self._go_on)
         dispatcher.run_macro = self.run
 
-    def run(self, identity: str) -> None:
-        """Begin a macro.
+    def run(self, identity: str, step_by_step: bool = False) -> None:
+        """Begin a macro; step by step it waits before each step that does something, for `go_on`.
 
         Raises:
             RimecrestError: there is none, it cannot run, or another one runs.
@@ -97,6 +107,7 @@ class MacroRunner(QObject):
         if faults:
             raise RimecrestError(f"“{file.name}” cannot run: {faults[0]}", "Tell whoever made it.")
         self._file, self._flow, self._said = file, run_macro(file.macro), ""
+        self._stepping, self._held, self.line = step_by_step, None, 0
         self._dispatcher.busy = file.name
         self.started.emit(file.name)
         self._advance(None)
@@ -108,6 +119,19 @@ class MacroRunner(QObject):
                 self._question.reject()
             else:
                 self._fail(MacroStopped(f"“{self._file.name}” was stopped; nothing was changed."))
+
+    def go_on(self) -> None:
+        """Do the step that is waited before. Nothing happens while none is."""
+        request, self._held = self._held, None
+        if request is None:
+            return
+        try:
+            answer = self._carry_out(request)
+        except RimecrestError as error:
+            self._fail(error)
+            return
+        self.stepped.emit(self.line)
+        self._advance(answer)
 
     def _go_on(self) -> None:
         answer, self._answer = self._answer, None
@@ -121,6 +145,11 @@ class MacroRunner(QObject):
                 if not isinstance(request, Meets) and not self._dispatcher.papers.running:
                     # The needs are met: now the document is the macro's.
                     self._dispatcher.papers.begin_run(self._file.name)
+                self.line = getattr(request, "line", 0) or self.line
+                if self._stepping and isinstance(request, Perform | Write):
+                    self._held = request
+                    self.held.emit(request.line)
+                    return
                 if isinstance(request, Choose):
                     self._ask("", (request,))
                     return
@@ -187,11 +216,19 @@ class MacroRunner(QObject):
     def _ask(self, title: str, questions: tuple[Choose, ...]) -> None:
         fields = tuple(Asked(q.prompt, self._choices(q), q.default) for q in questions)
         self._single = not title
+        if self.ask_elsewhere is not None:
+            self.ask_elsewhere(title, fields)
+            return
         question = Question(self._file.name, title, fields, self._scheme(), self._window)
         self._question = question
         question.finished.connect(self._answered)
         question.open()
         self.asks.emit(question)
+
+    def answered(self, answers: tuple[str, ...] | None) -> None:
+        """The answers to what was asked elsewhere; None: cancelled."""
+        if self._flow is not None:
+            self._advance(answers[0] if answers and self._single else answers)
 
     def _answered(self, result: int) -> None:
         question, self._question = self._question, None
@@ -222,7 +259,7 @@ class MacroRunner(QObject):
 
     def _end(self, sentence: str, well: bool = True) -> None:
         name, identity = (self._file.name, self._file.id) if self._file else ("", "")
-        self._flow, self._file = None, None
+        self._flow, self._file, self._held = None, None, None
         self._slices.stop()
         self._dispatcher.busy = ""
         self.finished.emit(identity, well)

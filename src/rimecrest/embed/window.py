@@ -36,6 +36,7 @@ from rimecrest.embed.recorder import Recorder
 from rimecrest.embed.runner import MacroRunner
 from rimecrest.embed.server import LinkServer
 from rimecrest.embed.surfaces import Frame, Painting, build_menu
+from rimecrest.embed.trial import Trial
 
 log = structlog.get_logger()
 
@@ -69,6 +70,12 @@ class AppWindow(QWidget):
         self._companions = tempfile.TemporaryDirectory(prefix="rimecrest-companions-")
         self.runner = MacroRunner(
             self.dispatcher, self._macros_get, self._macros_read, lambda: self.painting.scheme, self
+        )
+        self.trial = Trial(
+            self.runner,
+            self.papers,
+            lambda method, params: self.server.tell(method, params),
+            lambda: encoded(self.document.picture()),
         )
         self.keys = KeyFilter(self.dispatcher.live, self.dispatcher.contexts)
         self._connect()
@@ -293,6 +300,7 @@ class AppWindow(QWidget):
             "record.start": self._record_start,
             "record.stop": self.recorder.stop,
             "copy": self._copy,
+            **self.trial.methods(),
         }
 
     def _hello(self) -> dict[str, Any]:

@@ -3,21 +3,28 @@
 from __future__ import annotations
 
 import base64
-import sys
-import tempfile
-from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QObject, QProcess, QProcessEnvironment, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QPixmap
 
 from rimecrest.core.release import draft_stack
-from rimecrest.link import listening
-from rimecrest.studio.linkclient import LinkClient
+from rimecrest.studio.scratch import ScratchApp
 from rimecrest.studio.session import Session
 
-PATIENCE = 20_000
-"""Milliseconds an application may take to listen."""
+
+def draft_of(session: Session, app: str) -> dict[str, Any]:
+    """The draft of the aimed stack for an application, as the link carries it."""
+    workspace, aim = session.workspace, session.aim
+    seat = aim.find_seat(workspace)
+    state = draft_stack(workspace, aim.stack(workspace), app, seat.keyboard if seat else "")
+    return state.to_data()
+
+
+def pixmap_of(content: str) -> QPixmap | None:
+    """A picture that came over the link."""
+    pixmap = QPixmap()
+    return pixmap if pixmap.loadFromData(base64.b64decode(content), "PNG") else None
 
 
 class Trying(QObject):
@@ -26,127 +33,100 @@ class Trying(QObject):
     Signals:
         told(sentence): how it goes.
         pictured(pixmap): the document of the running application.
+        recorded(name, text, app): a recording ended there; the text is empty when it was thrown away.
+        recording(name, steps): what is being recorded there, in sentences; empty name: nothing.
     """
 
     told = pyqtSignal(str)
     pictured = pyqtSignal(object)
+    recorded = pyqtSignal(str, str, str)
+    recording = pyqtSignal(str, list)
 
     def __init__(self, session: Session, parent: QObject) -> None:
         super().__init__(parent)
         self._session = session
-        self._scratch = tempfile.TemporaryDirectory(prefix="rimecrest-try-")
-        self._process: QProcess | None = None
-        self._client: LinkClient | None = None
-        self._app = ""
-        self._looks = 0
-        self._next = ""
-        """The macro to run as soon as the draft is shown."""
-        self._looking = QTimer(self)
-        self._looking.setInterval(50)
-        self._looking.timeout.connect(self._look)
+        self._scratch = ScratchApp(self)
+        self._next: tuple[str, dict[str, Any], str] | None = None
+        """What to ask as soon as the draft is shown: method, parameters, sentence."""
+        self._scratch.ready.connect(self.send_draft)
+        self._scratch.refused.connect(self.told)
+        self._scratch.failed.connect(self.told)
+        self._scratch.noticed.connect(self._noticed)
+        self._scratch.gone.connect(self._ended)
         session.changed.connect(self.send_draft)
         session.aimed.connect(self.send_draft)
 
     @property
     def running(self) -> bool:
-        return self._process is not None and self._process.state() != QProcess.ProcessState.NotRunning
+        return self._scratch.running
+
+    @property
+    def app(self) -> str:
+        return self._scratch.app
 
     def start(self) -> None:
         """Start the aimed application, or bring the draft to the one that runs."""
-        if self.running:
+        app = self._session.aim.app
+        if self.running and self.app == app:
             self.send_draft()
             self.told.emit("It runs already and has the draft; look for its window.")
             return
-        self._app = self._session.aim.app
-        process = QProcess(self)
-        environment = QProcessEnvironment.systemEnvironment()
-        process.setProcessEnvironment(environment)
-        process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedChannels)
-        process.finished.connect(self._ended)
-        process.errorOccurred.connect(
-            lambda _: self.told.emit(f"{self._app} cannot be started: {process.errorString()}.")
-        )
-        scratch = Path(self._scratch.name) / "profile"
-        scratch.mkdir(exist_ok=True)
-        self._process = process
-        process.start(sys.executable, ["-m", "rimecrest", "app", self._app, "--profile", str(scratch)])
-        self._looks = 0
-        self._looking.start()
-        self.told.emit(f"Starting {self._app.capitalize()} on a scratch profile …")
-
-    def _look(self) -> None:
-        self._looks += 1
-        if not self.running or self._looks * self._looking.interval() > PATIENCE:
-            self._looking.stop()
-            if self.running:
-                self.told.emit(f"{self._app.capitalize()} runs but does not listen; the draft was not sent.")
-            return
-        wanted = f"{self._app}-{self._process.processId()}"
-        path = next((path for path in listening(self._app) if path.stem == wanted), None)
-        if path is not None and self._client is None:
-            self._looking.stop()
-            self._client = LinkClient(path, self)
-            self._client.connected.connect(self.send_draft)
-            self._client.refused.connect(self.told)
-            self._client.noticed.connect(self._noticed)
-            self._client.gone.connect(self._forget)
-            self._client.open()
+        self._scratch.start(app)
+        self.told.emit(f"Starting {app.capitalize()} on a scratch profile …")
 
     def send_draft(self) -> None:
         """Show the draft as it is now in the running application."""
-        aim = self._session.aim
-        if self._client is None or aim.app != self._app:
-            return
-        workspace = self._session.workspace
-        seat = aim.find_seat(workspace)
-        state = draft_stack(workspace, aim.stack(workspace), aim.app, seat.keyboard if seat else "")
-        self._client.ask("draft.show", {"state": state.to_data()}, lambda _: self._shown())
+        if self._session.aim.app == self.app:
+            params = {"state": draft_of(self._session, self.app)}
+            self._scratch.ask("draft.show", params, lambda _: self._shown())
 
     def run_macro(self, identity: str) -> None:
         """Run a macro of the draft in the application that is being tried; start it when it does not run."""
-        self._next = identity
-        if self.running and self._client is not None:
+        words = f"It runs in {self._session.aim.app.capitalize()}; a question is asked there."
+        self._do_there("run", {"macro": identity}, words)
+
+    def record(self, name: str) -> None:
+        """Record in the application that is being tried; start it when it does not run."""
+        words = f"Recording in {self._session.aim.app.capitalize()}: do the chore in its window."
+        self._do_there("record.start", {"name": name}, words)
+
+    def stop_recording(self) -> None:
+        self._scratch.ask("record.stop", {})
+
+    def _do_there(self, method: str, params: dict[str, Any], words: str) -> None:
+        self._next = (method, params, words)
+        if self._scratch.listens and self.app == self._session.aim.app:
             self.send_draft()
         else:
             self.start()
 
     def _shown(self) -> None:
         self._ask_picture()
-        if self._next and self._client is not None:
-            self.told.emit(f"It runs in {self._app.capitalize()}; a question is asked there.")
-            identity, self._next = self._next, ""
-            self._client.ask("run", {"macro": identity})
+        if self._next is not None:
+            (method, params, words), self._next = self._next, None
+            self.told.emit(words)
+            self._scratch.ask(method, params)
 
     def _noticed(self, method: str, params: dict[str, Any]) -> None:
         if method == "run.ended":
             self.told.emit(f"“{params.get('macro')}”: {params.get('sentence') or 'done.'}")
             self._ask_picture()
+        elif method == "record.changed":
+            self.recording.emit(str(params["name"]) if params["on"] else "", list(params["steps"]))
+        elif method == "record.ended":
+            self.recorded.emit(str(params["name"]), str(params["text"]), str(params["app"]))
 
     def _ask_picture(self) -> None:
-        if self._client is not None:
-            self._client.ask("picture", {}, self._show_picture)
+        self._scratch.ask("picture", {}, self._show_picture)
 
     def _show_picture(self, content: str) -> None:
-        pixmap = QPixmap()
-        if pixmap.loadFromData(base64.b64decode(content), "PNG"):
+        if (pixmap := pixmap_of(content)) is not None:
             self.pictured.emit(pixmap)
 
-    def _forget(self) -> None:
-        self._client = None
-
     def _ended(self) -> None:
-        self._client = None
-        self._looking.stop()
-        self.told.emit(f"{self._app.capitalize()} was closed.")
+        self.recording.emit("", [])
+        self.told.emit(f"{self.app.capitalize()} was closed.")
 
     def stop(self) -> None:
         """End the application that is being tried, with the studio."""
-        if self._client is not None:
-            self._client.close()
-        if self.running:
-            self._process.blockSignals(True)
-            self._process.terminate()
-            if not self._process.waitForFinished(3000):
-                self._process.kill()
-                self._process.waitForFinished(1000)
-        self._scratch.cleanup()
+        self._scratch.close()

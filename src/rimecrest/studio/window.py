@@ -58,7 +58,7 @@ class Desk(QWidget):
         self.layout_place = LayoutPlace(session, scheme)
         self.rollout = RolloutPlace(session, scheme)
         self.places = QStackedWidget()
-        self.macros = MacrosPlace(session, scheme)
+        self.macros = MacrosPlace(session, scheme, trying)
         self.places.addWidget(self.macros)
         self.places.addWidget(self.layout_place)
         self.places.addWidget(self.rollout)
@@ -208,6 +208,7 @@ class Desk(QWidget):
             action("Redo", "action · Ctrl+Shift+Z", self.session.redo),
             action("Try it", "action · F5", self.trying.start, "start application draft"),
             action("New macro", "action", self._new_macro, "make"),
+            action("Record a macro", "action", self._record, "recording do chore"),
             action("Macros", "place · Ctrl+1", lambda: self.go("Macros"), "steps shelves"),
             action("Roll-out", "place · Ctrl+3", lambda: self.go("Roll-out"), "release seats honeycomb"),
             action("Layout", "place · Ctrl+2", lambda: self.go("Layout"), "stage"),
@@ -232,6 +233,10 @@ class Desk(QWidget):
     def _new_macro(self) -> None:
         self.go("Macros")
         self.macros.make()
+
+    def _record(self) -> None:
+        self.go("Macros")
+        self.macros.recordings.in_scratch(self.macros._fresh("New recording")[0])
 
     def _new_tab(self) -> None:
         aim = self.session.aim
@@ -359,6 +364,8 @@ class StudioWindow(QWidget):
         self.desk.go(place)
 
     def _replace(self, widget: QWidget) -> None:
+        if self.desk is not None:
+            self.desk.macros.close_trial()
         while (item := self._rows.takeAt(0)) is not None:
             if (old := item.widget()) is not None:
                 old.hide()
@@ -367,6 +374,8 @@ class StudioWindow(QWidget):
         self._rows.addWidget(widget)
 
     def _end_session(self) -> None:
+        if self.desk is not None:
+            self.desk.macros.close_trial()
         if self._trying is not None:
             self._trying.stop()
         if self.session is not None:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QRect, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QRect, QSize, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QFocusEvent,
@@ -19,12 +20,13 @@ from PyQt6.QtGui import (
     QTextCharFormat,
     QTextDocument,
 )
-from PyQt6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
+from PyQt6.QtWidgets import QCompleter, QPlainTextEdit, QTextEdit, QWidget
 
 from rimecrest.core.macro import Fault
 from rimecrest.core.macro.parse import WORDS
 from rimecrest.embed.look import Scheme, font
 
+Complete = Callable[[str], tuple[str, list[str]]]
 REST = 300
 """Milliseconds of rest after which what was typed is saved."""
 _PARTS = re.compile(
@@ -117,6 +119,14 @@ class MacroText(QPlainTextEdit):
         self.setTabChangesFocus(True)
         self._highlighter = Highlighter(self.document(), scheme)
         self._margin = Margin(self)
+        self.complete: Complete = lambda line: ("", [])
+        """What goes on from a line up to the cursor: the letters that are there, and whole words."""
+        self._completer = QCompleter([], self)
+        self._completer.setWidget(self)
+        self._completer.setObjectName("completions")
+        self._completer.popup().setObjectName("completions")
+        self._completer.activated.connect(self._put_word)
+        self._prefix = ""
         self.updateRequest.connect(self._scroll_margin)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
@@ -151,6 +161,42 @@ class MacroText(QPlainTextEdit):
         if text != self._known:
             self._known = text
             self.rested.emit(text)
+
+    # Completion
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        popup = self._completer.popup()
+        taking = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Tab, Qt.Key.Key_Escape)
+        if popup.isVisible() and event.key() in taking:
+            event.ignore()  # the list takes it
+            return
+        asked = event.key() == Qt.Key.Key_Space and bool(
+            event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        )
+        if not asked:
+            super().keyPressEvent(event)
+        if asked or (event.text().isprintable() and event.text()):
+            self._offer_words(asked)
+        elif popup.isVisible():
+            self._offer_words(False) if event.key() == Qt.Key.Key_Backspace else popup.hide()
+
+    def _offer_words(self, asked: bool) -> None:
+        cursor = self.textCursor()
+        line = cursor.block().text()[: cursor.positionInBlock()]
+        self._prefix, words = self.complete(line)
+        if not words or not (asked or len(self._prefix) > 1 or line.endswith(("=", "{"))):
+            self._completer.popup().hide()
+            return
+        self._completer.setModel(QStringListModel(words, self._completer))
+        popup = self._completer.popup()
+        popup.setCurrentIndex(self._completer.completionModel().index(0, 0))
+        box = self.cursorRect()
+        box.translate(self.margin_width(), 0)
+        box.setWidth(popup.sizeHintForColumn(0) + 30)
+        self._completer.complete(box)
+
+    def _put_word(self, word: str) -> None:
+        self.textCursor().insertText(word.removeprefix(self._prefix))
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)

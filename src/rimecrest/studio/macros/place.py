@@ -1,33 +1,71 @@
-"""The Macros place: shelves, steps and text, joined to the session."""
+"""The Macros place: shelves, steps and text, the trial, recording; joined to the session."""
 
 from __future__ import annotations
 
+import contextlib
 import re
+from collections.abc import Callable
 from dataclasses import replace
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtCore import QRect, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
 
-from rimecrest.core.macro import Fault, Header, Macro, check_macro, effects, format_macro
-from rimecrest.core.macro.rework import Path, double, move, mute, take_out
+from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro import (
+    Do,
+    Fault,
+    Header,
+    Macro,
+    Statement,
+    check_macro,
+    effects,
+    format_macro,
+    parse_macro,
+)
+from rimecrest.core.macro.complete import completions, names_set
+from rimecrest.core.macro.reword import field_text, with_field
+from rimecrest.core.macro.rework import (
+    Path,
+    ask_for,
+    carry,
+    change_step,
+    double,
+    gather,
+    move,
+    mute,
+    put_in,
+    step_at,
+    steps_of,
+    take_all_out,
+    walk,
+)
 from rimecrest.core.workspace import MacroFile, PutMacro, uses
 from rimecrest.embed.look import Scheme
 from rimecrest.studio.aim import Aim, seat_for
+from rimecrest.studio.macros.caret import StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
+from rimecrest.studio.macros.fields import Wanted, edit_word
+from rimecrest.studio.macros.finish import FinishSentence
+from rimecrest.studio.macros.recording import Recordings, running_windows
 from rimecrest.studio.macros.shelves import Key, Shelves
-from rimecrest.studio.macros.steps import StepList
+from rimecrest.studio.macros.steps import NUMBER, PATH, ROW, StepList
+from rimecrest.studio.macros.trial import TrialPanel
+from rimecrest.studio.macros.trialrun import TrialRun
 from rimecrest.studio.session import Session
-from rimecrest.studio.words import Elided, Entry, Plain, Push, Word
+from rimecrest.studio.trying import Trying
+from rimecrest.studio.words import Elided, Entry, Plain, Push, Word, choose_from
 
 NEW = 'macro "{name}"\nabout ""\nfor {app}\n\n'
 
 
 class MacrosPlace(QWidget):
-    """Reads, mends, makes, runs and deletes macros. `run_wanted` carries the id of one to run."""
+    """Reads, mends, makes, records, tries, runs and deletes macros. `run_wanted` carries the id of one."""
 
     run_wanted = pyqtSignal(str)
 
-    def __init__(self, session: Session, scheme: Scheme) -> None:
+    def __init__(self, session: Session, scheme: Scheme, trying: Trying) -> None:
         super().__init__()
         self.session = session
         self._scheme = scheme
@@ -35,6 +73,11 @@ class MacrosPlace(QWidget):
         self.shelves = Shelves(session, scheme)
         self.steps = StepList(scheme)
         self.text = MacroText(scheme)
+        self.caret = StepCaret(scheme, self.steps.viewport(), self)
+        self.trial = TrialRun(session, self)
+        self.panel = TrialPanel(self.trial, scheme)
+        self.recordings = Recordings(trying, self)
+        self.finish: FinishSentence | None = None
         self._title = Word("", scheme, 20)
         self._title.setObjectName("macro-title")
         self._about = Word("", scheme, 13)
@@ -42,26 +85,47 @@ class MacrosPlace(QWidget):
         self._facts = Elided("", scheme, "ink2", 12)
         self._fault = Elided("", scheme, "blocks", 13)
         self._fault.setObjectName("macro-fault")
-        self._new = Push("New macro", scheme)
-        self._new.setObjectName("macro-new")
-        self._run = Push("Run it", scheme)
-        self._run.setObjectName("macro-run")
+        self._new = self._push("New macro", "macro-new", self.make)
+        self._record = self._push("● Record", "macro-record", self._choose_window)
+        self._record.setToolTip("Record by doing: in a scratch window, or in one that runs")
+        self._run = self._push("Run it", "macro-run", self.run)
         self._run.setToolTip("Run it in the real application, on a scratch profile")
+        self._show_text = self._push("Show as text", "show-text", self.turn_text)
         self._delete = Word("delete", scheme, 12)
         self._delete.setObjectName("macro-delete")
         self._used = Elided("", scheme, "ink2", 12)
         self._used.setObjectName("macro-used")
         self._build()
+        self._connect()
+
+    def _push(self, words: str, name: str, do: Callable[[], object]) -> Push:
+        push = Push(words, self._scheme)
+        push.setObjectName(name)
+        push.clicked.connect(lambda _=False: do())
+        return push
+
+    def _connect(self) -> None:
         self.shelves.chosen.connect(self.open)
         self.steps.reworked.connect(self._rework)
+        self.steps.edit_wanted.connect(self._edit_word)
+        self.steps.search_wanted.connect(self._open_caret)
+        self.steps.carried.connect(self._carry)
         self.steps.went_to.connect(self.text.go_to)
+        self.steps.went_to.connect(self.panel.mark)
+        self.caret.taken.connect(self._put_text_in)
+        self.caret.left.connect(self.steps.setFocus)
+        self.panel.chosen.connect(self._choose_line)
+        self.panel.number = self._number
         self.text.rested.connect(self._write)
+        self.text.complete = self._complete
+        self.trial.told.connect(self.session.told)
+        self.recordings.told.connect(self.session.told)
+        self.recordings.changed.connect(self._recording)
+        self.recordings.recorded.connect(self._recorded)
         self._title.clicked.connect(lambda: self._edit(self._title, "macro"))
         self._about.clicked.connect(lambda: self._edit(self._about, "about"))
-        self._new.clicked.connect(self.make)
         self._delete.clicked.connect(self._delete_now)
-        self._run.clicked.connect(self.run)
-        session.changed.connect(self._changed)
+        self.session.changed.connect(self._changed)
 
     def _changed(self) -> None:
         if self.isVisible():
@@ -74,38 +138,52 @@ class MacrosPlace(QWidget):
         row = QHBoxLayout()
         row.setContentsMargins(14, 0, 0, 0)
         row.addWidget(self._new)
+        row.addWidget(self._record)
         row.addStretch(1)
         left.addLayout(row)
         self._sheet = QWidget()
-        centre = QVBoxLayout(self._sheet)
-        centre.setContentsMargins(18, 14, 18, 10)
-        centre.setSpacing(6)
+        self._centre = QVBoxLayout(self._sheet)
+        self._centre.setContentsMargins(18, 14, 18, 10)
+        self._centre.setSpacing(6)
         head = QHBoxLayout()
         head.addWidget(self._title)
         head.addStretch(1)
+        head.addWidget(self._show_text)
         head.addWidget(self._run)
-        centre.addLayout(head)
-        centre.addWidget(self._about)
-        centre.addWidget(self._facts)
-        columns = QHBoxLayout()
-        columns.setSpacing(16)
-        columns.addWidget(self.steps, 5)
-        columns.addWidget(self.text, 5)
-        centre.addLayout(columns, 1)
-        centre.addWidget(self._fault)
+        self._centre.addLayout(head)
+        self._centre.addWidget(self._about)
+        self._centre.addWidget(self._facts)
+        self._hint = Plain(
+            "Type a command, a macro or a word like ask: it is put in here.", self._scheme, "ink2"
+        )
+        self._centre.addWidget(self._hint)
+        self._centre.addWidget(self.steps, 1)
+        self._centre.addWidget(self._fault)
         foot = QHBoxLayout()
         foot.addWidget(self._used)
         foot.addStretch(1)
         foot.addWidget(self._delete)
-        centre.addLayout(foot)
+        self._centre.addLayout(foot)
         self._empty = Plain("Here stand the macros. Enter makes the first one.", self._scheme, "ink2", 15)
         self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self._empty.hide()
         whole = QHBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
         whole.addLayout(left)
         whole.addWidget(self._sheet, 1)
         whole.addWidget(self._empty, 1)
+        self.text.setMinimumWidth(400)
+        self.text.hide()
+        whole.addWidget(self.text)
+        whole.addWidget(self.panel)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setPen(self._scheme.color("line"))
+        for widget in (self._sheet, self.text if self.text.isVisible() else self.panel):
+            if widget.isVisible():
+                painter.drawLine(widget.x() - 1, 0, widget.x() - 1, self.height())
 
     # Showing
 
@@ -123,6 +201,21 @@ class MacrosPlace(QWidget):
         """Another place is shown: save what was typed last."""
         self.text.flush()
 
+    def close_trial(self) -> None:
+        """The studio ends."""
+        self.trial.close()
+
+    def turn_text(self) -> None:
+        """Show the text beside the steps in place of the trial, or the trial again."""
+        shown = self.text.isHidden()
+        self.text.flush()
+        self.text.setVisible(shown)
+        self.panel.setVisible(not shown)
+        self._show_text.setText("Show the trial" if shown else "Show as text")
+        self._show_text.updateGeometry()
+        (self.text if shown else self.steps).setFocus()
+        self.update()
+
     def file(self) -> MacroFile | None:
         return self.session.workspace.macros.get(self.now) if self.now else None
 
@@ -131,6 +224,10 @@ class MacrosPlace(QWidget):
         self.now = key
         self.refresh()
         self.shelves.mark(key)
+
+    def catalogue(self) -> Catalogue | None:
+        file = self.file()
+        return self.session.workspace.catalogues.get(file.macro.application) if file else None
 
     def faults(self, file: MacroFile) -> list[Fault]:
         """Everything wrong with a macro, in the order of its lines."""
@@ -147,11 +244,13 @@ class MacrosPlace(QWidget):
         self.shelves.fill(self.now)
         self._sheet.setVisible(file is not None)
         self._empty.setVisible(file is None)
+        self.panel.setVisible(file is not None and self.text.isHidden())
+        self.trial.open(file)
+        if self.finish is not None and (file is None or self.finish.file.id != file.id):
+            self._end_finish()
         if file is None:
             return
-        workspace = self.session.workspace
-        catalogue = workspace.catalogues.get(file.macro.application)
-        faults = self.faults(file)
+        workspace, catalogue, faults = self.session.workspace, self.catalogue(), self.faults(file)
         self._title.setText(file.name)
         self._title.updateGeometry()
         self._about.setText(file.macro.about or "What is it for?")
@@ -163,6 +262,7 @@ class MacrosPlace(QWidget):
         words += [f"says “{needs[0]}” where it cannot run"] if needs else []
         self._facts.setText(" · ".join(words))
         self._facts.setToolTip(self._facts.text())
+        self._hint.setVisible(not file.macro.steps)
         self.steps.show_macro(file.macro, catalogue, faults)
         self.text.show_text(file.text)
         self.text.show_faults(faults)
@@ -174,37 +274,185 @@ class MacrosPlace(QWidget):
         )
         self._used.setText(f"Run by {shown}" if found else "Nothing runs it yet")
         self._used.setToolTip(self._used.text())
+        self.panel.refresh()
 
-    # Doing
+    def _number(self, line: int) -> str:
+        for index in range(self.steps.count()):
+            if self.steps._lines[index] == line:
+                return str(self.steps.item(index).data(NUMBER))
+        return ""
 
-    def _put(self, text: str) -> None:
-        if self.now is not None:
-            self.session.do(PutMacro(*self.now, text))
+    def _choose_line(self, line: int) -> None:
+        for index in range(self.steps.count()):
+            if self.steps._lines[index] == line:
+                self.steps.choose(tuple(self.steps.item(index).data(PATH)))
+
+    # Changing the macro
+
+    def _put(self, text: str) -> bool:
+        return self.now is not None and self.session.do(PutMacro(*self.now, text))
 
     def _write(self, text: str) -> None:
         self._put(text if text.endswith("\n") else text + "\n")
 
-    def _rework(self, name: str, path: Path) -> None:
+    def _mendable(self) -> MacroFile | None:
+        """The open macro when its steps can be changed; says why when its text cannot be read."""
         self.text.flush()
+        file = self.file()
+        if file is not None and file.faults:
+            self.session.told.emit(f"Mend the text first: {file.faults[0]}")
+            return None
+        return file
+
+    def _become(self, file: MacroFile, made: Macro, choose: Path | None = None) -> None:
+        if made != file.macro:
+            self._put(format_macro(made))
+        if choose is not None:
+            self.steps.choose(choose)
+
+    def _rework(self, name: str, paths: list[Path]) -> None:
+        file = self._mendable()
+        if file is None:
+            return
+        macro, path = file.macro, self.steps.path() or ()
+        by = {"up": -1, "down": 1}.get(name, 0)
+        match name:
+            case "mute":
+                for each in paths or [path]:
+                    macro = mute(macro, each)
+                self._become(file, macro, path)
+            case "up" | "down":
+                made = move(macro, path, by)
+                self._become(file, made, (*path[:-1], path[-1] + by) if made != macro else path)
+            case "double":
+                self._become(file, double(macro, path), path)
+            case "gather":
+                self._become(file, gather(macro, paths, "Part"), min(paths))
+                self._edit_first()
+            case "ask":
+                self._become(file, ask_for(macro, path), path)
+            case "take out":
+                self._become(file, take_all_out(macro, paths), path)
+            case "cut" | "copy":
+                steps = Macro(steps=steps_of(macro, paths))
+                QApplication.clipboard().setText(format_macro(steps))
+                if name == "cut":
+                    self._become(file, take_all_out(macro, paths), path)
+            case "paste":
+                self._put_text_in(QApplication.clipboard().text(), edit=False)
+
+    def _carry(self, paths: list[Path], behind: Path) -> None:
+        if (file := self._mendable()) is not None:
+            steps = steps_of(file.macro, paths)
+            made = carry(file.macro, paths, behind)
+            self._become(file, made)
+            if steps:
+                where = next((path for path, step in walk(made) if step is steps[0]), None)
+                self.steps.choose(where) if where else None
+
+    def _put_text_in(self, text: str, edit: bool = True) -> None:
+        """Put steps in behind the chosen one, from their text."""
+        file = self._mendable()
+        if file is None:
+            return
+        read, faults = parse_macro(text)
+        if faults or not read.steps:
+            why = f": {faults[0]}" if faults else "."
+            self.session.told.emit(f"What was copied is no step{why}")
+            return
+        behind = self.steps.behind()
+        self._become(file, put_in(file.macro, behind, read.steps))
+        first = (*behind[:-1], behind[-1] + 1) if behind else (0,)
+        self.steps.choose(first)
+        self.steps.setFocus()
+        if edit:
+            self._edit_first()
+
+    def _edit_first(self) -> None:
+        """Have the first word of the chosen step changed that says nothing yet."""
+        step = self.steps.step()
+        fields = [box.piece.field for box in self.steps.fields(self.steps.currentRow())]
+        empty = [n for n, field in enumerate(fields) if step and field_text(step, field) in ("", "Which?")]
+        if step is not None and fields and (empty or not isinstance(step, Do)):
+            self.steps.edit_field(empty[0] if empty else 0)
+
+    def _open_caret(self, text: str) -> None:
+        catalogue = self.catalogue()
+        if self._mendable() is None or catalogue is None:
+            return
+        row = self.steps.currentItem()
+        box = self.steps.visualItemRect(row) if row is not None else QRect(0, -ROW, 0, ROW)
+        top = min(box.bottom() + 1, self.steps.viewport().height() - ROW)
+        indent = 34 + 26 * (len(self.steps.behind()) - 1 if self.steps.behind() else 0)
+        file = self.file()
+        stack = self.session.workspace.stack_up_to(file.layer)
+        macros = {
+            name: other
+            for name, other in self.session.workspace.macros_of(stack).items()
+            if other.macro.application == catalogue.app and other is not file
+        }
+        width = self.steps.viewport().width() - indent - 8
+        self.caret.open(text, step_entries(catalogue, macros), indent, max(top, 0), width, ROW - 2)
+
+    # Changing a word of a step
+
+    def _edit_word(self, path: Path, field: str, box: QRect) -> None:
+        file = self._mendable()
+        step = step_at(file.macro, path) if file else None
+        if file is None or step is None:
+            return
+
+        def commit(text: str) -> None:
+            self._commit_word(path, field, text)
+
+        edit_word(
+            self.steps.viewport(),
+            box,
+            self._wanted(step, field, file.macro),
+            self._scheme,
+            commit,
+            self.steps.setFocus,
+            self.session.told.emit,
+        )
+
+    def _wanted(self, step: Statement, field: str, macro: Macro) -> Wanted:
+        catalogue = self.catalogue()
+        kind, _, name = field.partition(" ")
+        argument = None
+        if isinstance(step, Do) and catalogue and (command := catalogue.command(step.command)):
+            argument = command.argument(name)
+        readings = [reading.id for reading in catalogue.readings] if catalogue else []
+        choices: list[str] = []
+        if kind == "reading" and catalogue:
+            choices = [reading.id for reading in catalogue.readings if reading.type == "list"]
+            choices += [known for known in names_set(macro) if known not in choices]
+        if kind == "macro":
+            choices = sorted({name for _, name in self.session.workspace.macros})
+        names = [*names_set(macro), *readings]
+        value = field_text(step, field)
+        if argument is not None and not value and argument.default not in (None, "."):
+            value = str(argument.default)
+        return Wanted(value, argument, names, choices)
+
+    def _commit_word(self, path: Path, field: str, text: str) -> None:
         file = self.file()
         if file is None:
             return
-        if file.faults:
-            self.session.told.emit(f"Mend the text first: {file.faults[0]}")
-            return
-        macro = file.macro
-        made = {
-            "mute": lambda: mute(macro, path),
-            "take out": lambda: take_out(macro, path),
-            "double": lambda: double(macro, path),
-            "up": lambda: move(macro, path, -1),
-            "down": lambda: move(macro, path, 1),
-        }[name]()
-        if made == macro:
-            return
-        self._put(format_macro(made))
-        by = {"up": -1, "down": 1}.get(name, 0)
-        self.steps.choose((*path[:-1], path[-1] + by))
+        try:
+            made = change_step(file.macro, path, lambda step: with_field(step, field, text, self.catalogue()))
+        except RimecrestError as error:
+            self.session.told.emit(str(error))
+        else:
+            self._become(file, made, path)
+        self.steps.setFocus()
+
+    def _complete(self, line: str) -> tuple[str, list[str]]:
+        macro, _ = parse_macro(self.text.toPlainText())
+        names = {name for _, name in self.session.workspace.macros}
+        catalogue = self.session.workspace.catalogues.get(macro.application)
+        return completions(line, catalogue, names_set(macro), names)
+
+    # Name, purpose, new, delete
 
     def _edit(self, word: Word, what: str) -> None:
         """Edit the name or the purpose in place. The identity stays, so that what runs it still does."""
@@ -236,41 +484,25 @@ class MacrosPlace(QWidget):
         self.session.told.emit(f"There is a macro “{name}” already; “{name} {number}” is free.")
         return False
 
+    def _fresh(self, stem: str) -> tuple[str, str]:
+        """A name that no macro has, and an identity that none has."""
+        names = {file.name.lower() for file in self.session.workspace.macros.values()}
+        ids = {name for _, name in self.session.workspace.macros}
+        number = 1
+        while True:
+            name = stem if number == 1 else f"{stem} {number}"
+            if name.lower() not in names and _id(name) not in ids:
+                return name, _id(name)
+            number += 1
+
     def make(self) -> None:
         """A new macro on the aimed layer's shelf, its name ready to be written over."""
         self.text.flush()
-        workspace, aim = self.session.workspace, self.session.aim
-        names = {file.name.lower() for file in workspace.macros.values()}
-        ids = {name for _, name in workspace.macros}
-        number = 1
-        while (name := "New macro" if number == 1 else f"New macro {number}").lower() in names or _id(
-            name
-        ) in ids:
-            number += 1
-        key = (aim.layer, _id(name))
-        if self.session.do(PutMacro(*key, NEW.format(name=name, app=aim.app))):
-            self.open(key)
-            self._edit(self._title, "macro")
-
-    def run(self) -> None:
-        """Run the macro that is open in the application that is being tried; one with faults is not run."""
-        self.text.flush()
-        file = self.file()
-        if file is None:
-            return
-        if faults := self.faults(file):
-            self.session.told.emit(f"“{file.name}” cannot run: {faults[0]}")
-            return
-        seen = self.session.workspace.macros_of(self.session.aim.stack(self.session.workspace)).get(file.id)
-        if seen is not file:
-            self._aim_at_shelf(file)
-        self.run_wanted.emit(file.id)
-
-    def _aim_at_shelf(self, file: MacroFile) -> None:
-        """Aim at the macro's own layer: the draft that is tried is the aimed one."""
         aim = self.session.aim
-        seat = seat_for(self.session.workspace, file.layer)
-        self.session.aim_at(Aim(file.layer, aim.app, seat, aim.width))
+        name, identity = self._fresh("New macro")
+        if self.session.do(PutMacro(aim.layer, identity, NEW.format(name=name, app=aim.app))):
+            self.open((aim.layer, identity))
+            self._edit(self._title, "macro")
 
     def _delete_now(self) -> None:
         file = self.file()
@@ -282,6 +514,108 @@ class MacrosPlace(QWidget):
             self.now = None
             self.begin()
             self.session.told.emit(f"“{file.name}” is deleted.{ran} Undo brings it back.")
+
+    # Running and recording
+
+    def run(self) -> None:
+        """Run the macro that is open in the application that is being tried; one with faults is not run."""
+        self.text.flush()
+        file = self.file()
+        if file is None:
+            return
+        if faults := self.faults(file):
+            self.session.told.emit(f"“{file.name}” cannot run: {faults[0]}")
+            return
+        seen = self.session.workspace.macros_of(self.session.aim.stack(self.session.workspace)).get(file.id)
+        if seen is not file or self.session.aim.app != file.macro.application:
+            self._aim_at(file.layer, file.macro.application)
+        self.run_wanted.emit(file.id)
+
+    def _aim_at(self, layer: str, app: str) -> None:
+        """Aim at a layer and application: the draft that is tried is the aimed one."""
+        aim = self.session.aim
+        self.session.aim_at(Aim(layer, app, seat_for(self.session.workspace, layer), aim.width))
+
+    def _choose_window(self) -> None:
+        """Where to record: a scratch window first, then those that run."""
+        if self._record.text().startswith("■"):
+            self.recordings.stop()
+            return
+        windows = running_windows(tuple(self.session.workspace.catalogues))
+        titles = {app: known.title for app, known in self.session.workspace.catalogues.items()}
+        pairs = [(f"scratch {app}", f"A scratch window of {title}") for app, title in titles.items()]
+        pairs.sort(key=lambda pair: pair[0] != f"scratch {self.session.aim.app}")
+        pairs += [(str(window.path), window.words) for window in windows]
+        known = {str(window.path): window for window in windows}
+
+        def take(value: str) -> None:
+            name, _ = self._fresh("New recording")
+            if value in known:
+                self._aim_at(self.session.aim.layer, known[value].app)
+                self.recordings.in_window(known[value], name)
+            else:
+                app = value.removeprefix("scratch ")
+                if app != self.session.aim.app:
+                    self._aim_at(self.session.aim.layer, app)
+                self.recordings.in_scratch(name)
+
+        choose_from(self._record, pairs, "", self._scheme, take)
+
+    def _recording(self, name: str, steps: list[str]) -> None:
+        """Show in the studio as well that something is being recorded, and what came last."""
+        self._record.setText(f"■ Stop recording ({len(steps)})" if name else "● Record")
+        self._record.setAccessibleName(self._record.text())
+        self._record.updateGeometry()
+        if name and steps:
+            self.session.told.emit(f"Recording: {steps[-1]}")
+
+    def _recorded(self, name: str, text: str, app: str) -> None:
+        self._recording("", [])
+        if not text:
+            self.session.told.emit("The recording was thrown away.")
+            return
+        layer = self.session.aim.layer
+        if app != self.session.aim.app:
+            self._aim_at(layer, app)
+        name, identity = self._fresh(name)
+        macro, _ = parse_macro(text)
+        if self.session.do(PutMacro(layer, identity, format_macro(_with_head(macro, "macro", name)))):
+            window = self.window()
+            if not self.isVisible():
+                self.session.told.emit(f"“{name}” is recorded; it lies on its shelf.")
+            self.open((layer, identity))
+            self._ask_where()
+            window.activateWindow()
+
+    def _ask_where(self) -> None:
+        file = self.file()
+        if file is None:
+            return
+        self._end_finish()
+        with contextlib.suppress(RimecrestError):
+            self.finish = FinishSentence(self.session, self._scheme, file)
+        if self.finish is None:
+            return
+        self.finish.done.connect(lambda _: self._end_finish())
+        self.finish.later.connect(self._end_finish)
+        self.finish.renamed.connect(self._rename_finished)
+        self.finish.try_wanted.connect(lambda _: self.run())
+        self._centre.insertWidget(self._centre.indexOf(self._fault), self.finish)
+        self.finish.show()
+
+    def _rename_finished(self, name: str) -> None:
+        file = self.file()
+        if file is not None and self._free_name(name, file):
+            self._put(format_macro(_with_head(file.macro, "macro", name)))
+            fresh = self.file()
+            if self.finish is not None and fresh is not None:
+                self.finish.take_over(fresh)
+
+    def _end_finish(self) -> None:
+        if self.finish is not None:
+            self.finish.hide()
+            self.finish.deleteLater()
+            self.finish = None
 
 
 def _id(name: str) -> str:

@@ -1,12 +1,18 @@
-"""The steps as sentences: chosen, muted, moved, doubled and taken out with keys or by their buttons."""
+"""The steps as sentences: chosen, changed where they stand, muted, dragged, cut and put in."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QContextMenuEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QApplication,
     QListWidget,
     QListWidgetItem,
+    QMenu,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
@@ -14,18 +20,56 @@ from PyQt6.QtWidgets import (
 )
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.macro import Block, Comment, Fault, Macro
+from rimecrest.core.macro import Block, Comment, Fault, Macro, Statement
 from rimecrest.core.macro.rework import Path, walk
-from rimecrest.core.macro.sentences import sentence
-from rimecrest.embed.look import Scheme, bold, font
+from rimecrest.core.macro.sentences import Piece, pieces, sentence
+from rimecrest.embed.look import Scheme, bold, font, palette
 
-PATH, DEPTH, MUTED, FAULT, NUMBER, BLOCK = (Qt.ItemDataRole.UserRole + offset for offset in range(6))
+PATH, DEPTH, MUTED, FAULT, NUMBER, BLOCK, STEP, PIECES = (Qt.ItemDataRole.UserRole + n for n in range(8))
 ROW = 33
 INDENT = 26
+LEFT = 42
+
+REWORKS = (
+    ("mute", "Mute, or let it sound again", "Space"),
+    ("up", "Move up", "Alt+Up"),
+    ("down", "Move down", "Alt+Down"),
+    ("double", "Double", "Ctrl+D"),
+    ("gather", "Gather in a part", "Ctrl+G"),
+    ("ask", "Ask for its text", "Ctrl+Q"),
+    ("cut", "Cut", "Ctrl+X"),
+    ("copy", "Copy", "Ctrl+C"),
+    ("paste", "Paste behind it", "Ctrl+V"),
+    ("take out", "Take out", "Delete"),
+)
+"""What can be done with the chosen steps: name, words, key."""
+
+
+@dataclass(frozen=True)
+class Box:
+    """A piece of a sentence with where it is drawn."""
+
+    piece: Piece
+    rect: QRectF
+
+
+def boxes(row: QRect, depth: int, block: bool, parts: tuple[Piece, ...], faint: bool) -> Iterator[Box]:
+    """Where the pieces of a sentence stand in their row."""
+    x = float(row.left() + LEFT + INDENT * depth)
+    for piece in parts:
+        if piece.faint and not faint:
+            continue
+        made = bold(14) if piece.field or block else font(14)
+        width = QFontMetrics(made).horizontalAdvance(piece.text)
+        room = row.right() - 30 - x
+        if room < 12:
+            return
+        yield Box(piece, QRectF(x, row.top(), min(width, room), row.height()))
+        x += width
 
 
 class StepPainter(QStyledItemDelegate):
-    """Draws one step: its number, its sentence, its fault."""
+    """Draws one step: its number, its sentence with the words that can be changed underlined, its fault."""
 
     def __init__(self, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent)
@@ -36,68 +80,90 @@ class StepPainter(QStyledItemDelegate):
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: object) -> None:
         scheme = self._scheme
-        box = QRectF(option.rect)
-        muted, fault = index.data(MUTED), index.data(FAULT)  # type: ignore[attr-defined]
-        indent = 34 + INDENT * index.data(DEPTH)  # type: ignore[attr-defined]
+        row = QRectF(option.rect)
+        data = index.data  # type: ignore[attr-defined]
+        muted, fault, depth = data(MUTED), data(FAULT), data(DEPTH)
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if fault:
-            painter.fillRect(box, scheme.color("blocks_tint"))
-        if option.state & QStyle.StateFlag.State_Selected:
-            painter.fillRect(box, scheme.color("hover"))
-            painter.fillRect(QRectF(box.left(), box.top() + 4, 3, box.height() - 8), scheme.color("crest"))
+            painter.fillRect(row, scheme.color("blocks_tint"))
+        if chosen:
+            painter.fillRect(row, scheme.color("hover"))
+            painter.fillRect(QRectF(row.left(), row.top() + 4, 3, row.height() - 8), scheme.color("crest"))
         painter.setPen(scheme.color("line"))
-        painter.drawLine(box.bottomLeft(), box.bottomRight())
-        for depth in range(index.data(DEPTH)):  # type: ignore[attr-defined]
-            x = box.left() + 38 + INDENT * depth
-            painter.drawLine(int(x), int(box.top()), int(x), int(box.bottom()))
+        painter.drawLine(row.bottomLeft(), row.bottomRight())
+        for level in range(depth):
+            x = int(row.left() + LEFT - 4 + INDENT * level)
+            painter.drawLine(x, int(row.top()), x, int(row.bottom()))
         painter.setFont(font(11))
         painter.setPen(scheme.color("ink2"))
-        number = QRectF(box.left() + 8, box.top(), 24, box.height())
-        painter.drawText(number, Qt.AlignmentFlag.AlignVCenter, index.data(NUMBER))  # type: ignore[attr-defined]
-        made = bold(14) if index.data(BLOCK) else font(14)  # type: ignore[attr-defined]
-        made.setStrikeOut(bool(muted))
-        painter.setFont(made)
-        painter.setPen(scheme.color("ink2" if muted else "ink"))
-        words = box.adjusted(indent + 8, 0, -28, 0)
-        text = painter.fontMetrics().elidedText(
-            index.data(),  # type: ignore[attr-defined]
-            Qt.TextElideMode.ElideRight,
-            int(words.width()),
-        )
-        painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, text)
+        number = QRectF(row.left() + 8, row.top(), 28, row.height())
+        painter.drawText(number, Qt.AlignmentFlag.AlignVCenter, data(NUMBER))
+        for box in boxes(option.rect, depth, data(BLOCK), data(PIECES), chosen):
+            self._paint_piece(painter, box, muted, data(BLOCK), bool(data(NUMBER)))
         if fault:
             painter.setPen(scheme.color("blocks"))
+            painter.setFont(bold(14))
             painter.drawText(
-                box.adjusted(0, 0, -10, 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "!"
+                row.adjusted(0, 0, -10, 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "!"
             )
         painter.restore()
+
+    def _paint_piece(self, painter: QPainter, box: Box, muted: bool, block: bool, step: bool) -> None:
+        piece, scheme = box.piece, self._scheme
+        made = bold(14) if piece.field or block else font(14)
+        made.setStrikeOut(bool(muted))
+        painter.setFont(made)
+        painter.setPen(scheme.color("ink2" if muted or piece.faint or not step else "ink"))
+        words = QFontMetrics(made).elidedText(
+            piece.text, Qt.TextElideMode.ElideRight, int(box.rect.width()) + 2
+        )
+        painter.drawText(box.rect.adjusted(0, 0, 8, 0), Qt.AlignmentFlag.AlignVCenter, words)
+        if piece.field:
+            line = Qt.PenStyle.DotLine if piece.faint else Qt.PenStyle.SolidLine
+            painter.setPen(QPen(scheme.color("ink2" if muted or piece.faint else "crest"), 1.5, line))
+            foot = box.rect.bottom() - 7
+            painter.drawLine(QPointF(box.rect.left(), foot), QPointF(box.rect.right(), foot))
 
 
 class StepList(QListWidget):
     """The steps of one macro.
 
     Signals:
-        reworked(name, path): mute, take out, double, up or down was asked for.
+        reworked(name, paths): one of `REWORKS` was asked for.
+        edit_wanted(path, field, rect): a word is to be changed, in the viewport's pixels.
+        search_wanted(text): something was typed: a step is to be put in behind the chosen one.
+        carried(paths, behind): steps were dragged behind another one.
         went_to(line): a step was chosen; its line in the text, from 1.
     """
 
     reworked = pyqtSignal(str, object)
+    edit_wanted = pyqtSignal(object, str, QRect)
+    search_wanted = pyqtSignal(str)
+    carried = pyqtSignal(object, object)
     went_to = pyqtSignal(int)
 
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()
+        self._scheme = scheme
         self.setObjectName("steps")
         self.setAccessibleName("Steps")
         self.setFrameShape(QListWidget.Shape.NoFrame)
         self.setItemDelegate(StepPainter(scheme, self))
         self.setFont(font(14))
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        self.setMouseTracking(True)
         self.currentRowChanged.connect(self._moved)
         self._lines: list[int] = []
+        self._pressed: QPoint | None = None
+        self._pressed_field: tuple[Path, Box] | None = None
+        self._drop: int | None = None
+        """The row that dragged steps would stand before."""
 
     def show_macro(self, macro: Macro, catalogue: Catalogue | None, faults: list[Fault]) -> None:
-        """Show the steps; the chosen one stays chosen where it can."""
-        now = self.path()
+        """Show the steps; the chosen ones stay chosen where they can."""
+        now, chosen = self.path(), set(self.paths())
         bad: dict[int, str] = {}
         for fault in faults:
             bad.setdefault(fault.line, str(fault))
@@ -111,47 +177,203 @@ class StepList(QListWidget):
             plain = isinstance(step, Comment)
             count += not plain
             row = QListWidgetItem(sentence(step, catalogue))
-            row.setData(PATH, path)
-            row.setData(DEPTH, len(path) - 1)
-            row.setData(MUTED, step.muted)
-            row.setData(BLOCK, isinstance(step, Block))
-            row.setData(FAULT, bad.get(step.line, ""))
-            row.setData(NUMBER, "" if plain else str(count))
+            for role, value in (
+                (PATH, path),
+                (DEPTH, len(path) - 1),
+                (MUTED, step.muted),
+                (BLOCK, isinstance(step, Block)),
+                (FAULT, bad.get(step.line, "")),
+                (NUMBER, "" if plain else str(count)),
+                (STEP, step),
+                (PIECES, pieces(step, catalogue)),
+            ):
+                row.setData(role, value)
             row.setToolTip(bad.get(step.line, ""))
             self.addItem(row)
             self._lines.append(step.line)
+            row.setSelected(path in chosen)
             if path == now:
                 self.setCurrentItem(row)
         self.blockSignals(False)
 
+    # What is chosen
+
     def path(self) -> Path | None:
-        """The chosen step."""
+        """The step that the keys go to."""
         row = self.currentItem()
         return tuple(row.data(PATH)) if row is not None else None
 
-    def choose(self, path: Path) -> None:
+    def paths(self) -> list[Path]:
+        """All chosen steps."""
+        return [tuple(row.data(PATH)) for row in self.selectedItems()]
+
+    def step(self) -> Statement | None:
+        row = self.currentItem()
+        return row.data(STEP) if row is not None else None
+
+    def row_of(self, path: Path) -> int:
         for index in range(self.count()):
             if tuple(self.item(index).data(PATH)) == path:
-                self.setCurrentRow(index)
+                return index
+        return -1
+
+    def choose(self, path: Path) -> None:
+        if (row := self.row_of(path)) >= 0:
+            self.clearSelection()
+            self.setCurrentRow(row)
+            self.item(row).setSelected(True)
+
+    def line(self) -> int:
+        """The line of the chosen step in the text, from 1; 0 without one."""
+        return self._lines[self.currentRow()] if 0 <= self.currentRow() < len(self._lines) else 0
+
+    def behind(self) -> Path:
+        """Where a new step goes: behind the chosen one, or first into the block that is chosen."""
+        path = self.path()
+        if path is None:
+            return ()
+        return (*path, -1) if self.currentItem().data(BLOCK) else path
 
     def _moved(self, row: int) -> None:
         if 0 <= row < len(self._lines):
             self.went_to.emit(self._lines[row])
 
+    # Words that can be changed
+
+    def fields(self, row: int) -> list[Box]:
+        """The words of a row that can be changed, with their boxes in the viewport."""
+        item = self.item(row)
+        if item is None:
+            return []
+        box = self.visualItemRect(item)
+        found = boxes(box, item.data(DEPTH), item.data(BLOCK), item.data(PIECES), item.isSelected())
+        return [each for each in found if each.piece.field]
+
+    def edit_field(self, number: int = 0) -> None:
+        """Have a word of the chosen step changed: the first, or the one after so many others."""
+        fields = self.fields(self.currentRow())
+        path = self.path()
+        if fields and path is not None and 0 <= number < len(fields):
+            box = fields[number]
+            self.edit_wanted.emit(path, box.piece.field, box.rect.toRect())
+
+    def _field_at(self, point: QPoint) -> tuple[Path, Box] | None:
+        item = self.itemAt(point)
+        if item is None:
+            return None
+        for box in self.fields(self.row(item)):
+            if box.rect.contains(point.toPointF()):
+                return tuple(item.data(PATH)), box
+        return None
+
+    # The mouse
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._pressed = event.position().toPoint()
+        self._pressed_field = self._field_at(self._pressed)
+        item = self.itemAt(self._pressed)
+        if item is not None and item.isSelected() and not event.modifiers():
+            # A press on what is chosen may begin a drag of all of it.
+            self.setCurrentItem(item, self.selectionModel().SelectionFlag.NoUpdate)
+            event.accept()
+            return
+        super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        point = event.position().toPoint()
+        if event.buttons() & Qt.MouseButton.LeftButton and self._pressed is not None:
+            far = (point - self._pressed).manhattanLength() >= QApplication.startDragDistance()
+            if self._drop is not None or far:
+                self._drop = self._row_before(point)
+                self.viewport().update()
+            return
+        inside = self._field_at(point) is not None
+        self.viewport().setCursor(Qt.CursorShape.IBeamCursor if inside else Qt.CursorShape.ArrowCursor)
+        super().mouseMoveEvent(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        drop, self._drop = self._drop, None
+        field, self._pressed_field = self._pressed_field, None
+        self._pressed = None
+        self.viewport().update()
+        if drop is not None:
+            self.carried.emit(self.paths(), self._behind_row(drop))
+            return
+        super().mouseReleaseEvent(event)
+        if field is not None and event.button() == Qt.MouseButton.LeftButton and not event.modifiers():
+            path, box = field
+            self.choose(path)
+            self.edit_wanted.emit(path, box.piece.field, box.rect.toRect())
+
+    def _row_before(self, point: QPoint) -> int:
+        item = self.itemAt(point)
+        if item is None:
+            return self.count() if point.y() > 0 else 0
+        middle = self.visualItemRect(item).center().y()
+        return self.row(item) + (point.y() > middle)
+
+    def _behind_row(self, row: int) -> Path:
+        """The place before a row: behind the row above it, or first in the block that it is."""
+        if row <= 0 or not self.count():
+            return ()
+        above = self.item(row - 1)
+        path = tuple(above.data(PATH))
+        below = self.item(row)
+        if above.data(BLOCK) and (below is None or below.data(DEPTH) > above.data(DEPTH)):
+            return (*path, -1)
+        return path
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        if self.path() is None:
+            return
+        menu = QMenu(self)
+        menu.setObjectName("step-menu")
+        menu.setPalette(palette(self._scheme))
+        menu.setFont(font(13))
+        for name, words, keys in REWORKS:
+            action = menu.addAction(f"{words}\t{keys}")
+            action.triggered.connect(lambda _=False, name=name: self.reworked.emit(name, self.paths()))
+        menu.aboutToHide.connect(menu.deleteLater)
+        menu.popup(event.globalPos())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        if self._drop is None:
+            return
+        painter = QPainter(self.viewport())
+        item = self.item(self._drop)
+        last = self.item(self.count() - 1)
+        y = self.visualItemRect(item).top() if item else self.visualItemRect(last).bottom() if last else 0
+        painter.fillRect(LEFT - 8, y - 1, self.viewport().width() - LEFT, 3, self._scheme.color("crest"))
+
+    # The keyboard
+
+    _KEYS = {
+        (Qt.Key.Key_Space, Qt.KeyboardModifier.NoModifier): "mute",
+        (Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier): "up",
+        (Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier): "down",
+        (Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier): "double",
+        (Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier): "gather",
+        (Qt.Key.Key_Q, Qt.KeyboardModifier.ControlModifier): "ask",
+        (Qt.Key.Key_X, Qt.KeyboardModifier.ControlModifier): "cut",
+        (Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier): "copy",
+        (Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier): "paste",
+        (Qt.Key.Key_Delete, Qt.KeyboardModifier.NoModifier): "take out",
+        (Qt.Key.Key_Backspace, Qt.KeyboardModifier.NoModifier): "take out",
+    }
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
-        control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-        key, path = event.key(), self.path()
-        name = ""
-        if alt and key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            name = "up" if key == Qt.Key.Key_Up else "down"
-        elif key == Qt.Key.Key_Space:
-            name = "mute"
-        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            name = "take out"
-        elif control and key == Qt.Key.Key_D:
-            name = "double"
-        if name and path is not None:
-            self.reworked.emit(name, path)
-        elif not name:
+        held = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        name = self._KEYS.get((Qt.Key(event.key()), held), "")
+        text = event.text()
+        if name == "paste" or (name and self.path() is not None):
+            self.reworked.emit(name, self.paths())
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
+            self.edit_field()
+        elif text and text.isprintable() and held in _TYPING:
+            self.search_wanted.emit(text)
+        else:
             super().keyPressEvent(event)
+
+
+_TYPING = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier)

@@ -1,0 +1,128 @@
+"""The caret between steps: what is typed there is searched like anywhere, and put in with Enter."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from rimecrest.core.catalogue import Catalogue, Command
+from rimecrest.core.macro.format import quote
+from rimecrest.core.workspace import MacroFile
+from rimecrest.embed.look import Scheme, font
+from rimecrest.studio.layout.candidates import Candidates
+from rimecrest.studio.search import Entry, Search
+
+SHAPES = (
+    ("write", "Write text", "step", "type words insert", 'write ""'),
+    ("ask", "Ask", "step", "question form name choices", 'ask answer "Which?"'),
+    ("form", "Ask together", "step", "form several questions", 'form "Fill in"\n  ask answer "Which?"\nend'),
+    ("set", "Remember a value", "step", "set name value", 'set value = ""'),
+    ("if", "If", "step", "only when condition else", "if yes\nend"),
+    ("repeat", "Do several times", "step", "repeat loop times", "repeat 2 times\nend"),
+    ("for each", "For each", "step", "loop list every", "for each entry in {list}\nend"),
+    ("while", "As long as", "step", "while loop until", "while no limit 100\nend"),
+    ("part", "Part", "step", "heading group steps", 'part "Part"\nend'),
+    ("say", "Say", "step", "tell status sentence", 'say ""'),
+    ("stop", "Stop", "step", "end here", "stop"),
+)
+"""Steps that are no command: word, title, hint, more to search, text."""
+
+
+def command_text(command: Command) -> str:
+    """A step that performs a command, with room for the settings it cannot do without."""
+    needed = [argument for argument in command.arguments if argument.default is None]
+    settings = []
+    for argument in needed:
+        value = argument.choices[0] if argument.choices else ""
+        settings.append(f" {argument.name}={value or quote('')}")
+    return f"do {command.verb}{''.join(settings)}"
+
+
+def step_entries(catalogue: Catalogue, macros: dict[str, MacroFile]) -> list[Entry]:
+    """All that a step can be; `about` holds its text."""
+    lists = [reading.id for reading in catalogue.readings if reading.type == "list"]
+    entries = [
+        Entry("shape", word, title, hint, more, text.replace("{list}", lists[0] if lists else "list"))
+        for word, title, hint, more, text in SHAPES
+    ]
+    for command in catalogue.commands:
+        hint = catalogue.context_tree.name(command.context).lower()
+        entries.append(Entry("command", command.id, command.name, hint, command.about, command_text(command)))
+    for name, file in macros.items():
+        entries.append(Entry("macro", name, file.name, "macro", file.macro.about, f"run {quote(name)}"))
+    return entries
+
+
+class StepCaret(QLineEdit):
+    """A field at the place where the step will stand.
+
+    Signals:
+        taken(text): the text of the step that was chosen.
+        left: closed without one.
+    """
+
+    taken = pyqtSignal(str)
+    left = pyqtSignal()
+
+    def __init__(self, scheme: Scheme, parent: QWidget, over: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("step-caret")
+        self.setAccessibleName("A step to put in")
+        self.setPlaceholderText('A command, a macro, a word like ask or if, or "a text')
+        self.setFont(font(14))
+        self._search = Search(())
+        self.candidates = Candidates(scheme, over, 420)
+        self.candidates.nothing = "There is no such command, macro or step."
+        self.candidates.taken.connect(self._take)
+        self.textEdited.connect(self._offer)
+        self.hide()
+
+    def open(self, text: str, entries: list[Entry], left: int, top: int, width: int, height: int) -> None:
+        """Begin to type at a place in the parent's pixels."""
+        self._search = Search(entries)
+        self.setGeometry(left, top, width, height)
+        self.setText(text)
+        self.show()
+        self.raise_()
+        self.setFocus()
+        self._offer(text)
+
+    def _offer(self, text: str) -> None:
+        self.candidates.row = 0
+        if text.startswith('"'):
+            words = text[1:].removesuffix('"')
+            found = [Entry("shape", "write", f"Write “{words}”", "step", "", f"write {quote(words)}")]
+        else:
+            found = self._search.find(text)
+        at = self.mapTo(self.candidates.parentWidget(), QPoint(0, self.height() + 2))
+        self.candidates.offer(text, found, at, tag=False) if text else self.candidates.hide()
+
+    def _take(self, entry: Entry | None) -> None:
+        if entry is not None:
+            self._shut()
+            self.taken.emit(str(entry.about))
+
+    def _shut(self) -> None:
+        self.candidates.hide()
+        self.hide()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        match event.key():
+            case Qt.Key.Key_Down:
+                self.candidates.move_row(1)
+            case Qt.Key.Key_Up:
+                self.candidates.move_row(-1)
+            case Qt.Key.Key_Return | Qt.Key.Key_Enter:
+                self._take(self.candidates.current())
+            case Qt.Key.Key_Escape:
+                self._shut()
+                self.left.emit()
+            case _:
+                super().keyPressEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        if not self.isHidden():
+            self._shut()
+            self.left.emit()

@@ -1,0 +1,200 @@
+"""The right editor for a word of a step: a list, a number, a colour, a path, a text with {names}."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QRect, Qt
+from PyQt6.QtGui import QColor, QIcon, QKeyEvent, QPixmap
+from PyQt6.QtWidgets import QCompleter, QMenu, QWidget
+
+from rimecrest.core.catalogue import Argument, ArgumentType
+from rimecrest.core.catalogue.arguments import SWITCHES
+from rimecrest.core.macro import unreachable
+from rimecrest.embed.document import clean_path
+from rimecrest.embed.look import Scheme, font, palette
+from rimecrest.studio.words import Entry
+
+BREAK = "↵"
+"""Stands for a new line while a text is edited in one line."""
+COLOURS = (
+    ("#17232C", "ink"),
+    ("#14657A", "sea"),
+    ("#2C7A4B", "green"),
+    ("#A8480A", "rust"),
+    ("#B3213B", "red"),
+    ("#FFF1A8", "yellow mark"),
+    ("#E0EEF3", "pale blue"),
+    ("#FDEEE4", "pale rust"),
+)
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A word that is to be changed.
+
+    `argument`: of the command, where it is a setting; `names`: what {names} may say; `choices`: for words
+    that are one of some others.
+    """
+
+    value: str
+    argument: Argument | None = None
+    names: Sequence[str] = ()
+    choices: Sequence[str] = ()
+
+
+Commit = Callable[[str], None]
+
+
+def edit_word(
+    parent: QWidget,
+    box: QRect,
+    wanted: Wanted,
+    scheme: Scheme,
+    commit: Commit,
+    give_up: Callable[[], None],
+    warn: Commit,
+) -> QWidget:
+    """Open the editor of a word over it. `commit` gets the new value, `warn` a sentence about it."""
+    kind = wanted.argument.type if wanted.argument else None
+    choices = wanted.choices
+    if wanted.argument is not None and kind in (ArgumentType.CHOICE, ArgumentType.SWITCH):
+        choices = wanted.argument.choices or SWITCHES
+    if choices:
+        return _menu(
+            parent, box, [(choice, choice) for choice in choices], wanted.value, scheme, commit, give_up
+        )
+    if kind is ArgumentType.COLOUR:
+        pairs = [(value, f"{words}  {value}") for value, words in COLOURS]
+        menu = _menu(parent, box, pairs, wanted.value, scheme, commit, give_up, swatches=True)
+        menu.addSeparator()
+        other = menu.addAction("Another colour, as #14657A …")
+        other.triggered.connect(lambda: _field(parent, box, wanted, commit, give_up))
+        return menu
+    if kind is ArgumentType.PATH:
+
+        def cleaned(text: str) -> None:
+            path = str(clean_path(text)) if text.strip() else ""
+            if unreachable(path) or unreachable(text):
+                warn(f"No colleague can reach “{path}”. Lay the file into companions/.")
+            elif path != text:
+                warn(f"The path was cleaned: {path}")
+            commit(path)
+
+        return _field(parent, box, wanted, cleaned, give_up)
+    return _field(parent, box, wanted, commit, give_up)
+
+
+def _menu(
+    parent: QWidget,
+    box: QRect,
+    pairs: Sequence[tuple[str, str]],
+    now: str,
+    scheme: Scheme,
+    commit: Commit,
+    give_up: Callable[[], None],
+    swatches: bool = False,
+) -> QMenu:
+    menu = QMenu(parent)
+    menu.setObjectName("choices")
+    menu.setPalette(palette(scheme))
+    menu.setFont(font(13))
+    for value, words in pairs:
+        action = menu.addAction(words)
+        if swatches:
+            patch = QPixmap(14, 14)
+            patch.fill(QColor(value))
+            action.setIcon(QIcon(patch))
+        else:
+            action.setCheckable(True)
+            action.setChecked(value == now)
+        if value == now:
+            menu.setActiveAction(action)
+        action.triggered.connect(lambda _=False, value=value: commit(value))
+    menu.aboutToHide.connect(menu.deleteLater)
+    menu.aboutToHide.connect(give_up)
+    menu.popup(parent.mapToGlobal(box.bottomLeft()))
+    return menu
+
+
+class WordField(Entry):
+    """A word while it is changed. Up and down count a number; `{` offers names."""
+
+    def __init__(self, wanted: Wanted, parent: QWidget) -> None:
+        super().__init__(wanted.value.replace("\n", BREAK), "", parent)
+        self._argument = wanted.argument
+        self.setObjectName("word-field")
+        self.setFont(font(14))
+        if wanted.names:
+            completer = NameCompleter(wanted.names, self)
+            self.setCompleter(completer)
+            completer.popup().setObjectName("names")
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        numeric = self._argument is not None and self._argument.type in (
+            ArgumentType.NUMBER,
+            ArgumentType.WHOLE,
+        )
+        if numeric and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._count(1 if event.key() == Qt.Key.Key_Up else -1)
+        else:
+            super().keyPressEvent(event)
+
+    def _count(self, by: int) -> None:
+        argument = self._argument
+        assert argument is not None
+        try:
+            number = float(self.text() or argument.default or 0) + by
+        except ValueError:
+            return
+        if argument.least is not None:
+            number = max(number, argument.least)
+        if argument.most is not None:
+            number = min(number, argument.most)
+        self.setText(f"{number:g}")
+        self.selectAll()
+
+
+class NameCompleter(QCompleter):
+    """Offers names behind an open brace, and puts them in with the closing one."""
+
+    def __init__(self, names: Sequence[str], parent: QWidget) -> None:
+        super().__init__([f"{{{name}}}" for name in names], parent)
+        self._head = ""
+
+    def splitPath(self, path: str) -> list[str]:
+        at = path.rfind("{")
+        open_brace = at >= 0 and "}" not in path[at:]
+        self._head = path[:at] if open_brace else path
+        return [path[at:] if open_brace else "\0"]
+
+    def pathFromIndex(self, index: object) -> str:
+        return self._head + str(super().pathFromIndex(index))
+
+
+def _field(
+    parent: QWidget, box: QRect, wanted: Wanted, commit: Commit, give_up: Callable[[], None]
+) -> WordField:
+    field = WordField(wanted, parent)
+    width = max(box.width() + 60, 160)
+    field.setGeometry(
+        box.left() - 4, box.top() + 3, min(width, parent.width() - box.left()), box.height() - 6
+    )
+
+    def done(text: str) -> None:
+        field.hide()
+        field.deleteLater()
+        value = text.replace(BREAK, "\n")
+        commit(value) if value != wanted.value else give_up()
+
+    def dropped() -> None:
+        field.hide()
+        field.deleteLater()
+        give_up()
+
+    field.entered.connect(done)
+    field.given_up.connect(dropped)
+    field.show()
+    field.setFocus()
+    return field
