@@ -104,13 +104,18 @@ class Studio:
         QTest.mouseRelease(overlay, Qt.MouseButton.LeftButton, NONE, end)
         QApplication.processEvents()
 
+    def _focus(self) -> QWidget:
+        # Not `or`: a list with nothing in it counts as false.
+        focused = QApplication.focusWidget()
+        return self.place.overlay if focused is None else focused
+
     def type(self, text: str) -> None:
         for character in text:
-            QTest.keyClick(QApplication.focusWidget() or self.place.overlay, character)
+            QTest.keyClick(self._focus(), character)
         QApplication.processEvents()
 
     def press(self, key: Qt.Key, held: Qt.KeyboardModifier = NONE) -> None:
-        QTest.keyClick(QApplication.focusWidget() or self.place.overlay, key, held)
+        QTest.keyClick(self._focus(), key, held)
         QApplication.processEvents()
 
     def find(self, name: str) -> QWidget:

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QTextCursor
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QMenu
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import parse_macro
 from rimecrest.core.macro.sentences import sentence
-from rimecrest.core.workspace import read_workspace
+from rimecrest.core.workspace import PutMacro, read_workspace
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.steps import FAULT
 from tests.studio.conftest import ALT, CTRL, SHIFT, Studio
@@ -226,3 +227,217 @@ def test_the_shelves_are_walked_by_keyboard(studio: Studio, place: MacrosPlace) 
     assert QApplication.focusWidget() is list(place.shelves._rows.values())[1]
     studio.press(Qt.Key.Key_Return)
     assert place.now == list(place.shelves._rows)[1]
+
+
+# Words and steps changed where they stand
+
+
+@pytest.fixture
+def sheet(studio: Studio) -> MacrosPlace:
+    """The place with the trial beside the steps, and the notice open."""
+    studio.press(Qt.Key.Key_1, CTRL)
+    studio.push("macro organisation/sailing-notice")
+    studio.desk.macros.steps.setFocus()
+    return studio.desk.macros
+
+
+def click_word(studio: Studio, place: MacrosPlace, path: tuple[int, ...], field: str) -> None:
+    box = next(box for box in place.steps.fields(place.steps.row_of(path)) if box.piece.field == field)
+    QTest.mouseClick(place.steps.viewport(), Qt.MouseButton.LeftButton, pos=box.rect.center().toPoint())
+    QApplication.processEvents()
+
+
+def rewrite(studio: Studio, text: str) -> None:
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type(text)
+    studio.press(Qt.Key.Key_Return)
+
+
+def test_a_text_is_changed_where_it_stands(studio: Studio, sheet: MacrosPlace) -> None:
+    click_word(studio, sheet, (2, 2), "text")
+    rewrite(studio, "To all of {vessel}")
+    assert 'write "To all of {vessel}"' in saved(studio)
+    assert rows(sheet)[5] == "Write “To all of ⟨vessel⟩”"
+    assert sheet.steps.path() == (2, 2)
+
+
+def test_a_choice_is_a_list_of_what_fits(studio: Studio, sheet: MacrosPlace) -> None:
+    click_word(studio, sheet, (2, 0), "setting to")
+    studio.choose("right")
+    assert "do align-paragraph to=right" in saved(studio)
+
+
+def test_a_setting_that_was_not_given_shows_on_the_chosen_step(studio: Studio, sheet: MacrosPlace) -> None:
+    studio.session.do(PutMacro(*NOTICE, 'macro "N"\nfor letters\n\ndo insert-table\ndo mark-words\n'))
+    sheet.steps.choose((0,))
+    click_word(studio, sheet, (0,), "setting rows")
+    studio.press(Qt.Key.Key_Up)
+    studio.press(Qt.Key.Key_Up)
+    studio.press(Qt.Key.Key_Return)
+    assert "do insert-table rows=5" in saved(studio)
+    click_word(studio, sheet, (0,), "setting rows")
+    rewrite(studio, "900")
+    assert "Rows lies from 1 to 60" in studio.said
+    assert "do insert-table rows=5" in saved(studio)
+    sheet.steps.choose((1,))
+    click_word(studio, sheet, (1,), "setting to")
+    menu = next(menu for menu in studio.window.findChildren(QMenu, "choices") if menu.isVisible())
+    next(action for action in menu.actions() if "pale blue" in action.text()).trigger()
+    menu.close()
+    assert 'do mark-words to="#E0EEF3"' in saved(studio)
+
+
+def test_a_path_is_cleaned_and_one_out_of_reach_is_told(studio: Studio, sheet: MacrosPlace) -> None:
+    studio.session.do(PutMacro(*NOTICE, 'macro "N"\nfor letters\n\ndo open path="/srv/a.html"\n'))
+    click_word(studio, sheet, (0,), "setting path")
+    rewrite(studio, " 'file:///srv/Tide table.html' ")
+    assert 'path="/srv/Tide table.html"' in saved(studio)
+    click_word(studio, sheet, (0,), "setting path")
+    rewrite(studio, '"/home/support/tides.html"')
+    assert "No colleague can reach “/home/support/tides.html”" in studio.said
+    assert sheet.faults(sheet.file())[0].kind == "reach"
+
+
+def test_a_condition_that_cannot_be_read_is_refused(studio: Studio, sheet: MacrosPlace) -> None:
+    studio.session.do(PutMacro(*NOTICE, 'macro "N"\nfor letters\n\nif chosen.words > 3\n  stop\nend\n'))
+    click_word(studio, sheet, (0,), "condition")
+    rewrite(studio, "chosen.words >")
+    assert "cannot be worked out" in studio.said
+    click_word(studio, sheet, (0,), "condition")
+    rewrite(studio, "chosen.words > 5")
+    assert "if chosen.words > 5" in saved(studio)
+
+
+def test_enter_changes_the_first_word_and_escape_leaves_it(studio: Studio, sheet: MacrosPlace) -> None:
+    before = saved(studio)
+    sheet.steps.choose((2, 2))
+    studio.press(Qt.Key.Key_Return)
+    studio.type("x")
+    studio.press(Qt.Key.Key_Escape)
+    assert saved(studio) == before
+    assert QApplication.focusWidget() is sheet.steps
+
+
+# The caret between steps
+
+
+def test_a_command_is_typed_and_put_in_behind_the_chosen_step(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.steps.choose((1,))
+    studio.type("tabl")
+    assert sheet.caret.candidates.entries[0].title == "Table"
+    studio.press(Qt.Key.Key_Return)
+    assert "do new-line\ndo insert-table\npart" in saved(studio)
+    assert sheet.steps.path() == (2,)
+
+
+def test_a_step_that_needs_a_setting_asks_for_it_at_once(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.steps.choose((0,))
+    studio.type("go to a hea")
+    studio.press(Qt.Key.Key_Return)
+    studio.type("North")
+    studio.press(Qt.Key.Key_Return)
+    assert 'do go-to-heading name="North"' in saved(studio)
+
+
+def test_text_in_quotes_is_written_and_a_word_makes_a_block(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.steps.choose((0,))
+    studio.type('"Dear all')
+    studio.press(Qt.Key.Key_Return)
+    assert 'write "Dear all"' in saved(studio)
+    studio.press(Qt.Key.Key_Escape)
+    studio.type("repeat")
+    studio.press(Qt.Key.Key_Down)
+    studio.press(Qt.Key.Key_Up)
+    studio.press(Qt.Key.Key_Return)
+    studio.press(Qt.Key.Key_Escape)
+    assert "repeat 2 times\nend" in saved(studio)
+    studio.type("stop")
+    studio.press(Qt.Key.Key_Return)
+    assert "repeat 2 times\n  stop\nend" in saved(studio)
+
+
+def test_escape_leaves_the_caret_without_a_step(studio: Studio, sheet: MacrosPlace) -> None:
+    before = saved(studio)
+    studio.type("bold")
+    studio.press(Qt.Key.Key_Escape)
+    assert saved(studio) == before
+    assert QApplication.focusWidget() is sheet.steps
+
+
+def test_the_first_step_of_an_empty_macro_is_typed(studio: Studio, sheet: MacrosPlace) -> None:
+    studio.push("macro-new")
+    studio.press(Qt.Key.Key_Escape)
+    assert "put in here" in sheet._hint.text()
+    studio.type("settle")
+    studio.press(Qt.Key.Key_Return)
+    assert 'run "settle-pasted-text"' in saved(studio, sheet.now or NOTICE)
+
+
+# Several steps
+
+
+def test_steps_are_dragged_to_another_place(studio: Studio, sheet: MacrosPlace) -> None:
+    view = sheet.steps.viewport()
+    start = sheet.steps.visualItemRect(sheet.steps.item(1)).center()
+    end = sheet.steps.visualItemRect(sheet.steps.item(0)).topLeft() + QPoint(20, 3)
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
+    for step in range(1, 6):
+        QTest.mouseMove(view, start + (end - start) * step / 5)
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
+    assert rows(sheet)[:2] == ["New line", "Ask ⟨vessel⟩ “Which vessel?” from Ailsa, Corran, Tern"]
+    assert sheet.steps.path() == (0,)
+
+
+def test_steps_are_cut_and_put_into_another_macro(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.steps.choose((2,))
+    studio.press(Qt.Key.Key_X, CTRL)
+    assert "part" not in saved(studio)
+    assert QApplication.clipboard().text().startswith('part "Heading"\n  do align-paragraph to=centre\n')
+    studio.push("macro department.freight/hazard-note")
+    sheet.steps.setFocus()
+    sheet.steps.choose((0,))
+    studio.press(Qt.Key.Key_V, CTRL)
+    assert 'default "3"\npart "Heading"\n' in saved(studio, ("department.freight", "hazard-note"))
+    QApplication.clipboard().setText("no step at all")
+    studio.press(Qt.Key.Key_V, CTRL)
+    assert "What was copied is no step" in studio.said
+
+
+def test_steps_are_gathered_in_a_part_that_gets_a_name(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.steps.choose((3,))
+    studio.press(Qt.Key.Key_Down, SHIFT)
+    studio.press(Qt.Key.Key_G, CTRL)
+    rewrite(studio, "Close")
+    text = saved(studio)
+    assert 'part "Close"\n  do new-line\n  do align-paragraph to=left\nend' in text
+
+
+def test_a_text_is_asked_for_from_now_on(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.steps.choose((5,))
+    studio.press(Qt.Key.Key_Q, CTRL)
+    assert 'ask text "What to write?" default "Sailings of {vessel} may' in saved(studio)
+
+
+def test_several_steps_are_muted_and_taken_out_together(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.steps.choose((3,))
+    studio.press(Qt.Key.Key_Down, SHIFT)
+    studio.press(Qt.Key.Key_Space)
+    assert "~ do new-line\n~ do align-paragraph to=left" in saved(studio)
+    studio.press(Qt.Key.Key_Delete)
+    assert "do align-paragraph to=left" not in saved(studio)
+
+
+def test_words_are_offered_while_the_text_is_written(studio: Studio, place: MacrosPlace) -> None:
+    place.text.setFocus()
+    place.text.moveCursor(QTextCursor.MoveOperation.End)
+    studio.type("do emb")
+    assert place.text.offered is not None
+    assert [entry.id for entry in place.text.offered.entries] == ["embolden"]
+    studio.press(Qt.Key.Key_Return)
+    studio.type(" on=")
+    assert [entry.id for entry in place.text.offered.entries] == ["flip", "no", "yes"]
+    studio.press(Qt.Key.Key_Down)
+    studio.press(Qt.Key.Key_Down)
+    studio.press(Qt.Key.Key_Tab)
+    assert place.text.toPlainText().rstrip("\n").endswith("do embolden on=yes")
+    assert not place.text.offered.isVisible()

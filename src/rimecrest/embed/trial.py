@@ -77,10 +77,10 @@ class Trial:
 
     def end(self) -> bool:
         """Stop what is being tried."""
-        if self._on:
-            self._runner.stop()
-        self._on = False
+        on, self._on = self._on, False
         self._runner.ask_elsewhere = None
+        if on:
+            self._runner.stop()
         return True
 
     def _ask(self, title: str, questions: tuple[Asked, ...]) -> None:

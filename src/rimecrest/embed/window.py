@@ -26,7 +26,7 @@ from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
-from rimecrest.embed.document import Paper
+from rimecrest.embed.document import Paper, Reached
 from rimecrest.embed.keyfilter import KeyFilter
 from rimecrest.embed.look import LIGHT, font, palette
 from rimecrest.embed.news import NewsLine
@@ -314,7 +314,8 @@ class AppWindow(QWidget):
         }
 
     def _link_perform(self, run: str, args: dict[str, str] | None = None) -> Any:
-        return self.dispatcher.perform_or_raise(run, args or {}, Way.LINK)
+        answer = self.dispatcher.perform_or_raise(run, args or {}, Way.LINK)
+        return dict(answer.args) if isinstance(answer, Reached) else answer
 
     def _link_run(self, macro: str) -> bool:
         self.dispatcher.perform_or_raise(f"macro:{macro}", {}, Way.LINK)

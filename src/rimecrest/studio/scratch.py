@@ -72,15 +72,17 @@ class ScratchApp(QObject):
         process.setProcessEnvironment(environment)
         process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedChannels)
         process.finished.connect(self._ended)
-        process.errorOccurred.connect(
-            lambda _: self.failed.emit(f"{app} cannot be started: {process.errorString()}.")
-        )
+        process.errorOccurred.connect(self._trouble)
         profile = self.folder / "profile"
         profile.mkdir(exist_ok=True)
         self._process = process
         process.start(sys.executable, ["-m", "rimecrest", "app", app, "--profile", str(profile)])
         self._looks = 0
         self._looking.start()
+
+    def _trouble(self, error: QProcess.ProcessError) -> None:
+        if error is QProcess.ProcessError.FailedToStart and self._process is not None:
+            self.failed.emit(f"{self.app} cannot be started: {self._process.errorString()}.")
 
     def _look(self) -> None:
         self._looks += 1

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QRect, QSize, QStringListModel, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QRect, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QFocusEvent,
@@ -20,15 +20,18 @@ from PyQt6.QtGui import (
     QTextCharFormat,
     QTextDocument,
 )
-from PyQt6.QtWidgets import QCompleter, QPlainTextEdit, QTextEdit, QWidget
+from PyQt6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
 
 from rimecrest.core.macro import Fault
 from rimecrest.core.macro.parse import WORDS
 from rimecrest.embed.look import Scheme, font
+from rimecrest.studio.layout.candidates import Candidates
+from rimecrest.studio.search import Entry
 
 Complete = Callable[[str], tuple[str, list[str]]]
 REST = 300
 """Milliseconds of rest after which what was typed is saved."""
+_GOES = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
 _PARTS = re.compile(
     r'(?P<comment>#.*)|(?P<text>"(?:\\.|[^"\\])*"?)|(?P<word>[a-z][a-z0-9.-]*)|(?P<mute>^\s*~)'
 )
@@ -121,11 +124,8 @@ class MacroText(QPlainTextEdit):
         self._margin = Margin(self)
         self.complete: Complete = lambda line: ("", [])
         """What goes on from a line up to the cursor: the letters that are there, and whole words."""
-        self._completer = QCompleter([], self)
-        self._completer.setWidget(self)
-        self._completer.setObjectName("completions")
-        self._completer.popup().setObjectName("completions")
-        self._completer.activated.connect(self._put_word)
+        self.offered: Candidates | None = None
+        """The list that words are offered in: a part of the window, so that the keys stay here."""
         self._prefix = ""
         self.updateRequest.connect(self._scroll_margin)
         self._rest = QTimer(self)
@@ -137,6 +137,9 @@ class MacroText(QPlainTextEdit):
 
     def show_text(self, text: str) -> None:
         """Show a text that came from elsewhere; the cursor stays near where it was."""
+        typing = self.toPlainText() not in (self._known, text)
+        if typing and text == self._known:
+            return  # what is being typed is newer, and is given out when it rests
         self._known = text
         if text == self.toPlainText():
             return
@@ -165,41 +168,67 @@ class MacroText(QPlainTextEdit):
     # Completion
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        popup = self._completer.popup()
-        taking = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Tab, Qt.Key.Key_Escape)
-        if popup.isVisible() and event.key() in taking:
-            event.ignore()  # the list takes it
+        if self.offered is not None and self.offered.isVisible() and self._key_for_list(event.key()):
             return
-        asked = event.key() == Qt.Key.Key_Space and bool(
-            event.modifiers() & Qt.KeyboardModifier.ControlModifier
-        )
+        control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        asked = control and event.key() == Qt.Key.Key_Space
         if not asked:
             super().keyPressEvent(event)
-        if asked or (event.text().isprintable() and event.text()):
+        if asked or (event.text() and event.text().isprintable()) or event.key() == Qt.Key.Key_Backspace:
             self._offer_words(asked)
-        elif popup.isVisible():
-            self._offer_words(False) if event.key() == Qt.Key.Key_Backspace else popup.hide()
+        elif event.text() or event.key() in _GOES:
+            self._hide_words()
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        # Tab goes on to the next widget before it is a key press: the list of words has it first.
+        if self.offered is not None and self.offered.isVisible():
+            self.take_word(self.offered.current())
+            return True
+        return super().focusNextPrevChild(forward)
+
+    def _key_for_list(self, key: int) -> bool:
+        """Take a key for the list of words. False: it is for the text."""
+        assert self.offered is not None
+        match key:
+            case Qt.Key.Key_Down:
+                self.offered.move_row(1)
+            case Qt.Key.Key_Up:
+                self.offered.move_row(-1)
+            case Qt.Key.Key_Return | Qt.Key.Key_Enter if self._prefix:
+                self.take_word(self.offered.current())
+            case Qt.Key.Key_Escape:
+                self._hide_words()
+            case _:
+                return False
+        return True
+
+    def _hide_words(self) -> None:
+        if self.offered is not None:
+            self.offered.hide()
 
     def _offer_words(self, asked: bool) -> None:
+        if self.offered is None:
+            return
         cursor = self.textCursor()
         line = cursor.block().text()[: cursor.positionInBlock()]
         self._prefix, words = self.complete(line)
         if not words or not (asked or len(self._prefix) > 1 or line.endswith(("=", "{"))):
-            self._completer.popup().hide()
+            self.offered.hide()
             return
-        self._completer.setModel(QStringListModel(words, self._completer))
-        popup = self._completer.popup()
-        popup.setCurrentIndex(self._completer.completionModel().index(0, 0))
-        box = self.cursorRect()
-        box.translate(self.margin_width(), 0)
-        box.setWidth(popup.sizeHintForColumn(0) + 30)
-        self._completer.complete(box)
+        entries = [Entry("word", word, word) for word in words[:8]]
+        corner = self.viewport().mapTo(self.offered.parentWidget(), self.cursorRect().bottomLeft())
+        self.offered.row = 0
+        self.offered.offer(self._prefix, entries, corner + QPoint(0, 4), tag=False)
 
-    def _put_word(self, word: str) -> None:
-        self.textCursor().insertText(word.removeprefix(self._prefix))
+    def take_word(self, entry: Entry | None) -> None:
+        self._hide_words()
+        if entry is not None:
+            self.textCursor().insertText(entry.id.removeprefix(self._prefix))
+            self.setFocus()
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
+        self._hide_words()
         self.flush()
 
     def event(self, event: QEvent) -> bool:

@@ -76,11 +76,11 @@ def edit_word(
 
         def cleaned(text: str) -> None:
             path = str(clean_path(text)) if text.strip() else ""
+            commit(path)
             if unreachable(path) or unreachable(text):
                 warn(f"No colleague can reach “{path}”. Lay the file into companions/.")
             elif path != text:
                 warn(f"The path was cleaned: {path}")
-            commit(path)
 
         return _field(parent, box, wanted, cleaned, give_up)
     return _field(parent, box, wanted, commit, give_up)

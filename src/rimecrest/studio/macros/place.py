@@ -44,6 +44,7 @@ from rimecrest.core.macro.rework import (
 from rimecrest.core.workspace import MacroFile, PutMacro, uses
 from rimecrest.embed.look import Scheme
 from rimecrest.studio.aim import Aim, seat_for
+from rimecrest.studio.layout.candidates import Candidates
 from rimecrest.studio.macros.caret import StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.fields import Wanted, edit_word
@@ -118,6 +119,8 @@ class MacrosPlace(QWidget):
         self.panel.number = self._number
         self.text.rested.connect(self._write)
         self.text.complete = self._complete
+        self.text.offered = Candidates(self._scheme, self, 260)
+        self.text.offered.taken.connect(self.text.take_word)
         self.trial.told.connect(self.session.told)
         self.recordings.told.connect(self.session.told)
         self.recordings.changed.connect(self._recording)

@@ -232,6 +232,7 @@ class TrialPanel(QWidget):
             if run.question is not None:
                 asked = Questions(run.question, self._scheme, run.answer)
                 self._asked.addWidget(asked)
+                asked.show()
                 asked.fields[0].setFocus()
         inner = QWidget()
         column = QVBoxLayout(inner)

@@ -1,0 +1,195 @@
+"""The trial and recording, against the real applications, each a process of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox
+
+from rimecrest.core.workspace import PutMacro, read_workspace
+from rimecrest.link import listening
+from rimecrest.seat.running import Line
+from rimecrest.studio.macros.place import MacrosPlace
+from rimecrest.studio.macros.recording import running_windows
+from tests.studio.conftest import CTRL, Studio
+
+BOX = ("department.freight", "weather-box")
+PLAIN = 'macro "Plain"\nabout ""\nfor letters\n\nwrite "one"\ndo new-line\nwrite "two"\ndo embolden on=yes\n'
+
+
+@pytest.fixture
+def place(studio: Studio) -> MacrosPlace:
+    studio.press(Qt.Key.Key_1, CTRL)
+    studio.session.do(PutMacro("department.freight", "plain", PLAIN))
+    studio.desk.macros.open(("department.freight", "plain"))
+    return studio.desk.macros
+
+
+def until(studio: Studio, done: Callable[[], bool]) -> None:
+    studio.qtbot.waitUntil(done, timeout=20_000)
+
+
+def shown(place: MacrosPlace) -> list[int]:
+    """The steps whose picture is of now."""
+    return [index for index, shot in sorted(place.trial.shots.items()) if shot.picture and not shot.stale]
+
+
+def test_a_picture_is_taken_after_each_step(studio: Studio, place: MacrosPlace) -> None:
+    studio.push("trial-all")
+    until(studio, lambda: len(shown(place)) == 4 and not place.trial.running)
+    pictures = [place.trial.shots[index].picture for index in range(4)]
+    assert len({picture.toImage().cacheKey() for picture in pictures}) == 4
+    assert pictures[0].toImage() != place.trial.first.toImage()
+    assert "“Plain”: done." in studio.said
+
+
+def test_step_by_step_and_to_the_chosen_one(studio: Studio, place: MacrosPlace) -> None:
+    studio.push("trial-start")
+    until(studio, lambda: place.trial.held == 5)
+    assert shown(place) == []
+    studio.push("trial-step")
+    until(studio, lambda: place.trial.held == 6)
+    assert shown(place) == [0]
+    place.steps.choose((2,))
+    studio.push("trial-here")
+    until(studio, lambda: place.trial.held == 8)
+    assert shown(place) == [0, 1, 2]
+    studio.push("trial-step")
+    until(studio, lambda: not place.trial.running)
+    assert shown(place) == [0, 1, 2, 3]
+
+
+def test_after_a_change_pictures_from_there_on_are_of_before(studio: Studio, place: MacrosPlace) -> None:
+    studio.push("trial-all")
+    until(studio, lambda: len(shown(place)) == 4 and not place.trial.running)
+    studio.session.do(PutMacro("department.freight", "plain", PLAIN.replace("two", "three")))
+    assert shown(place) == [0, 1]
+    assert [frame.accessibleName() for frame in place.panel.frames][2:] == [
+        "Step 3, before your change",
+        "Step 4, before your change",
+    ]
+    studio.push("trial-all")
+    until(studio, lambda: len(shown(place)) == 4 and not place.trial.running)
+
+
+def test_the_step_that_fails_is_marked_with_its_reason(studio: Studio, place: MacrosPlace) -> None:
+    studio.session.do(PutMacro("department.freight", "plain", PLAIN + "do add-row\n"))
+    studio.push("trial-all")
+    until(studio, lambda: not place.trial.running and bool(place.trial.sentence))
+    failed = [shot.failed for _, shot in sorted(place.trial.shots.items())]
+    assert failed[:4] == ["", "", "", ""]
+    assert "works in a table only" in failed[4]
+    assert "works in a table only" in place.panel._said.text()
+
+
+def test_what_is_asked_is_answered_in_the_studio_once(studio: Studio, place: MacrosPlace) -> None:
+    place.open(BOX)
+    studio.push("trial-all")
+    until(studio, lambda: place.trial.question is not None)
+    field = studio.find("trial-questions").findChild(QComboBox)
+    assert field is not None
+    assert [field.itemText(index) for index in range(field.count())] == [
+        "North sound",
+        "South sound",
+        "Open water",
+    ]
+    field.setCurrentText("South sound")
+    studio.push("trial-answer")
+    until(studio, lambda: not place.trial.running)
+    assert len(shown(place)) == 8
+    studio.push("trial-all")
+    until(studio, lambda: not place.trial.running)
+    assert place.trial.question is None
+
+
+def test_cancelling_the_question_ends_the_trial_with_nothing_done(studio: Studio, place: MacrosPlace) -> None:
+    place.open(BOX)
+    studio.push("trial-all")
+    until(studio, lambda: place.trial.question is not None)
+    studio.push("trial-cancel")
+    until(studio, lambda: "Cancelled: nothing was changed." in studio.said)
+    assert shown(place) == []
+
+
+def test_it_is_tried_on_a_copy_and_the_file_is_never_touched(
+    studio: Studio, place: MacrosPlace, tmp_path: Path
+) -> None:
+    letter = tmp_path / "Letter.html"
+    letter.write_text("<p>Already here.</p>")
+    place.panel._take_document(str(letter))
+    studio.session.do(PutMacro("department.freight", "plain", PLAIN + "do save\n"))
+    studio.push("trial-start")
+    until(studio, lambda: place.trial.held == 5)
+    first = place.trial.first
+    assert first is not None
+    studio.push("trial-step")
+    until(studio, lambda: place.trial.held == 6)
+    assert letter.read_text() == "<p>Already here.</p>"
+
+
+def test_an_application_that_ends_in_mid_trial_is_told(studio: Studio, place: MacrosPlace) -> None:
+    studio.push("trial-start")
+    until(studio, lambda: place.trial.held == 5)
+    place.trial._scratch._process.kill()
+    until(studio, lambda: not place.trial.running)
+    assert "was closed. Try it again." in studio.said
+    studio.push("trial-all")
+    until(studio, lambda: len(shown(place)) == 4 and not place.trial.running)
+
+
+# Recording
+
+
+def record(studio: Studio, place: MacrosPlace, words: str) -> Line:
+    studio.push("macro-record")
+    studio.choose(words)
+    until(studio, lambda: bool(listening("letters")))
+    line = Line(listening("letters")[0])
+    until(studio, lambda: place._record.text().startswith("■"))
+    return line
+
+
+def test_a_chore_becomes_a_button_with_a_key(studio: Studio, place: MacrosPlace) -> None:
+    line = record(studio, place, "A scratch window of Letters")
+    line.ask("perform", run="letters:insert-date")
+    line.ask("perform", run="letters:embolden")
+    until(studio, lambda: place._record.text() == "■ Stop recording (2)")
+    studio.push("macro-record")
+    until(studio, lambda: place.finish is not None)
+    assert place.now == ("department.freight", "new-recording")
+    assert place.file().text.endswith("do insert-date\ndo embolden on=yes\n")
+    studio.push("finish-name")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Dated line")
+    studio.press(Qt.Key.Key_Return)
+    assert [studio.find(f"finish-{name}").text() for name in ("name", "surface", "after", "key")] == [
+        "Dated line",
+        "Freight",
+        "Numbered",
+        "Ctrl+J, F",
+    ]
+    studio.push("finish-key")
+    studio.choose("Ctrl+J, J")
+    studio.push("finish-put")
+    layout = read_workspace(studio.folder).layout("department.freight", "letters")
+    assert [item.run for item in layout.all_items()][-1] == "macro:new-recording"
+    assert [key.keys for key in layout.keys if key.run == "macro:new-recording"] == ["Ctrl+J, J"]
+    assert place.finish is None
+    studio.session.undo()
+    assert studio.session.undo_label.startswith("macro")
+
+
+def test_a_running_window_can_be_recorded_in(studio: Studio, place: MacrosPlace) -> None:
+    studio.push("try-it")
+    until(studio, lambda: bool(running_windows(("letters",))))
+    line = record(studio, place, "“New letter” in Letters")
+    line.ask("perform", run="letters:insert-rule")
+    line.ask("record.stop")
+    until(studio, lambda: place.finish is not None)
+    assert place.file().text.endswith("do insert-rule\n")
+    studio.push("finish-later")
+    assert place.finish is None
+    assert "New recording" in [row.text() for row in place.shelves._rows.values()]
