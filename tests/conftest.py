@@ -20,6 +20,7 @@ def own_runtime_folder(tmp_path_factory: pytest.TempPathFactory, monkeypatch: py
     """Sockets of a test never meet those of another one, or of a person at this computer."""
     folder = tmp_path_factory.mktemp("run", numbered=True)
     monkeypatch.setenv("XDG_RUNTIME_DIR", str(folder))
+    monkeypatch.setenv("XDG_DATA_HOME", str(folder / "data"))
     return folder
 
 

@@ -239,6 +239,70 @@ def macro_effects(
     print(", ".join(found) or "nothing beyond moving the cursor")
 
 
+@macro_app.command("hand-over")
+def macro_hand_over(
+    workspace: WorkspaceFolder,
+    macros: Annotated[list[str], typer.Argument(help="The macros, as LAYER/ID.")],
+    out: Annotated[Path, typer.Option(help="The bundle to write.")],
+    key: Annotated[Path, typer.Option(help="Your publishing key; made where there is none.")],
+    maker: Annotated[str, typer.Option(help="Your name, as those who take it in shall read it.")],
+) -> None:
+    """Write macros, those they run and their companions into a signed bundle."""
+    from rimecrest.core.handover import MakerKey, build_bundle
+    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.workspace.atomic import write_atomically
+
+    opened = read_workspace(workspace)
+    keys = []
+    for name in macros:
+        layer, _, identity = name.partition("/")
+        if (layer, identity) not in opened.macros:
+            raise RimecrestError(f"There is no macro {name}.", "Write it as LAYER/ID, as in macros/.")
+        keys.append((layer, identity))
+    write_atomically(out, build_bundle(opened, keys, MakerKey.of_profile(key, maker)))
+    print(f"{out} is written, signed by {maker}.")
+
+
+@macro_app.command("take-in")
+def macro_take_in(
+    workspace: WorkspaceFolder,
+    bundle: Annotated[Path, typer.Argument(help="A bundle that somebody handed over.")],
+    layer: Annotated[str, typer.Option(help="The layer on whose shelf they shall stand.")] = "organisation",
+    existing: Annotated[
+        str, typer.Option(help="What becomes of names that are taken: keep both, replace or skip.")
+    ] = "keep both",
+    vouch: Annotated[bool, typer.Option(help="Vouch for the maker: what they made runs.")] = False,
+) -> None:
+    """Take a bundle in, whole or not at all, and say what it lacks here."""
+    from rimecrest.core.handover import Existing, arrivals, read_bundle, take_in
+    from rimecrest.core.workspace import Keeper, Together, Vouch, apply
+
+    if existing not in list(Existing):
+        raise RimecrestError(f"“{existing}” is no answer.", f"Say one of: {', '.join(Existing)}.")
+    try:
+        content = bundle.read_bytes()
+    except OSError as error:
+        raise RimecrestError(f"{bundle} cannot be read ({error.strerror}).", "Check the path.") from None
+    keeper = Keeper(workspace)
+    opened, found = keeper.open(), read_bundle(content, bundle.name)
+    try:
+        for arrival in arrivals(found, opened, layer):
+            may = ", ".join(arrival.may) or "nothing"
+            print(f"{arrival.name}: for {arrival.application}, may: {may}.")
+            for missing in arrival.missing:
+                near = f" The nearest is “{missing.nearest}”." if missing.nearest else ""
+                print(f"  “{missing.command}” does not exist here.{near}")
+        edit = take_in(found, opened, layer, dict.fromkeys(found.macros, Existing(existing)))
+        if vouch and found.signed:
+            edit = Together(edit.label, (*edit.edits, Vouch(found.maker, found.key)))
+        after, _ = apply(opened, edit)
+        if after is not opened:
+            keeper.save(edit.label, opened, after)
+    finally:
+        keeper.close()
+    print(f"Done: {edit.label}.")
+
+
 def _text(path: Path) -> str:
     try:
         return path.read_text("utf-8")

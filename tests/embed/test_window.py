@@ -19,7 +19,14 @@ from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.layout import Layout
-from rimecrest.core.release import Assignment, Installed, Profile, StackState, build_package
+from rimecrest.core.release import (
+    Assignment,
+    Installed,
+    Profile,
+    ShelvedMacro,
+    StackState,
+    build_package,
+)
 from rimecrest.core.workspace import Workspace
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.questions import Question
@@ -640,3 +647,52 @@ def test_effects_are_declared_where_documents_are_left() -> None:
     assert Effect.OPENS_FILES in commands["letters:open"].effects
     assert Effect.DELETES in commands["letters:take-table"].effects
     assert StackState(app="letters").macro_files() == {}
+
+
+def test_a_macro_of_an_unknown_maker_does_not_run_and_says_why(letters: Letters) -> None:
+    why = "It was made by Ailis, whom your organisation does not vouch for."
+    text = 'macro "Foreign"\nfor letters\nwrite "x"\n'
+    outer = 'macro "Outer"\nfor letters\nwrite "y"\nrun "foreign"\n'
+    letters.window.use(
+        StackState(
+            app="letters",
+            macros={
+                "foreign": ShelvedMacro(layer="organisation", text=text, refused=why),
+                "outer": ShelvedMacro(layer="organisation", text=outer),
+            },
+        )
+    )
+    assert not letters.window.dispatcher.perform("macro:foreign")
+    assert letters.said == f"“Foreign” does not run. {why} Ask whoever shares your layouts."
+    with letters.qtbot.waitSignal(letters.window.runner.ended):
+        letters.window.dispatcher.perform("macro:outer")
+    assert why in letters.said
+    assert letters.text == ""
+
+
+def test_a_companion_that_is_a_folder_or_missing_is_a_sentence(letters: Letters) -> None:
+    assert not letters.do("open", path="companions/none.html")
+    assert "companion companions/none.html is not here" in letters.said
+    letters.window.use(
+        StackState(app="letters", companions={"a.html": base64.b64encode(b"<p>A</p>").decode()})
+    )
+    lent = letters.window.papers.lent
+    assert lent is not None
+    (lent / "folder").mkdir()
+    assert not letters.do("open", path="companions/folder")
+    assert "is a folder, not a letter" in letters.said
+    assert letters.do("open", path=" 'companions/a.html' ")
+    assert (letters.text, letters.document.path) == ("A", None)
+
+
+def test_a_file_that_another_program_changes_in_mid_run_is_read_once(
+    letters: Letters, tmp_path: Path
+) -> None:
+    path = tmp_path / "Tides.html"
+    path.write_text("<p>High at six.</p>")
+    letters.window.runner.asks.connect(lambda question: (path.write_text("broken \x00"), question.accept()))
+    said = letters.run(f'do open path="{path}"\nask x "?" default "1"\nwrite "{{x}}"\ndo save')
+    # The letter that was read is saved over the other program's change only with all of its own text.
+    assert (
+        said.startswith("“Tides.html” was changed by another program") or "High at six." in path.read_text()
+    )

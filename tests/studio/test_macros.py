@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QMenu
+from PyQt6.QtWidgets import QApplication, QComboBox, QLabel, QMenu
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import parse_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.workspace import PutMacro, read_workspace
+from rimecrest.studio.macros.handing import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.steps import FAULT
+from rimecrest.studio.session import own_folder
 from tests.studio.conftest import ALT, CTRL, SHIFT, Studio
 
 NOTICE = ("organisation", "sailing-notice")
@@ -441,3 +445,88 @@ def test_words_are_offered_while_the_text_is_written(studio: Studio, place: Macr
     studio.press(Qt.Key.Key_Tab)
     assert place.text.toPlainText().rstrip("\n").endswith("do embolden on=yes")
     assert not place.text.offered.isVisible()
+
+
+# Shelves and handing over
+
+
+def hand_over(studio: Studio, place: MacrosPlace, path: Path) -> Path:
+    place.open(("department.freight", "hazard-note"))
+    place.hand_over_to(path)
+    assert f"“Hazard note” is in {path}, signed by" in studio.said
+    return path
+
+
+def test_a_macro_goes_to_my_own_shelf_and_back(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.open(("department.freight", "weather-box"))
+    studio.push("macro-move")
+    studio.choose("Mine")
+    assert sheet.now == ("mine", "weather-box")
+    assert ("department.freight", "weather-box") not in read_workspace(studio.folder).macros
+    assert (own_folder() / "macros/weather-box.steps").is_file()
+    studio.push("macro-copy")
+    studio.choose("Everyone")
+    assert ("organisation", "weather-box") in read_workspace(studio.folder).macros
+    assert "mine/weather-box" in [f"{layer}/{name}" for layer, name in sheet.shelves._rows]
+
+
+def test_moving_away_what_is_used_says_who_cannot_see_it_any_more(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.open(("department.freight", "hazard-note"))
+    studio.push("macro-move")
+    studio.choose("Berth desk")
+    assert "Freight desk's Freight cannot see it there any more" in studio.said
+    studio.session.undo()
+    assert ("department.freight", "hazard-note") in read_workspace(studio.folder).macros
+
+
+def test_a_bundle_shows_what_it_holds_before_it_is_taken_in(
+    studio: Studio, sheet: MacrosPlace, tmp_path: Path
+) -> None:
+    path = hand_over(studio, sheet, tmp_path / "note.rimepack")
+    studio.session.do(
+        PutMacro("department.freight", "hazard-note", 'macro "Hazard note"\nfor letters\n\nstop\n')
+    )
+    sheet.take_in_from(path)
+    dialog = sheet.findChild(TakeIn)
+    words = [label.text() for label in dialog.findChildren(QLabel)]
+    assert "1 macro of" in words[0]
+    assert "does not know this maker" in words[1]
+    assert any("for Letters · may: edits · that name is taken here" in word for word in words)
+    studio.push("take-in-leave")
+    assert "hazard-note-2" not in [name for _, name in studio.session.workspace.macros]
+    sheet.take_in_from(path)
+    studio.push("take-in-go")
+    assert sheet.now == ("department.freight", "hazard-note-2")
+    assert sheet.file().name == "Hazard note 2"
+    assert "does not run: unknown maker" in sheet.shelves._rows[sheet.now].accessibleName()
+    studio.session.undo()
+    assert ("department.freight", "hazard-note-2") not in studio.session.workspace.macros
+
+
+def test_vouching_for_a_maker_and_replacing(studio: Studio, sheet: MacrosPlace, tmp_path: Path) -> None:
+    path = hand_over(studio, sheet, tmp_path / "note.rimepack")
+    studio.session.do(
+        PutMacro("department.freight", "hazard-note", 'macro "Hazard note"\nfor letters\n\nstop\n')
+    )
+    sheet.take_in_from(path)
+    dialog = [each for each in sheet.findChildren(TakeIn) if each.isVisible()][-1]
+    dialog.vouch.click()
+    dialog.findChild(QComboBox, "existing hazard-note").setCurrentText("replace the one here")
+    studio.push("take-in-go")
+    workspace = studio.session.workspace
+    assert "insert-note" in workspace.macros["department.freight", "hazard-note"].text
+    assert not workspace.refused(("department.freight", "hazard-note"))
+
+
+@pytest.mark.parametrize(
+    ("content", "says"), [(b"", "no package"), (b"PK\x05\x06" + b"\0" * 18, "no release.json")]
+)
+def test_a_file_that_is_no_bundle_is_told(
+    studio: Studio, sheet: MacrosPlace, tmp_path: Path, content: bytes, says: str
+) -> None:
+    path = tmp_path / "x.rimepack"
+    path.write_bytes(content)
+    sheet.take_in_from(path)
+    assert says in studio.said
+    sheet.take_in_from(tmp_path / "none.rimepack")
+    assert "cannot be read" in studio.said

@@ -93,6 +93,12 @@ class AppWindow(QWidget):
         return {name: file.macro for name, file in self._macros.items()}
 
     def _macros_get(self, identity: str) -> MacroFile | None:
+        shelved = self.state.macros.get(identity)
+        if shelved is not None and shelved.refused:
+            name = self._macros[identity].name if identity in self._macros else identity
+            raise RimecrestError(
+                f"“{name}” does not run. {shelved.refused}", "Ask whoever shares your layouts."
+            )
         return self._macros.get(identity)
 
     def _connect(self) -> None:

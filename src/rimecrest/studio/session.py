@@ -9,16 +9,22 @@ import contextlib
 from pathlib import Path
 
 import structlog
+from platformdirs import user_data_dir
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
 from rimecrest.core.conflicts import Checked, Finding, check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Outcome
-from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply, read_workspace
+from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
 from rimecrest.core.workspace.edits import Restore
 from rimecrest.studio.aim import Aim, AimHistory, first_aim
 
 log = structlog.get_logger()
+
+
+def own_folder() -> Path:
+    """Where the specialist's own things lie: their macros, their publishing key."""
+    return Path(user_data_dir("rimecrest"))
 
 
 class Session(QObject):
@@ -36,7 +42,7 @@ class Session(QObject):
 
     def __init__(self, folder: Path) -> None:
         super().__init__()
-        self.keeper = Keeper(folder)
+        self.keeper = Keeper(folder, own_folder() / "macros")
         self.workspace: Workspace = self.keeper.open()
         self.checked: Checked = check(self.workspace)
         self.aims = AimHistory()
@@ -177,7 +183,7 @@ class Session(QObject):
         if not names:
             return
         try:
-            fresh = read_workspace(self.folder)
+            fresh = self.keeper.read()
         except RimecrestError as error:
             self.told.emit(f"{error.sentence} What was open stays open.")
             return

@@ -8,7 +8,8 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QPixmap
 
-from rimecrest.core.release import draft_stack
+from rimecrest.core.release import ShelvedMacro, draft_stack
+from rimecrest.core.workspace import MINE
 from rimecrest.studio.scratch import ScratchApp
 from rimecrest.studio.session import Session
 
@@ -18,7 +19,12 @@ def draft_of(session: Session, app: str) -> dict[str, Any]:
     workspace, aim = session.workspace, session.aim
     seat = aim.find_seat(workspace)
     state = draft_stack(workspace, aim.stack(workspace), app, seat.keyboard if seat else "")
-    return state.to_data()
+    own = {
+        name: ShelvedMacro(layer=MINE, text=file.text)
+        for (layer, name), file in workspace.macros.items()
+        if layer == MINE and file.macro.application == app and name not in state.macros
+    }
+    return state.model_copy(update={"macros": {**state.macros, **own}}).to_data()
 
 
 def pixmap_of(content: str) -> QPixmap | None:

@@ -101,7 +101,8 @@ class GridDocument(Paper):
         return max(self.place().at, 0)
 
     def replaces(self) -> bool:
-        return bool(self.place().reach) if self.entering else bool(self.here.written)
+        # Even nothing, written, opens the cell: what is done next is done in it.
+        return bool(self.place().reach) if self.entering else True
 
     def go(self, place: Place) -> None:
         sheet = self.book.sheet(place.sheet)

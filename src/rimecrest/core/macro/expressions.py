@@ -99,6 +99,19 @@ def expression_text(expression: Expression) -> str:
             return f"{left} {expression.word} {_within(expression.right, binds + 1)}"
 
 
+def depth_of(expression: Expression) -> int:
+    """How many operations stand within one another, found without recursion."""
+    deepest, ahead = 0, [(expression, 1)]
+    while ahead:
+        part, depth = ahead.pop()
+        deepest = max(deepest, depth)
+        if isinstance(part, Unary):
+            ahead.append((part.operand, depth + 1))
+        elif isinstance(part, Binary):
+            ahead += [(part.left, depth + 1), (part.right, depth + 1)]
+    return deepest
+
+
 def names_of(expression: Expression) -> Iterator[str]:
     """Every name and reading that an expression refers to, those in texts included."""
     match expression:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import difflib
+import re
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from importlib import resources
@@ -11,7 +12,7 @@ from typing import Any, cast
 from lark import Lark, Token, Transformer, UnexpectedInput
 from lark.exceptions import VisitError
 
-from rimecrest.core.macro.expressions import Binary, Flag, Name, Number, Text, Unary
+from rimecrest.core.macro.expressions import Binary, Flag, Name, Number, Text, Unary, depth_of
 from rimecrest.core.macro.format import step_text
 from rimecrest.core.macro.steps import (
     Ask,
@@ -42,8 +43,13 @@ WORDS = (
     *("macro", "about", "for", "needs", "with", "unfinished"),
     *("do", "write", "ask", "part", "say", "stop", "end"),
 )
+DEEPEST_EXPRESSION = 100
+"""Operations within operations at most, for the same reason."""
 DEEPEST = 50
 """Blocks within blocks at most; deeper nesting is a slip, and would cost recursion."""
+
+
+_ESCAPED = re.compile(r'\\(["\\n])')
 
 
 class _End:
@@ -212,8 +218,16 @@ class _Lines(Transformer[Token, Any]):
 
 
 def _text(token: Token) -> str:
-    body = str(token)[1:-1]
-    return body.replace("\\\\", "\0").replace('\\"', '"').replace("\\n", "\n").replace("\0", "\\")
+    return _ESCAPED.sub(lambda found: "\n" if found[1] == "n" else found[1], str(token)[1:-1])
+
+
+_EXPRESSION_OF: dict[type, str] = {Set: "value", If: "condition", While: "condition", Repeat: "times"}
+
+
+def expression_depth(step: Any) -> int:
+    """How deep the expression of a step is nested; 0 for a step without one."""
+    field = _EXPRESSION_OF.get(type(step))
+    return depth_of(getattr(step, field)) if field else 0
 
 
 def _comment(token: Token) -> str:
@@ -274,6 +288,19 @@ def parse_macro(text: str) -> tuple[Macro, list[Fault]]:
             else:
                 block_now.otherwise, block_now.else_comment = [], comment
             continue
+        if expression_depth(step) > DEEPEST_EXPRESSION:
+            faults.append(
+                Fault(
+                    number,
+                    column,
+                    f"What is to be worked out here is nested more than {DEEPEST_EXPRESSION} deep",
+                    "Set a part of it in a step before.",
+                )
+            )
+            if isinstance(step, Block):
+                step = replace(step, **{_EXPRESSION_OF[type(step)]: Flag(False)})  # type: ignore[arg-type]
+            else:
+                continue
         step = replace(step or Comment(), comment=comment, line=number, column=column)
         if isinstance(step, Header | Need):
             if body or open_blocks:

@@ -48,6 +48,12 @@ class Release(Record):
     """`<layer>/<macro id>` → what the macro may do."""
     files: dict[str, str] = Field(default_factory=dict)
     """Path → SHA-256 digest in hexadecimal."""
+    refused: dict[str, str] = Field(default_factory=dict)
+    """`<layer>/<macro id>` → why it does not run: nobody vouches for its maker."""
+    maker: str = ""
+    """Of a bundle: who hands it over; `key` is their public key, `signature` over maker, key and files."""
+    key: str = ""
+    signature: str = ""
 
 
 @dataclass(frozen=True)
@@ -72,6 +78,8 @@ def build_package(
         files[f"layouts/{layer}/{app}.json"] = layout_text(layout).encode()
     found_effects: dict[str, tuple[str, ...]] = {}
     for (layer, name), file in workspace.macros.items():
+        if layer not in workspace.layers:
+            continue  # a shelf of the specialist's own
         files[f"macros/{layer}/{name}.steps"] = file.text.encode()
         catalogue = workspace.catalogues.get(file.macro.application)
         if catalogue is not None:
@@ -85,12 +93,14 @@ def build_package(
         applications={app: catalogue.version for app, catalogue in sorted(workspace.catalogues.items())},
         effects=dict(sorted(found_effects.items())),
         files={name: hashlib.sha256(files[name]).hexdigest() for name in sorted(files)},
+        refused=workspace.refused_macros(),
     )
     files[_MANIFEST] = dump_record(release, "release").encode()
-    return _zipped(files)
+    return zipped(files)
 
 
-def _zipped(files: Mapping[str, bytes]) -> bytes:
+def zipped(files: Mapping[str, bytes]) -> bytes:
+    """A zip whose bytes depend on nothing but the files."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_STORED) as archive:
         for name in sorted(files):

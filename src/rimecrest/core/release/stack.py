@@ -21,6 +21,8 @@ class ShelvedMacro(Record):
 
     layer: str
     text: str
+    refused: str = ""
+    """Why it does not run here: nobody vouches for its maker."""
 
 
 class StackState(Record):
@@ -61,7 +63,9 @@ def draft_stack(workspace: Workspace, stack: tuple[str, ...], app: str, keyboard
         titles={layer.id: layer.title for layer in workspace.settings.layers},
         layouts=tuple(workspace.layouts_of(stack, app)),
         macros={
-            name: ShelvedMacro(layer=file.layer, text=file.text)
+            name: ShelvedMacro(
+                layer=file.layer, text=file.text, refused=workspace.refused((file.layer, file.id))
+            )
             for name, file in workspace.macros_of(stack).items()
             if file.macro.application in ("", app)
         },
@@ -82,7 +86,8 @@ def released_stack(package: Package, assignment: Assignment, app: str) -> StackS
         for name, content in package.files.items():
             if name.startswith(shelf):
                 identity = name.removeprefix(shelf).removesuffix(".steps")
-                macros[identity] = ShelvedMacro(layer=layer, text=content.decode())
+                refused = package.release.refused.get(f"{layer}/{identity}", "")
+                macros[identity] = ShelvedMacro(layer=layer, text=content.decode(), refused=refused)
     pictures = {
         name.removeprefix("pictures/"): content
         for name, content in package.files.items()

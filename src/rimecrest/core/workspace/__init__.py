@@ -6,8 +6,10 @@
 from rimecrest.core.workspace.edits import (
     Accept,
     Bind,
+    CarryMacro,
     Edit,
     MoveItems,
+    PutCompanion,
     PutGroup,
     PutItems,
     PutMacro,
@@ -15,27 +17,32 @@ from rimecrest.core.workspace.edits import (
     PutToolbar,
     Restore,
     SetFields,
+    SetMaker,
     ShowAgain,
     TakeOff,
     Together,
     Unbind,
+    Vouch,
     apply,
 )
 from rimecrest.core.workspace.folder import open_workspace, read_workspace
 from rimecrest.core.workspace.keeper import ChangedMeanwhile, Keeper
 from rimecrest.core.workspace.people import Seat, format_people, parse_people
 from rimecrest.core.workspace.uses import Use, uses
-from rimecrest.core.workspace.workspace import LayerTitle, MacroFile, Settings, Workspace
+from rimecrest.core.workspace.workspace import MINE, LayerTitle, MacroFile, Settings, Workspace
 
 __all__ = [
     "Accept",
     "Bind",
+    "CarryMacro",
     "ChangedMeanwhile",
     "Edit",
     "Keeper",
+    "MINE",
     "LayerTitle",
     "MacroFile",
     "MoveItems",
+    "PutCompanion",
     "PutGroup",
     "PutItems",
     "PutMacro",
@@ -44,12 +51,14 @@ __all__ = [
     "Restore",
     "Seat",
     "SetFields",
+    "SetMaker",
     "Settings",
     "ShowAgain",
     "TakeOff",
     "Together",
     "Unbind",
     "Use",
+    "Vouch",
     "Workspace",
     "apply",
     "format_people",

@@ -12,9 +12,10 @@ from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import placing
 from rimecrest.core.layout.layout import Acceptance, KeyBinding, Layout
-from rimecrest.core.workspace.workspace import LayoutKey, MacroKey, Workspace
+from rimecrest.core.workspace.workspace import LayoutKey, MacroKey, Maker, Settings, Workspace
 
 
 class Edit(Protocol):
@@ -201,6 +202,82 @@ class PutMacro:
 
 
 @dataclass(frozen=True)
+class PutCompanion:
+    """Put, change or (content None) delete a file that macros bring along."""
+
+    name: str
+    content: bytes | None
+
+    @property
+    def label(self) -> str:
+        return f"companion {self.name}"
+
+    def on(self, workspace: Workspace) -> Workspace:
+        return workspace.with_companion(self.name, self.content)
+
+
+@dataclass(frozen=True)
+class SetMaker:
+    """Note who made a macro that was taken in."""
+
+    layer: str
+    id: str
+    name: str
+    key: str
+    label: str = "maker"
+
+    def on(self, workspace: Workspace) -> Workspace:
+        made_by = {
+            **workspace.settings.made_by,
+            f"{self.layer}/{self.id}": Maker(name=self.name, key=self.key),
+        }
+        return workspace.with_settings(workspace.settings.model_copy(update={"made_by": made_by}))
+
+
+@dataclass(frozen=True)
+class Vouch:
+    """Vouch for a maker: what they made runs from now on."""
+
+    name: str
+    key: str
+
+    @property
+    def label(self) -> str:
+        return f"vouch for {self.name}"
+
+    def on(self, workspace: Workspace) -> Workspace:
+        makers = {**workspace.settings.makers, self.key: self.name}
+        return workspace.with_settings(workspace.settings.model_copy(update={"makers": makers}))
+
+
+@dataclass(frozen=True)
+class CarryMacro:
+    """Move a macro to another shelf, or put a copy there."""
+
+    layer: str
+    id: str
+    to: str
+    copy: bool = False
+
+    @property
+    def label(self) -> str:
+        return f"{'copy' if self.copy else 'move'} {self.id}"
+
+    def on(self, workspace: Workspace) -> Workspace:
+        file = workspace.macros[self.layer, self.id]
+        if (self.to, self.id) in workspace.macros:
+            raise RimecrestError(
+                f"The shelf has a macro “{workspace.macros[self.to, self.id].name}” already.",
+                "Give one another name first, or delete it there.",
+            )
+        made = workspace.with_macro(self.to, self.id, file.text)
+        maker = workspace.settings.made_by.get(f"{self.layer}/{self.id}")
+        if maker is not None:
+            made = SetMaker(self.to, self.id, maker.name, maker.key).on(made)
+        return made if self.copy else made.with_macro(self.layer, self.id, None)
+
+
+@dataclass(frozen=True)
 class Together:
     """Several edits as one: all of them or none."""
 
@@ -220,13 +297,17 @@ class Restore:
     label: str
     layouts: tuple[tuple[LayoutKey, Layout | None], ...] = ()
     macros: tuple[tuple[MacroKey, str | None], ...] = ()
+    companions: tuple[tuple[str, bytes | None], ...] = ()
+    settings: Settings | None = None
 
     def on(self, workspace: Workspace) -> Workspace:
         for key, layout in self.layouts:
             workspace = workspace.with_layout(layout) if layout else workspace.without_layout(key)
         for (layer, name), text in self.macros:
             workspace = workspace.with_macro(layer, name, text)
-        return workspace
+        for companion, content in self.companions:
+            workspace = workspace.with_companion(companion, content)
+        return workspace.with_settings(self.settings) if self.settings is not None else workspace
 
 
 def apply(workspace: Workspace, edit: Edit) -> tuple[Workspace, Restore]:
@@ -249,4 +330,10 @@ def apply(workspace: Workspace, edit: Edit) -> tuple[Workspace, Restore]:
         for key in {**workspace.macros, **after.macros}
         if workspace.macros.get(key) is not after.macros.get(key)
     ]
-    return after, Restore(edit.label, tuple(layouts), tuple(macros))
+    companions = [
+        (name, workspace.companions.get(name))
+        for name in {**workspace.companions, **after.companions}
+        if workspace.companions.get(name) is not after.companions.get(name)
+    ]
+    settings = workspace.settings if workspace.settings is not after.settings else None
+    return after, Restore(edit.label, tuple(layouts), tuple(macros), tuple(companions), settings)

@@ -10,7 +10,7 @@ from rimecrest.core.catalogue import Catalogue, parse_catalogue
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.layout import Layout, parse_layout
 from rimecrest.core.model import dump_record, parse_record
-from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.journal import Journal, as_data
 from rimecrest.core.workspace.people import Seat, parse_people
 from rimecrest.core.workspace.workspace import MacroFile, Settings, Workspace, macro_file
 
@@ -123,4 +123,10 @@ def changed_files(before: Workspace, after: Workspace) -> dict[str, str | None]:
         file = after.macros.get((layer, name))
         if before.macros.get((layer, name)) is not file:
             files[f"macros/{layer}/{name}.steps"] = file.text if file else None
+    for companion in {**before.companions, **after.companions}:
+        content = after.companions.get(companion)
+        if before.companions.get(companion) is not content:
+            files[f"companions/{companion}"] = None if content is None else as_data(content)
+    if before.settings is not after.settings:
+        files["workspace.json"] = dump_record(after.settings, "workspace")
     return files

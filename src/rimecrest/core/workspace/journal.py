@@ -6,6 +6,7 @@ next opening writes the last record's files again.
 
 from __future__ import annotations
 
+import base64
 import contextlib
 import json
 import os
@@ -17,6 +18,19 @@ from rimecrest.core.workspace.atomic import cannot_write, remove, write_atomical
 
 LONGEST = 512
 """Records kept; older ones have done their work."""
+
+
+_DATA = "data:;base64,"
+
+
+def as_data(content: bytes) -> str:
+    """Bytes as a record holds them (RFC 2397)."""
+    return _DATA + base64.b64encode(content).decode()
+
+
+def _is_data(name: str) -> bool:
+    """Whether a file holds bytes: companions may be anything."""
+    return name.startswith("companions/")
 
 
 class Journal:
@@ -46,7 +60,9 @@ class Journal:
 
     def _content(self, name: str) -> str | None:
         path = self._folder / name
-        return path.read_text("utf-8") if path.is_file() else None
+        if not path.is_file():
+            return None
+        return as_data(path.read_bytes()) if _is_data(name) else path.read_text("utf-8")
 
     def _append(self, record: dict[str, Any], flush: bool = True) -> None:
         try:
@@ -64,7 +80,8 @@ class Journal:
             if text is None:
                 remove(self._folder / name)
             else:
-                write_atomically(self._folder / name, text.encode())
+                content = base64.b64decode(text.removeprefix(_DATA)) if _is_data(name) else text.encode()
+                write_atomically(self._folder / name, content)
 
     def finish(self) -> str:
         """Write the files of a record that was not finished. Returns its label, or nothing."""

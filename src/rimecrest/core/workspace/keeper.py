@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import fcntl
 import getpass
 import hashlib
@@ -10,10 +11,10 @@ from pathlib import Path
 from typing import IO
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.workspace.atomic import cannot_write
+from rimecrest.core.workspace.atomic import cannot_write, remove, write_atomically
 from rimecrest.core.workspace.folder import changed_files, open_workspace, read_workspace
 from rimecrest.core.workspace.journal import Journal
-from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.core.workspace.workspace import MINE, Workspace
 
 
 class ChangedMeanwhile(RimecrestError):
@@ -32,8 +33,10 @@ class Keeper:
     The first to open a folder holds its lock; a second one is read-only, and `held_by` says who has it.
     """
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self, folder: Path, mine: Path | None = None) -> None:
+        """`mine` is the folder of the specialist's own macros, outside of the workspace."""
         self.folder = folder
+        self._mine = mine
         self.held_by = ""
         self._lock: IO[str] | None = None
         self._journal = Journal(folder)
@@ -48,6 +51,17 @@ class Keeper:
         self._take_lock()
         workspace = read_workspace(self.folder) if self.read_only else open_workspace(self.folder)
         self._digests = self._on_disk()
+        return self._with_mine(workspace)
+
+    def read(self) -> Workspace:
+        """The workspace as it lies there now. Raises RimecrestError."""
+        return self._with_mine(read_workspace(self.folder))
+
+    def _with_mine(self, workspace: Workspace) -> Workspace:
+        if self._mine is not None:
+            for path in sorted(self._mine.glob("*.steps")):
+                with contextlib.suppress(OSError, UnicodeDecodeError):
+                    workspace = workspace.with_macro(MINE, path.stem, path.read_text("utf-8"))
         return workspace
 
     def _take_lock(self) -> None:
@@ -94,13 +108,26 @@ class Keeper:
         if not self.folder.is_dir():
             raise cannot_write(self.folder, FileNotFoundError(2, "the folder is gone"))
         files = changed_files(before, after)
+        own = {name: files.pop(name) for name in list(files) if name.startswith(f"macros/{MINE}/")}
         for name in files:
             path = self.folder / name
             if (_digest(path) if path.is_file() else None) != self._digests.get(name):
                 raise ChangedMeanwhile(name)
-        self._journal.save(label, files)
+        # A macro that moves between the shelves is in both for a moment, never in none.
+        self._save_mine({name: text for name, text in own.items() if text is not None})
+        if files:
+            self._journal.save(label, files)
+        self._save_mine({name: text for name, text in own.items() if text is None})
         for name in files:
             self._note(name)
+
+    def _save_mine(self, files: dict[str, str | None]) -> None:
+        if files and self._mine is None:
+            raise RimecrestError("There is no shelf of your own here.", "Put it on a shared one.")
+        for name, text in files.items():
+            assert self._mine is not None
+            path = self._mine / Path(name).name
+            remove(path) if text is None else write_atomically(path, text.encode())
 
     def _note(self, name: str) -> None:
         path = self.folder / name
@@ -124,6 +151,7 @@ class Keeper:
             "catalogues/*.json",
             "layouts/*/*.json",
             "macros/*/*.steps",
+            "companions/*",
         )
         return {
             path.relative_to(self.folder).as_posix(): _digest(path)

@@ -10,6 +10,8 @@ from pathlib import Path
 from types import MappingProxyType
 from typing import Any
 
+from pydantic import Field
+
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Face, Layout, Outcome, Targets, outcome
@@ -23,6 +25,8 @@ MacroKey = tuple[str, str]
 """(layer, macro id)"""
 
 ORGANISATION = "organisation"
+MINE = "mine"
+"""The specialist's own shelf: it lies in their profile, never in the workspace."""
 
 
 class LayerTitle(Record):
@@ -30,6 +34,13 @@ class LayerTitle(Record):
 
     id: str
     title: str
+
+
+class Maker(Record):
+    """Who made a macro that was taken in; `key` is empty when nothing shows that it was them."""
+
+    name: str
+    key: str = ""
 
 
 class Settings(Record):
@@ -42,6 +53,10 @@ class Settings(Record):
     """Window widths in use, in pixels."""
     channel: str = ""
     """Where releases go: an address, or a path from the workspace's folder."""
+    makers: dict[str, str] = Field(default_factory=dict)
+    """Public key → name of the makers outside whom the organisation vouches for."""
+    made_by: dict[str, Maker] = Field(default_factory=dict)
+    """`<layer>/<macro id>` → who made it, for macros that were taken in."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +110,7 @@ class Workspace:
 
     def layer_title(self, layer: str) -> str:
         titles = {known.id: known.title for known in self.settings.layers}
-        return titles.get(layer, {"built-in": "built in"}.get(layer, layer))
+        return titles.get(layer, {"built-in": "built in", MINE: "Mine"}.get(layer, layer))
 
     def seat(self, name: str) -> Seat:
         """The seat, or the colleague, of that name. Raises RimecrestError when there is none."""
@@ -202,6 +217,32 @@ class Workspace:
         else:
             macros[layer, identity] = macro_file(layer, identity, text)
         return replace(self, macros=_frozen(macros))
+
+    def refused(self, key: MacroKey) -> str:
+        """Why a macro does not run: nobody vouches for its maker. Empty when it does."""
+        maker = self.settings.made_by.get("/".join(key))
+        if maker is None or (maker.key and maker.key in self.settings.makers):
+            return ""
+        who = maker.name or "somebody unknown"
+        unsigned = "" if maker.key else ", and nothing shows that it is theirs"
+        return f"It was made by {who}, whom your organisation does not vouch for{unsigned}."
+
+    def refused_macros(self) -> dict[str, str]:
+        """`<layer>/<macro id>` → why it does not run."""
+        found = {"/".join(key): self.refused(key) for key in self.macros}
+        return {name: why for name, why in sorted(found.items()) if why}
+
+    def with_settings(self, settings: Settings) -> Workspace:
+        return replace(self, settings=settings)
+
+    def with_companion(self, name: str, content: bytes | None) -> Workspace:
+        """Put, change or (None) delete a companion."""
+        companions = dict(self.companions)
+        if content is None:
+            companions.pop(name, None)
+        else:
+            companions[name] = content
+        return replace(self, companions=_frozen(companions))
 
     def _refuse_broken(self, path: str) -> None:
         if path in self.broken:

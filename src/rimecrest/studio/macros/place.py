@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import contextlib
+import getpass
 import re
 from collections.abc import Callable
 from dataclasses import replace
+from pathlib import Path as FilePath
 
 from PyQt6.QtCore import QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.handover import MakerKey, build_bundle, needed, read_bundle, take_in
 from rimecrest.core.macro import (
     Do,
     Fault,
@@ -41,7 +44,17 @@ from rimecrest.core.macro.rework import (
     take_all_out,
     walk,
 )
-from rimecrest.core.workspace import MacroFile, PutMacro, uses
+from rimecrest.core.workspace import (
+    MINE,
+    CarryMacro,
+    MacroFile,
+    PutMacro,
+    Together,
+    Vouch,
+    Workspace,
+    uses,
+)
+from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.look import Scheme
 from rimecrest.studio.aim import Aim, seat_for
 from rimecrest.studio.layout.candidates import Candidates
@@ -49,12 +62,13 @@ from rimecrest.studio.macros.caret import StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.fields import Wanted, edit_word
 from rimecrest.studio.macros.finish import FinishSentence
+from rimecrest.studio.macros.handing import TakeIn
 from rimecrest.studio.macros.recording import Recordings, running_windows
 from rimecrest.studio.macros.shelves import Key, Shelves
 from rimecrest.studio.macros.steps import NUMBER, PATH, ROW, StepList
 from rimecrest.studio.macros.trial import TrialPanel
 from rimecrest.studio.macros.trialrun import TrialRun
-from rimecrest.studio.session import Session
+from rimecrest.studio.session import Session, own_folder
 from rimecrest.studio.trying import Trying
 from rimecrest.studio.words import Elided, Entry, Plain, Push, Word, choose_from
 
@@ -94,6 +108,12 @@ class MacrosPlace(QWidget):
         self._show_text = self._push("Show as text", "show-text", self.turn_text)
         self._delete = Word("delete", scheme, 12)
         self._delete.setObjectName("macro-delete")
+        self._move = Word("move", scheme, 12)
+        self._move.setObjectName("macro-move")
+        self._move.setToolTip("Move it to another shelf")
+        self._copy = Word("copy", scheme, 12)
+        self._copy.setObjectName("macro-copy")
+        self._copy.setToolTip("Put a copy on another shelf")
         self._used = Elided("", scheme, "ink2", 12)
         self._used.setObjectName("macro-used")
         self._build()
@@ -128,6 +148,8 @@ class MacrosPlace(QWidget):
         self._title.clicked.connect(lambda: self._edit(self._title, "macro"))
         self._about.clicked.connect(lambda: self._edit(self._about, "about"))
         self._delete.clicked.connect(self._delete_now)
+        self._move.clicked.connect(lambda: self._choose_shelf(self._move, copy=False))
+        self._copy.clicked.connect(lambda: self._choose_shelf(self._copy, copy=True))
         self.session.changed.connect(self._changed)
 
     def _changed(self) -> None:
@@ -144,6 +166,20 @@ class MacrosPlace(QWidget):
         row.addWidget(self._record)
         row.addStretch(1)
         left.addLayout(row)
+        second = QHBoxLayout()
+        second.setContentsMargins(16, 4, 0, 0)
+        second.setSpacing(14)
+        for words, name, tip, do in (
+            ("hand over", "macro-hand-over", "Write this macro and all it needs into a file", self.hand_over),
+            ("take in", "macro-take-in", "Take in macros that somebody handed over", self.take_in),
+        ):
+            word = Word(words, self._scheme, 12)
+            word.setObjectName(name)
+            word.setToolTip(tip)
+            word.clicked.connect(lambda _=False, do=do: do())
+            second.addWidget(word)
+        second.addStretch(1)
+        left.addLayout(second)
         self._sheet = QWidget()
         self._centre = QVBoxLayout(self._sheet)
         self._centre.setContentsMargins(18, 14, 18, 10)
@@ -165,6 +201,8 @@ class MacrosPlace(QWidget):
         foot = QHBoxLayout()
         foot.addWidget(self._used)
         foot.addStretch(1)
+        foot.addWidget(self._move)
+        foot.addWidget(self._copy)
         foot.addWidget(self._delete)
         self._centre.addLayout(foot)
         self._empty = Plain("Here stand the macros. Enter makes the first one.", self._scheme, "ink2", 15)
@@ -518,6 +556,90 @@ class MacrosPlace(QWidget):
             self.begin()
             self.session.told.emit(f"“{file.name}” is deleted.{ran} Undo brings it back.")
 
+    # Other shelves, other hands
+
+    def _choose_shelf(self, word: Word, copy: bool) -> None:
+        file = self.file()
+        if file is None:
+            return
+        workspace = self.session.workspace
+        shelves = [layer.id for layer in workspace.settings.layers] + [MINE]
+        pairs = [(layer, workspace.layer_title(layer)) for layer in shelves if layer != file.layer]
+
+        def take(layer: str) -> None:
+            found = [] if copy else uses(workspace, file.layer, file.id)
+            if self.session.do(CarryMacro(file.layer, file.id, layer, copy)):
+                self.open((layer, file.id))
+                seen = self.session.workspace
+                lost = [use for use in found if not _sees(seen, use.layer, file.id)]
+                if lost:
+                    told = f"{lost[0].words} cannot see it there any more."
+                    self.session.told.emit(f"“{file.name}” is on the shelf {seen.layer_title(layer)}; {told}")
+
+        choose_from(word, pairs, "", self._scheme, take)
+
+    def hand_over(self) -> None:
+        """Write the open macro, with all it needs, into a bundle."""
+        self.text.flush()
+        file = self.file()
+        if file is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Hand the macro over as", f"{file.id}.rimepack", "Bundles (*.rimepack)"
+        )
+        if name:
+            self.hand_over_to(FilePath(name))
+
+    def hand_over_to(self, path: FilePath) -> None:
+        """Write the bundle there, signed with the specialist's own key."""
+        file = self.file()
+        if file is None:
+            return
+        try:
+            maker = MakerKey.of_profile(own_folder() / "maker.pem", getpass.getuser())
+            content = build_bundle(self.session.workspace, [(file.layer, file.id)], maker)
+            write_atomically(path, content)
+            count = len(needed(self.session.workspace, [(file.layer, file.id)]))
+        except RimecrestError as error:
+            self.session.told.emit(str(error))
+            return
+        more = f" with {count - 1} that it runs" if count > 1 else ""
+        self.session.told.emit(f"“{file.name}”{more} is in {path}, signed by {maker.name}.")
+
+    def take_in(self) -> None:
+        """Take in a bundle that somebody handed over."""
+        name, _ = QFileDialog.getOpenFileName(self, "Take macros in", "", "Bundles (*.rimepack)")
+        if name:
+            self.take_in_from(FilePath(name))
+
+    def take_in_from(self, path: FilePath) -> None:
+        """Show what a bundle holds; what is decided then is one edit, whole or not at all."""
+        workspace, layer = self.session.workspace, self.session.aim.layer
+        try:
+            bundle = read_bundle(path.read_bytes(), path.name)
+        except OSError as error:
+            self.session.told.emit(f"{path} cannot be read ({error.strerror}). Choose another file.")
+            return
+        except RimecrestError as error:
+            self.session.told.emit(str(error))
+            return
+        dialog = TakeIn(bundle, workspace, layer, self._scheme, self)
+
+        def take() -> None:
+            edit = take_in(bundle, self.session.workspace, layer, dialog.decisions())
+            if dialog.vouches:
+                edit = Together(edit.label, (*edit.edits, Vouch(bundle.maker, bundle.key)))
+            before = set(self.session.workspace.macros)
+            if self.session.do(edit):
+                fresh = sorted(set(self.session.workspace.macros) - before)
+                if fresh:
+                    self.open(fresh[0])
+                self.session.told.emit(f"Done: {edit.label}. One undo takes all of it back.")
+
+        dialog.accepted.connect(take)
+        dialog.finished.connect(dialog.deleteLater)
+        dialog.open()
+
     # Running and recording
 
     def run(self) -> None:
@@ -530,7 +652,10 @@ class MacrosPlace(QWidget):
             self.session.told.emit(f"“{file.name}” cannot run: {faults[0]}")
             return
         seen = self.session.workspace.macros_of(self.session.aim.stack(self.session.workspace)).get(file.id)
-        if seen is not file or self.session.aim.app != file.macro.application:
+        if file.layer == MINE:
+            if self.session.aim.app != file.macro.application:
+                self._aim_at(self.session.aim.layer, file.macro.application)
+        elif seen is not file or self.session.aim.app != file.macro.application:
             self._aim_at(file.layer, file.macro.application)
         self.run_wanted.emit(file.id)
 
@@ -619,6 +744,11 @@ class MacrosPlace(QWidget):
             self.finish.hide()
             self.finish.deleteLater()
             self.finish = None
+
+
+def _sees(workspace: Workspace, layer: str, macro: str) -> bool:
+    """Whether a layer still sees a macro of that id."""
+    return macro in workspace.macros_of(workspace.stack_up_to(layer))
 
 
 def _id(name: str) -> str:

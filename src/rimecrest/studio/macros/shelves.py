@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.macro import check_macro, effects
-from rimecrest.core.workspace import MacroFile, uses
+from rimecrest.core.workspace import MINE, LayerTitle, MacroFile, uses
 from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.studio.session import Session
 from rimecrest.studio.words import Plain, Pressable
@@ -29,6 +29,8 @@ def summary(session: Session, file: MacroFile) -> str:
         [f"{items} button{'s' if items > 1 else ''}"] if items else ["on nothing yet"] if not found else []
     )
     parts += [use.words.split("key ")[-1] for use in found if use.kind == "key"][:1]
+    if workspace.refused((file.layer, file.id)):
+        parts.append("does not run: unknown maker")
     if file.macro.unfinished:
         parts.append("unfinished")
     if file.faults or check_macro(file.macro, catalogue, macros=others):
@@ -90,9 +92,10 @@ class Shelves(QScrollArea):
         column.setContentsMargins(14, 12, 12, 12)
         column.setSpacing(3)
         self._rows = {}
-        for layer in session.workspace.settings.layers:
+        mine = LayerTitle(id=MINE, title=session.workspace.layer_title(MINE))
+        for layer in (*session.workspace.settings.layers, mine):
             files = [file for (owner, _), file in session.workspace.macros.items() if owner == layer.id]
-            if not files and layer.id != session.aim.layer:
+            if not files and layer.id not in (session.aim.layer, MINE):
                 continue
             title = Plain(layer.title, self._scheme, "ink2", 12)
             title.setFont(bold(12))

@@ -1,0 +1,223 @@
+"""Handing macros over: all they need goes along, nothing half done arrives, strangers' macros do not run."""
+
+from __future__ import annotations
+
+import stat
+import zipfile
+from dataclasses import replace
+from io import BytesIO
+from pathlib import Path
+
+import pytest
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.handover import (
+    Bundle,
+    Existing,
+    MakerKey,
+    arrivals,
+    build_bundle,
+    needed,
+    read_bundle,
+    take_in,
+    verified,
+)
+from rimecrest.core.release import build_package, draft_stack, read_package
+from rimecrest.core.workspace import MINE, CarryMacro, Keeper, PutCompanion, PutMacro, Vouch, Workspace, apply
+from rimecrest.core.workspace.folder import read_workspace
+from tests.conftest import make_workspace
+
+MAKER = MakerKey.fresh("Ailis Sundby")
+OUTER = 'macro "Outer"\nfor notes\nwith "companions/form.txt"\n\nrun "inner"\ndo size to=12\n'
+INNER = 'macro "Inner"\nfor notes\n\ndo bold on=yes\nwrite "x"\n'
+
+
+def full() -> Workspace:
+    workspace = make_workspace()
+    for edit in (
+        PutMacro("department.north", "outer", OUTER),
+        PutMacro("organisation", "inner", INNER),
+        PutCompanion("form.txt", b"\x00form"),
+    ):
+        workspace = edit.on(workspace)
+    return workspace
+
+
+def bundle(workspace: Workspace | None = None, maker: MakerKey = MAKER) -> Bundle:
+    return read_bundle(build_bundle(workspace or full(), [("department.north", "outer")], maker), "it")
+
+
+def test_what_a_macro_runs_and_brings_along_goes_with_it() -> None:
+    found = bundle()
+    assert sorted(found.macros) == ["inner", "outer"]
+    assert found.companions == {"form.txt": b"\x00form"}
+    assert (found.maker, found.signed) == ("Ailis Sundby", True)
+    assert found.effects["outer"] == ("edits",)
+
+
+def test_what_is_missing_is_said_before_anything_is_written() -> None:
+    without = PutCompanion("form.txt", None).on(full())
+    with pytest.raises(RimecrestError, match=r"needs companions/form\.txt, which is missing"):
+        bundle(without)
+    with pytest.raises(RimecrestError, match="“Outer” runs “inner”, which does not exist"):
+        needed(PutMacro("organisation", "inner", None).on(full()), [("department.north", "outer")])
+
+
+def test_equal_macros_make_equal_bundles() -> None:
+    one, other = (build_bundle(full(), [("department.north", "outer")], MAKER) for _ in range(2))
+    assert one == other
+
+
+def test_a_bundle_that_was_changed_or_signed_by_another_is_told() -> None:
+    content = build_bundle(full(), [("department.north", "outer")], MAKER)
+    files = {
+        name: zipfile.ZipFile(BytesIO(content)).read(name)
+        for name in zipfile.ZipFile(BytesIO(content)).namelist()
+    }
+
+    def packed(changed: dict[str, bytes]) -> bytes:
+        out = BytesIO()
+        with zipfile.ZipFile(out, "w") as archive:
+            for name, data in changed.items():
+                archive.writestr(name, data)
+        return out.getvalue()
+
+    with pytest.raises(RimecrestError, match="was changed after the release was made"):
+        read_bundle(packed({**files, "macros/inner.steps": b'macro "Bad"\n'}), "it")
+    manifest = files["release.json"].replace(b"Ailis Sundby", b"Somebody Else")
+    assert not read_bundle(packed({**files, "release.json": manifest}), "it").signed
+    with pytest.raises(RimecrestError, match="is no bundle of macros: it holds layouts"):
+        read_bundle(build_package(make_workspace(), 1, {}, {}), "it")
+    assert not verified("zz", "00", b"")
+
+
+def test_it_arrives_whole_and_goes_again_with_one_undo() -> None:
+    empty = make_workspace()
+    after, inverse = apply(empty, take_in(bundle(), empty, "department.south", {}))
+    assert after.macros["department.south", "outer"].text == OUTER
+    assert after.companions["form.txt"] == b"\x00form"
+    assert inverse.on(after) == empty
+
+
+def test_commands_that_are_missing_here_are_told_with_the_nearest() -> None:
+    workspace = PutMacro("organisation", "inner", INNER.replace("do bold on=yes", "do embold")).on(full())
+    found = {arrival.id: arrival for arrival in arrivals(bundle(workspace), make_workspace(), "organisation")}
+    assert [(m.command, m.nearest) for m in found["inner"].missing] == [("embold", "bold")]
+    assert found["outer"].missing == ()
+    assert found["outer"].may == ("edits",)
+
+
+def test_the_same_macro_again_changes_nothing() -> None:
+    workspace = full()
+    edit = take_in(bundle(), workspace, "organisation", {})
+    assert "organisation/inner" not in edit.on(workspace).settings.made_by
+
+
+@pytest.mark.parametrize(
+    ("decision", "ids", "runs"),
+    [
+        (Existing.KEEP_BOTH, {"inner", "inner-2", "outer"}, "inner-2"),
+        (Existing.REPLACE, {"inner", "outer"}, "inner"),
+        (Existing.SKIP, {"inner", "outer"}, "inner"),
+    ],
+)
+def test_a_name_that_is_taken_gets_a_decision(decision: Existing, ids: set[str], runs: str) -> None:
+    other = PutMacro("organisation", "inner", INNER.replace('"x"', '"y"')).on(make_workspace())
+    after = take_in(bundle(), other, "organisation", {"inner": decision}).on(other)
+    assert {name for layer, name in after.macros if layer == "organisation"} - {"greeting"} == ids
+    assert f'run "{runs}"' in after.macros["organisation", "outer"].text
+    kept = after.macros["organisation", "inner"].text
+    assert ('"x"' in kept) is (decision is Existing.REPLACE)
+    names = [file.name for file in after.macros.values()]
+    assert len(names) == len(set(names))
+
+
+def test_a_companion_of_the_same_name_is_kept_beside() -> None:
+    other = PutCompanion("form.txt", b"ours").on(make_workspace())
+    after = take_in(bundle(), other, "organisation", {}).on(other)
+    assert (after.companions["form.txt"], after.companions["form-2.txt"]) == (b"ours", b"\x00form")
+    assert after.macros["organisation", "outer"].macro.companions == ("companions/form-2.txt",)
+
+
+def test_macros_of_an_unknown_maker_do_not_run_until_somebody_vouches() -> None:
+    empty = make_workspace()
+    after = take_in(bundle(), empty, "organisation", {}).on(empty)
+    why = "It was made by Ailis Sundby, whom your organisation does not vouch for."
+    assert after.refused(("organisation", "outer")) == why
+    assert after.refused(("organisation", "greeting")) == ""
+    stack = draft_stack(after, ("organisation",), "notes")
+    assert stack.macros["outer"].refused == why
+    package = read_package(build_package(after, 1, {}, {}), "it")
+    assert package.release.refused["organisation/outer"] == why
+    trusted = Vouch("Ailis Sundby", MAKER.public).on(after)
+    assert trusted.refused(("organisation", "outer")) == ""
+    unsigned = take_in(replace(bundle(), signed=False), empty, "organisation", {}).on(empty)
+    unsigned = Vouch("Ailis Sundby", MAKER.public).on(unsigned)
+    assert "nothing shows that it is theirs" in unsigned.refused(("organisation", "outer"))
+
+
+def test_saved_and_read_again_it_is_the_same(tmp_path: Path, folder: Path) -> None:
+    keeper = Keeper(folder)
+    before = keeper.open()
+    edit = take_in(bundle(), before, "organisation", {})
+    after, inverse = apply(before, edit)
+    keeper.save(edit.label, before, after)
+    assert read_workspace(folder) == after
+    assert keeper.foreign_changes() == []
+    keeper.save("undo", after, inverse.on(after))
+    assert read_workspace(folder) == before
+    assert not (folder / "companions/form.txt").exists()
+    keeper.close()
+
+
+def test_a_companion_outlives_a_power_cut_between_two_files(folder: Path) -> None:
+    from rimecrest.core.workspace import open_workspace
+    from rimecrest.core.workspace.folder import changed_files
+    from rimecrest.core.workspace.journal import Journal
+
+    before = open_workspace(folder)
+    after = take_in(bundle(), before, "organisation", {}).on(before)
+    # The record is written, and then the power goes.
+    Journal(folder)._append({"label": "x", "files": changed_files(before, after)})
+    assert open_workspace(folder) == after
+
+
+# Shelves
+
+
+def test_a_macro_is_moved_or_copied_to_another_shelf_with_its_maker() -> None:
+    empty = make_workspace()
+    workspace = take_in(bundle(), empty, "department.north", {}).on(empty)
+    moved = CarryMacro("department.north", "outer", "organisation").on(workspace)
+    assert ("department.north", "outer") not in moved.macros
+    assert moved.refused(("organisation", "outer"))
+    copied = CarryMacro("department.north", "outer", "organisation", copy=True).on(workspace)
+    assert ("department.north", "outer") in copied.macros
+    with pytest.raises(RimecrestError, match="has a macro “Outer” already"):
+        CarryMacro("department.north", "outer", "organisation").on(copied)
+
+
+def test_my_own_macros_lie_in_the_profile_and_never_in_a_release(tmp_path: Path, folder: Path) -> None:
+    keeper = Keeper(folder, tmp_path / "own")
+    before = keeper.open()
+    after, _ = apply(before, CarryMacro("organisation", "greeting", MINE, copy=True))
+    keeper.save("copy", before, after)
+    assert (tmp_path / "own/greeting.steps").is_file()
+    assert not (folder / "macros/mine").exists()
+    assert keeper.read() == after
+    assert not any("mine" in name for name in read_package(build_package(after, 1, {}, {}), "it").files)
+    back, _ = apply(after, PutMacro(MINE, "greeting", None))
+    keeper.save("delete", after, back)
+    assert not (tmp_path / "own/greeting.steps").exists()
+    keeper.close()
+    assert MINE not in {layer for layer, _ in read_workspace(folder).macros}
+
+
+def test_a_publishing_key_is_made_once_and_readable_by_its_owner_only(tmp_path: Path) -> None:
+    path = tmp_path / "maker.pem"
+    made = MakerKey.of_profile(path, "Ailis")
+    assert stat.S_IMODE(path.stat().st_mode) == 0o600
+    assert MakerKey.of_profile(path, "Ailis").public == made.public
+    path.write_text("no key")
+    with pytest.raises(RimecrestError, match="is no publishing key"):
+        MakerKey.of_profile(path, "Ailis")
