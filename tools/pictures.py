@@ -16,7 +16,7 @@ SURFACES = ("play-box-outline", "chevron-double-right", "chevron-double-down", "
 def main() -> None:
     commands = [*letters.catalogue().commands, *grid.catalogue().commands]
     names = {command.picture.removeprefix("set:") for command in commands}
-    for name in sorted(names | set(SURFACES) - {""}):
+    for name in sorted((names | set(SURFACES)) - {""}):
         content = freeze(name)
         if content is None:
             print(f"There is no picture “{name}”.")

@@ -193,3 +193,20 @@ def test_a_running_window_can_be_recorded_in(studio: Studio, place: MacrosPlace)
     studio.push("finish-later")
     assert place.finish is None
     assert "New recording" in [row.text() for row in place.shelves._rows.values()]
+
+
+def test_a_macro_goes_into_the_document_and_from_there_to_a_shelf(studio: Studio, place: MacrosPlace) -> None:
+    studio.push("try-it")
+    until(studio, lambda: bool(listening("letters")))
+    line = Line(listening("letters")[0])
+    until(studio, lambda: studio.desk.trying._scratch.listens)
+    studio.push("macro-copy")
+    studio.choose("The document being tried")
+    until(studio, lambda: ("document", "plain") in place.shelves._rows)
+    assert line.ask("document.macros") == {"plain": PLAIN}
+    studio.push("macro document/plain")
+    studio.choose("Move to Berth desk")
+    assert place.now == ("department.berth", "plain")
+    until(studio, lambda: ("document", "plain") not in place.shelves._rows)
+    assert line.ask("document.macros") == {}
+    assert ("department.berth", "plain") in read_workspace(studio.folder).macros

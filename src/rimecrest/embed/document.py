@@ -73,6 +73,11 @@ class Paper(QObject):
     def __init__(self) -> None:
         super().__init__()
         self.path: Path | None = None
+        self.macros: dict[str, str] = {}
+        """The macros that are kept in this document: id → text."""
+        self.macros_changed = False
+        self.macros_put: set[str] = set()
+        """Ids of those that were put here in this window; others came with the file."""
         self.papers: Papers | None = None
         self.widget: QWidget
         """Where the document is shown; it has the focus."""
@@ -100,8 +105,11 @@ class Paper(QObject):
         """Show what lies there. Raises RimecrestError; what was shown then stays."""
 
     @abstractmethod
-    def write_to(self, path: Path) -> None:
-        """Write a file, whole or not at all, and change nothing else. Raises RimecrestError."""
+    def write_to(self, path: Path, macros: bool = True) -> None:
+        """Write a file, whole or not at all, and change nothing else. Raises RimecrestError.
+
+        `macros`: whether the macros that are kept in the document go along.
+        """
 
     @abstractmethod
     def saved(self) -> None:
@@ -161,7 +169,14 @@ class Paper(QObject):
                     f"{path} is too large for a {self.noun}.",
                     f"Choose a file under {LARGEST >> 20} MiB.",
                 )
-            self.read_from(path)
+            kept, self.macros = self.macros, {}
+            try:
+                self.read_from(path)
+            except BaseException:
+                self.macros = kept
+                raise
+            self.macros_changed = False
+            self.macros_put.clear()
         except UnicodeDecodeError:
             raise RimecrestError(f"{path} is not UTF-8 text.", f"Choose a {self.noun}.") from None
         except OSError as error:
@@ -184,7 +199,18 @@ class Paper(QObject):
         self.settle()
         self.write_to(path)
         self.path = path
+        self.macros_changed = False
         self.saved()
+        self.undo.changed.emit()
+
+    def put_macro(self, identity: str, text: str | None) -> None:
+        """Keep a macro in this document, or (None) take it out."""
+        if text is None:
+            self.macros.pop(identity, None)
+        else:
+            self.macros[identity] = text
+            self.macros_put.add(identity)
+        self.macros_changed = True
         self.undo.changed.emit()
 
     def ask_where(self, title: str, ending: str = "", kinds: str = "") -> Path | None:

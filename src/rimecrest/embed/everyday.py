@@ -5,6 +5,7 @@ from __future__ import annotations
 import html
 from datetime import date
 from pathlib import Path
+from typing import Literal
 
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QTextBrowser, QVBoxLayout
 
@@ -92,6 +93,27 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         path = doc.with_ending(clean_path(path))
         doc.save_to(path)
         return Reached({"path": str(path)})
+
+    @command(
+        "save-for-sending",
+        "Save for sending",
+        about=f"Save a copy of the {noun} to send; macros kept in it stay behind unless you say otherwise",
+        effects=(Effect.CREATES,),
+        picture="email-arrow-right-outline",
+        leaves_document=True,
+    )
+    def save_for_sending(
+        doc: Paper, path: Path = Path(), macros: Literal["stay-behind", "go-along"] = "stay-behind"
+    ) -> Reached | None:
+        if path == Path():
+            asked = doc.ask_where(f"Save a copy of the {noun} to send")
+            if asked is None:
+                return None
+            path = asked
+        path = doc.with_ending(clean_path(path))
+        doc.settle()
+        doc.write_to(path, macros == "go-along")
+        return Reached({"path": str(path), "macros": macros})
 
     @command("close", "Close", about=f"Close this {noun}", keys="Ctrl+W", picture="close", everyday=True,
              leaves_document=True)  # fmt: skip

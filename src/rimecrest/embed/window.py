@@ -23,7 +23,7 @@ from rimecrest.core.macro import Macro, sentence
 from rimecrest.core.model import validated
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.workspace.atomic import write_atomically
-from rimecrest.core.workspace.workspace import MacroFile
+from rimecrest.core.workspace.workspace import MacroFile, macro_file
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
 from rimecrest.embed.document import Paper, Reached
@@ -99,7 +99,22 @@ class AppWindow(QWidget):
             raise RimecrestError(
                 f"“{name}” does not run. {shelved.refused}", "Ask whoever shares your layouts."
             )
-        return self._macros.get(identity)
+        if identity in self._macros:
+            return self._macros[identity]
+        return self._macro_in_document(identity)
+
+    def _macro_in_document(self, identity: str) -> MacroFile | None:
+        """A macro that is kept in the document. What came with a file does not run: nobody vouches for it."""
+        text = self.document.macros.get(identity)
+        if text is None:
+            return None
+        file = macro_file("document", identity, text)
+        if identity not in self.document.macros_put:
+            raise RimecrestError(
+                f"“{file.name}” came with this document, and nobody here vouches for it.",
+                "Whoever shares your layouts can look at it and put it on a shelf.",
+            )
+        return file
 
     def _connect(self) -> None:
         self.frame.triggered.connect(self._clicked)
@@ -306,6 +321,8 @@ class AppWindow(QWidget):
             "record.start": self._record_start,
             "record.stop": self.recorder.stop,
             "copy": self._copy,
+            "document.macros": lambda: dict(self.document.macros),
+            "document.put": self._put_macro,
             **self.trial.methods(),
         }
 
@@ -332,10 +349,14 @@ class AppWindow(QWidget):
         self.activateWindow()
         return True
 
+    def _put_macro(self, id: str, text: str | None = None) -> bool:
+        self.document.put_macro(id, text)
+        return True
+
     def _copy(self, folder: str) -> str:
         """Write a copy of the document into a folder, and leave the document as it is."""
         path = Path(folder) / f"{self.document.title().removesuffix(' *')}{self.document.ending}"
-        self.document.write_to(path)
+        self.document.write_to(path, macros=False)
         return str(path)
 
     def _show_draft(self, state: dict[str, Any]) -> bool:

@@ -47,11 +47,14 @@ class Trying(QObject):
     pictured = pyqtSignal(object)
     recorded = pyqtSignal(str, str, str)
     recording = pyqtSignal(str, list)
+    kept_changed = pyqtSignal()
 
     def __init__(self, session: Session, parent: QObject) -> None:
         super().__init__(parent)
         self._session = session
         self._scratch = ScratchApp(self)
+        self.kept: dict[str, str] = {}
+        """The macros that are kept in the document that is being tried: id → text."""
         self._next: tuple[str, dict[str, Any], str] | None = None
         """What to ask as soon as the draft is shown: method, parameters, sentence."""
         self._scratch.ready.connect(self.send_draft)
@@ -122,7 +125,20 @@ class Trying(QObject):
         elif method == "record.ended":
             self.recorded.emit(str(params["name"]), str(params["text"]), str(params["app"]))
 
+    def keep(self, identity: str, text: str | None) -> None:
+        """Keep a macro in the document that is being tried, or (None) take it out."""
+        self._scratch.ask("document.put", {"id": identity, "text": text}, lambda _: self._ask_kept())
+
+    def _ask_kept(self) -> None:
+        self._scratch.ask("document.macros", {}, self._take_kept)
+
+    def _take_kept(self, kept: dict[str, str]) -> None:
+        if kept != self.kept:
+            self.kept = kept
+            self.kept_changed.emit()
+
     def _ask_picture(self) -> None:
+        self._ask_kept()
         self._scratch.ask("picture", {}, self._show_picture)
 
     def _show_picture(self, content: str) -> None:
@@ -130,6 +146,7 @@ class Trying(QObject):
             self.pictured.emit(pixmap)
 
     def _ended(self) -> None:
+        self._take_kept({})
         self.recording.emit("", [])
         self.told.emit(f"{self.app.capitalize()} was closed.")
 

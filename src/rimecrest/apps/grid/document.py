@@ -348,7 +348,7 @@ class GridDocument(Paper):
     # Files
 
     def modified(self) -> bool:
-        return self.undo.modified or self.entering
+        return self.undo.modified or self.entering or self.macros_changed
 
     def saved(self) -> None:
         self.undo.saved_at = self.undo.last
@@ -362,7 +362,7 @@ class GridDocument(Paper):
             sheets = read_csv(text_of(path))
         else:
             opened = read_spreadsheet(path)
-            sheets, self.remark = opened.sheets, opened.lost
+            sheets, self.remark, self.macros = opened.sheets, opened.lost, dict(opened.macros)
         self.drop_writing()
         self.book.sheets = sheets
         self.sheet = sheets[0]
@@ -373,11 +373,12 @@ class GridDocument(Paper):
         self._renew()
         self.go(Place.on(self.sheet.name, 0, 0))
 
-    def write_to(self, path: Path) -> None:
+    def write_to(self, path: Path, macros: bool = True) -> None:
         if path.suffix.lower() in TEXT:
             write_atomically(path, csv_text(self.sheet, self.reckoner).encode())
         else:
-            write_atomically(path, spreadsheet_bytes(self.book.sheets, self.reckoner))
+            kept = self.macros if macros else {}
+            write_atomically(path, spreadsheet_bytes(self.book.sheets, self.reckoner, kept))
 
 
 class _Changing:

@@ -9,16 +9,17 @@ from __future__ import annotations
 import csv
 import io
 import zipfile
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 from xml.sax import SAXException
 
+from odf import meta, office, style, table, text
 from odf import number as numbers
-from odf import office, style, table, text
 from odf.dc import Creator
 from odf.element import Element
-from odf.namespaces import OFFICENS, STYLENS, TABLENS
+from odf.namespaces import METANS, OFFICENS, STYLENS, TABLENS
 from odf.opendocument import OpenDocumentSpreadsheet, load
 
 from rimecrest.apps.grid.book import (
@@ -42,6 +43,8 @@ from rimecrest.apps.grid.reckon import (
 from rimecrest.core.errors import RimecrestError
 
 PIXELS_PER_CM = 96 / 2.54
+KEPT = "rimecrest macro "
+"""Begins the name of a user-defined metadata field that holds a macro (OpenDocument 1.3, part 3)."""
 
 
 # CSV
@@ -88,6 +91,8 @@ class Opened:
 
     sheets: list[Sheet]
     lost: str = ""
+    macros: Mapping[str, str] = field(default_factory=dict)
+    """The macros that are kept in the workbook."""
 
 
 def read_spreadsheet(path: Path) -> Opened:
@@ -116,7 +121,12 @@ def read_spreadsheet(path: Path) -> Opened:
             lost.add("pictures and drawings")
     if not sheets:
         sheets = [Sheet("Sheet 1")]
-    return Opened(sheets, f"Not kept of this file: {', '.join(sorted(lost))}." if lost else "")
+    macros = {
+        name.removeprefix(KEPT): _text(each)
+        for each in document.getElementsByType(meta.UserDefined)
+        if (name := _attribute(each, METANS, "name")).startswith(KEPT)
+    }
+    return Opened(sheets, f"Not kept of this file: {', '.join(sorted(lost))}." if lost else "", macros)
 
 
 def _attribute(element: Element, namespace: str, name: str) -> str:
@@ -254,9 +264,11 @@ def _text(element: Any) -> str:
     return "".join(_text(child) for child in element.childNodes)
 
 
-def spreadsheet_bytes(sheets: list[Sheet], reckoner: Reckoner) -> bytes:
-    """The bytes of an OpenDocument spreadsheet."""
+def spreadsheet_bytes(sheets: list[Sheet], reckoner: Reckoner, macros: Mapping[str, str] = {}) -> bytes:
+    """The bytes of an OpenDocument spreadsheet, with macros that are kept in it."""
     document = OpenDocumentSpreadsheet()
+    for name, written in sorted(macros.items()):
+        document.meta.addElement(meta.UserDefined(name=f"{KEPT}{name}", text=written))
     styles = _Styles(document)
     for sheet in sheets:
         document.spreadsheet.addElement(_written_sheet(sheet, reckoner, styles))

@@ -14,6 +14,7 @@ from PyQt6.QtGui import (
     QTextTable,
 )
 
+from rimecrest.apps.letters.kept import read_macros, with_macros
 from rimecrest.apps.letters.moves import moves
 from rimecrest.apps.letters.view import LetterView
 from rimecrest.embed.document import Move, Paper, text_of, write_text
@@ -152,7 +153,7 @@ class LetterDocument(Paper):
     # Files
 
     def modified(self) -> bool:
-        return self.widget.document().isModified()
+        return self.widget.document().isModified() or self.macros_changed
 
     def saved(self) -> None:
         self.widget.document().setModified(False)
@@ -163,6 +164,7 @@ class LetterDocument(Paper):
     def read_from(self, path: Path) -> None:
         text = text_of(path)
         if path.suffix.lower() in HTML:
+            self.macros = read_macros(text)
             self.widget.setHtml(text)
         else:
             self.widget.setPlainText(text)
@@ -172,11 +174,12 @@ class LetterDocument(Paper):
         self.written = None
         document.setModified(False)
 
-    def write_to(self, path: Path) -> None:
+    def write_to(self, path: Path, macros: bool = True) -> None:
         if path.suffix.lower() == ".txt":
             write_text(path, self.widget.toPlainText())
         else:
-            write_text(path, self.widget.document().toHtml())
+            html = self.widget.document().toHtml()
+            write_text(path, with_macros(html, self.macros) if macros else html)
 
 
 def _root_format(root: QTextFrame) -> object:

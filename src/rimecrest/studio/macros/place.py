@@ -64,7 +64,7 @@ from rimecrest.studio.macros.fields import Wanted, edit_word
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.handing import TakeIn
 from rimecrest.studio.macros.recording import Recordings, running_windows
-from rimecrest.studio.macros.shelves import Key, Shelves
+from rimecrest.studio.macros.shelves import DOCUMENT, Key, Shelves
 from rimecrest.studio.macros.steps import NUMBER, PATH, ROW, StepList
 from rimecrest.studio.macros.trial import TrialPanel
 from rimecrest.studio.macros.trialrun import TrialRun
@@ -92,6 +92,7 @@ class MacrosPlace(QWidget):
         self.trial = TrialRun(session, self)
         self.panel = TrialPanel(self.trial, scheme)
         self.recordings = Recordings(trying, self)
+        self._trying = trying
         self.finish: FinishSentence | None = None
         self._title = Word("", scheme, 20)
         self._title.setObjectName("macro-title")
@@ -127,6 +128,8 @@ class MacrosPlace(QWidget):
 
     def _connect(self) -> None:
         self.shelves.chosen.connect(self.open)
+        self.shelves.kept_chosen.connect(self._choose_for_kept)
+        self._trying.kept_changed.connect(self._changed)
         self.steps.reworked.connect(self._rework)
         self.steps.edit_wanted.connect(self._edit_word)
         self.steps.search_wanted.connect(self._open_caret)
@@ -282,6 +285,7 @@ class MacrosPlace(QWidget):
     def refresh(self) -> None:
         """Draw the macro that is open as it is now."""
         file = self.file()
+        self.shelves.kept = self._trying.kept
         self.shelves.fill(self.now)
         self._sheet.setVisible(file is not None)
         self._empty.setVisible(file is None)
@@ -565,8 +569,15 @@ class MacrosPlace(QWidget):
         workspace = self.session.workspace
         shelves = [layer.id for layer in workspace.settings.layers] + [MINE]
         pairs = [(layer, workspace.layer_title(layer)) for layer in shelves if layer != file.layer]
+        if self._trying.running and self._trying.app == file.macro.application:
+            pairs.append((DOCUMENT, "The document being tried"))
 
         def take(layer: str) -> None:
+            if layer == DOCUMENT:
+                self._trying.keep(file.id, file.text)
+                if not copy:
+                    self.session.do(PutMacro(file.layer, file.id, None))
+                return
             found = [] if copy else uses(workspace, file.layer, file.id)
             if self.session.do(CarryMacro(file.layer, file.id, layer, copy)):
                 self.open((layer, file.id))
@@ -577,6 +588,29 @@ class MacrosPlace(QWidget):
                     self.session.told.emit(f"“{file.name}” is on the shelf {seen.layer_title(layer)}; {told}")
 
         choose_from(word, pairs, "", self._scheme, take)
+
+    def _choose_for_kept(self, row: QWidget, identity: str) -> None:
+        """Where a macro that is kept in the document shall go."""
+        text = self._trying.kept.get(identity)
+        if text is None:
+            return
+        workspace = self.session.workspace
+        shelves = [layer.id for layer in workspace.settings.layers] + [MINE]
+        pairs = [(f"move {layer}", f"Move to {workspace.layer_title(layer)}") for layer in shelves]
+        pairs += [(f"copy {layer}", f"Copy to {workspace.layer_title(layer)}") for layer in shelves]
+
+        def take(value: str) -> None:
+            how, _, layer = value.partition(" ")
+            if (layer, identity) in self.session.workspace.macros:
+                self.session.told.emit(
+                    f"That shelf has a macro “{identity}” already. Rename one of them first."
+                )
+            elif self.session.do(PutMacro(layer, identity, text)):
+                if how == "move":
+                    self._trying.keep(identity, None)
+                self.open((layer, identity))
+
+        choose_from(row, pairs, "", self._scheme, take)
 
     def hand_over(self) -> None:
         """Write the open macro, with all it needs, into a bundle."""

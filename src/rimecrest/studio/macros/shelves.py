@@ -8,12 +8,14 @@ from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.macro import check_macro, effects
 from rimecrest.core.workspace import MINE, LayerTitle, MacroFile, uses
+from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.studio.session import Session
 from rimecrest.studio.words import Plain, Pressable
 
 Key = tuple[str, str]
 WIDTH = 250
+DOCUMENT = "document"
 
 
 def summary(session: Session, file: MacroFile) -> str:
@@ -72,12 +74,15 @@ class Shelves(QScrollArea):
     """All shelves. `chosen` carries (layer, id)."""
 
     chosen = pyqtSignal(object)
+    kept_chosen = pyqtSignal(object, str)
+    """(row, id) of a macro that is kept in the document being tried."""
 
     def __init__(self, session: Session, scheme: Scheme) -> None:
         super().__init__()
         self._session = session
         self._scheme = scheme
         self._rows: dict[Key, Shelved] = {}
+        self.kept: dict[str, str] = {}
         self.setFixedWidth(WIDTH)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
@@ -110,6 +115,18 @@ class Shelves(QScrollArea):
                 self._rows[file.layer, file.id] = row
             if not files:
                 column.addWidget(Plain("none yet", self._scheme, "ink2", 12))
+        if self.kept:
+            title = Plain("In the document being tried", self._scheme, "ink2", 12)
+            title.setFont(bold(12))
+            title.setContentsMargins(0, 8, 0, 2)
+            column.addWidget(title)
+        for name, text in self.kept.items():
+            file = macro_file(DOCUMENT, name, text)
+            row = Shelved(file.name, "move or copy it to a shelf", self._scheme)
+            row.setObjectName(f"macro {DOCUMENT}/{name}")
+            row.clicked.connect(lambda _=False, row=row, name=name: self.kept_chosen.emit(row, name))
+            column.addWidget(row)
+            self._rows[DOCUMENT, name] = row
         column.addStretch(1)
         self.setWidget(inner)
 
