@@ -287,6 +287,15 @@ def test_rows_are_put_in_order_below_their_heading(lanes: Grid) -> None:
     assert column(lanes, 2) == ["Weight", "52", "47", "40", "31"]
 
 
+def test_a_total_stays_beneath_the_rows_that_are_put_in_order(lanes: Grid) -> None:
+    lanes.go("C6")
+    lanes.do("put-sum")
+    lanes.go("C2")
+    lanes.do("order-ascending")
+    assert column(lanes, 2) == ["Weight", "31", "40", "47", "52", "170"]
+    assert lanes.written("C6") == "=SUM(C2:C5)"
+
+
 def test_narrowed_rows_are_out_of_sight_and_out_of_reach(lanes: Grid) -> None:
     lanes.go("B2")
     lanes.do("narrow")

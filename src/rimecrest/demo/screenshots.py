@@ -4,10 +4,16 @@ from __future__ import annotations
 
 import os
 import tempfile
+import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from rimecrest.demo.vessry import make_demo
+from rimecrest.embed.dispatcher import Way
+
+if TYPE_CHECKING:
+    from rimecrest.studio.macros.place import MacrosPlace
 
 
 def take_screenshots(folder: Path) -> None:
@@ -16,9 +22,11 @@ def take_screenshots(folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(prefix="rimecrest-pictures-") as scratch:
         os.environ["XDG_RUNTIME_DIR"] = scratch
+        os.environ["XDG_DATA_HOME"] = f"{scratch}/data"
         workspace = make_demo(Path(scratch))
         _studio(folder, workspace)
         _letters(folder, workspace)
+        _grid(folder, workspace)
 
 
 def _settle() -> None:
@@ -74,9 +82,11 @@ def _studio(folder: Path, workspace: Path) -> None:
     shoot("finder")
     desk.finder._close()
     desk.go("Macros")
-    desk.macros.open(("organisation", "sailing-notice"))
-    desk.macros.steps.choose((2, 2))
+    _try_out(desk.macros)
     shoot("macros")
+    _finish(desk.macros)
+    shoot("recorded")
+    desk.session.undo()
     desk.go("Roll-out")
     cells = [cell for _, row in desk.rollout.comb._combs for cell in row]
     next(cell for cell in cells if cell.seat.seat.seat == "Care 9").click()
@@ -85,6 +95,77 @@ def _studio(folder: Path, workspace: Path) -> None:
     desk = window.desk
     desk.go("Layout")
     shoot("layout-dark")
+    window.close()
+
+
+def _wait_for(done: Callable[[], bool]) -> None:
+    """Let the windows go on until something has come. Gives up after half a minute."""
+    from PyQt6.QtWidgets import QApplication
+
+    end = time.monotonic() + 30
+    while not done() and time.monotonic() < end:
+        QApplication.processEvents()
+        time.sleep(0.01)
+
+
+def _try_out(macros: MacrosPlace) -> None:
+    """A trial of the weather box, with one step changed since."""
+    macros.open(("department.freight", "weather-box"))
+    macros.trial.run_all()
+    _wait_for(lambda: macros.trial.question is not None)
+    macros.trial.answer(["North sound"])
+    _wait_for(lambda: not macros.trial.running)
+    macros._commit_word((4,), "text", "Sailings may change at short notice today.")
+    macros.steps.choose((1, 2))
+
+
+def _finish(macros: MacrosPlace) -> None:
+    """A recording has just ended."""
+    text = (
+        'macro "Weather line"\nabout ""\nfor letters\n\nwrite "Weather: storm"\ndo choose-written\n'
+        "do embolden on=yes\ndo go-to-paragraph-end\ndo new-line\n"
+    )
+    macros._recorded("Weather line", text, "letters")
+
+
+def _grid(folder: Path, workspace: Path) -> None:
+    from rimecrest.apps.grid.document import GridDocument
+    from rimecrest.apps.grid.grid import declarations
+    from rimecrest.core.release import draft_stack
+    from rimecrest.core.workspace import read_workspace
+    from rimecrest.embed.window import AppWindow
+
+    window = AppWindow(declarations, GridDocument, None)
+    window.resize(1280, 800)
+    window.show()
+    opened = read_workspace(workspace)
+    window.take_over(draft_stack(opened, ("organisation", "department.freight"), "grid"))
+    steps: tuple[tuple[str, dict[str, str]], ...] = (
+        ("open", {"path": "companions/berth-plan.ods", "sheet": "Monday"}),
+        ("go-to-cell", {"name": "A1"}),
+        ("mark-heading", {}),
+        ("go-to-cell", {"name": "D9"}),
+        ("put-sum", {}),
+        ("set-cell", {"to": "=SUM(D2:D8)"}),
+        ("go-to-cell", {"name": "B4"}),
+        ("write-note", {}),
+    )
+    for verb, args in steps:
+        window.dispatcher.perform(f"grid:{verb}", args)
+    window.dispatcher.write("weighed at the gate")
+    window.dispatcher.perform("grid:keep-note", {})
+    window.dispatcher.perform("grid:go-to-cell", {"name": "D2:E8"})
+    window.recorder.start("Lane check")
+    window.dispatcher.perform("grid:go-to-cell", {"name": "D2"}, Way.KEY)
+    window.dispatcher.perform("grid:order-descending", {}, Way.KEY)
+    window.dispatcher.perform("grid:embolden", {}, Way.KEY)
+    window.frame.say("")
+    _settle()
+    window.grab().save(str(folder / "grid.png"))
+    print(folder / "grid.png")
+    window.recorder.throw_away()
+    for paper in window.papers.all:
+        paper.saved()
     window.close()
 
 

@@ -9,7 +9,7 @@ from rimecrest.apps.grid.book import EMPTY, Cell, Narrow, Row, block_around, cel
 from rimecrest.apps.grid.declared import command
 from rimecrest.apps.grid.document import GridDocument, Place
 from rimecrest.apps.grid.going import HERE
-from rimecrest.apps.grid.reckon import Failure, copied
+from rimecrest.apps.grid.reckon import Failure, Range, copied, parts_of, read_formula
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 
@@ -23,7 +23,22 @@ def _block(doc: GridDocument, rows: str) -> tuple[int, int, int, int]:
     if place.top != place.bottom and place.bottom < doc.last_row():
         return place.top, place.left, place.bottom, place.right
     top, left, bottom, right = block_around(doc.sheet, place.row, place.column)
-    return (top + 1 if rows == "below-heading" else top), left, bottom, right
+    top = top + 1 if rows == "below-heading" else top
+    while bottom > top and _is_total(doc, bottom, left, right):
+        bottom -= 1  # totals stay beneath what they are of
+    return top, left, bottom, right
+
+
+def _is_total(doc: GridDocument, row: int, left: int, right: int) -> bool:
+    """Whether a row has a sum over several rows above it."""
+    for column in range(left, right + 1):
+        cell = doc.sheet.cell(row, column)
+        if cell.is_formula and any(
+            isinstance(part, Range) and not part.sheet and part.top < part.bottom < row
+            for part in parts_of(read_formula(cell.written))
+        ):
+            return True
+    return False
 
 
 def _order(doc: GridDocument, rows: str, descending: bool) -> None:

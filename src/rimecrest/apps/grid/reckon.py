@@ -159,7 +159,8 @@ def read_formula(written: str) -> Any:
         return UNREADABLE
 
 
-def _parts(tree: Any) -> Iterator[Reference | Range]:
+def parts_of(tree: Any) -> Iterator[Reference | Range]:
+    """The references and ranges in a formula's tree."""
     ahead = [tree]
     while ahead:
         part = ahead.pop()
@@ -229,7 +230,7 @@ class Reckoner:
 
     def _needs(self, own: Sheet, tree: Any) -> Iterator[Key]:
         """The formulas that a formula looks at."""
-        for part in _parts(tree):
+        for part in parts_of(tree):
             sheet = self._sheet(own, part.sheet)
             if sheet is None or not sheet.formulas:
                 continue

@@ -165,6 +165,7 @@ class MacrosPlace(QWidget):
         left.addWidget(self.shelves, 1)
         row = QHBoxLayout()
         row.setContentsMargins(14, 0, 0, 0)
+        row.setSpacing(6)
         row.addWidget(self._new)
         row.addWidget(self._record)
         row.addStretch(1)
