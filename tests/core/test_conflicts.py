@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rimecrest.core.catalogue import OwnKey
+from rimecrest.core.catalogue import Argument, ArgumentType, Command, OwnKey
 from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
 from rimecrest.core.conflicts import Weight, check, fixes, free_keys, holders, why, worst_first
 from rimecrest.core.conflicts.findings import Owner
@@ -424,3 +424,38 @@ def test_owners_name_their_layer() -> None:
         Owner("department.north:key:anywhere:Ctrl+P", "department.north", "notes:bold", "Bold"),
         Owner("app:key-print", "built-in", "notes:print", "Print"),
     )
+
+
+REACH = 'macro "Rota"\nfor notes\n\ndo fetch path={}\n'
+
+
+@pytest.mark.parametrize(
+    ("path", "found"),
+    [
+        ('"/home/ailis/rota.txt"', True),
+        ("\" '/media/stick/rota.txt' \"", True),
+        ('"file:///home/ailis/rota.txt"', True),
+        ('"~/rota.txt"', True),
+        ('"/srv/shared/rota.txt"', False),
+        ('"companions/rota.txt"', False),
+        ('"{where}"', False),
+    ],
+)
+def test_a_file_that_nobody_else_has_is_a_finding_and_muting_the_step_mends_it(
+    path: str, found: bool
+) -> None:
+    fetch = Command(
+        id="notes:fetch", name="Fetch", arguments=(Argument(name="path", type=ArgumentType.PATH),)
+    )
+    catalogue = CATALOGUE.model_copy(update={"commands": (*CATALOGUE.commands, fetch)})
+    workspace = replace(make_workspace(), catalogues={"notes": catalogue})
+    workspace = PutMacro("department.north", "rota", REACH.format(path)).on(workspace)
+    findings = [finding for finding in check(workspace).findings if finding.kind == "out-of-reach"]
+    assert bool(findings) is found
+    for finding in findings:
+        assert finding.weight is Weight.ASKS
+        assert "opens a file in line 4 that nobody else has" in finding.sentence
+        (fix,) = fixes(finding, workspace)
+        mended = fix.with_reason("").on(workspace)
+        assert "~ do fetch" in mended.macros["department.north", "rota"].text
+        assert "out-of-reach" not in [f.kind for f in check(mended).findings]

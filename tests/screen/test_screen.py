@@ -253,3 +253,24 @@ def test_what_cannot_be_opened_is_one_sentence(tmp_path: Path) -> None:
         done = rimecrest(*arguments)
         assert done.returncode == 2
         assert len(done.stderr.strip().splitlines()) == 1, done.stderr
+
+
+def test_macros_are_handed_over_and_taken_in_by_the_command_line(made: Path, tmp_path: Path) -> None:
+    bundle, key = tmp_path / "note.rimepack", tmp_path / "maker.pem"
+    words = ("--out", str(bundle), "--key", str(key), "--maker", "Ailis Sundby")
+    done = rimecrest("macro", "hand-over", str(made / "vessry"), "department.freight/hazard-note", *words)
+    assert done.stdout == f"{bundle} is written, signed by Ailis Sundby.\n"
+    gone = rimecrest("macro", "hand-over", str(made / "vessry"), "department.freight/none", *words)
+    assert "There is no macro department.freight/none." in gone.stderr
+    other = tmp_path / "other"
+    shutil.copytree(made / "vessry", other)
+    taken = rimecrest("macro", "take-in", str(other), str(bundle), "--layer", "department.care")
+    assert "Hazard note: for letters, may: edits." in taken.stdout
+    assert (other / "macros/department.care/hazard-note.steps").is_file()
+    settings = json.loads((other / "workspace.json").read_text())
+    assert settings["made_by"]["department.care/hazard-note"]["name"] == "Ailis Sundby"
+    assert "makers" not in settings
+    again = rimecrest("macro", "take-in", str(other), str(bundle), "--existing", "perhaps")
+    assert "“perhaps” is no answer." in again.stderr
+    assert rimecrest("macro", "take-in", str(other), str(bundle), "--vouch").returncode == 0
+    assert list(json.loads((other / "workspace.json").read_text())["makers"].values()) == ["Ailis Sundby"]

@@ -56,7 +56,7 @@ def read_csv(content: str) -> list[Sheet]:
     try:
         dialect: Any = csv.Sniffer().sniff(content[:20_000], ",;\t")
     except csv.Error:
-        dialect = csv.excel
+        dialect = csv.unix_dialect
     rows: list[Row] = []
     for values in csv.reader(io.StringIO(content, newline=""), dialect):
         if len(rows) >= MOST_ROWS:

@@ -1,0 +1,183 @@
+"""Letters' parts beyond single words: looks that are sought, pages, headings, places, other files."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QTextFormat
+
+from tests.embed.conftest import Letters
+
+
+@pytest.fixture
+def headed(letters: Letters) -> Letters:
+    """A letter with two headings of two levels and text beneath each."""
+    for style, words in (
+        ("heading", "North quay"),
+        ("text", "High at six."),
+        ("subheading", "Fish quay"),
+        ("text", "High at seven."),
+    ):
+        letters.do("style-paragraph", to=style)
+        letters.window.dispatcher.write(words)
+        letters.do("new-line")
+    letters.do("go-to-start")
+    return letters
+
+
+def chosen(letters: Letters) -> str:
+    return str(letters.read("chosen.text"))
+
+
+def look(letters: Letters, words: str, verb: str, **args: str) -> None:
+    start = letters.text.index(words)
+    letters.choose(start, start + len(words))
+    letters.do(verb, **args)
+
+
+@pytest.mark.parametrize(
+    ("verb", "args", "seen"),
+    [
+        ("embolden", {"on": "yes"}, "bold"),
+        ("slant", {"on": "yes"}, "slanted"),
+        ("underline", {"on": "yes"}, "underlined"),
+        ("strike-out", {"on": "yes"}, "struck-out"),
+        ("mark-words", {}, "marked"),
+        ("insert-link", {"to": "https://quay.example"}, "linked"),
+    ],
+)
+def test_words_are_found_by_their_look(letters: Letters, verb: str, args: dict[str, str], seen: str) -> None:
+    letters.window.dispatcher.write("Ailsa sails at six, Tern at seven.")
+    look(letters, "six", verb, **args)
+    look(letters, "Tern", verb, **args)
+    letters.do("go-to-start")
+    letters.do("find-look", look=seen)
+    assert chosen(letters) == "six"
+    letters.do("find-look", look=seen)
+    assert chosen(letters) == "Tern"
+    letters.do("find-look", look=seen)
+    assert chosen(letters) == "six"
+
+
+def test_a_look_is_replaced_in_the_whole_letter_and_undone_at_once(letters: Letters) -> None:
+    letters.window.dispatcher.write("one two three")
+    look(letters, "one", "embolden", on="yes")
+    look(letters, "three", "embolden", on="yes")
+    before = letters.html
+    letters.do("replace-look", look="bold", by="marked")
+    assert not letters.do("find-look", look="bold")
+    assert "No words in this letter are bold" in letters.said
+    letters.do("go-to-start")
+    letters.do("find-look", look="marked")
+    assert chosen(letters) == "one"
+    letters.do("undo")
+    assert letters.html == before
+
+
+def test_pages_and_parts_begin_where_they_are_told_to(headed: Letters) -> None:
+    headed.do("go-to-heading", name="Fish quay")
+    headed.do("break-page")
+    always = QTextFormat.PageBreakFlag.PageBreak_AlwaysBefore
+    assert headed.document.cursor().blockFormat().pageBreakPolicy() & always
+    headed.do("join-pages")
+    assert not headed.document.cursor().blockFormat().pageBreakPolicy() & always
+    headed.do("break-section")
+    assert "<hr" in headed.html
+    assert headed.document.cursor().blockFormat().pageBreakPolicy() & always
+
+
+def test_a_page_break_in_a_paragraph_parts_it(letters: Letters) -> None:
+    letters.window.dispatcher.write("onetwo")
+    letters.choose(3, 3)
+    letters.do("break-page")
+    assert letters.text == "one\ntwo"
+
+
+def test_headings_are_listed_by_level_and_gone_to_one_by_one(headed: Letters) -> None:
+    headed.do("go-to-end")
+    headed.do("list-headings")
+    assert headed.text.endswith("North quay\nFish quay\n")
+    assert headed.read("headings") == ["North quay", "Fish quay"]
+    headed.do("go-to-start")
+    headed.do("go-to-next-heading")
+    assert headed.read("here.paragraph") == "Fish quay"
+    assert not headed.do("go-to-next-heading")
+
+
+def test_a_letter_without_headings_has_none_to_list(letters: Letters) -> None:
+    letters.type("plain")
+    assert not letters.do("list-headings")
+    assert "has no headings" in letters.said
+
+
+def test_places_get_names_that_outlive_saving(headed: Letters, tmp_path: Path) -> None:
+    look(headed, "seven", "name-place", name="late tide")
+    assert headed.read("places") == ["late tide"]
+    path = tmp_path / "tides.html"
+    headed.do("save-as", path=str(path))
+    headed.do("close")
+    headed.do("open", path=str(path), heading="Fish quay")
+    assert headed.read("here.paragraph") == "Fish quay"
+    headed.do("go-to-place", name="late tide")
+    assert headed.read("here.word") == "seven"
+    assert not headed.do("go-to-place", name="early tide")
+    assert "It has: “late tide”." in headed.said
+
+
+def test_a_place_needs_a_word_to_hang_on(letters: Letters) -> None:
+    assert not letters.do("name-place", name="x")
+    assert "no word here" in letters.said
+
+
+def test_the_text_of_a_file_comes_in_as_it_looks(letters: Letters, tmp_path: Path) -> None:
+    path = tmp_path / "block.html"
+    path.write_text("<p>Stow on the <b>open</b> deck.</p>")
+    letters.type("Lanes. ")
+    letters.do("insert-file", path=f"file://{path}")
+    assert "Stow on the open deck." in letters.text
+    letters.do("go-to-start")
+    letters.do("find-look", look="bold")
+    assert chosen(letters) == "open"
+    letters.do("undo")
+    assert letters.text == "Lanes. "
+    assert not letters.do("insert-file", path=str(tmp_path / "none.html"))
+
+
+@pytest.mark.parametrize(
+    ("verb", "args", "place"),
+    [
+        ("go-words", {"by": "2"}, 11),
+        ("go-words", {"by": "-1"}, 0),
+        ("go-characters", {"by": "3"}, 6),
+        ("go-characters", {"by": "-99"}, 0),
+        ("go-to-paragraph-end", {}, 15),
+        ("go-paragraphs", {"by": "1"}, 16),
+    ],
+)
+def test_the_cursor_goes_by_what_is_counted(
+    letters: Letters, verb: str, args: dict[str, str], place: int
+) -> None:
+    letters.window.dispatcher.write("North quay open\nSouth quay shut")
+    letters.choose(3, 3)
+    assert letters.do(verb, **args)
+    assert letters.document.cursor().position() == place
+
+
+def test_there_is_nothing_beyond_the_ends(letters: Letters) -> None:
+    letters.type("one")
+    assert not letters.do("go-paragraphs", by="1")
+    assert not letters.do("go-paragraphs", by="-1")
+    assert not letters.do("go-to-next-heading")
+
+
+def test_what_was_just_written_is_chosen_and_nothing_before_it(letters: Letters) -> None:
+    letters.type("before ")
+    letters.press(Qt.Key.Key_Home)
+    letters.press(Qt.Key.Key_End)
+    letters.document.settle()
+    assert not letters.do("choose-written")
+    letters.type("now")
+    letters.do("choose-written")
+    assert chosen(letters) == "now"
