@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rimecrest.core.catalogue import Argument, ArgumentType, Command, OwnKey
+from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, OwnKey
 from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
 from rimecrest.core.conflicts import Weight, check, fixes, free_keys, holders, why, worst_first
 from rimecrest.core.conflicts.findings import Owner
@@ -447,7 +447,8 @@ def test_a_file_that_nobody_else_has_is_a_finding_and_muting_the_step_mends_it(
     fetch = Command(
         id="notes:fetch", name="Fetch", arguments=(Argument(name="path", type=ArgumentType.PATH),)
     )
-    catalogue = CATALOGUE.model_copy(update={"commands": (*CATALOGUE.commands, fetch)})
+    # Not copied: a copy keeps the look-ups of the commands it had.
+    catalogue = Catalogue.model_validate({**CATALOGUE.model_dump(), "commands": (*CATALOGUE.commands, fetch)})
     workspace = replace(make_workspace(), catalogues={"notes": catalogue})
     workspace = PutMacro("department.north", "rota", REACH.format(path)).on(workspace)
     findings = [finding for finding in check(workspace).findings if finding.kind == "out-of-reach"]
