@@ -460,3 +460,14 @@ def test_a_file_that_nobody_else_has_is_a_finding_and_muting_the_step_mends_it(
         mended = fix.with_reason("").on(workspace)
         assert "~ do fetch" in mended.macros["department.north", "rota"].text
         assert "out-of-reach" not in [f.kind for f in check(mended).findings]
+
+
+def test_steps_of_an_items_own_that_cannot_run_block() -> None:
+    def own(text: str) -> Layout:
+        return north(tabs=tab(Item(id="own", steps=f'macro "Own"\nfor notes\n\n{text}\n')))
+
+    found = check(build([own("do nothing-known")])).findings
+    assert [(f.kind, f.weight) for f in found] == [("faulty", Weight.BLOCKS)]
+    assert "“Own” has steps of its own that cannot run (line 4" in found[0].sentence
+    assert fixes(found[0], build([own("do nothing-known")]))[0].label == "Take it off"
+    assert check(build([own("do rule")])).findings == ()

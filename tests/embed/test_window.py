@@ -696,3 +696,31 @@ def test_a_file_that_another_program_changes_in_mid_run_is_read_once(
     assert (
         said.startswith("“Tides.html” was changed by another program") or "High at six." in path.read_text()
     )
+
+
+OWN = 'macro "Own line"\nfor letters\n\nwrite "own"\ndo new-line\n'
+
+
+def test_a_button_runs_steps_of_its_own_as_one_undo(letters: Letters) -> None:
+    letters.use(bar({"id": "own", "steps": OWN}, {"id": "bad", "steps": "wrte", "label": "Bad"}))
+    button = letters.window.frame.button("organisation:own")
+    assert button is not None
+    assert button.accessibleName() == "Own line"
+    letters.type("before ")
+    with letters.qtbot.waitSignal(letters.window.runner.ended):
+        click(letters, "organisation:own")
+    assert letters.text == "before own\n"
+    letters.do("undo")
+    assert letters.text == "before "
+    click(letters, "organisation:bad")
+    assert "cannot run" in letters.said
+
+
+def test_steps_of_a_buttons_own_are_a_grey_line_in_a_recording(letters: Letters) -> None:
+    letters.use(bar({"id": "own", "steps": OWN}))
+    letters.window.recorder.start("Test")
+    with letters.qtbot.waitSignal(letters.window.runner.ended):
+        click(letters, "organisation:own")
+    assert [step.comment for step in letters.window.recorder.steps] == [
+        "Not recorded: the steps of a button's own."
+    ]

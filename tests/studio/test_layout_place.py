@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QApplication, QLineEdit
 
 from rimecrest.core.conflicts import Weight
 from rimecrest.core.layout import KeyBinding
-from rimecrest.core.workspace import Bind
+from rimecrest.core.workspace import Bind, read_workspace
 from rimecrest.studio.aim import Aim
 from rimecrest.studio.layout.pictures import PictureWall
 from tests.studio.conftest import ALT, CTRL, LAST, SHIFT, Studio
@@ -489,3 +489,21 @@ def test_pulling_the_ruler_narrows_the_window_and_lists_what_is_lost(studio: Stu
 def test_marks_stand_on_the_items_that_findings_are_about(studio: Studio) -> None:
     assert studio.place.overlay.marks == {HAZARD: Weight.ASKS}
     studio.place.overlay.grab()
+
+
+def test_an_item_gets_steps_of_its_own_and_they_become_a_macro_again(studio: Studio) -> None:
+    hazard = "department.freight:hazard-note"
+    studio.place.open_card(hazard)
+    studio.push("card-own-steps")
+    item = studio.item(hazard)
+    assert item is not None
+    assert (item.run, item.label) == (None, "Hazard note")
+    assert item.steps == studio.session.workspace.macros["department.freight", "hazard-note"].text
+    assert not [f for f in studio.session.checked.findings if f.where == hazard]
+    studio.place.open_card(hazard)
+    studio.push("card-own-steps")
+    assert studio.item(hazard).run == "macro:hazard-note-2"
+    assert ("department.freight", "hazard-note-2") in read_workspace(studio.folder).macros
+    studio.session.undo()
+    studio.session.undo()
+    assert studio.item(hazard).run == "macro:hazard-note"

@@ -18,6 +18,8 @@ from rimecrest.core.macro.format import format_macro
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.document import Paper, Reached
 
+PRIVATE = "private "
+"""Begins the id of steps that are private to an item."""
 IDLE = 60_000
 """Milliseconds without anything done after which it asks whether it is still wanted."""
 
@@ -182,7 +184,12 @@ class Recorder(QObject):
     def ran(self, macro: str, well: bool) -> None:
         """A macro that was begun by hand has ended."""
         if self.recording is not None and not self.paused and self._ways is not None:
-            self._after(self._ways.ran(macro) if well else self._ways)
+            made = self._ways
+            if well and macro.startswith(PRIVATE):
+                made = made.lost("the steps of a button's own.")
+            elif well:
+                made = made.ran(macro)
+            self._after(made)
 
     # How
 

@@ -103,6 +103,15 @@ class MacroRunner(QObject):
         file = self._find(identity)
         if file is None:
             raise RimecrestError(f"The macro “{identity}” is not here.", "Ask whoever shares your layouts.")
+        self._begin(file, step_by_step)
+
+    def run_private(self, file: MacroFile) -> None:
+        """Begin the steps that are private to an item. Raises RimecrestError, as `run`."""
+        if self._flow is not None:
+            raise RimecrestError(f"“{self._file.name}” is still running.", "Stop it first, with Escape.")
+        self._begin(file, False)
+
+    def _begin(self, file: MacroFile, step_by_step: bool) -> None:
         faults = (*file.faults, *check_macro(file.macro, self._dispatcher.catalogue, macros=self._others()))
         if faults:
             raise RimecrestError(f"“{file.name}” cannot run: {faults[0]}", "Tell whoever made it.")

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QApplication, QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Binding
-from rimecrest.core.layout import Outcome
+from rimecrest.core.layout import Outcome, SeenItem
 from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.macro import Macro, sentence
@@ -32,7 +32,7 @@ from rimecrest.embed.look import LIGHT, font, palette
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.papers import Centre, Papers
 from rimecrest.embed.recordbar import RecordBar
-from rimecrest.embed.recorder import Recorder
+from rimecrest.embed.recorder import PRIVATE, Recorder
 from rimecrest.embed.runner import MacroRunner
 from rimecrest.embed.server import LinkServer
 from rimecrest.embed.surfaces import Frame, Painting, build_menu
@@ -200,8 +200,19 @@ class AppWindow(QWidget):
 
     def _clicked(self, identity: str) -> None:
         item = self.frame.outcome.item(identity)
-        if item is not None and item.run:
+        if item is not None and item.steps:
+            self._run_private(item)
+        elif item is not None and item.run:
             self.dispatcher.perform(item.run, dict(item.args), Way.BUTTON)
+
+    def _run_private(self, item: SeenItem) -> None:
+        """Run the steps that are private to an item."""
+        file = macro_file(item.layer, f"{PRIVATE}{item.id}", item.steps)
+        try:
+            self.recorder.about_to()
+            self.runner.run_private(file)
+        except RimecrestError as error:
+            self.frame.say(str(error))
 
     def _key(self, binding: Binding) -> None:
         self.dispatcher.perform(binding.run, dict(binding.args), Way.KEY)
@@ -233,7 +244,9 @@ class AppWindow(QWidget):
 
     def _chosen(self, identity: str) -> None:
         item = self.frame.outcome.item(identity)
-        if item is not None and item.run:
+        if item is not None and item.steps:
+            QTimer.singleShot(0, lambda: self._run_private(item))
+        elif item is not None and item.run:
             # The menu is still closing; a question must not open under it.
             QTimer.singleShot(0, lambda: self.dispatcher.perform(item.run, dict(item.args), Way.MENU))
 

@@ -24,7 +24,7 @@ from rimecrest.core.conflicts.findings import Finding, Owner, Weight
 from rimecrest.core.layout import Layout, Outcome, SeenItem
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
-from rimecrest.core.workspace.workspace import MacroFile, Workspace
+from rimecrest.core.workspace.workspace import MacroFile, Workspace, macro_file
 
 
 @dataclass(frozen=True)
@@ -68,10 +68,17 @@ class LayerView:
             if not item.separator and (item.layer == self.layer or self.layer in item.changed_by):
                 yield surface, item
 
+    def private(self) -> Iterator[tuple[SeenItem, MacroFile]]:
+        """The items of this layer with steps of their own."""
+        for _, item in self.mine():
+            if item.steps:
+                yield item, macro_file(self.layer, item.id, item.steps)
+
     def runs(self) -> Iterator[tuple[str, str, str | None, tuple[tuple[str, str], ...], str]]:
         """(identity, words, target, settings, "item" or "key") of all that this layer binds."""
         for _, item in self.mine():
-            yield item.id, f"“{item.label}”", item.run, item.args, "item"
+            if not item.steps:
+                yield item.id, f"“{item.label}”", item.run, item.args, "item"
         for key in self.layout.keys:
             if key.run is not None:
                 args = tuple(sorted(key.args.items()))
@@ -132,6 +139,14 @@ def faulty(view: LayerView) -> Iterator[Finding]:
         )
 
 
+def faulty_steps(view: LayerView) -> Iterator[Finding]:
+    for item, file in view.private():
+        if faults := view.faults(file):
+            owner = Owner(item.id, view.layer, None, item.label)
+            rest = f"has steps of its own that cannot run ({str(faults[0]).rstrip('.')})."
+            yield view.finding("faulty", Weight.BLOCKS, item.id, f"“{item.label}”", rest, owner)
+
+
 def out_of_reach(view: LayerView) -> Iterator[Finding]:
     bound = {(run or "").removeprefix("macro:") for _, _, run, _, _ in view.runs()}
     for (layer, name), file in view.workspace.macros.items():
@@ -175,7 +190,7 @@ def cut_off(view: LayerView) -> Iterator[Finding]:
 
 
 ItemRule = Callable[[LayerView], Iterator[Finding]]
-ITEM_RULES: tuple[ItemRule, ...] = (gone, faulty, adrift, nameless, cut_off)
+ITEM_RULES: tuple[ItemRule, ...] = (gone, faulty, faulty_steps, adrift, nameless, cut_off)
 
 
 def unreadable(workspace: Workspace) -> Iterator[Finding]:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 from rimecrest.core.catalogue.catalogue import Catalogue
+from rimecrest.core.macro import parse_macro
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,3 +38,10 @@ class Targets:
         if command is None:
             return Face(name.replace("-", " ").capitalize(), exists=False)
         return Face(command.name, command.about, command.picture)
+
+
+@lru_cache(maxsize=512)
+def private_face(steps: str) -> Face:
+    """Words and picture of the steps that are private to an item."""
+    macro, _ = parse_macro(steps)
+    return Face(macro.name or "Own steps", macro.about, "set:play-box-outline")

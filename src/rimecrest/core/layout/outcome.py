@@ -20,7 +20,7 @@ from typing import Any
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Edge, FaceKind, Group, Item, Menu, Tab, Toolbar
 from rimecrest.core.keys import Binding, parse_sequence
-from rimecrest.core.layout.faces import Targets
+from rimecrest.core.layout.faces import Targets, private_face
 from rimecrest.core.layout.layout import Change, KeyBinding, Layout
 from rimecrest.core.layout.order import AnchoredOrder
 
@@ -47,6 +47,8 @@ class SeenItem:
     named: bool = True
     """Whether some layer gave it words of its own, or its target has them."""
     changed_by: tuple[str, ...] = ()
+    steps: str = ""
+    """The text of a macro that is private to this item."""
 
     @property
     def target(self) -> tuple[str | None, tuple[tuple[str, str], ...]]:
@@ -321,7 +323,7 @@ class _Assembly:
         self.lost.append(f"“{what}” stood after {anchor}, which is gone; it is at {end} now.")
 
     def _see(self, item: Item, prefix: str, layer: str, kind: str) -> SeenItem:
-        target = self.targets.face(item.run)
+        target = self.targets.face(item.run) if not item.steps else private_face(item.steps)
         label = item.label if item.label is not None else target.name
         default_face: FaceKind = "picture" if kind == "toolbar" else "both"
         face = item.face or default_face
@@ -341,6 +343,7 @@ class _Assembly:
             separator=item.separator,
             exists=item.separator or target.exists,
             named=bool(item.tip or target.about),
+            steps=item.steps or "",
         )
 
     def result(self, app: str) -> Outcome:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any
@@ -23,7 +25,17 @@ from rimecrest.core.conflicts import Finding, fixes, free_keys, holders
 from rimecrest.core.keys import Sequence as Keys
 from rimecrest.core.keys import extends, format_sequence
 from rimecrest.core.layout import KeyBinding, SeenItem
-from rimecrest.core.workspace import Bind, Edit, SetFields, ShowAgain, TakeOff, Together, Unbind
+from rimecrest.core.workspace import (
+    Bind,
+    Edit,
+    MacroFile,
+    PutMacro,
+    SetFields,
+    ShowAgain,
+    TakeOff,
+    Together,
+    Unbind,
+)
 from rimecrest.embed.look import Scheme
 from rimecrest.embed.surfaces import ItemButton, Painting
 from rimecrest.studio.layout.keyfield import KeyField
@@ -221,7 +233,8 @@ class Card(QWidget):
         )
         face = targets.face(item.run)
         self._plain(flow, "Runs")
-        self._word(flow, face.name or "nothing", self._choose_target, "card-run")
+        words = "steps of its own" if self.item.steps else face.name or "nothing"
+        self._word(flow, words, self._choose_target, "card-run")
         self._settings(flow)
         self._plain(flow, "Shows")
         self._choice(flow, "face", FACES, item.face)
@@ -324,7 +337,7 @@ class Card(QWidget):
         def enter(text: str) -> None:
             found = search.find(text, 1)
             if found:
-                self._set({"run": found[0].id, "args": {}}, f"run {found[0].title}")
+                self._set({"run": found[0].id, "args": {}, "steps": None}, f"run {found[0].title}")
             else:
                 session.told.emit(f"There is no command or macro “{text}”.")
 
@@ -489,10 +502,32 @@ class Card(QWidget):
             back = Word("as the layer beneath has it", self._scheme, 12, self._body)
             back.clicked.connect(lambda: self.wants.emit(ShowAgain(aim.layer, aim.app, item.id)))
             flow.addWidget(back)
+        kind, _, name = (item.run or "").partition(":")
+        file = workspace.macros_of(aim.stack(workspace)).get(name) if kind == "macro" else None
+        if file is not None or item.steps:
+            own = Word(
+                "a macro of these steps" if item.steps else "steps of its own", self._scheme, 12, self._body
+            )
+            own.setObjectName("card-own-steps")
+            own.setToolTip("Steps of its own go along with a copy of the item, and stand on no shelf")
+            own.clicked.connect(lambda: self.wants.emit(self._own_steps(file)))
+            flow.addWidget(own)
         off = Word("take off", self._scheme, 12, self._body)
         off.setObjectName("card-take-off")
         off.clicked.connect(self._take_off)
         flow.addWidget(off)
+
+    def _own_steps(self, file: MacroFile | None) -> Edit:
+        """Give the item its macro's steps as its own, or make a macro of those it has."""
+        aim, item = self._session.aim, self.item
+        if file is not None:
+            fields = {"run": None, "steps": file.text}
+            return SetFields(aim.layer, aim.app, item.id, fields, "steps of its own")
+        taken = {name for _, name in self._session.workspace.macros}
+        stem = re.sub(r"[^a-z0-9]+", "-", item.label.lower()).strip("-") or "macro"
+        name = next(n for n in (stem, *(f"{stem}-{k}" for k in range(2, 1000))) if n not in taken)
+        back = SetFields(aim.layer, aim.app, item.id, {"run": f"macro:{name}", "steps": None})
+        return Together("a macro of its steps", (PutMacro(aim.layer, name, item.steps), back))
 
     def _take_off(self) -> None:
         edit = TakeOff(self._session.aim.layer, self._session.aim.app, (self.item.id,))
