@@ -16,8 +16,8 @@ class Item(Record):
     """One thing on a surface.
 
     `run` is `<app>:<verb>`, `macro:<id>`, or None for a separator and for an item with `steps`: a macro's
-    text that is private to this item and goes along with a copy of it. `width` is 1 or 2 cells. `collapse`: what
-    has more stays longer when the window gets narrow. `access` is the letter that Alt reaches it by.
+    text that is private to this item and goes along with a copy of it. `width` is 1 or 2 cells. `collapse`:
+    what has more stays longer when the window gets narrow. `access` is the letter that Alt reaches it by.
     """
 
     id: str

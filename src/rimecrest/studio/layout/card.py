@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-
 from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any
