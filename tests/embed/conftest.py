@@ -41,6 +41,7 @@ class Program:
         self.window.recorder.throw_away()
         for paper in self.window.papers.all:
             paper.settle()
+            paper.macros_changed = False
             paper.saved()
 
     @property
