@@ -10,6 +10,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QWidget
+from PyQt6.sip import isdeleted
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.conflicts import Weight
@@ -132,7 +133,9 @@ class Studio:
         """Take a row of the list that is open."""
         menu = next(menu for menu in self.window.findChildren(QMenu, "choices") if menu.isVisible())
         next(action for action in menu.actions() if action.text() == words).trigger()
-        menu.close()
+        # What was chosen may have drawn the row anew that the list belongs to.
+        if not isdeleted(menu):
+            menu.close()
         QApplication.processEvents()
 
     def count(self, weight: Weight) -> int:

@@ -22,21 +22,23 @@ def moves(doc: LetterDocument, before: Place, after: Place) -> list[Move]:
     if before == after:
         return []
     document = doc.widget.document()
+    # Commands go on from behind what is chosen, whichever way it was chosen.
+    here = max(before.anchor, before.position)
     start, end = sorted((after.anchor, after.position))
     if start == end:
-        return _to(doc, before.position, after.position)
+        return _to(doc, here, after.position)
     if doc.written == (start, end):
         return [("choose-written", {})]
     if start == 0 and end >= document.characterCount() - 1:
         return [("choose-all", {})]
     for verb, reach in (("choose-word", _word), ("choose-paragraph", _paragraph)):
-        if reach(doc, before.position) == (start, end):
+        if reach(doc, here) == (start, end):
             # The same command finds it again from here, so no move is needed.
             return [(verb, {})]
         if reach(doc, start) == (start, end):
-            return [*_to(doc, before.position, start), (verb, {})]
+            return [*_to(doc, here, start), (verb, {})]
     return [
-        *_to(doc, before.position, after.anchor),
+        *_to(doc, here, after.anchor),
         ("choose-characters", {"by": str(after.position - after.anchor)}),
     ]
 
