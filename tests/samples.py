@@ -22,9 +22,9 @@ CATALOGUE = Catalogue(
     opener="Ctrl+J",
     contexts=(
         Context(id="anywhere", name="Anywhere", within=None),
-        Context(id="writing", name="When writing"),
-        Context(id="cell", name="In a cell", within="writing", rank=1),
-        Context(id="aside", name="In an aside", within="writing", rank=2),
+        Context(id="writing", name="When writing", types=True),
+        Context(id="cell", name="In a cell", within="writing", rank=1, types=True),
+        Context(id="aside", name="In an aside", within="writing", rank=2, types=True),
     ),
     commands=(
         _command("save", "Save", everyday=True, effects=[Effect.CREATES]),

@@ -14,6 +14,7 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
 from rimecrest.core.conflicts import Checked, Finding, check
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import NOWHERE
 from rimecrest.core.layout import Outcome
 from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
 from rimecrest.core.workspace.edits import Restore
@@ -142,7 +143,7 @@ class Session(QObject):
         """What the aimed seat sees. Raises RimecrestError when the application has no catalogue."""
         workspace = workspace or self.workspace
         seat = self.aim.find_seat(workspace)
-        return workspace.outcome(self.aim.stack(workspace), self.aim.app, seat.keyboard if seat else "")
+        return workspace.outcome(self.aim.stack(workspace), self.aim.app, seat.traits if seat else NOWHERE)
 
     def findings(self) -> list[Finding]:
         """The findings of the aim, worst first."""

@@ -8,6 +8,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QPixmap
 
+from rimecrest.core.keys import NOWHERE
 from rimecrest.core.release import ShelvedMacro, draft_stack
 from rimecrest.core.workspace import MINE
 from rimecrest.studio.scratch import ScratchApp
@@ -18,7 +19,7 @@ def draft_of(session: Session, app: str) -> dict[str, Any]:
     """The draft of the aimed stack for an application, as the link carries it."""
     workspace, aim = session.workspace, session.aim
     seat = aim.find_seat(workspace)
-    state = draft_stack(workspace, aim.stack(workspace), app, seat.keyboard if seat else "")
+    state = draft_stack(workspace, aim.stack(workspace), app, seat.traits if seat else NOWHERE)
     own = {
         name: ShelvedMacro(layer=MINE, text=file.text)
         for (layer, name), file in workspace.macros.items()

@@ -6,10 +6,10 @@ from rimecrest.embed.declare import Declarations
 declarations = Declarations("grid", "Grid", "1.0", opener="Ctrl+J")
 declarations.contexts = (
     Context(id="anywhere", name="Anywhere", within=None),
-    Context(id="cell", name="On a cell"),
-    Context(id="writing", name="Writing in a cell"),
-    Context(id="sum", name="In a sum", within="writing", rank=1),
-    Context(id="note", name="In a note", within="writing", rank=2),
+    Context(id="cell", name="On a cell", types=True),
+    Context(id="writing", name="Writing in a cell", types=True),
+    Context(id="sum", name="In a sum", within="writing", rank=1, types=True),
+    Context(id="note", name="In a note", within="writing", rank=2, types=True),
 )
 command = declarations.command
 reading = declarations.reading

@@ -6,9 +6,9 @@ from rimecrest.embed.declare import Declarations
 declarations = Declarations("letters", "Letters", "1.0", opener="Ctrl+J")
 declarations.contexts = (
     Context(id="anywhere", name="Anywhere", within=None),
-    Context(id="writing", name="When writing"),
-    Context(id="table", name="In a table", within="writing", rank=1),
-    Context(id="note", name="In a note", within="writing", rank=2),
+    Context(id="writing", name="When writing", types=True),
+    Context(id="table", name="In a table", within="writing", rank=1, types=True),
+    Context(id="note", name="In a note", within="writing", rank=2, types=True),
 )
 command = declarations.command
 reading = declarations.reading

@@ -8,9 +8,12 @@ from enum import StrEnum
 from functools import cached_property
 from typing import Literal
 
+from pydantic import field_validator
+
 from rimecrest.core.catalogue.arguments import Argument, argument_fault
 from rimecrest.core.catalogue.surfaces import Menu, Tab, Toolbar
-from rimecrest.core.keys import Context, Contexts
+from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.keys import Context, Contexts, normalise
 from rimecrest.core.model import Record, parse_record
 
 
@@ -87,6 +90,14 @@ class OwnKey(Record):
     run: str
     context: str = "anywhere"
 
+    @field_validator("keys")
+    @classmethod
+    def _one_spelling(cls, value: str) -> str:
+        try:
+            return normalise(value)
+        except RimecrestError as error:
+            raise ValueError(error.sentence) from None
+
 
 class Catalogue(Record):
     """All that one version of an application can do."""
@@ -128,5 +139,10 @@ class Catalogue(Record):
 
 
 def parse_catalogue(text: str, where: str) -> Catalogue:
-    """Read a catalogue file. Raises BrokenFile or NewerFormat."""
-    return parse_record(Catalogue, text, "catalogue", where)
+    """Read a catalogue file. Raises BrokenFile (as when its contexts lie in a circle) or NewerFormat."""
+    catalogue = parse_record(Catalogue, text, "catalogue", where)
+    try:
+        catalogue.context_tree  # noqa: B018 - contexts that lie within one another are found here
+    except RimecrestError as error:
+        raise BrokenFile(where, error.sentence.rstrip(".")) from None
+    return catalogue

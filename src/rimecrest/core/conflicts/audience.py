@@ -4,43 +4,65 @@ from __future__ import annotations
 
 from functools import cached_property, lru_cache
 
+from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.workspace.workspace import Workspace
 
 
 class Audience:
-    """The seats of a workspace, gathered by stack and keyboard."""
+    """The seats of a workspace, gathered by stack and traits."""
 
     def __init__(self, workspace: Workspace) -> None:
-        self._profiles: dict[tuple[frozenset[str], str], list[str]] = {}
+        self._groups: dict[tuple[frozenset[str], Traits], list[str]] = {}
         for seat in workspace.people:
             layers = frozenset((BUILT_IN, *workspace.stack_of(seat)))
-            self._profiles.setdefault((layers, seat.keyboard), []).append(seat.seat)
-        if not self._profiles:
+            self._groups.setdefault((layers, seat.traits), []).append(seat.seat)
+        if not self._groups:
             # Nobody is listed yet: every layer is checked above the organisation's.
             for layer in workspace.layers:
                 layers = frozenset((BUILT_IN, *workspace.stack_up_to(layer)))
-                self._profiles.setdefault((layers, ""), [])
-        self._seats = lru_cache(maxsize=None)(self._find_seats)
+                self._groups.setdefault((layers, NOWHERE), [])
+        self.seats = lru_cache(maxsize=None)(self._find_seats)
+        """Seats that have all these layers and one of these traits (None = any). See `_find_seats`."""
+        self.meets = lru_cache(maxsize=None)(self._find_meets)
 
     @cached_property
-    def keyboards(self) -> tuple[str, ...]:
-        return tuple(sorted({keyboard for _, keyboard in self._profiles}))
+    def profiles(self) -> tuple[Traits, ...]:
+        """The different traits that seats have, in order."""
+        return tuple(sorted({traits for _, traits in self._groups}))
 
-    def seats(
-        self, layers: frozenset[str], keyboards: frozenset[str] | None = None
+    @cached_property
+    def keyboards(self) -> dict[str, int]:
+        """Keyboard → how many seats have it, most first."""
+        found: dict[str, int] = {}
+        for (_, traits), seats in self._groups.items():
+            if traits.keyboard:
+                found[traits.keyboard] = found.get(traits.keyboard, 0) + len(seats)
+        return dict(sorted(found.items(), key=lambda pair: (-pair[1], pair[0])))
+
+    def keyboards_of(self, layer: str) -> dict[str, int]:
+        """The same for the seats that have one layer."""
+        found: dict[str, int] = {}
+        for (layers, traits), seats in self._groups.items():
+            if layer in layers and traits.keyboard:
+                found[traits.keyboard] = found.get(traits.keyboard, 0) + len(seats)
+        return dict(sorted(found.items(), key=lambda pair: (-pair[1], pair[0])))
+
+    def _find_seats(
+        self, layers: frozenset[str], traits: frozenset[Traits] | None = None
     ) -> tuple[str, ...] | None:
-        """Seats that have all these layers, on one of these keyboards (None = any).
+        """Seats that have all these layers, and one of these traits (None = any).
 
         Returns:
             None when no seat has them together; an empty tuple when nobody is listed yet.
         """
-        return self._seats(layers, keyboards)
-
-    def _find_seats(self, layers: frozenset[str], keyboards: frozenset[str] | None) -> tuple[str, ...] | None:
         found = [
             names
-            for (stack, keyboard), names in self._profiles.items()
-            if layers <= stack and (keyboards is None or keyboard in keyboards)
+            for (stack, having), names in self._groups.items()
+            if layers <= stack and (traits is None or having in traits)
         ]
-        return tuple(name for names in found for name in names) if found else None
+        return tuple([name for names in found for name in names]) if found else None
+
+    def _find_meets(self, layer: str) -> frozenset[str]:
+        """The layers that some seat has together with this one, itself included."""
+        return frozenset(name for stack, _ in self._groups if layer in stack for name in stack)

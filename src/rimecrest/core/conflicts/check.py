@@ -1,16 +1,47 @@
-"""Running all rules over a workspace, again only where an edit could have changed their answer."""
+"""Running all rules over a workspace, again only where an edit could have changed their answer.
+
+Findings are kept by part: one sequence of one application (BUCKET_RULES), one layer of one application
+(ITEM_RULES), one sequence or macro over all applications, one application's much used targets, the files. An
+edit of layouts or macros runs the parts that it touches; anything else runs all. Either way the result is the
+same: a property test holds it.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
-from typing import Any
+from bisect import insort
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
 
-from rimecrest.core.conflicts.audience import Audience
-from rimecrest.core.conflicts.findings import Finding, worst_first
-from rimecrest.core.conflicts.item_rules import ITEM_RULES, LayerView, out_of_reach, unreadable
-from rimecrest.core.conflicts.key_rules import KeyTable, key_findings
-from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.core.conflicts.findings import Finding, order
+from rimecrest.core.conflicts.index import KeyIndex
+from rimecrest.core.conflicts.item_rules import ITEM_RULES, LayerView, unreadable
+from rimecrest.core.conflicts.key_rules import met, personal, same_stroke
+from rimecrest.core.conflicts.macro_faults import MacroFaults
+from rimecrest.core.conflicts.seat_rules import in_the_way, targets, unknown
+from rimecrest.core.conflicts.table import EstateView, KeyTable
+from rimecrest.core.conflicts.use_rules import MUCH, keys_differ, much_used, never_used, slip, two_meanings
+from rimecrest.core.layout import Layout
+from rimecrest.core.macro import Run
+from rimecrest.core.macro.rework import walk
+from rimecrest.core.workspace.workspace import ORGANISATION, Workspace
+
+BucketRule = Callable[[KeyTable, str], Iterator[Finding]]
+BUCKET_RULES: tuple[BucketRule, ...] = (met, same_stroke, personal, in_the_way, targets, slip, never_used)
+
+Part = tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Kept:
+    """What one check leaves for the next."""
+
+    workspace: Workspace
+    estate: EstateView
+    faults: MacroFaults
+    tables: dict[str, KeyTable]
+    parts: dict[Part, tuple[Finding, ...]]
+    ordered: list[Finding]
+    """All findings, accepted ones too, worst first."""
 
 
 @dataclass(frozen=True)
@@ -18,7 +49,7 @@ class Checked:
     """The findings of one workspace, worst first, and what was kept to make the next check quick."""
 
     findings: tuple[Finding, ...] = ()
-    kept: dict[tuple[str, ...], tuple[tuple[Any, ...], tuple[Finding, ...]]] = field(default_factory=dict)
+    kept: Kept | None = field(default=None, repr=False, compare=False)
 
     def of(self, layer: str, app: str) -> list[Finding]:
         """The findings that can be mended in one layer of one application."""
@@ -30,69 +61,216 @@ def check(workspace: Workspace, before: Checked | None = None) -> Checked:
 
     Args:
         workspace: what to check.
-        before: the check of an earlier state of the same workspace. Parts whose inputs are the very same
-            objects are taken over from it.
+        before: the check of an earlier state of the same workspace; what its edits did not touch is kept.
     """
-    old = before.kept if before else {}
-    kept: dict[tuple[str, ...], tuple[tuple[Any, ...], tuple[Finding, ...]]] = {}
-    audience = Audience(workspace)
-    shared = (workspace.settings, workspace.people, workspace.macros)
+    old = before.kept if before else None
+    kept = _again(workspace, old) if old is not None and _same_ground(workspace, old) else _afresh(workspace)
+    return Checked(tuple(_not_accepted(workspace, kept.ordered)), kept)
 
-    def part(key: tuple[str, ...], inputs: tuple[Any, ...], findings: Iterable[Finding]) -> None:
-        known = old.get(key)
-        if (
-            known
-            and len(known[0]) == len(inputs)
-            and all(a is b for a, b in zip(known[0], inputs, strict=True))
-        ):
-            kept[key] = known
-        else:
-            kept[key] = (inputs, tuple(findings))
 
+def _same_ground(workspace: Workspace, old: Kept) -> bool:
+    was = old.workspace
+    return (
+        workspace.settings is was.settings
+        and workspace.people is was.people
+        and workspace.catalogues is was.catalogues
+        and workspace.habits is was.habits
+        and workspace.broken is was.broken
+    )
+
+
+def _afresh(workspace: Workspace) -> Kept:
+    estate, faults = EstateView(workspace), MacroFaults(workspace)
+    tables: dict[str, KeyTable] = {}
+    parts: dict[Part, tuple[Finding, ...]] = {}
     for app, catalogue in workspace.catalogues.items():
-        layouts = tuple(workspace.layouts.get((layer, app)) for layer in workspace.layers)
-        part(("keys", app), (*shared, catalogue, *layouts), _keys(workspace, app, audience))
-        for layer, layout in zip(workspace.layers, layouts, strict=True):
-            view = LayerView(workspace, app, layer, audience)
-            part(("macros", app, layer), (*shared, catalogue, layout), out_of_reach(view))
+        counts = workspace.habits.counts.items()
+        watched = frozenset(target for (a, target), count in counts if a == app and count.uses >= MUCH)
+        index = KeyIndex(estate.aliases, estate.audience.profiles, watched)
+        index.add_own(catalogue)
+        for level, layer in enumerate(workspace.layers, start=1):
+            layout = workspace.layouts.get((layer, app))
             if layout is not None:
-                beneath = tuple(workspace.layouts.get((name, app)) for name in workspace.stack_up_to(layer))
-                part(("items", app, layer), (*shared, catalogue, *beneath), _items(view))
-    part(("files",), (workspace.broken,), unreadable(workspace))
-    found = [finding for _, findings in kept.values() for finding in findings]
-    return Checked(tuple(worst_first(_not_accepted(workspace, _merged(found)))), kept)
+                index.add_layer(level, layout, layout.keys)
+        tables[app] = KeyTable(workspace, app, estate, index, faults)
+    for app, table in tables.items():
+        _buckets(table, table.index.buckets, parts)
+        for layer in workspace.layers:
+            _put(parts, ("items", app, layer), _items(workspace, app, layer, estate, faults))
+    shared = _several(tables)
+    _across(tables, shared, {run for table in tables.values() for run in table.index.sequences}, parts)
+    for app in tables:
+        _put(parts, ("much", app), much_used(tables[app]))
+    _put(parts, ("unknown",), unknown(workspace, estate))
+    _put(parts, ("files",), unreadable(workspace))
+    ordered = sorted((finding for found in parts.values() for finding in found), key=order)
+    return Kept(workspace, estate, faults, tables, parts, ordered)
 
 
-def _keys(workspace: Workspace, app: str, audience: Audience) -> Iterable[Finding]:
-    # A generator: the table is only built when the part's inputs changed.
-    yield from key_findings(KeyTable(workspace, app, audience))
+def _several(tables: dict[str, KeyTable]) -> set[str]:
+    """The sequences that more than one application has."""
+    seen: set[str] = set()
+    several: set[str] = set()
+    for table in tables.values():
+        texts = table.index.buckets.keys()
+        several |= seen & texts
+        seen |= texts
+    return several
 
 
-def _items(view: LayerView) -> Iterable[Finding]:
+def _put(parts: dict[Part, tuple[Finding, ...]], part: Part, findings: Iterable[Finding]) -> None:
+    found = tuple(findings)
+    if found:
+        parts[part] = found
+    else:
+        parts.pop(part, None)
+
+
+def _buckets(table: KeyTable, texts: Iterable[str], parts: dict[Part, tuple[Finding, ...]]) -> None:
+    for text in texts:
+        if text in table.index.buckets:
+            found: list[Finding] = []
+            for rule in BUCKET_RULES:
+                found += rule(table, text)
+            _put(parts, ("keys", table.app, text), found)
+
+
+def _items(
+    workspace: Workspace, app: str, layer: str, estate: EstateView, faults: MacroFaults
+) -> Iterator[Finding]:
+    layout = workspace.layouts.get((layer, app))
+    if (layout is None or _bare(layout)) and not faults.out_of_reach(layer):
+        return
+    view = LayerView(workspace, app, layer, estate.audience, faults)
     for rule in ITEM_RULES:
         yield from rule(view)
 
 
-def _merged(findings: Iterable[Finding]) -> list[Finding]:
-    """One finding for each thing, with the seats of all."""
-    found: dict[Any, Finding] = {}
-    for finding in findings:
-        known = found.get(finding.key)
-        if known is None:
-            found[finding.key] = finding
+def _surfaces(layout: Layout | None) -> tuple[object, ...]:
+    """The parts of a layout that the rules about items look at."""
+    if layout is None:
+        return ()
+    one = layout
+    return one.toolbars, one.tabs, one.groups, one.insert, one.change, one.move, one.hide
+
+
+def _bare(layout: Layout) -> bool:
+    return not any(_surfaces(layout)) and not any(key.keys.startswith("Alt+") for key in layout.keys)
+
+
+def _across(
+    tables: dict[str, KeyTable],
+    texts: Iterable[str],
+    runs: Iterable[str],
+    parts: dict[Part, tuple[Finding, ...]],
+) -> None:
+    if len(tables) < 2:
+        return
+    for text in texts:
+        _put(parts, ("across", text), two_meanings(tables, text))
+    for run in runs:
+        if run.startswith("macro:"):
+            _put(parts, ("across", run), keys_differ(tables, run))
+
+
+def _again(workspace: Workspace, old: Kept) -> Kept:
+    """The same as `_afresh`, from what an earlier check left."""
+    was, estate, faults = old.workspace, old.estate, old.faults
+    tables, parts = dict(old.tables), dict(old.parts)
+    touched: dict[str, set[str]] = {app: set() for app in tables}
+    layers: set[tuple[str, str]] = set()
+    runs: set[str] = set()
+    if workspace.macros is not was.macros:
+        faults = MacroFaults(workspace, old.faults)
+        runs = {f"macro:{name}" for name in _changed_macros(workspace, was)}
+        for app, table in tables.items():
+            tables[app] = KeyTable(workspace, app, estate, table.index, faults)
+            touched[app] |= {text for run in runs for text in table.index.sequences.get(run, ())}
+        layers |= {(layer, app) for app in tables for layer in workspace.layers}
+    for key, before, after in _changed_layouts(workspace, was):
+        layer, app = key
+        if app not in tables or layer not in workspace.layers:
+            continue
+        level = workspace.layers.index(layer) + 1
+        index, texts = tables[app].index.changed(level, before, after)
+        for bucket in (tables[app].index.buckets.get(text, ()) for text in texts):
+            runs |= {claim.run for claim in bucket if claim.run}
+        tables[app] = tables[app].with_index(index, workspace)
+        touched[app] |= texts
+        runs |= {claim.run for text in texts for claim in index.buckets[text] if claim.run}
+        above = workspace.layers if layer == ORGANISATION else (layer,)
+        if list(map(id, _surfaces(before))) != list(map(id, _surfaces(after))):
+            layers |= {(name, app) for name in above}
         else:
-            seats = tuple(dict.fromkeys((*known.seats, *finding.seats)))
-            found[finding.key] = replace(known, seats=seats)
-    return list(found.values())
+            layers.add((layer, app))
+    for app, changed in touched.items():
+        table = tables[app]
+        if not changed:
+            tables[app] = table.with_index(table.index, workspace)
+            continue
+        near = changed | {other for text in changed for other in table.index.near(text)}
+        if app in workspace.habits.known_apps:
+            near |= {other for text in changed for other in estate.beside(text)}
+        _buckets(table, near, parts)
+        _put(parts, ("much", app), much_used(table))
+    for layer, app in layers:
+        _put(parts, ("items", app, layer), _items(workspace, app, layer, estate, faults))
+    _across(tables, {text for texts in touched.values() for text in texts}, runs, parts)
+    ordered = _reordered(old, parts)
+    return Kept(workspace, estate, faults, tables, parts, ordered)
+
+
+def _changed_macros(workspace: Workspace, was: Workspace) -> set[str]:
+    """The macros that became others, and all that run a macro: their faults may have changed."""
+    found = set()
+    for key in {**was.macros, **workspace.macros}:
+        before, after = was.macros.get(key), workspace.macros.get(key)
+        file = after or before
+        if before is not after or (
+            file is not None and any(isinstance(step, Run) for _, step in walk(file.macro))
+        ):
+            found.add(key[1])
+    return found
+
+
+def _changed_layouts(
+    workspace: Workspace, was: Workspace
+) -> Iterator[tuple[tuple[str, str], Layout | None, Layout | None]]:
+    if workspace.layouts is was.layouts:
+        return
+    for key in {**was.layouts, **workspace.layouts}:
+        before, after = was.layouts.get(key), workspace.layouts.get(key)
+        if before is not after:
+            yield key, before, after
+
+
+def _reordered(old: Kept, parts: dict[Part, tuple[Finding, ...]]) -> list[Finding]:
+    gone: set[int] = set()
+    new: list[Finding] = []
+    for part, found in old.parts.items():
+        if parts.get(part) is not found:
+            gone.update(map(id, found))
+    for part, found in parts.items():
+        if old.parts.get(part) is not found:
+            new += found
+    ordered = [finding for finding in old.ordered if id(finding) not in gone] if gone else list(old.ordered)
+    for finding in new:
+        insort(ordered, finding, key=order)
+    return ordered
 
 
 def _not_accepted(workspace: Workspace, findings: list[Finding]) -> Iterable[Finding]:
-    accepted = {
-        (app, acceptance.kind, acceptance.owners, acceptance.targets)
-        for (_, app), layout in workspace.layouts.items()
-        for acceptance in layout.acceptances
-    }
-    for finding in findings:
-        owners = tuple(owner.id for owner in finding.owners)
-        if (finding.app, finding.kind, owners, finding.targets_digest()) not in accepted:
-            yield finding
+    accepted: dict[tuple[str, str], set[tuple[tuple[str, ...], str]]] = {}
+    for (_, app), layout in workspace.layouts.items():
+        for acceptance in layout.acceptances:
+            known = accepted.setdefault((app, acceptance.kind), set())
+            known.add((acceptance.owners, acceptance.targets))
+    if not accepted:
+        return findings
+    return [f for f in findings if not _accepted(f, accepted.get((f.app, f.kind), set()))]
+
+
+def _accepted(finding: Finding, accepted: set[tuple[tuple[str, ...], str]]) -> bool:
+    if not accepted:
+        return False
+    return (tuple(owner.id for owner in finding.owners), finding.targets_digest()) in accepted

@@ -17,6 +17,9 @@ class Weight(Enum):
     TELLS = "tells"
 
 
+EVERYDAY = 1_000_000_000
+"""Gravity of a finding about a command that every colleague uses without looking."""
+
 _ORDER = {weight: index for index, weight in enumerate(Weight)}
 
 
@@ -36,7 +39,8 @@ class Finding:
     """One thing the checks have to say.
 
     `where` is a sequence or an identity; `subject` the words the sentence begins with; `layer` the layer in
-    which it can be mended; `grave` sorts findings of one weight.
+    which it can be mended; `gravity` sorts findings of one weight: uses a month of what is displaced, or
+    EVERYDAY.
     """
 
     kind: str
@@ -50,7 +54,7 @@ class Finding:
     winner: Owner | None = None
     context: str = ""
     seats: tuple[str, ...] = ()
-    grave: bool = False
+    gravity: int = 0
 
     @property
     def sentence(self) -> str:
@@ -82,6 +86,21 @@ class Finding:
         }
 
 
+def order(finding: Finding) -> tuple[int, int, str, str, str, str, str, tuple[str, ...]]:
+    """Sort key: by weight, then graver ones, then by where they are. No two findings are equal in it."""
+    owners = tuple([owner.id for owner in finding.owners])
+    return (
+        _ORDER[finding.weight],
+        -finding.gravity,
+        finding.app,
+        finding.kind,
+        finding.where,
+        finding.layer,
+        finding.context,
+        owners,
+    )
+
+
 def worst_first(findings: Iterable[Finding]) -> list[Finding]:
     """By weight, then graver ones, then by where they are."""
-    return sorted(findings, key=lambda f: (_ORDER[f.weight], not f.grave, f.app, f.kind, f.where))
+    return sorted(findings, key=order)

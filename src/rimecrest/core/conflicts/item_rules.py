@@ -1,15 +1,18 @@
 """The rules about what is on surfaces, and about files.
 
-1. gone: an item or a key runs something that does not exist, or with settings it does not take. Blocks.
-2. faulty: something that is bound runs a macro that cannot run. Blocks.
+1. gone: an item runs something that does not exist, or with settings it does not take. Blocks.
+2. faulty: an item runs a macro that cannot run, or has such steps of its own. Blocks.
 3. unreadable: a file of the workspace cannot be read. Blocks, since a release would lack it.
 4. out of reach: a macro names a file where no colleague can reach it. Asks; bound to something, it is faulty.
 5. adrift: a thing whose neighbour is gone stands at the end of its surface. Tells.
 6. nameless: an item without words has no tooltip. Tells.
 7. cut off: a label does not fit into its cell. Tells.
+8. twin: one target twice on one surface, or two neighbours with one label or picture. Tells.
+9. access key: a hotkey of Alt and a letter that is an item's access key, or two items of one surface with
+   one access key. Asks.
 
-Each function takes the view of one layer and yields its findings; `ITEM_RULES` is the list of those that
-look at a layer's layout.
+(conflicts.md, "Findings".) Each function takes the view of one layer and yields its findings; `ITEM_RULES`
+is the list of those that look at a layer's layout.
 """
 
 from __future__ import annotations
@@ -17,10 +20,13 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import pairwise
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.conflicts.audience import Audience
-from rimecrest.core.conflicts.findings import Finding, Owner, Weight
+from rimecrest.core.conflicts.findings import EVERYDAY, Finding, Owner, Weight
+from rimecrest.core.conflicts.macro_faults import MacroFaults
+from rimecrest.core.conflicts.reasons import gone_reason
 from rimecrest.core.layout import Layout, Outcome, SeenItem
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
@@ -35,6 +41,7 @@ class LayerView:
     app: str
     layer: str
     audience: Audience
+    faults: MacroFaults
 
     @cached_property
     def layout(self) -> Layout:
@@ -46,14 +53,14 @@ class LayerView:
 
     @cached_property
     def seen(self) -> Outcome:
-        return self.workspace.outcome(self.workspace.stack_up_to(self.layer), self.app)
+        return self.workspace.surfaces(self.workspace.stack_up_to(self.layer), self.app)
 
     @cached_property
     def macros(self) -> dict[str, MacroFile]:
-        return self.workspace.macros_of(self.workspace.stack_up_to(self.layer))
+        return self.faults.visible(self.layer)
 
-    def faults(self, file: MacroFile) -> list[Fault]:
-        """What keeps a macro from running under this layer."""
+    def private_faults(self, file: MacroFile) -> list[Fault]:
+        """What keeps the steps of an item of its own from running."""
         catalogue = self.workspace.catalogues.get(file.macro.application)
         others = {name: other.macro for name, other in self.macros.items()}
         return [*file.faults, *check_macro(file.macro, catalogue, macros=others)]
@@ -74,15 +81,12 @@ class LayerView:
             if item.steps:
                 yield item, macro_file(self.layer, item.id, item.steps)
 
-    def runs(self) -> Iterator[tuple[str, str, str | None, tuple[tuple[str, str], ...], str]]:
-        """(identity, words, target, settings, "item" or "key") of all that this layer binds."""
-        for _, item in self.mine():
-            if not item.steps:
-                yield item.id, f"“{item.label}”", item.run, item.args, "item"
-        for key in self.layout.keys:
-            if key.run is not None:
-                args = tuple(sorted(key.args.items()))
-                yield f"{self.layer}:{key.identity}", key.keys, key.run, args, "key"
+    def bound(self) -> Iterator[SeenItem]:
+        """The items of this layer that run a target."""
+        return (item for _, item in self.mine() if not item.steps)
+
+    def owner(self, item: SeenItem) -> Owner:
+        return Owner(item.id, item.layer, item.run, item.label, item.args)
 
     def finding(
         self, kind: str, weight: Weight, where: str, subject: str, rest: str, *owners: Owner
@@ -91,76 +95,44 @@ class LayerView:
 
 
 def gone(view: LayerView) -> Iterator[Finding]:
-    for identity, words, run, args, _ in view.runs():
-        reason = _gone_reason(view, run, args)
-        if reason:
-            owner = Owner(identity, view.layer, run, words, args)
-            yield view.finding("gone", Weight.BLOCKS, identity, words, reason, owner)
-
-
-def _gone_reason(view: LayerView, run: str | None, args: tuple[tuple[str, str], ...]) -> str:
-    if run is None:
-        return "runs nothing."
-    kind, _, name = run.partition(":")
-    if kind == "macro":
-        if name not in view.macros:
-            elsewhere = [
-                view.workspace.layer_title(layer) for layer, other in view.workspace.macros if other == name
-            ]
-            if elsewhere:
-                return f"runs the macro “{name}”, which only {elsewhere[0]} has."
-            return f"runs the macro “{name}”, which does not exist."
-        return ""
-    command = view.catalogue.by_id.get(run)
-    if command is None:
-        return f"runs “{run}”, which {view.catalogue.title} {view.catalogue.version} does not have."
-    faults = command.argument_faults(dict(args))
-    return f"cannot run {command.name}: {faults[0]}." if faults else ""
+    for item in view.bound():
+        if reason := gone_reason(view.workspace, view.catalogue, view.macros, item.run, item.args):
+            yield view.finding("gone", Weight.BLOCKS, item.id, f"“{item.label}”", reason, view.owner(item))
 
 
 def faulty(view: LayerView) -> Iterator[Finding]:
     told: set[str] = set()
-    for identity, words, run, args, _ in view.runs():
-        kind, _, name = (run or "").partition(":")
-        file = view.macros.get(name) if kind == "macro" else None
-        if file is None or name in told:
-            continue
-        told.add(name)
-        faults = view.faults(file)
-        if file.macro.application not in ("", view.app):
-            reason = f"runs “{file.name}”, which is for {file.macro.application}."
-        elif faults:
-            where = f"macros/{file.layer}/{file.id}.steps"
-            reason = f"runs “{file.name}”, which cannot run ({where}, {str(faults[0]).rstrip('.')})."
-        else:
-            continue
-        yield view.finding(
-            "faulty", Weight.BLOCKS, identity, words, reason, Owner(identity, view.layer, run, words, args)
-        )
+    for item in view.bound():
+        run = item.run or ""
+        reason = view.faults.sentence(view.layer, view.app, run)
+        if reason and run not in told:
+            told.add(run)
+            yield view.finding("faulty", Weight.BLOCKS, item.id, f"“{item.label}”", reason, view.owner(item))
 
 
 def faulty_steps(view: LayerView) -> Iterator[Finding]:
     for item, file in view.private():
-        if faults := view.faults(file):
+        if faults := view.private_faults(file):
             owner = Owner(item.id, view.layer, None, item.label)
             rest = f"has steps of its own that cannot run ({str(faults[0]).rstrip('.')})."
             yield view.finding("faulty", Weight.BLOCKS, item.id, f"“{item.label}”", rest, owner)
 
 
 def out_of_reach(view: LayerView) -> Iterator[Finding]:
-    bound = {(run or "").removeprefix("macro:") for _, _, run, _, _ in view.runs()}
-    for (layer, name), file in view.workspace.macros.items():
-        if layer != view.layer or file.macro.application != view.app or name in bound:
-            continue
-        fault = next((f for f in view.faults(file) if f.kind == "reach"), None)
-        if fault is not None:
-            owner = Owner(f"macro:{name}", layer, f"macro:{name}", file.name)
+    reach = view.faults.out_of_reach(view.layer)
+    if not reach:
+        return
+    bound = {item.run for item in view.bound()} | {key.run for key in view.layout.keys}
+    for file, fault in reach:
+        run = f"macro:{file.id}"
+        if file.macro.application == view.app and run not in bound:
+            owner = Owner(run, view.layer, run, file.name)
             rest = f"opens a file in line {fault.line} that nobody else has: {fault.reason}."
-            yield view.finding("out-of-reach", Weight.ASKS, f"macro:{name}", f"“{file.name}”", rest, owner)
+            yield view.finding("out-of-reach", Weight.ASKS, run, f"“{file.name}”", rest, owner)
 
 
 def adrift(view: LayerView) -> Iterator[Finding]:
-    known = {*view.workspace.outcome(view.workspace.stack_up_to(view.layer)[:-1], view.app).lost}
+    known = {*view.workspace.surfaces(view.workspace.stack_up_to(view.layer)[:-1], view.app).lost}
     for sentence in view.seen.lost:
         if sentence not in known:
             subject, _, rest = sentence.partition(" ")
@@ -174,7 +146,7 @@ def nameless(view: LayerView) -> Iterator[Finding]:
     for _, item in view.mine():
         if item.face == "picture" and item.exists and not item.tip:
             words = f"“{item.label}”" if item.label else "A button"
-            owner = Owner(item.id, item.layer, item.run, item.label, item.args)
+            owner = view.owner(item)
             rest = "shows no words and has no tip, so nobody knows what it does."
             yield view.finding("nameless", Weight.TELLS, item.id, words, rest, owner)
 
@@ -183,14 +155,78 @@ def cut_off(view: LayerView) -> Iterator[Finding]:
     in_tabs = {group.id for tab in view.seen.tabs for group in tab.groups}
     for surface, item in view.mine():
         if surface in in_tabs and item.face != "picture" and not fits(item.label, item.width):
-            owner = Owner(item.id, item.layer, item.run, item.label, item.args)
+            owner = view.owner(item)
             size = "double" if item.width == 2 else "single"
             rest = f"does not fit into its {size} width and is cut off."
             yield view.finding("cut-off", Weight.TELLS, item.id, f"“{item.label}”", rest, owner)
 
 
+def twin(view: LayerView) -> Iterator[Finding]:
+    mine = {item.id for _, item in view.mine()}
+    for surface, items in view.seen.surfaces():
+        shown = [item for item in items if not item.separator]
+        title = view.seen.title_of(surface)
+        first: dict[object, SeenItem] = {}
+        told: set[str] = set()
+        for item in shown:
+            other = first.setdefault(item.target, item) if item.run else item
+            if other is not item and mine & {item.id, other.id}:
+                told.add(item.id)
+                rest = f"stands twice in {title}" + (
+                    f", also as “{other.label}”." if other.label != item.label else "."
+                )
+                yield _twin(view, item, other, rest)
+        for one, item in pairwise(shown):
+            if item.id in told or not mine & {one.id, item.id}:
+                continue
+            if one.label == item.label and item.label:
+                yield _twin(view, item, one, f"stands beside another of the same name in {title}.")
+            elif item.face == one.face == "picture" and item.picture == one.picture and item.picture:
+                yield _twin(view, item, one, f"stands beside “{one.label}” with the same picture in {title}.")
+
+
+def _twin(view: LayerView, item: SeenItem, other: SeenItem, rest: str) -> Finding:
+    owners = (view.owner(item), view.owner(other))
+    return view.finding("twin", Weight.TELLS, item.id, f"“{item.label}”", rest, *owners)
+
+
+def access_key(view: LayerView) -> Iterator[Finding]:
+    mine = {item.id for _, item in view.mine()}
+    letters: dict[str, SeenItem] = {}
+    for surface, items in view.seen.surfaces():
+        here: dict[str, SeenItem] = {}
+        for item in items:
+            letter = item.access.upper()
+            if not letter:
+                continue
+            letters.setdefault(letter, item)
+            other = here.setdefault(letter, item)
+            if other is not item and mine & {item.id, other.id}:
+                rest = f"and “{other.label}” have one access key, {letter}, in {view.seen.title_of(surface)}."
+                owners = (view.owner(item), view.owner(other))
+                yield view.finding("access-key", Weight.ASKS, item.id, f"“{item.label}”", rest, *owners)
+    for key in view.layout.keys if letters else ():
+        modifiers, _, letter = key.keys.rpartition("+")
+        taken = letters.get(letter)
+        if modifiers == "Alt" and taken is not None and key.run is not None:
+            name = view.workspace.targets(view.workspace.layers, view.app).face(key.run).name
+            owner = Owner(f"{view.layer}:{key.identity}", view.layer, key.run, name)
+            rest = f"for {name} takes the access key of “{taken.label}”."
+            yield view.finding("access-key", Weight.ASKS, key.keys, key.keys, rest, owner, view.owner(taken))
+
+
 ItemRule = Callable[[LayerView], Iterator[Finding]]
-ITEM_RULES: tuple[ItemRule, ...] = (gone, faulty, faulty_steps, adrift, nameless, cut_off)
+ITEM_RULES: tuple[ItemRule, ...] = (
+    gone,
+    faulty,
+    faulty_steps,
+    out_of_reach,
+    adrift,
+    nameless,
+    cut_off,
+    twin,
+    access_key,
+)
 
 
 def unreadable(workspace: Workspace) -> Iterator[Finding]:
@@ -204,5 +240,5 @@ def unreadable(workspace: Workspace) -> Iterator[Finding]:
             path,
             path,
             f"cannot be used: {words.rstrip('.')}.",
-            grave=True,
+            gravity=EVERYDAY,
         )

@@ -1,236 +1,280 @@
-"""The rules about keys.
+"""The rules about keys that meet one another.
 
-1. double: one layer binds one sequence to two targets in one context. Blocks.
+1. double: a full tie: one layer binds one sequence to two targets in one context. Blocks.
 2. prefix: the same, where one sequence begins the other. Blocks.
-3. takes over: a winner displaces a binding of the same context from a layer beneath. Asks, gravest for the
-   everyday commands.
-4. shadows: a binding in a narrower context hides one in a wider context. Tells.
+3. same stroke: two sequences are one physical keystroke on some keyboard in the audience. Blocks there.
+4. takes over: a winner displaces a binding of the same context from a layer beneath. Asks, gravest for the
+   everyday commands, else the graver the more the displaced command is used.
+5. shadows: a binding in a narrower context hides one in a wider context. Tells.
+6. personal: a shared binding and one that a colleague made are on one sequence where theirs is live. Tells.
 
 (conflicts.md, "Findings".) Two bindings meet only where some seat has both of their layers, on a keyboard
-where both exist. The application's own bindings never block: of them the finding tells.
+where both exist. The application's own bindings never block: of them the finding tells. Each rule takes the
+table and one sequence, and yields the findings in which a claim on that sequence is the main one.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator
 
-from rimecrest.core.conflicts.audience import Audience
-from rimecrest.core.conflicts.findings import Finding, Owner, Weight
-from rimecrest.core.keys import Binding, Sequence, format_sequence, parse_sequence, strength
-from rimecrest.core.layout import BUILT_IN, KeyBinding, Targets
-from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.core.conflicts.findings import EVERYDAY, Finding, Owner, Weight
+from rimecrest.core.conflicts.index import Claim, beginnings
+from rimecrest.core.conflicts.table import KeyTable, counted, listed
+from rimecrest.core.keys import format_sequence, parse_sequence
+from rimecrest.core.keys.keyboards import keyboard, keyboard_name
 
-
-@dataclass(frozen=True, slots=True)
-class Claim:
-    """A binding together with the keyboards on which it has this sequence (None = all)."""
-
-    binding: Binding
-    boards: frozenset[str] | None = None
+Seats = tuple[str, ...]
+Meeting = tuple[Claim, str, Claim, Seats]
+"""A rival of a claim: the claim, the rival's sequence, the rival, the seats that have both."""
 
 
-class KeyTable:
-    """All claims of all layers of one application, by sequence. A claim is in one bucket."""
+def meetings(table: KeyTable, text: str) -> list[Meeting]:
+    """Every rival that the claims on a sequence meet: equal to it, beginning it, or going on from it."""
+    index = table.index
+    here = index.buckets[text]
+    others = [*index.longer.get(text, ()), *beginnings(text)]
+    if len(here) == 1 and not others:
+        return []
+    by_level: dict[int, list[tuple[str, Claim]]] = {}
+    for claim in here:
+        by_level.setdefault(claim.level, []).append((text, claim))
+    for other in others:
+        for claim in index.buckets.get(other, ()):
+            by_level.setdefault(claim.level, []).append((other, claim))
+    found: list[Meeting] = []
+    meets, relation, seats_of = table.meets, table.relation, table.seats
+    for claim in here:
+        for level in meets[claim.level].intersection(by_level):
+            if level == claim.level == 0 and len(by_level[0]) == 1:
+                continue
+            for other, rival in by_level[level]:
+                if (
+                    rival is claim
+                    or (rival.run == claim.run and rival.args == claim.args)
+                    or rival.key is claim.key
+                    or not relation(claim.context, rival.context)
+                ):
+                    continue
+                seats = seats_of(claim, rival)
+                if seats is not None:
+                    found.append((claim, other, rival, seats))
+    return found
 
-    def __init__(self, workspace: Workspace, app: str, audience: Audience) -> None:
-        self.workspace = workspace
-        self.app = app
-        self.audience = audience
-        self.catalogue = workspace.catalogue(app)
-        self.contexts = self.catalogue.context_tree
-        self.targets = Targets(
-            self.catalogue, {name: f.face for name, f in workspace.macros_of(workspace.layers).items()}
-        )
-        self.buckets: dict[Sequence, list[Claim]] = {}
-        # The same few contexts and layers meet again and again.
-        self._relations: dict[tuple[str, str], str] = {}
-        self._together: dict[tuple[str, str, frozenset[str] | None], tuple[str, ...] | None] = {}
-        self._names: dict[str | None, str] = {}
-        for own in self.catalogue.keys:
-            sequence = parse_sequence(own.keys)
-            binding = Binding(f"app:{own.id}", BUILT_IN, 0, own.context, sequence, own.run)
-            self.buckets.setdefault(sequence, []).append(Claim(binding))
-        for level, layer in enumerate(workspace.layers, start=1):
-            layout = workspace.layouts.get((layer, app))
-            for key in layout.keys if layout else ():
-                for keys, boards in self._spellings(key):
-                    sequence = parse_sequence(keys)
-                    binding = Binding(
-                        f"{layer}:{key.identity}",
-                        layer,
-                        level,
-                        key.in_context,
-                        sequence,
-                        key.run,
-                        tuple(sorted(key.args.items())) if key.args else (),
-                        layout is not None and layout.policy == "fixed",
-                    )
-                    self.buckets.setdefault(sequence, []).append(Claim(binding, boards))
 
-    def _spellings(self, key: KeyBinding) -> Iterator[tuple[str, frozenset[str] | None]]:
-        if not key.on:
-            yield key.keys, None
-            return
-        others = frozenset(self.audience.keyboards) - set(key.on)
-        if others:
-            yield key.keys, others
-        for board, keys in key.on.items():
-            if keys is not None:
-                yield keys, frozenset((board,))
+def met(table: KeyTable, text: str) -> Iterator[Finding]:
+    """double, prefix, takes over, shadows: what becomes of the claims that meet on one sequence."""
+    ties: dict[tuple[int, str], list[Meeting]] = {}
+    wins: dict[int, tuple[Claim, list[Meeting], list[Meeting]]] = {}
+    for meeting in meetings(table, text):
+        claim, other, rival, _ = meeting
+        mine, theirs = table.strength(claim), table.strength(rival)
+        if mine == theirs:
+            # A tie is told once, at the shorter sequence.
+            if len(other) >= len(text):
+                ties.setdefault((claim.level, claim.context), []).append(meeting)
+        elif mine > theirs:
+            same = claim.context == rival.context
+            if not same and claim.level == rival.level == 0:
+                continue
+            _, over, hidden = wins.setdefault(id(claim), (claim, [], []))
+            (over if same else hidden).append(meeting)
+    for found in ties.values():
+        yield from _tied(table, text, found)
+    for claim, over, hidden in wins.values():
+        # Displacing the application's own key is one decision, displacing another department's a second.
+        for level in sorted({meeting[2].level for meeting in over}, reverse=True):
+            yield _takes_over(table, text, claim, [m for m in over if m[2].level == level])
+        if hidden:
+            yield _shadows(table, text, claim, hidden)
 
-    def pairs(self) -> Iterator[tuple[Claim, Claim]]:
-        """Every two claims on equal sequences or on one that begins the other."""
-        for sequence, claims in self.buckets.items():
-            if len(claims) > 1:
-                for index, claim in enumerate(claims):
-                    for other in claims[index + 1 :]:
-                        yield claim, other
-            for length in range(1, len(sequence)):
-                for shorter in self.buckets.get(sequence[:length], ()):
-                    for claim in claims:
-                        yield shorter, claim
 
-    def relation(self, one: str, other: str) -> str:
-        """How two contexts meet: "same", "nested", "ranked", or "" when they are never live together."""
-        known = self._relations.get((one, other))
-        if known is None:
-            known = self._relations[one, other] = self._find_relation(one, other)
-        return known
+def _united(parts: Iterable[Seats]) -> Seats:
+    kinds = list(dict.fromkeys(parts))
+    return kinds[0] if len(kinds) == 1 else tuple(dict.fromkeys(seat for part in kinds for seat in part))
 
-    def _find_relation(self, one: str, other: str) -> str:
-        if one == other:
-            return "same"
-        if self.contexts.contains(one, other) or self.contexts.contains(other, one):
-            return "nested"
-        # A declared rank says that two can be live at once without containing one another.
-        both = self.contexts.narrowness(one)[0] and self.contexts.narrowness(other)[0]
-        return "ranked" if both else ""
 
-    def seats(self, one: str, other: str, boards: frozenset[str] | None) -> tuple[str, ...] | None:
-        """The seats that have both layers, on one of these keyboards; None when no seat has."""
-        key = (one, other, boards)
-        if key not in self._together:
-            self._together[key] = self.audience.seats(frozenset((one, other)), boards)
-        return self._together[key]
+def _owners(table: KeyTable, claims: Iterable[Claim]) -> tuple[Owner, ...]:
+    return tuple(dict.fromkeys(table.owner(claim) for claim in claims))
 
-    def owner(self, binding: Binding) -> Owner:
-        known = self._names.get(binding.run)
-        if known is None:
-            known = self._names[binding.run] = (
-                self.targets.face(binding.run).name if binding.run else "nothing"
+
+def _in(table: KeyTable, claim: Claim) -> str:
+    return f"({table.layer_title(claim.level)}, {table.contexts.name(claim.context).lower()})"
+
+
+def _tied(table: KeyTable, text: str, found: list[Meeting]) -> Iterator[Finding]:
+    equal = [meeting for meeting in found if meeting[1] == text]
+    longer = [meeting for meeting in found if meeting[1] != text]
+    for kind, part in (("double", equal), ("prefix", longer)):
+        if not part:
+            continue
+        first = part[0][0]
+        owners = _owners(table, (claim for meeting in part for claim in (meeting[0], meeting[2])))
+        if kind == "double":
+            owners = tuple(sorted(owners, key=lambda owner: owner.id))
+            both = "both " if len(owners) == 2 else ""
+            rest = (
+                f"is bound to {both}{listed((o.name for o in owners), 4)} {_in(table, first)}, "
+                f"so {'neither runs' if both else 'none of them runs'}."
             )
-        return Owner(binding.id, binding.layer, binding.run, known, binding.args)
-
-    def everyday(self, binding: Binding) -> bool:
-        command = self.catalogue.by_id.get(binding.run or "")
-        return bool(command and command.everyday)
-
-
-def key_findings(table: KeyTable) -> Iterator[Finding]:
-    """Every finding about the keys of one application."""
-    for one, other in table.pairs():
-        a, b = one.binding, other.binding
-        if a.id == b.id or a.target == b.target:
-            continue
-        relation = table.relation(a.context, b.context)
-        if not relation:
-            continue
-        boards = _meet(one.boards, other.boards)
-        if boards is not None and not boards:
-            continue
-        seats = table.seats(a.layer, b.layer, boards)
-        if seats is None:
-            continue
-        if relation == "same" and a.layer == b.layer:
-            yield _tie(table, a, b, seats)
-        elif relation == "same":
-            yield _takes_over(table, *_by_strength(table, a, b), seats)
-        elif not (a.layer == b.layer == BUILT_IN):
-            yield _shadows(table, *_by_strength(table, a, b), seats)
-
-
-def _meet(one: frozenset[str] | None, other: frozenset[str] | None) -> frozenset[str] | None:
-    if one is None or other is None:
-        return one if other is None else other
-    return one & other
-
-
-def _by_strength(table: KeyTable, a: Binding, b: Binding) -> tuple[Binding, Binding]:
-    stronger = strength(a, table.contexts) >= strength(b, table.contexts)
-    return (a, b) if stronger else (b, a)
-
-
-def _tie(table: KeyTable, a: Binding, b: Binding, seats: tuple[str, ...]) -> Finding:
-    equal = a.sequence == b.sequence
-    short, long = sorted((a, b), key=lambda binding: len(binding.sequence))
-    keys = format_sequence(short.sequence)
-    first, second = table.owner(short), table.owner(long)
-    if equal:
-        rest = f"is bound to both {first.name} and {second.name} {_in(table, a)}, so neither runs."
-    else:
-        rest = (
-            f"runs {first.name}, but {format_sequence(long.sequence)} for {second.name} begins with it, "
-            "so neither runs."
+        else:
+            texts = listed(sorted({meeting[1] for meeting in part}))
+            names = listed(table.name(meeting[2].run) for meeting in part)
+            begins = "begins" if len(part) == 1 else "begin"
+            rest = (
+                f"runs {table.name(first.run)}, but {texts} for {names} {begins} with it, "
+                f"so {'neither runs' if len(owners) == 2 else 'none of them runs'}."
+            )
+        yield Finding(
+            kind=kind,
+            weight=Weight.TELLS if first.level == 0 else Weight.BLOCKS,
+            app=table.app,
+            layer=table.levels[first.level],
+            where=text,
+            subject=text,
+            rest=rest,
+            owners=owners,
+            context=first.context,
+            seats=_united(meeting[3] for meeting in part),
         )
-    return Finding(
-        kind="double" if equal else "prefix",
-        weight=Weight.TELLS if a.layer == BUILT_IN else Weight.BLOCKS,
-        app=table.app,
-        layer=a.layer,
-        where=keys,
-        subject=keys,
-        rest=rest,
-        owners=(first, second),
-        context=a.context,
-        seats=seats,
-    )
 
 
-def _takes_over(table: KeyTable, winner: Binding, loser: Binding, seats: tuple[str, ...]) -> Finding:
-    keys = format_sequence(winner.sequence)
-    who, whom = table.owner(winner), table.owner(loser)
-    everyday = table.everyday(loser)
-    other = "" if winner.sequence == loser.sequence else f" ({format_sequence(loser.sequence)})"
-    rest = f"takes over {whom.name}{other} ({table.workspace.layer_title(loser.layer)})"
+def _takes_over(table: KeyTable, text: str, winner: Claim, found: list[Meeting]) -> Finding:
+    losers = sorted(found, key=lambda meeting: (meeting[1], meeting[2].key.keys))
+    who = table.owner(winner)
+    words = []
+    for _, other, rival, _ in losers[:3]:
+        keys = "" if other == text else f" ({other})"
+        words.append(f"{table.name(rival.run)}{keys}")
+    more = f" and {len(losers) - 3} more" if len(losers) > 3 else ""
+    whose = table.layer_title(losers[0][2].level)
+    gravity = max(table.gravity(meeting[2].run) for meeting in losers)
+    rest = f"takes over {listed(words)}{more} ({whose})"
     rest += f" for {who.name}" if winner.run else " and does nothing"
-    rest += ", which everybody uses." if everyday else "."
+    if gravity == EVERYDAY:
+        rest += ", which everybody uses."
+    elif gravity:
+        rest += f", used {counted(gravity, 'time')} in 30 days."
+    else:
+        rest += "."
     return Finding(
         kind="takes-over",
         weight=Weight.ASKS,
         app=table.app,
-        layer=winner.layer,
-        where=keys,
-        subject=keys,
+        layer=table.levels[winner.level],
+        where=text,
+        subject=text,
         rest=rest,
-        owners=(who, whom),
+        owners=(who, *_owners(table, (meeting[2] for meeting in losers))),
         winner=who,
         context=winner.context,
-        seats=seats,
-        grave=everyday,
+        seats=_united(meeting[3] for meeting in losers),
+        gravity=gravity,
     )
 
 
-def _shadows(table: KeyTable, winner: Binding, loser: Binding, seats: tuple[str, ...]) -> Finding:
-    keys = format_sequence(winner.sequence)
-    who, whom = table.owner(winner), table.owner(loser)
+def _shadows(table: KeyTable, text: str, winner: Claim, found: list[Meeting]) -> Finding:
+    who = table.owner(winner)
     where = table.contexts.name(winner.context).lower()
-    rest = f"runs {who.name} {where}, where it hides {whom.name}."
-    shared = winner.layer if winner.layer != BUILT_IN else loser.layer
+    names = listed(table.name(meeting[2].run) for meeting in found)
+    shared = max([winner.level, *(meeting[2].level for meeting in found)])
+    layer = table.levels[winner.level] if winner.level else table.levels[shared]
     return Finding(
         kind="shadows",
         weight=Weight.TELLS,
         app=table.app,
-        layer=shared,
-        where=keys,
-        subject=keys,
-        rest=rest,
-        owners=(who, whom),
+        layer=layer,
+        where=text,
+        subject=text,
+        rest=f"runs {who.name} {where}, where it hides {names}.",
+        owners=(who, *_owners(table, (meeting[2] for meeting in found))),
         winner=who,
         context=winner.context,
-        seats=seats,
+        seats=_united(meeting[3] for meeting in found),
     )
 
 
-def _in(table: KeyTable, binding: Binding) -> str:
-    return f"({table.workspace.layer_title(binding.layer)}, {table.contexts.name(binding.context).lower()})"
+def same_stroke(table: KeyTable, text: str) -> Iterator[Finding]:
+    for other in table.index.same_stroke.get(text, ()):
+        if text not in table.estate.aliases(other):
+            continue
+        # `other` is spelled with a symbol that is a key of the top row somewhere; `text` is that key.
+        boards = [b for b in table.estate.boards if _canonical(b, other) == text]
+        there = frozenset(t for t in table.audience.profiles if t.keyboard in boards)
+        for claim in table.index.buckets[text]:
+            for rival in table.index.buckets.get(other, ()):
+                if claim.run == rival.run and claim.args == rival.args:
+                    continue
+                if not table.relation(claim.context, rival.context) or not table.meets[claim.level] >= {
+                    rival.level
+                }:
+                    continue
+                met_on = rival._replace(traits=there if rival.traits is None else there & rival.traits)
+                seats = table.seats(claim, met_on)
+                if not seats:
+                    continue
+                own = 0 in (claim.level, rival.level)
+                upper = max(claim.level, rival.level)
+                yield Finding(
+                    kind="same-stroke",
+                    weight=Weight.TELLS if own else Weight.BLOCKS,
+                    app=table.app,
+                    layer=table.levels[upper],
+                    where=other,
+                    subject=other,
+                    rest=(
+                        f"for {table.name(rival.run)} and {text} for {table.name(claim.run)} are one "
+                        f"keystroke on {counted(len(seats), 'seat')}: {listed(map(keyboard_name, boards))}."
+                    ),
+                    owners=(table.owner(rival), table.owner(claim)),
+                    context=rival.context,
+                    seats=seats,
+                )
+
+
+def _canonical(board: str, text: str) -> str:
+    found = keyboard(board).canonical_sequence(parse_sequence(text))
+    return format_sequence(found) if found else ""
+
+
+def personal(table: KeyTable, text: str) -> Iterator[Finding]:
+    if not table.own_keys:
+        return
+    near = {text, *beginnings(text)} | {k for k in table.own_keys if text in beginnings(k)}
+    own = [key for keys in near for key in table.own_keys.get(keys, ())]
+    for claim in table.index.buckets[text] if own else ():
+        having = set(table.seats_of(claim) or ()) if claim.level else set()
+        hit = [
+            key
+            for key in own
+            if key.seat in having and key.run != claim.run and table.relation(claim.context, key.context)
+        ]
+        if hit:
+            seats = tuple(dict.fromkeys(key.seat for key in hit))
+            who = table.owner(claim)
+            names = listed(table.name(key.run) for key in hit)
+            becomes = (
+                "theirs has to move"
+                if claim.fixed
+                else "theirs stays, and the shared one moves on those seats"
+            )
+            yield Finding(
+                kind="personal",
+                weight=Weight.TELLS,
+                app=table.app,
+                layer=table.levels[claim.level],
+                where=text,
+                subject=text,
+                rest=(
+                    f"for {who.name} is the own key of {counted(len(seats), 'colleague')} for {names}: "
+                    f"{becomes}."
+                ),
+                owners=(
+                    who,
+                    *(
+                        Owner(f"{k.seat}:key:{k.context}:{k.keys}", k.seat, k.run, table.name(k.run))
+                        for k in hit
+                    ),
+                ),
+                context=claim.context,
+                seats=seats,
+            )

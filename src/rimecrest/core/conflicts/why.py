@@ -45,7 +45,7 @@ def why(
         known = ", ".join(known.id for known in catalogue.contexts)
         raise RimecrestError(f"{catalogue.title} has no context “{context}”.", f"It has: {known}.")
     stack = workspace.stack_of(seat)
-    seen = seen or workspace.outcome(stack, app, seat.keyboard)
+    seen = seen or workspace.outcome(stack, app, seat.traits)
     written = format_sequence(sequence)
     about = [b for b in seen.bindings if _touches(b.sequence, sequence)]
     if not about:
@@ -103,8 +103,8 @@ def _layers(workspace: Workspace, stack: tuple[str, ...]) -> Link:
 def _missing(workspace: Workspace, seat: Seat, app: str, written: str, sequence: Sequence) -> list[Link]:
     for layer in workspace.stack_of(seat):
         for key in workspace.layout(layer, app).keys:
-            if parse_sequence(key.keys) == sequence and key.on_board(seat.keyboard) != key.keys:
-                other = key.on_board(seat.keyboard)
+            if parse_sequence(key.keys) == sequence and key.on_seat(seat.traits) != key.keys:
+                other = key.on_seat(seat.traits)
                 if other:
                     sentence = f"On the keyboard “{seat.keyboard}” it is {other}."
                     return [Link("keyboard", False, sentence, f"Press {other}.")]

@@ -11,14 +11,18 @@ from rimecrest.core.keys.chords import (
     extends,
     format_chord,
     format_sequence,
+    key_name,
     normalise,
     parse_chord,
     parse_sequence,
 )
-from rimecrest.core.keys.contexts import Context, Contexts
+from rimecrest.core.keys.contexts import ANYWHERE, Context, Contexts
+from rimecrest.core.keys.traits import NOWHERE, Traits
 from rimecrest.core.keys.trie import KeyTrie, Step
 
 __all__ = [
+    "ANYWHERE",
+    "NOWHERE",
     "Binding",
     "Chord",
     "Context",
@@ -27,9 +31,11 @@ __all__ = [
     "Ruling",
     "Sequence",
     "Step",
+    "Traits",
     "extends",
     "format_chord",
     "format_sequence",
+    "key_name",
     "normalise",
     "parse_chord",
     "parse_sequence",

@@ -24,6 +24,10 @@ NAMED = (
     *(f"F{number}" for number in range(1, 25)),
     *(f"KP_{digit}" for digit in range(10)),
     "KP_Add", "KP_Subtract", "KP_Multiply", "KP_Divide", "KP_Enter", "KP_Decimal",
+    *(f"dead_{accent}" for accent in (
+        "grave", "acute", "circumflex", "tilde", "diaeresis", "caron", "cedilla", "ogonek", "abovering",
+        "abovedot", "doubleacute", "macron", "breve", "belowdot", "stroke",
+    )),
 )  # fmt: skip
 
 SYMBOLS = "`-=[]\\;'#,./<"
@@ -33,11 +37,18 @@ _SPOKEN = {
     "pageup": "Page_Up", "prior": "Page_Up", "pgdn": "Page_Down", "pgdown": "Page_Down",
     "pagedown": "Page_Down", "next": "Page_Down", "backspace": "BackSpace", "spacebar": "space",
     "plus": "+", "minus": "-", "comma": ",", "period": ".", "slash": "/",
+    # As printed on German, French, Spanish, Italian and Scandinavian caps.
+    "eingabe": "Return", "entf": "Delete", "einfg": "Insert", "pos1": "Home", "ende": "End",
+    "bildauf": "Page_Up", "bildab": "Page_Down", "leertaste": "space", "druck": "Print",
+    "entrée": "Return", "échap": "Escape", "suppr": "Delete", "inser": "Insert", "début": "Home",
+    "fin": "End", "supr": "Delete", "inicio": "Home", "intro": "Return", "canc": "Delete", "invio": "Return",
+    "slett": "Delete", "radera": "Delete",
 }  # fmt: skip
 _KEYS = {**{name.lower(): name for name in NAMED}, **_SPOKEN}
 _HELD = {
     "ctrl": "Ctrl", "control": "Ctrl", "alt": "Alt", "shift": "Shift",
-    "super": "Super", "logo": "Super",
+    "super": "Super", "logo": "Super", "strg": "Ctrl", "umschalt": "Shift", "maj": "Shift", "mayús": "Shift",
+    "maiusc": "Shift",
 }  # fmt: skip
 
 
@@ -78,9 +89,15 @@ def parse_chord(text: str) -> Chord:
     return Chord(tuple(name for name in MODIFIERS if name in mods), _key(rest, text.strip()))
 
 
+def key_name(symbol: str) -> str:
+    """How a key with that unshifted symbol is named: its capital, where it has just one of its own."""
+    capital = symbol.upper()
+    return capital if len(capital) == 1 and capital.lower() == symbol.lower() else symbol
+
+
 def _key(name: str, whole: str) -> str:
     if len(name) == 1:
-        return name.upper() if name.isalpha() else name
+        return key_name(name)
     known = _KEYS.get(name.lower()) or _KEYS.get(name.lower().replace(" ", "_"))
     if known:
         return known

@@ -14,13 +14,15 @@ class Context(Record):
     """One context as an application declares it.
 
     `within` names the context around it (None only for `anywhere`); `rank` decides between two that can be
-    live at once without containing one another, and must grow inwards.
+    live at once without containing one another, and must grow inwards. In a context that `types`, a key
+    without a modifier writes its character.
     """
 
     id: str
     name: str
     within: str | None = ANYWHERE
     rank: int = 0
+    types: bool = False
 
 
 class Contexts:
@@ -63,6 +65,21 @@ class Contexts:
     def contains(self, outer: str, inner: str) -> bool:
         """Whether `inner` is `outer` or lies within it."""
         return outer in self.path(inner)
+
+    def relation(self, one: str, other: str) -> str:
+        """How two contexts meet: "same", "nested", "ranked", or "" when they are never live together."""
+        if one == other:
+            return "same"
+        if self.contains(one, other) or self.contains(other, one):
+            return "nested"
+        # A declared rank says that two can be live at once without containing one another.
+        both = self.narrowness(one)[0] and self.narrowness(other)[0]
+        return "ranked" if both else ""
+
+    def types_in(self, context: str) -> str:
+        """A context, this one or one within it, in which plain keys write; empty when there is none."""
+        inner = (c.id for c in self._by_id.values() if c.types and context in self._paths[c.id])
+        return next(inner, "")
 
     def narrowness(self, context: str) -> tuple[int, int]:
         """Sorts contexts that are live at once: higher wins. Declared rank first, then depth."""

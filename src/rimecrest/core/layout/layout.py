@@ -8,7 +8,7 @@ from pydantic import Field, field_validator
 
 from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import normalise
+from rimecrest.core.keys import Traits, normalise
 from rimecrest.core.model import Record, parse_record
 
 
@@ -43,7 +43,11 @@ class Move(Record):
 
 
 class KeyBinding(Record):
-    """A hotkey. `in_context` is `in` in the file; `on` gives another sequence, or none, per keyboard."""
+    """A hotkey. `in_context` is `in` in the file.
+
+    `on` gives another sequence, or none, for some seats: by the code of their keyboard, or by `desktop:…`,
+    `session:…`, `reader:…`, `input:…`.
+    """
 
     id: str = ""
     keys: str
@@ -67,9 +71,12 @@ class KeyBinding(Record):
         """Its own id, or one made of where it is bound."""
         return self.id or f"key:{self.in_context}:{self.keys}"
 
-    def on_board(self, keyboard: str) -> str | None:
-        """The sequence on that keyboard; None where these seats go without."""
-        return self.on.get(keyboard, self.keys)
+    def on_seat(self, traits: Traits) -> str | None:
+        """The sequence on seats like that; None where they go without."""
+        for name in traits.names() if self.on else ():
+            if name in self.on:
+                return self.on[name]
+        return self.keys
 
 
 def _normalised(value: str) -> str:

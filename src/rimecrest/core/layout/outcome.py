@@ -5,7 +5,7 @@ The steps, in order, for each layer from the bottom up:
 1. its toolbars, tabs and groups, each after its anchor;
 2. its insertions into surfaces of other layers;
 3. its moves, 4. its changes, 5. what it hides;
-6. its keys, with the variant of the seat's keyboard.
+6. its keys, with the variant for the seat's keyboard or desktop.
 
 A lost anchor puts the thing at the end of its surface and says so. Every thing keeps the layer it comes
 from, and what was changed keeps who changed it.
@@ -19,7 +19,7 @@ from typing import Any
 
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Edge, FaceKind, Group, Item, Menu, Tab, Toolbar
-from rimecrest.core.keys import Binding, parse_sequence
+from rimecrest.core.keys import NOWHERE, Binding, Traits, parse_sequence
 from rimecrest.core.layout.faces import Targets, private_face
 from rimecrest.core.layout.layout import Change, KeyBinding, Layout
 from rimecrest.core.layout.order import AnchoredOrder
@@ -157,9 +157,10 @@ class _Tab:
 class _Assembly:
     """The stack while it is being laid together."""
 
-    def __init__(self, catalogue: Catalogue, targets: Targets, keyboard: str) -> None:
+    def __init__(self, catalogue: Catalogue, targets: Targets, traits: Traits, keys: bool) -> None:
         self.targets = targets
-        self.keyboard = keyboard
+        self.traits = traits
+        self.keys = keys
         self.surfaces: dict[str, _Surface] = {}
         self.tabs: dict[str, _Tab] = {}
         self.toolbar_order: AnchoredOrder[str] = AnchoredOrder()
@@ -177,7 +178,7 @@ class _Assembly:
             self._add_tab(tab, "app", BUILT_IN, base=True)
         for menu in catalogue.menus:
             self._fill(_Surface(f"app:{menu.id}", BUILT_IN, menu.title, "menu", context=menu.context), menu)
-        for own in catalogue.keys:
+        for own in catalogue.keys if self.keys else ():
             sequence = parse_sequence(own.keys)
             self.bindings.append(Binding(f"app:{own.id}", BUILT_IN, 0, own.context, sequence, own.run))
 
@@ -199,7 +200,7 @@ class _Assembly:
             self._change(layout.full(change.of), change, layer)
         for identity in layout.hide:
             self._hide(layout.full(identity), layer)
-        for key in layout.keys:
+        for key in layout.keys if self.keys else ():
             self._bind(layout, key, level)
 
     def _add_toolbar(self, toolbar: Toolbar, prefix: str, layer: str, base: bool = False) -> None:
@@ -309,7 +310,7 @@ class _Assembly:
         self.hidden[identity] = layer
 
     def _bind(self, layout: Layout, key: KeyBinding, level: int) -> None:
-        keys = key.on_board(self.keyboard)
+        keys = key.on_seat(self.traits)
         if keys is None:
             return
         identity = f"{layout.layer}:{key.identity}"
@@ -377,16 +378,23 @@ def _full(prefix: str, identity: str) -> str:
     return identity if ":" in identity else f"{prefix}:{identity}"
 
 
-def outcome(catalogue: Catalogue, layouts: Iterable[Layout], targets: Targets, keyboard: str = "") -> Outcome:
+def outcome(
+    catalogue: Catalogue,
+    layouts: Iterable[Layout],
+    targets: Targets,
+    traits: Traits = NOWHERE,
+    keys: bool = True,
+) -> Outcome:
     """Lay `layouts`, lowest layer first, over the application's own surfaces and hotkeys.
 
     Args:
         catalogue: what the application comes with.
         layouts: one per layer of the stack, in stack order; layers without a layout are left out.
         targets: names and pictures of commands and macros.
-        keyboard: code of the seat's keyboard, for variants; empty for none in particular.
+        traits: what the seat has, for variants of its keys.
+        keys: whether the hotkeys are wanted as well.
     """
-    assembly = _Assembly(catalogue, targets, keyboard)
+    assembly = _Assembly(catalogue, targets, traits, keys)
     for level, layout in enumerate(layouts, start=1):
         assembly.lay(layout, level)
     return assembly.result(catalogue.app)

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 
 from pydantic import Field
 
+from rimecrest.core.keys import Traits
 from rimecrest.core.model import Record, parse_record
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -17,8 +18,17 @@ class Assignment(Record):
     release: int
     stack: tuple[str, ...] = ()
     keyboard: str = ""
+    desktop: str = ""
+    session: str = ""
+    reader: str = ""
+    input: str = ""
     policy: str = ""
     wave: str = "1"
+
+    @property
+    def traits(self) -> Traits:
+        """What decides which keys reach an application on the seat."""
+        return Traits(self.keyboard, self.desktop, self.session, self.reader, self.input)
 
 
 class Audience(Record):
@@ -43,7 +53,7 @@ def audience_of(workspace: Workspace, release: int, seats: Iterable[str] | None 
             seat_id(name, seat.seat): Assignment(
                 release=release,
                 stack=workspace.stack_of(seat),
-                keyboard=seat.keyboard,
+                **seat.traits._asdict(),
                 policy=seat.policy,
                 wave=seat.wave,
             )

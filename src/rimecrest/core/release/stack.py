@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from pydantic import Field
 
 from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout import Layout, Outcome, Targets, outcome, parse_layout
 from rimecrest.core.model import Record
 from rimecrest.core.release.audience import Assignment
@@ -32,7 +33,7 @@ class StackState(Record):
     release: int = 0
     """0: the draft, or nothing installed."""
     news: str = ""
-    keyboard: str = ""
+    traits: Traits = NOWHERE
     titles: dict[str, str] = Field(default_factory=dict)
     """Layer → what people call it."""
     layouts: tuple[Layout, ...] = ()
@@ -48,18 +49,20 @@ class StackState(Record):
     def outcome(self, catalogue: Catalogue) -> Outcome:
         """What the colleague sees."""
         macros = {name: file.face for name, file in self.macro_files().items()}
-        return outcome(catalogue, self.layouts, Targets(catalogue, macros), self.keyboard)
+        return outcome(catalogue, self.layouts, Targets(catalogue, macros), self.traits)
 
 
 def _encoded(pictures: Mapping[str, bytes]) -> dict[str, str]:
     return {name: base64.b64encode(content).decode() for name, content in pictures.items()}
 
 
-def draft_stack(workspace: Workspace, stack: tuple[str, ...], app: str, keyboard: str = "") -> StackState:
+def draft_stack(
+    workspace: Workspace, stack: tuple[str, ...], app: str, traits: Traits = NOWHERE
+) -> StackState:
     """The studio's draft for a stack."""
     return StackState(
         app=app,
-        keyboard=keyboard,
+        traits=traits,
         titles={layer.id: layer.title for layer in workspace.settings.layers},
         layouts=tuple(workspace.layouts_of(stack, app)),
         macros={
@@ -103,7 +106,7 @@ def released_stack(package: Package, assignment: Assignment, app: str) -> StackS
         app=app,
         release=package.release.number,
         news=" ".join(news),
-        keyboard=assignment.keyboard,
+        traits=assignment.traits,
         layouts=tuple(layouts),
         macros=macros,
         pictures=_encoded(pictures),

@@ -26,6 +26,7 @@ from rimecrest.core.workspace.edits import (
     apply,
 )
 from rimecrest.core.workspace.folder import open_workspace, read_workspace
+from rimecrest.core.workspace.habits import Habits, OwnKey, UseCount, format_own_keys, format_use
 from rimecrest.core.workspace.keeper import ChangedMeanwhile, Keeper
 from rimecrest.core.workspace.people import Seat, format_people, parse_people
 from rimecrest.core.workspace.uses import Use, uses
@@ -37,11 +38,13 @@ __all__ = [
     "CarryMacro",
     "ChangedMeanwhile",
     "Edit",
+    "Habits",
     "Keeper",
     "MINE",
     "LayerTitle",
     "MacroFile",
     "MoveItems",
+    "OwnKey",
     "PutCompanion",
     "PutGroup",
     "PutItems",
@@ -58,10 +61,13 @@ __all__ = [
     "Together",
     "Unbind",
     "Use",
+    "UseCount",
     "Vouch",
     "Workspace",
     "apply",
+    "format_own_keys",
     "format_people",
+    "format_use",
     "open_workspace",
     "parse_people",
     "read_workspace",

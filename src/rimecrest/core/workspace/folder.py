@@ -10,6 +10,7 @@ from rimecrest.core.catalogue import Catalogue, parse_catalogue
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.layout import Layout, parse_layout
 from rimecrest.core.model import dump_record, parse_record
+from rimecrest.core.workspace.habits import Habits, OwnKey, UseCount, parse_own_keys, parse_use
 from rimecrest.core.workspace.journal import Journal, as_data
 from rimecrest.core.workspace.people import Seat, parse_people
 from rimecrest.core.workspace.workspace import MacroFile, Settings, Workspace, macro_file
@@ -81,6 +82,12 @@ def read_workspace(folder: Path) -> Workspace:
     people: tuple[Seat, ...] = ()
     if (folder / "people.csv").is_file():
         people = attempt(folder / "people.csv", parse_people) or ()
+    use: dict[tuple[str, str], UseCount] = {}
+    if (folder / "use.csv").is_file():
+        use = attempt(folder / "use.csv", parse_use) or {}
+    own_keys: tuple[OwnKey, ...] = ()
+    if (folder / "own-keys.csv").is_file():
+        own_keys = attempt(folder / "own-keys.csv", parse_own_keys) or ()
     return Workspace(
         settings,
         catalogues,
@@ -89,6 +96,7 @@ def read_workspace(folder: Path) -> Workspace:
         people,
         _bytes(folder / "pictures"),
         _bytes(folder / "companions"),
+        Habits(use, own_keys),
         broken,
     )
 

@@ -148,6 +148,8 @@ class Keeper:
         patterns = (
             "workspace.json",
             "people.csv",
+            "use.csv",
+            "own-keys.csv",
             "catalogues/*.json",
             "layouts/*/*.json",
             "macros/*/*.steps",

@@ -8,13 +8,15 @@ from collections.abc import Iterable
 from dataclasses import dataclass, fields
 
 from rimecrest.core.errors import BrokenFile
+from rimecrest.core.keys import Traits
 
 
 @dataclass(frozen=True, slots=True)
 class Seat:
     """One colleague's copy of the applications on one computer.
 
-    `departments` is separated by blanks in the file; `keyboard` is a code like `gb` or `de`.
+    `departments` is separated by blanks in the file; `keyboard` is a code like `gb` or `de`; `desktop`,
+    `reader` and `input` name profiles of reserved keys; `session` is `remote` for a seat that is far away.
     """
 
     seat: str
@@ -26,6 +28,12 @@ class Seat:
     reader: str = ""
     wave: str = "1"
     policy: str = ""
+    input: str = ""
+
+    @property
+    def traits(self) -> Traits:
+        """What decides which keys reach an application here."""
+        return Traits(self.keyboard, self.desktop, self.session, self.reader, self.input)
 
 
 COLUMNS = tuple(field.name for field in fields(Seat))

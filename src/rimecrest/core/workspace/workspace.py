@@ -14,9 +14,11 @@ from pydantic import Field
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout import Face, Layout, Outcome, Targets, outcome
 from rimecrest.core.macro import Fault, Macro, parse_macro
 from rimecrest.core.model import Record
+from rimecrest.core.workspace.habits import Habits
 from rimecrest.core.workspace.people import Seat
 
 LayoutKey = tuple[str, str]
@@ -53,6 +55,11 @@ class Settings(Record):
     """Window widths in use, in pixels."""
     channel: str = ""
     """Where releases go: an address, or a path from the workspace's folder."""
+    reserved: dict[str, dict[str, str]] = Field(default_factory=dict)
+    """Chords that a desktop, input method or screen reader takes in this house, beside those of its profile:
+    its name as in people.csv → chord → what it does."""
+    constants: dict[str, float] = Field(default_factory=dict)
+    """Other values for the constants of the suggestions, by name."""
     makers: dict[str, str] = Field(default_factory=dict)
     """Public key → name of the makers outside whom the organisation vouches for."""
     made_by: dict[str, Maker] = Field(default_factory=dict)
@@ -100,6 +107,7 @@ class Workspace:
     people: tuple[Seat, ...] = ()
     pictures: Mapping[str, bytes] = field(default_factory=dict)
     companions: Mapping[str, bytes] = field(default_factory=dict)
+    habits: Habits = field(default_factory=Habits)
     broken: Mapping[str, str] = field(default_factory=dict)
     """Path within the folder → why it cannot be read. Such a file is never written."""
 
@@ -186,17 +194,22 @@ class Workspace:
         }
         return Targets(self.catalogue(app), macros)
 
-    def outcome(self, stack: tuple[str, ...], app: str, keyboard: str = "") -> Outcome:
-        """What a seat with that stack sees. Computed once per stack, application and keyboard."""
-        known = self._outcomes.get((stack, app, keyboard))
+    def outcome(self, stack: tuple[str, ...], app: str, traits: Traits = NOWHERE) -> Outcome:
+        """What a seat with that stack sees. Computed once per stack, application and traits."""
+        known = self._outcomes.get((stack, app, traits))
         if known is None:
             layouts = self.layouts_of(stack, app)
-            known = outcome(self.catalogue(app), layouts, self.targets(stack, app), keyboard)
-            self._outcomes[stack, app, keyboard] = known
+            known = outcome(self.catalogue(app), layouts, self.targets(stack, app), traits)
+            self._outcomes[stack, app, traits] = known
         return known
 
+    def surfaces(self, stack: tuple[str, ...], app: str) -> Outcome:
+        """The same without its hotkeys, which most of the checks do not need."""
+        targets = self.targets(stack, app)
+        return outcome(self.catalogue(app), self.layouts_of(stack, app), targets, keys=False)
+
     @cached_property
-    def _outcomes(self) -> dict[tuple[tuple[str, ...], str, str], Outcome]:
+    def _outcomes(self) -> dict[tuple[tuple[str, ...], str, Traits], Outcome]:
         return {}
 
     def with_layout(self, layout: Layout) -> Workspace:

@@ -1,0 +1,70 @@
+"""What keeps each macro from running, worked out once and again only for what changed."""
+
+from __future__ import annotations
+
+from rimecrest.core.macro import Fault, Run, check_macro
+from rimecrest.core.macro.rework import walk
+from rimecrest.core.workspace.workspace import MacroFile, Workspace
+
+
+class MacroFaults:
+    """The faults of the macros of one state of the macros and catalogues.
+
+    Args:
+        before: those of an earlier state; of files that are the same and run no other macro they are kept.
+    """
+
+    def __init__(self, workspace: Workspace, before: MacroFaults | None = None) -> None:
+        self.macros = workspace.macros
+        self.catalogues = workspace.catalogues
+        self._workspace = workspace
+        self._visible: dict[str, dict[str, MacroFile]] = {}
+        self._reach: dict[str, list[tuple[MacroFile, Fault]]] = {}
+        self._found: dict[tuple[str, int], tuple[MacroFile, tuple[Fault, ...]]] = {}
+        if before is not None and before.catalogues is workspace.catalogues:
+            self._found = {
+                key: (file, faults)
+                for key, (file, faults) in before._found.items()
+                if not any(isinstance(step, Run) for _, step in walk(file.macro))
+            }
+
+    def visible(self, layer: str) -> dict[str, MacroFile]:
+        """The macros that a layer can see, by id."""
+        if layer not in self._visible:
+            stack = self._workspace.stack_up_to(layer)
+            self._visible[layer] = self._workspace.macros_of(stack)
+        return self._visible[layer]
+
+    def of(self, layer: str, file: MacroFile) -> tuple[Fault, ...]:
+        """What keeps a macro from running under a layer."""
+        key = (layer, id(file))
+        if key not in self._found:
+            catalogue = self.catalogues.get(file.macro.application)
+            others = {name: other.macro for name, other in self.visible(layer).items()}
+            # The file is kept beside its faults, so that its identity stays its own.
+            self._found[key] = (file, (*file.faults, *check_macro(file.macro, catalogue, macros=others)))
+        return self._found[key][1]
+
+    def out_of_reach(self, layer: str) -> list[tuple[MacroFile, Fault]]:
+        """The macros on a layer's shelf that name a file where no colleague can reach it."""
+        if layer not in self._reach:
+            files = (file for (shelf, _), file in self.macros.items() if shelf == layer)
+            faults = (
+                (file, next((f for f in self.of(layer, file) if f.kind == "reach"), None)) for file in files
+            )
+            self._reach[layer] = [(file, fault) for file, fault in faults if fault is not None]
+        return self._reach[layer]
+
+    def sentence(self, layer: str, app: str, run: str) -> str:
+        """Why what runs this macro in an application cannot; empty when it can, or is no macro."""
+        kind, _, name = run.partition(":")
+        file = self.visible(layer).get(name) if kind == "macro" else None
+        if file is None:
+            return ""
+        if file.macro.application not in ("", app):
+            return f"runs “{file.name}”, which is for {file.macro.application}."
+        faults = self.of(layer, file)
+        if faults:
+            where = f"macros/{file.layer}/{file.id}.steps"
+            return f"runs “{file.name}”, which cannot run ({where}, {str(faults[0]).rstrip('.')})."
+        return ""

@@ -1,0 +1,110 @@
+"""What stands between a keystroke and an application, on a seat with given traits.
+
+1. reserved: the console, the desktop, the input method or the screen reader takes a chord first.
+2. unreachable: the keyboard has no key with that unshifted symbol.
+3. types text: the first chord types a character: no modifier but Shift where one writes, or Ctrl+Alt on a
+   seat whose remote session sends AltGr that way.
+
+(conflicts.md, "Findings".) The checks and `why` ask here.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from rimecrest.core.keys import Sequence, Traits, format_chord, parse_chord
+from rimecrest.core.keys.chords import Chord
+from rimecrest.core.keys.desktops import EVERYWHERE, Profile, known_profiles, profile
+from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
+
+
+@dataclass(frozen=True, slots=True)
+class Obstacle:
+    """One thing in the way: `kind` as above, `by` who or which keyboard, `does` what happens instead."""
+
+    kind: str
+    by: str
+    does: str
+
+
+class Obstacles:
+    """The obstacles of seats, with what a house has added to the profiles.
+
+    Args:
+        added: name as in people.csv → chord → what it does there (workspace.json, `reserved`).
+    """
+
+    def __init__(self, added: Mapping[str, Mapping[str, str]]) -> None:
+        self._added = added
+        self._takers: dict[tuple[str, str], tuple[Profile, ...]] = {}
+        self._known: dict[tuple[Sequence, Traits, bool], tuple[Obstacle, ...]] = {}
+
+    def of(self, sequence: Sequence, traits: Traits, typing: bool) -> tuple[Obstacle, ...]:
+        """All obstacles of a sequence, in the order of the list above.
+
+        Args:
+            typing: whether it is bound where plain keys write.
+        """
+        key = (sequence, traits, typing)
+        known = self._known.get(key)
+        if known is None:
+            known = self._known[key] = tuple(self._find(sequence, traits, typing))
+        return known
+
+    def _find(self, sequence: Sequence, traits: Traits, typing: bool) -> Iterator[Obstacle]:
+        yield from self._reserved(sequence, traits)
+        boards = [traits.keyboard] if traits.keyboard in known_keyboards() else list(known_keyboards())
+        if traits.keyboard:
+            for code in boards:
+                lacking = next((c for c in sequence if keyboard(code).canonical(c) is None), None)
+                if lacking is not None:
+                    yield Obstacle("unreachable", keyboard_name(code), lacking.key)
+                    break
+        yield from self._types(sequence[0], traits, typing, boards if traits.keyboard else [])
+
+    def takers(self, traits: Traits) -> Iterator[Profile]:
+        """Whoever takes keys before an application, first come first: what is unknown counts as all."""
+        yield EVERYWHERE
+        for kind in ("desktop", "input", "reader"):
+            if name := getattr(traits, kind):
+                if (kind, name) not in self._takers:
+                    self._takers[kind, name] = tuple(self._profiles(kind, name))
+                yield from self._takers[kind, name]
+
+    def _profiles(self, kind: str, name: str) -> Iterator[Profile]:
+        if name in self._added:
+            yield Profile(id=name, name=name.capitalize(), reserved=dict(self._added[name]))
+        if name in known_profiles() and profile(name).kind == kind:
+            yield profile(name)
+        elif name not in self._added:
+            yield from (profile(known) for known in known_profiles() if profile(known).kind == kind)
+
+    def known(self, kind: str, name: str) -> bool:
+        """Whether there is a profile of that name, or the house has said what it takes."""
+        return name in self._added or (name in known_profiles() and profile(name).kind == kind)
+
+    def _reserved(self, sequence: Sequence, traits: Traits) -> Iterator[Obstacle]:
+        board = keyboard(traits.keyboard) if traits.keyboard in known_keyboards() else None
+        for taker in self.takers(traits):
+            for chord in sequence:
+                here = (board.canonical(chord) if board else None) or chord
+                if does := taker.chords.get(here):
+                    yield Obstacle("reserved", taker.name, f"{does} with {format_chord(chord)}")
+                    return
+
+    def _types(self, first: Chord, traits: Traits, typing: bool, boards: list[str]) -> Iterator[Obstacle]:
+        if typing and first.types_text:
+            yield Obstacle("types-text", "", "has no modifier but Shift")
+        elif traits.remote and {"Ctrl", "Alt"} <= set(first.mods) and "Super" not in first.mods:
+            for code in boards:
+                if typed := keyboard(code).typed(first):
+                    accent = typed.startswith("dead_")
+                    yield Obstacle("types-text", keyboard_name(code), "an accent" if accent else typed)
+                    return
+
+
+def unreachable_on(keys: str, codes: Iterator[str] | tuple[str, ...]) -> list[str]:
+    """Which of these keyboards have no key for a chord."""
+    chord = parse_chord(keys)
+    return [code for code in codes if keyboard(code).canonical(chord) is None]

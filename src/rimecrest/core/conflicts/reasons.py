@@ -1,0 +1,37 @@
+"""Why a target cannot run: said alike of items and of keys."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.workspace.workspace import MacroFile, Workspace
+
+
+def gone_reason(
+    workspace: Workspace,
+    catalogue: Catalogue,
+    macros: Mapping[str, MacroFile],
+    run: str | None,
+    args: tuple[tuple[str, str], ...],
+) -> str:
+    """Why a target does not exist or does not take its settings; empty when it does.
+
+    Args:
+        macros: those that the layer can see.
+    """
+    if run is None:
+        return "runs nothing."
+    kind, _, name = run.partition(":")
+    if kind == "macro":
+        if name not in macros:
+            elsewhere = [workspace.layer_title(layer) for layer, other in workspace.macros if other == name]
+            if elsewhere:
+                return f"runs the macro “{name}”, which only {elsewhere[0]} has."
+            return f"runs the macro “{name}”, which does not exist."
+        return ""
+    command = catalogue.by_id.get(run)
+    if command is None:
+        return f"runs “{run}”, which {catalogue.title} {catalogue.version} does not have."
+    faults = command.argument_faults(dict(args))
+    return f"cannot run {command.name}: {faults[0]}." if faults else ""

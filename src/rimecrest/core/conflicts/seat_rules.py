@@ -1,0 +1,156 @@
+"""The rules about what keeps a key from working on some seats.
+
+1. reserved: the desktop, session or input method takes it first; a screen reader's keys where the seat uses
+   one. Blocks on those seats.
+2. unreachable: a keyboard in the audience has no key with that unshifted symbol. Blocks on those seats.
+3. types text: the first chord types a character. Blocks on those seats.
+4. gone: a key's target does not exist, or does not take its settings. Blocks.
+5. faulty: a key runs a macro that cannot run. Blocks.
+6. unknown: a seat's keyboard or desktop is not known, so its keys are checked against all. Tells.
+
+"Blocks on those seats" is settled by a variant for that keyboard or desktop, or by saying that these seats go
+without. (conflicts.md, "Findings".) The application's own bindings never block: of them the finding tells.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rimecrest.core.conflicts.findings import Finding, Weight
+from rimecrest.core.conflicts.index import Claim
+from rimecrest.core.conflicts.obstacles import Obstacle
+from rimecrest.core.conflicts.reasons import gone_reason
+from rimecrest.core.conflicts.table import EstateView, KeyTable, counted, listed
+from rimecrest.core.keys import Traits, parse_sequence
+from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
+from rimecrest.core.workspace.workspace import Workspace
+
+
+def in_the_way(table: KeyTable, text: str) -> Iterator[Finding]:
+    """reserved, unreachable, types text."""
+    verdicts: dict[bool, list[tuple[Traits, Obstacle]]] = {}
+    for claim in table.index.buckets[text]:
+        typing = bool(table.typing(claim.context))
+        if typing not in verdicts:
+            verdicts[typing] = _obstacles(table, text, typing)
+        if not verdicts[typing]:
+            continue
+        if claim.run is None:
+            continue
+        met: dict[str, list[tuple[Traits, Obstacle]]] = {}
+        for traits, obstacle in verdicts[typing]:
+            if claim.traits is None or traits in claim.traits:
+                met.setdefault(obstacle.kind, []).append((traits, obstacle))
+        for kind, found in met.items():
+            seats = table.seats_of(claim, (traits for traits, _ in found))
+            if seats is None:
+                continue
+            yield Finding(
+                kind=kind,
+                weight=Weight.BLOCKS if claim.level else Weight.TELLS,
+                app=table.app,
+                layer=table.levels[claim.level],
+                where=text,
+                subject=text,
+                rest=_words(table, claim, kind, seats, _present(table, claim, found)),
+                owners=(table.owner(claim),),
+                context=claim.context,
+                seats=seats,
+            )
+
+
+def _obstacles(table: KeyTable, text: str, typing: bool) -> list[tuple[Traits, Obstacle]]:
+    sequence = parse_sequence(text)
+    obstacles = table.estate.obstacles
+    return [
+        (traits, obstacle)
+        for traits in table.audience.profiles
+        for obstacle in obstacles.of(sequence, traits, typing)
+    ]
+
+
+def _present(
+    table: KeyTable, claim: Claim, found: list[tuple[Traits, Obstacle]]
+) -> list[tuple[Traits, Obstacle]]:
+    """Those that really are among the seats that have the claim."""
+    return [pair for pair in found if table.seats_of(claim, (pair[0],)) is not None]
+
+
+def _words(
+    table: KeyTable, claim: Claim, kind: str, seats: tuple[str, ...], found: list[tuple[Traits, Obstacle]]
+) -> str:
+    many = counted(len(seats), "seat")
+    name = table.name(claim.run)
+    if kind == "reserved":
+        first = found[0][1]
+        by = listed(f"{obstacle.by}, which {obstacle.does}" for _, obstacle in found)
+        who = by if len({o.by for _, o in found}) > 1 else f"{first.by}, which {first.does}"
+        return f"for {name} never reaches {table.catalogue.title} on {many}: it goes to {who}."
+    if kind == "unreachable":
+        symbol = found[0][1].does
+        names = listed(keyboard_name(traits.keyboard) for traits, _ in found)
+        return f"for {name} cannot be typed on {many}: no key gives {symbol} by itself there ({names})."
+    remote = [pair for pair in found if pair[1].by]
+    if remote:
+        typed = remote[0][1].does
+        return f"for {name} types {typed} on {many} whose remote session sends AltGr as Ctrl+Alt."
+    where = table.contexts.name(table.typing(claim.context)).lower()
+    return f"for {name} would type text {where}: its first chord has no modifier but Shift."
+
+
+def targets(table: KeyTable, text: str) -> Iterator[Finding]:
+    """gone and faulty, of keys."""
+    for claim in table.index.buckets[text]:
+        run = claim.run
+        if claim.level == 0 or run is None:
+            continue
+        # Nearly every key runs a command without settings; that is settled with one look.
+        if run in table.plain and not claim.key.args:  # type: ignore[union-attr]
+            continue
+        layer = table.levels[claim.level]
+        reason, kind = (
+            gone_reason(table.workspace, table.catalogue, table.macro_faults.visible(layer), run, claim.args),
+            "gone",
+        )
+        if not reason:
+            reason, kind = table.faults(layer, run), "faulty"
+        if reason:
+            yield Finding(
+                kind=kind,
+                weight=Weight.BLOCKS,
+                app=table.app,
+                layer=layer,
+                where=text,
+                subject=text,
+                rest=reason,
+                owners=(table.owner(claim),),
+                context=claim.context,
+                seats=table.seats_of(claim) or (),
+            )
+
+
+def unknown(workspace: Workspace, estate: EstateView) -> Iterator[Finding]:
+    """Seats with a keyboard, desktop, input method or screen reader that is not known."""
+    seats: dict[tuple[str, str], list[str]] = {}
+    for seat in workspace.people:
+        if seat.keyboard not in known_keyboards():
+            seats.setdefault(("keyboard", seat.keyboard), []).append(seat.seat)
+        for kind in ("desktop", "input", "reader"):
+            name = getattr(seat, kind)
+            if name and not estate.obstacles.known(kind, name):
+                seats.setdefault((kind, name), []).append(seat.seat)
+    words = {"keyboard": "keyboard", "desktop": "desktop", "input": "input method", "reader": "screen reader"}
+    for (kind, name), having in seats.items():
+        yield Finding(
+            kind="unknown",
+            weight=Weight.TELLS,
+            app="",
+            layer="",
+            where=f"{kind}:{name}",
+            subject=f"“{name}”",
+            rest=(
+                f"(people.csv) is no {words[kind]} that is known, so the keys of {listed(having)} are "
+                "checked against all that are."
+            ),
+            seats=tuple(having),
+        )

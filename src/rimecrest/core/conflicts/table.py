@@ -1,0 +1,216 @@
+"""What the rules about keys look at: the index of one application, its audience, and names for people."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from rimecrest.core.catalogue import Catalogue, Effect
+from rimecrest.core.conflicts.audience import Audience
+from rimecrest.core.conflicts.findings import EVERYDAY, Owner
+from rimecrest.core.conflicts.index import Claim, KeyIndex
+from rimecrest.core.conflicts.macro_faults import MacroFaults
+from rimecrest.core.conflicts.obstacles import Obstacles
+from rimecrest.core.conflicts.slips import neighbours
+from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence
+from rimecrest.core.keys.keyboards import keyboard, known_keyboards
+from rimecrest.core.layout import BUILT_IN, Targets
+from rimecrest.core.workspace.habits import OwnKey as OwnMadeKey
+from rimecrest.core.workspace.workspace import Workspace
+
+Strength = tuple[bool, tuple[int, int], int]
+DANGEROUS = frozenset((Effect.DELETES, Effect.SENDS))
+
+
+class EstateView:
+    """What is the same for every application while people and settings stay the same."""
+
+    def __init__(self, workspace: Workspace) -> None:
+        self.audience = Audience(workspace)
+        self.obstacles = Obstacles(workspace.settings.reserved)
+        self.boards = tuple(code for code in self.audience.keyboards if code in known_keyboards())
+        seats = sum(self.audience.keyboards.get(code, 0) for code in self.boards)
+        self.share = {code: self.audience.keyboards[code] / seats for code in self.boards}
+        """Keyboard → its share of the seats whose keyboard is known."""
+        self._aliases: dict[str, tuple[str, ...]] = {}
+        self._beside: dict[str, dict[str, float]] = {}
+
+    def aliases(self, text: str) -> tuple[str, ...]:
+        """The sequences that are the same keystrokes as this one on some keyboard of the audience."""
+        # Letters and names are one key everywhere; digits are by position; only symbols can meet them.
+        if all(part[-1].isalnum() or part[-1] == "_" for part in text.split(", ")):
+            return ()
+        found = self._aliases.get(text)
+        if found is None:
+            sequence = parse_sequence(text)
+            same = (keyboard(code).canonical_sequence(sequence) for code in self.boards)
+            texts = {", ".join(map(format_chord, other)) for other in same if other} - {text}
+            found = self._aliases[text] = tuple(sorted(texts))
+        return found
+
+    def beside(self, text: str) -> dict[str, float]:
+        """Sequence beside it with the same modifiers → probability of hitting that one instead.
+
+        The mean over the keyboards of the audience, weighted by seats.
+        """
+        known = self._beside.get(text)
+        if known is None:
+            known = self._beside[text] = {}
+            *begin, last = parse_sequence(text)
+            for code in self.boards:
+                board = keyboard(code)
+                key = board.key_for(last.key)
+                for other, chance in neighbours(board.shape).get(key or "", {}).items():
+                    if name := board.identity(other):
+                        there = ", ".join(map(format_chord, (*begin, Chord(last.mods, name))))
+                        known[there] = known.get(there, 0.0) + chance * self.share[code]
+        return known
+
+
+class KeyTable:
+    """Everything that the rules about one application's keys may look at. No rule changes it."""
+
+    def __init__(
+        self, workspace: Workspace, app: str, estate: EstateView, index: KeyIndex, faults: MacroFaults
+    ) -> None:
+        self.workspace = workspace
+        self.app = app
+        self.estate = estate
+        self.audience = estate.audience
+        self.index = index
+        self.macro_faults = faults
+        self.catalogue: Catalogue = workspace.catalogue(app)
+        self.contexts = self.catalogue.context_tree
+        self.levels = (BUILT_IN, *workspace.layers)
+        number = {layer: level for level, layer in enumerate(self.levels)}
+        self.meets = [
+            frozenset(number[name] for name in self.audience.meets(layer) if name in number)
+            for layer in self.levels
+        ]
+        faces = {name: file.face for name, file in workspace.macros_of(workspace.layers).items()}
+        self.targets = Targets(self.catalogue, faces)
+        # The same few contexts, layers and targets meet again and again.
+        self._relations: dict[tuple[str, str], str] = {}
+        self._together: dict[
+            tuple[int, int, frozenset[Traits] | None, frozenset[Traits] | None], tuple[str, ...] | None
+        ] = {}
+        self._narrow: dict[str, tuple[int, int]] = {}
+        self._names: dict[str | None, str] = {}
+        self._typing: dict[str, str] = {}
+        self._dangers: dict[str, str] = {}
+        self.plain = {c.id for c in self.catalogue.commands if not c.argument_faults({})}
+        """Commands that run without settings."""
+        self.own_keys: dict[str, list[OwnMadeKey]] = {}
+        for own in workspace.habits.own_keys:
+            if own.app == app:
+                self.own_keys.setdefault(own.keys, []).append(own)
+
+    def with_index(self, index: KeyIndex, workspace: Workspace) -> KeyTable:
+        """The same on a changed index: layouts have changed, and nothing else."""
+        made = KeyTable.__new__(KeyTable)
+        made.__dict__ = {**self.__dict__, "index": index, "workspace": workspace}
+        return made
+
+    def strength(self, claim: Claim) -> Strength:
+        """Rules 1 to 3 of who wins, as `rimecrest.core.keys.strength` has them."""
+        narrow = self._narrow.get(claim.context)
+        if narrow is None:
+            narrow = self._narrow[claim.context] = self.contexts.narrowness(claim.context)
+        return claim.fixed, narrow, claim.level
+
+    def relation(self, one: str, other: str) -> str:
+        """How two contexts meet: "same", "nested", "ranked", or "" when they are never live together."""
+        known = self._relations.get((one, other))
+        if known is None:
+            known = self._relations[one, other] = self.contexts.relation(one, other)
+        return known
+
+    def typing(self, context: str) -> str:
+        """The context, this one or one within it, where plain keys write; empty when there is none."""
+        known = self._typing.get(context)
+        if known is None:
+            known = self._typing[context] = self.contexts.types_in(context)
+        return known
+
+    def seats(self, one: Claim, other: Claim) -> tuple[str, ...] | None:
+        """The seats that have both claims; None when no seat has."""
+        key = (one.level, other.level, one.traits, other.traits)
+        if key not in self._together:
+            layers = frozenset((self.levels[one.level], self.levels[other.level]))
+            if one.traits is None or other.traits is None:
+                traits = one.traits or other.traits
+            else:
+                traits = one.traits & other.traits
+            empty = traits is not None and not traits
+            self._together[key] = None if empty else self.audience.seats(layers, traits)
+        return self._together[key]
+
+    def seats_of(self, claim: Claim, traits: Iterable[Traits] | None = None) -> tuple[str, ...] | None:
+        """The seats that have a claim and one of these traits (None = any); None when no seat has."""
+        having = claim.traits
+        if traits is not None:
+            wanted = frozenset(traits)
+            having = wanted if having is None else having & wanted
+        if having is not None and not having:
+            return None
+        return self.audience.seats(frozenset((self.levels[claim.level],)), having)
+
+    def faults(self, layer: str, run: str) -> str:
+        """Why a key of a layer runs a macro that cannot run; empty when it can."""
+        return self.macro_faults.sentence(layer, self.app, run)
+
+    def name(self, run: str | None) -> str:
+        known = self._names.get(run)
+        if known is None:
+            known = self._names[run] = (self.targets.face(run).name or run or "") if run else "nothing"
+        return known
+
+    def owner(self, claim: Claim) -> Owner:
+        layer = self.levels[claim.level]
+        identity = f"app:{claim.key.id}" if claim.level == 0 else f"{layer}:{claim.key.identity}"  # type: ignore[union-attr]
+        return Owner(identity, layer, claim.run, self.name(claim.run), claim.args)
+
+    def layer_title(self, level: int) -> str:
+        return self.workspace.layer_title(self.levels[level])
+
+    def gravity(self, run: str | None) -> int:
+        """How grave it is to displace a target: its uses a month, or EVERYDAY."""
+        command = self.catalogue.by_id.get(run or "")
+        if command is not None and command.everyday:
+            return EVERYDAY
+        return self.workspace.habits.uses(self.app, run) or 0
+
+    def danger(self, run: str | None) -> str:
+        """What makes a slip onto a target costly: `sends`, `deletes`, or nothing."""
+        if run is None:
+            return ""
+        known = self._dangers.get(run)
+        if known is None:
+            known = self._dangers[run] = self._find_danger(run)
+        return known
+
+    def _find_danger(self, run: str) -> str:
+        from rimecrest.core.macro import effects
+
+        if run.startswith("macro:"):
+            file = next((f for (_, name), f in self.workspace.macros.items() if f"macro:{name}" == run), None)
+            if file is None:
+                return ""
+            others = {name: other.macro for (_, name), other in self.workspace.macros.items()}
+            found = DANGEROUS & set(effects(file.macro, self.catalogue, others))
+        else:
+            command = self.catalogue.by_id.get(run)
+            found = DANGEROUS & set(command.effects) if command else frozenset()
+        return min((effect.value for effect in found), default="", key=lambda name: name != "sends")
+
+
+def listed(names: Iterable[str], most: int = 3) -> str:
+    """“A, B and C”, or “A, B, C and 4 more”."""
+    found = list(dict.fromkeys(names))
+    if len(found) > most:
+        return f"{', '.join(found[:most])} and {len(found) - most} more"
+    return " and ".join([", ".join(found[:-1]), found[-1]] if len(found) > 1 else found)
+
+
+def counted(number: int, what: str) -> str:
+    """“1 seat”, “7 seats”."""
+    return f"1 {what}" if number == 1 else f"{number:,} {what}s"

@@ -1,0 +1,199 @@
+"""The rules that need to know what is used, or what another application of the same colleagues does.
+
+1. slip: a key next to a destructive or sending one with the same modifiers, both used often: expected slips a
+   month = uses × the probability of hitting the neighbour. Tells.
+2. no key, much used: a target used often that no layer gives a key. Tells.
+3. key, never used: a shared key whose target nobody used in thirty days. Tells.
+4. two meanings: one sequence does different things in two applications of the same colleagues; one macro has
+   different keys in them. Tells.
+
+(conflicts.md, "Findings".)
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from rimecrest.core.conflicts.findings import Finding, Owner, Weight
+from rimecrest.core.conflicts.index import Claim
+from rimecrest.core.conflicts.table import KeyTable, counted, listed
+from rimecrest.core.workspace.workspace import ORGANISATION
+
+OFTEN = 20
+"""Uses in thirty days, of all colleagues together, from which a key is used often: once a working day."""
+MUCH = 200
+"""Uses in thirty days from which something much used should have a key: about ten a working day."""
+SLIPS = 0.5
+"""Expected slips in thirty days that are worth telling: one in two months."""
+
+
+def slip(table: KeyTable, text: str) -> Iterator[Finding]:
+    habits = table.workspace.habits
+    if table.app not in habits.known_apps:
+        return
+    dangerous = [claim for claim in table.index.buckets[text] if table.danger(claim.run)]
+    for claim in dangerous:
+        if (habits.uses(table.app, claim.run) or 0) < OFTEN:
+            continue
+        worst: tuple[float, str, Claim, tuple[str, ...]] | None = None
+        for beside in table.estate.beside(text):
+            chance = table.estate.beside(beside).get(text, 0.0)
+            for rival in table.index.buckets.get(beside, ()):
+                uses = habits.uses(table.app, rival.run) or 0
+                if (
+                    uses < OFTEN
+                    or rival.run == claim.run
+                    or claim.level == rival.level == 0
+                    or not table.relation(claim.context, rival.context)
+                    or uses * chance < SLIPS
+                ):
+                    continue
+                seats = table.seats(claim, rival)
+                if seats is not None and (worst is None or uses * chance > worst[0]):
+                    worst = (uses * chance, beside, rival, seats)
+        if worst is None:
+            continue
+        expected, beside, rival, seats = worst
+        does = table.danger(claim.run)
+        yield Finding(
+            kind="slip",
+            weight=Weight.TELLS,
+            app=table.app,
+            layer=table.levels[max(claim.level, rival.level)],
+            where=text,
+            subject=text,
+            rest=(
+                f"for {table.name(claim.run)}, which {does}, lies beside {beside} for "
+                f"{table.name(rival.run)}: expect about {counted(max(1, round(expected)), 'slip')} a month."
+            ),
+            owners=(table.owner(claim), table.owner(rival)),
+            context=claim.context,
+            seats=seats,
+        )
+
+
+def never_used(table: KeyTable, text: str) -> Iterator[Finding]:
+    habits = table.workspace.habits
+    if table.app not in habits.known_apps:
+        return
+    for claim in table.index.buckets[text]:
+        if claim.level and claim.run is not None and habits.uses(table.app, claim.run) == 0:
+            yield Finding(
+                kind="never-used",
+                weight=Weight.TELLS,
+                app=table.app,
+                layer=table.levels[claim.level],
+                where=text,
+                subject=text,
+                rest=f"for {table.name(claim.run)} is a key for what nobody used in 30 days.",
+                owners=(table.owner(claim),),
+                context=claim.context,
+                seats=table.seats_of(claim) or (),
+            )
+
+
+def much_used(table: KeyTable) -> Iterator[Finding]:
+    """Targets of one application that are used much and have no key at all."""
+    habits = table.workspace.habits
+    wanted = {
+        target: count
+        for (app, target), count in habits.counts.items()
+        if app == table.app and count.uses >= MUCH
+    }
+    if not wanted:
+        return
+    for target, count in wanted.items():
+        face = table.targets.face(target)
+        texts = table.index.sequences.get(target, ())
+        keyed = any(claim.run == target for text in texts for claim in table.index.buckets[text])
+        if keyed or not face.exists:
+            continue
+        layer = next(
+            (layer for layer, name in table.workspace.macros if f"macro:{name}" == target), ORGANISATION
+        )
+        basis = "used" if count.counted else "by your estimate used"
+        yield Finding(
+            kind="no-key",
+            weight=Weight.TELLS,
+            app=table.app,
+            layer=layer,
+            where=target,
+            subject=face.name,
+            rest=f"is {basis} {counted(count.uses, 'time')} in 30 days and has no key.",
+            owners=(Owner(target, layer, target, face.name),),
+            seats=table.audience.seats(frozenset((layer,))) or (),
+        )
+
+
+def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]:
+    """One sequence in several applications."""
+    shared: list[tuple[KeyTable, Claim]] = []
+    for table in tables.values():
+        for claim in table.index.buckets.get(text, ()):
+            if claim.level and claim.run is not None:
+                shared.append((table, claim))
+    if len({id(table) for table, _ in shared}) < 2:
+        return
+    met: dict[int, tuple[KeyTable, Claim]] = {}
+    seats: dict[str, None] = {}
+    for index, (table, claim) in enumerate(shared):
+        for other, rival in shared[index + 1 :]:
+            if other is table or _meaning(table, claim) == _meaning(other, rival):
+                continue
+            if rival.level in table.meets[claim.level]:
+                met.setdefault(index, (table, claim))
+                met.setdefault(id(rival.key), (other, rival))
+                seats |= dict.fromkeys(table.seats(claim, rival) or ())
+    if not met:
+        return
+    parts = sorted(met.values(), key=lambda pair: (pair[0].app, pair[1].level, pair[1].context))
+    first, claim = parts[0]
+    words = [f"{t.name(c.run)} in {t.catalogue.title}" for t, c in parts]
+    yield Finding(
+        kind="two-meanings",
+        weight=Weight.TELLS,
+        app=first.app,
+        layer=first.levels[claim.level],
+        where=text,
+        subject=text,
+        rest=f"does different things for the same colleagues: {listed(words)}.",
+        owners=tuple(dict.fromkeys(table.owner(claim) for table, claim in parts)),
+        seats=tuple(seats),
+    )
+
+
+def _meaning(table: KeyTable, claim: Claim) -> str:
+    """What a key does, wherever: the verb of a command, the macro, with its settings."""
+    run = claim.run or ""
+    verb = run if run.startswith("macro:") else run.partition(":")[2]
+    return f"{verb} {claim.args}"
+
+
+def keys_differ(tables: Mapping[str, KeyTable], run: str) -> Iterator[Finding]:
+    """One macro with different keys in several applications."""
+    found: list[tuple[KeyTable, str, Claim]] = [
+        (table, text, claim)
+        for table in tables.values()
+        for text in table.index.sequences.get(run, ())
+        for claim in table.index.buckets.get(text, ())
+        if claim.run == run
+    ]
+    texts: dict[str, set[str]] = {}
+    for table, text, _ in found:
+        texts.setdefault(table.app, set()).add(text)
+    if len(texts) < 2 or set.intersection(*texts.values()):
+        return
+    found.sort(key=lambda part: (part[0].app, part[1]))
+    table, text, claim = found[0]
+    words = listed(f"{keys} in {other.catalogue.title}" for other, keys, _ in found)
+    yield Finding(
+        kind="two-meanings",
+        weight=Weight.TELLS,
+        app=table.app,
+        layer=table.levels[claim.level],
+        where=run,
+        subject=f"“{table.name(run)}”",
+        rest=f"has different keys: {words}.",
+        owners=tuple(dict.fromkeys(other.owner(one) for other, _, one in found)),
+        seats=table.seats_of(claim) or (),
+    )

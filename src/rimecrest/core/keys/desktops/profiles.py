@@ -1,0 +1,76 @@
+"""Reading the profiles of desktops, input methods and screen readers."""
+
+from __future__ import annotations
+
+from functools import cache, cached_property, lru_cache
+from importlib import resources
+from typing import Literal
+
+from pydantic import Field, field_validator
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys.chords import Chord, normalise, parse_sequence
+from rimecrest.core.model import Record, parse_record
+
+Kind = Literal["desktop", "input", "reader"]
+
+
+class Profile(Record):
+    """What one desktop session, input method or screen reader keeps for itself.
+
+    `reserved` gives what each chord does there, in words that follow “it …”. `gsettings` names the schemas
+    from which the real keys of a machine can be read.
+    """
+
+    id: str
+    kind: Kind = "desktop"
+    name: str
+    reserved: dict[str, str] = Field(default_factory=dict)
+    gsettings: tuple[str, ...] = ()
+
+    @field_validator("reserved")
+    @classmethod
+    def _one_spelling(cls, value: dict[str, str]) -> dict[str, str]:
+        try:
+            return {normalise(keys): does for keys, does in value.items()}
+        except RimecrestError as error:
+            raise ValueError(error.sentence) from None
+
+    @cached_property
+    def chords(self) -> dict[Chord, str]:
+        """Chord → what it does there."""
+        return {parse_sequence(keys)[0]: does for keys, does in self.reserved.items()}
+
+
+EVERYWHERE = Profile(
+    id="",
+    name="the Linux console",
+    reserved={f"Ctrl+Alt+F{number}": "changes to a text console" for number in range(1, 13)},
+)
+"""What the kernel's consoles take on every seat (console_codes(4), chvt(1))."""
+
+
+def _files() -> resources.abc.Traversable:
+    return resources.files("rimecrest.core.keys.desktops") / "data"
+
+
+@lru_cache(maxsize=1)
+def known_profiles() -> tuple[str, ...]:
+    """The ids of all profiles that come with Rimecrest."""
+    return tuple(sorted(entry.name.removesuffix(".json") for entry in _files().iterdir()))
+
+
+@cache
+def profile(identity: str) -> Profile:
+    """The profile of that id. Raises RimecrestError when there is none."""
+    if identity not in known_profiles():
+        raise RimecrestError(
+            f"There is no profile “{identity}” of reserved keys.",
+            f"Known are: {', '.join(known_profiles())}.",
+        )
+    return parse_profile((_files() / f"{identity}.json").read_text("utf-8"), f"{identity}.json")
+
+
+def parse_profile(text: str, where: str) -> Profile:
+    """Read a profile. Raises BrokenFile or NewerFormat."""
+    return parse_record(Profile, text, "reserved", where)

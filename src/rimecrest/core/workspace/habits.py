@@ -1,0 +1,125 @@
+"""What is known of the colleagues' habits: how often they use what (use.csv), and which keys they made
+themselves (own-keys.csv). Neither file need be there.
+
+Both hold what seats send where their policy says so: sums over thirty days, never contents or times of day.
+A line of use.csv whose `basis` is `estimated` is the specialist's guess and is told as such.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.keys import ANYWHERE, normalise
+
+BASES = ("counted", "estimated")
+
+
+@dataclass(frozen=True, slots=True)
+class UseCount:
+    """How often all colleagues together ran one target in thirty days."""
+
+    app: str
+    target: str
+    uses: int
+    counted: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class OwnKey:
+    """A key that a colleague made in one application, as their seat told."""
+
+    seat: str
+    app: str
+    keys: str
+    run: str
+    context: str = ANYWHERE
+
+
+@dataclass(frozen=True)
+class Habits:
+    """Everything known of use and of keys of one's own."""
+
+    counts: dict[tuple[str, str], UseCount] = field(default_factory=dict)
+    """(application, target) → its count."""
+    own_keys: tuple[OwnKey, ...] = ()
+
+    def uses(self, app: str, target: str | None) -> int | None:
+        """Uses in thirty days; None where nothing is known of that application."""
+        found = self.counts.get((app, target or ""))
+        if found is not None:
+            return found.uses
+        return 0 if app in self.known_apps else None
+
+    @property
+    def known_apps(self) -> frozenset[str]:
+        return frozenset(app for app, _ in self.counts)
+
+
+def parse_use(text: str, where: str = "use.csv") -> dict[tuple[str, str], UseCount]:
+    """Read use.csv. Raises BrokenFile with the line of the first one that does not fit."""
+    found: dict[tuple[str, str], UseCount] = {}
+    for line, row in _rows(text, where, ("application", "target", "uses")):
+        number = row["uses"]
+        basis = row.get("basis") or BASES[0]
+        if not number.isdigit():
+            raise BrokenFile(where, f"“{number}” is no number of uses", line)
+        if basis not in BASES:
+            raise BrokenFile(where, f"the basis is “{basis}”, not counted or estimated", line)
+        key = (row["application"], row["target"])
+        if key in found:
+            raise BrokenFile(where, f"“{row['target']}” stands twice", line)
+        found[key] = UseCount(*key, int(number), basis == BASES[0])
+    return found
+
+
+def parse_own_keys(text: str, where: str = "own-keys.csv") -> tuple[OwnKey, ...]:
+    """Read own-keys.csv. Raises BrokenFile with the line of the first one that does not fit."""
+    found = []
+    for line, row in _rows(text, where, ("seat", "application", "keys", "run")):
+        try:
+            keys = normalise(row["keys"])
+        except RimecrestError as error:
+            raise BrokenFile(where, error.sentence.rstrip("."), line) from None
+        found.append(
+            OwnKey(row["seat"], row["application"], keys, row["run"], row.get("context") or ANYWHERE)
+        )
+    return tuple(found)
+
+
+def _rows(text: str, where: str, needed: tuple[str, ...]) -> Iterable[tuple[int, dict[str, str]]]:
+    rows = csv.DictReader(io.StringIO(text))
+    for column in needed:
+        if column not in (rows.fieldnames or ()):
+            raise BrokenFile(where, f"the column “{column}” is missing", 1)
+    for row in rows:
+        given = {
+            name: (value or "").strip() for name, value in row.items() if name and not isinstance(value, list)
+        }
+        for column in needed:
+            if not given.get(column):
+                raise BrokenFile(where, f"this line has no {column}", rows.line_num)
+        yield rows.line_num, given
+
+
+def format_use(counts: Iterable[UseCount]) -> str:
+    """The text of use.csv."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(("application", "target", "uses", "basis"))
+    for count in counts:
+        writer.writerow((count.app, count.target, count.uses, BASES[0 if count.counted else 1]))
+    return out.getvalue()
+
+
+def format_own_keys(keys: Iterable[OwnKey]) -> str:
+    """The text of own-keys.csv."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(("seat", "application", "context", "keys", "run"))
+    for key in keys:
+        writer.writerow((key.seat, key.app, key.context, key.keys, key.run))
+    return out.getvalue()
