@@ -103,8 +103,9 @@ def check(
     as_json: Annotated[bool, typer.Option("--json", help="Print JSON, with the fixes.")] = False,
 ) -> None:
     """Print every finding, one a line; exit status 1 when one blocks."""
-    from rimecrest.core.conflicts import Weight, fixes
+    from rimecrest.core.conflicts import Weight
     from rimecrest.core.conflicts import check as run_check
+    from rimecrest.core.conflicts.fixes import fixes
     from rimecrest.core.workspace import read_workspace
 
     opened = read_workspace(workspace)

@@ -11,8 +11,10 @@ from hypothesis import strategies as st
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, OwnKey
 from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
-from rimecrest.core.conflicts import Weight, check, fixes, free_keys, holders, why, worst_first
+from rimecrest.core.conflicts import Weight, check, why, worst_first
 from rimecrest.core.conflicts.findings import Owner
+from rimecrest.core.conflicts.fixes import fixes
+from rimecrest.core.conflicts.suggest import free_keys, holders
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import extends, parse_sequence
 from rimecrest.core.layout import Insertion, KeyBinding, Layout

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.conflicts import holders
+from rimecrest.core.conflicts.suggest import holders
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
 from rimecrest.embed.look import Scheme, font

@@ -6,7 +6,8 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.core.conflicts import Finding, fixes
+from rimecrest.core.conflicts import Finding
+from rimecrest.core.conflicts.fixes import fixes
 from rimecrest.embed.look import Scheme, bold
 from rimecrest.studio.aim import Aim, seat_for
 from rimecrest.studio.marks import Mark
@@ -117,7 +118,7 @@ class FindingSheet(QWidget):
             if finding.seats:
                 seats = "1 seat" if len(finding.seats) == 1 else f"{len(finding.seats)} seats"
                 flow.addWidget(Plain(seats, self._scheme, "ink2", 12))
-        for fix in fixes(finding, self._session.workspace):
+        for fix in fixes(finding, self._session.workspace, self._session.checked):
             chip = Chip(fix.label, self._scheme)
             chip.clicked.connect(lambda _=False, fix=fix: self._fix(finding, fix))
             flow.addWidget(chip)

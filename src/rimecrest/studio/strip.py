@@ -8,7 +8,9 @@ from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
-from rimecrest.core.conflicts import Finding, Fix, Weight, fixes
+from rimecrest.core.conflicts import Finding, Weight
+from rimecrest.core.conflicts.fixes import fixes
+from rimecrest.core.conflicts.key_fixes import Fix
 from rimecrest.embed.look import Scheme
 from rimecrest.studio.marks import Mark
 from rimecrest.studio.session import Session
@@ -107,7 +109,9 @@ class Strip(QWidget):
             self._row.addWidget(field, 1)
             field.setFocus()
             return
-        for number, fix in enumerate(fixes(finding, self._session.workspace)[:MOST_CHIPS], 1):
+        for number, fix in enumerate(
+            fixes(finding, self._session.workspace, self._session.checked)[:MOST_CHIPS], 1
+        ):
             chip = Chip(fix.label, self._scheme)
             chip.setObjectName(f"fix-{number}")
             chip.clicked.connect(lambda _=False, fix=fix: self.apply(fix))

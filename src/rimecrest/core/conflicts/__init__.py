@@ -1,26 +1,14 @@
 """What is wrong with an estate, why, and what would mend it.
 
-`check` runs every rule of the table in `rules` and `key_rules`; `fixes` turns a finding into edits; `why`
-says what a key does for one seat and who decided it. All of it is pure.
+`check` runs every rule over a workspace: those about keys that meet (`key_rules`), about what keeps a key
+from working on some seats (`seat_rules`), about use (`use_rules`) and about items (`item_rules`). `why` says
+what a key does for one seat and who decided it. Those two know no NumPy and are all that applications may
+use; the studio and the command line also take `fixes` (a finding's edits), `suggest` (free keys) and
+`arrange` (all keys at once) from their own modules. Everything here is pure.
 """
 
 from rimecrest.core.conflicts.check import Checked, check
 from rimecrest.core.conflicts.findings import Finding, Owner, Weight, worst_first
-from rimecrest.core.conflicts.fixes import Fix, fixes
-from rimecrest.core.conflicts.suggest import free_keys, holders
 from rimecrest.core.conflicts.why import Link, why
 
-__all__ = [
-    "Checked",
-    "Finding",
-    "Fix",
-    "Link",
-    "Owner",
-    "Weight",
-    "check",
-    "fixes",
-    "free_keys",
-    "holders",
-    "why",
-    "worst_first",
-]
+__all__ = ["Checked", "Finding", "Link", "Owner", "Weight", "check", "why", "worst_first"]

@@ -63,6 +63,21 @@ class Audience:
         ]
         return tuple([name for names in found for name in names]) if found else None
 
+    def seats_of_any(self, layers: frozenset[str]) -> tuple[str, ...]:
+        """The seats that have at least one of these layers."""
+        found: list[str] = []
+        for stack, names in self._by_stack.items():
+            if not layers.isdisjoint(stack):
+                found += names
+        return tuple(found)
+
+    @cached_property
+    def _by_stack(self) -> dict[frozenset[str], list[str]]:
+        found: dict[frozenset[str], list[str]] = {}
+        for (stack, _), names in self._groups.items():
+            found.setdefault(stack, []).extend(names)
+        return found
+
     def _find_meets(self, layer: str) -> frozenset[str]:
         """The layers that some seat has together with this one, itself included."""
         return frozenset(name for stack, _ in self._groups if layer in stack for name in stack)

@@ -8,8 +8,9 @@ same: a property test holds it.
 
 from __future__ import annotations
 
+import gc
 from bisect import insort
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Container, Iterable, Iterator
 from dataclasses import dataclass, field
 
 from rimecrest.core.conflicts.findings import Finding, order
@@ -80,13 +81,24 @@ def _same_ground(workspace: Workspace, old: Kept) -> bool:
 
 
 def _afresh(workspace: Workspace) -> Kept:
-    estate, faults = EstateView(workspace), MacroFaults(workspace)
+    # What is made here stays, all of it: looking for garbage meanwhile would only cost time.
+    collecting = gc.isenabled()
+    gc.disable()
+    try:
+        return _whole(workspace, EstateView(workspace), MacroFaults(workspace))
+    finally:
+        if collecting:
+            gc.enable()
+
+
+def _whole(workspace: Workspace, estate: EstateView, faults: MacroFaults) -> Kept:
     tables: dict[str, KeyTable] = {}
     parts: dict[Part, tuple[Finding, ...]] = {}
     for app, catalogue in workspace.catalogues.items():
         counts = workspace.habits.counts.items()
         watched = frozenset(target for (a, target), count in counts if a == app and count.uses >= MUCH)
-        index = KeyIndex(estate.aliases, estate.audience.profiles, watched)
+        plain = frozenset(c.id for c in catalogue.commands if not c.argument_faults({}))
+        index = KeyIndex(estate.aliases, estate.audience.profiles, plain, watched)
         index.add_own(catalogue)
         for level, layer in enumerate(workspace.layers, start=1):
             layout = workspace.layouts.get((layer, app))
@@ -127,11 +139,22 @@ def _put(parts: dict[Part, tuple[Finding, ...]], part: Part, findings: Iterable[
 
 
 def _buckets(table: KeyTable, texts: Iterable[str], parts: dict[Part, tuple[Finding, ...]]) -> None:
+    silent: set[BucketRule] = set() if table.own_keys else {personal}
+    if table.app not in table.workspace.habits.known_apps:
+        silent |= {slip, never_used}
+    rules = [rule for rule in BUCKET_RULES if rule not in silent]
+    every = table.index.buckets
+    # Two of the rules have nothing to say of most sequences; the index knows which.
+    rule_texts: dict[BucketRule, Container[str]] = {
+        same_stroke: table.index.same_stroke,
+        targets: table.index.special,
+    }
     for text in texts:
         if text in table.index.buckets:
             found: list[Finding] = []
-            for rule in BUCKET_RULES:
-                found += rule(table, text)
+            for rule in rules:
+                if text in rule_texts.get(rule, every):
+                    found += rule(table, text)
             _put(parts, ("keys", table.app, text), found)
 
 

@@ -3,102 +3,53 @@
 from __future__ import annotations
 
 import difflib
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator
 
+from rimecrest.core.conflicts.check import Checked
 from rimecrest.core.conflicts.findings import Finding, Owner
-from rimecrest.core.conflicts.suggest import free_keys
-from rimecrest.core.layout import Acceptance, KeyBinding
+from rimecrest.core.conflicts.key_fixes import Fix, key_fixes, key_of
+from rimecrest.core.layout import KeyBinding
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import check_macro, format_macro
 from rimecrest.core.macro.rework import mute, walk
 from rimecrest.core.workspace.edits import (
-    Accept,
     Bind,
     Edit,
     PutMacro,
     SetFields,
     TakeOff,
-    Together,
     Unbind,
 )
 from rimecrest.core.workspace.workspace import Workspace
 
 
-@dataclass(frozen=True)
-class Fix:
-    """One way to resolve a finding. `asks_reason`: the edit wants a reason first."""
+def fixes(finding: Finding, workspace: Workspace, checked: Checked | None = None) -> list[Fix]:
+    """Every fix of a finding, best first.
 
-    label: str
-    edit: Edit | None
-    finding: Finding
-    asks_reason: bool = False
-
-    def with_reason(self, reason: str) -> Edit:
-        """The edit, with the reason where it wants one."""
-        if not self.asks_reason:
-            assert self.edit is not None
-            return self.edit
-        finding = self.finding
-        owners = tuple(owner.id for owner in finding.owners)
-        kept = Acceptance(kind=finding.kind, owners=owners, targets=finding.targets_digest(), why=reason)
-        return Accept(finding.layer, finding.app, kept)
-
-
-def fixes(finding: Finding, workspace: Workspace) -> list[Fix]:
-    """Every fix of a finding, best first."""
-    makers = {
-        "takes-over": _for_keys,
-        "shadows": _for_keys,
-        "double": _for_keys,
-        "prefix": _for_keys,
+    Args:
+        checked: the check of this workspace, where it is at hand; free keys are found quicker with it.
+    """
+    items: dict[str, Callable[[Finding, Workspace], Iterator[Fix]]] = {
         "gone": _for_gone,
         "faulty": _for_faulty,
         "out-of-reach": _for_out_of_reach,
         "nameless": _for_nameless,
         "cut-off": _for_cut_off,
+        "twin": _for_twin,
     }
-    maker = makers.get(finding.kind)
-    return list(maker(finding, workspace)) if maker else []
+    if finding.kind in items:
+        return list(items[finding.kind](finding, workspace))
+    return list(key_fixes(finding, workspace, checked))
 
 
-def _key_of(workspace: Workspace, finding: Finding, owner: Owner) -> KeyBinding | None:
-    layout = workspace.layouts.get((owner.layer, finding.app))
-    local = owner.id.removeprefix(f"{owner.layer}:")
-    return next((key for key in layout.keys if key.identity == local), None) if layout else None
-
-
-def _for_keys(finding: Finding, workspace: Workspace) -> Iterator[Fix]:
-    movable = [owner for owner in finding.owners if _key_of(workspace, finding, owner) is not None]
-    if not movable:
-        return
-    if finding.kind in ("takes-over", "shadows"):
-        yield Fix("Keep, and say why", None, finding, asks_reason=True)
-    # Of two in one layer the later one gives way; else the one in the layer where it is to be mended.
-    mine = next((owner for owner in reversed(movable) if owner.layer == finding.layer), movable[-1])
-    key = _key_of(workspace, finding, mine)
-    assert key is not None
-    if key.run is not None:
-        for keys in free_keys(workspace, finding.app, mine.layer, mine.name):
-            moved = key.model_copy(update={"keys": keys, "on": {}})
-            edit = Together(
-                f"{mine.name} on {keys}",
-                (
-                    Unbind(mine.layer, finding.app, key.identity),
-                    Bind(mine.layer, finding.app, moved),
-                ),
-            )
-            yield Fix(keys, edit, finding)
-    yield Fix(
-        f"{mine.name} gives way" if key.run else "Leave the key",
-        Unbind(mine.layer, finding.app, key.identity),
-        finding,
-    )
+def _for_twin(finding: Finding, workspace: Workspace) -> Iterator[Fix]:
+    yield Fix("Take one off", TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
+    yield Fix("Keep, and say why", None, finding, asks_reason=True)
 
 
 def _for_gone(finding: Finding, workspace: Workspace) -> Iterator[Fix]:
     owner = finding.owners[0]
-    key = _key_of(workspace, finding, owner)
+    key = key_of(workspace, finding, owner)
     near = _nearest(workspace, finding, owner)
     if near:
         run, name = near
@@ -138,7 +89,7 @@ def _nearest(workspace: Workspace, finding: Finding, owner: Owner) -> tuple[str,
 
 def _for_faulty(finding: Finding, workspace: Workspace) -> Iterator[Fix]:
     owner = finding.owners[0]
-    yield from _removal(finding, owner, _key_of(workspace, finding, owner))
+    yield from _removal(finding, owner, key_of(workspace, finding, owner))
 
 
 def _for_out_of_reach(finding: Finding, workspace: Workspace) -> Iterator[Fix]:

@@ -6,7 +6,7 @@ that it begins or that begin it, or that are the same keystroke on some keyboard
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -28,11 +28,12 @@ class Claim(NamedTuple):
     key: KeyBinding | OwnKey
     traits: frozenset[Traits] | None
     fixed: bool
+    given: dict[str, str]
+    """The settings as they are stored."""
 
     @property
     def args(self) -> tuple[tuple[str, str], ...]:
-        args: dict[str, str] = getattr(self.key, "args", {})
-        return tuple(sorted(args.items()))
+        return tuple(sorted(self.given.items())) if self.given else ()
 
 
 Bucket = list[Claim]
@@ -54,44 +55,50 @@ class KeyIndex:
         self,
         aliases: Callable[[str], tuple[str, ...]],
         profiles: tuple[Traits, ...],
+        plain: Collection[str] = (),
         watched: frozenset[str] = frozenset(),
     ) -> None:
         """
         Args:
             aliases: which sequences are the same keystrokes as a given one on some keyboard.
             profiles: the traits that seats have.
+            plain: targets that are there and run without settings.
             watched: targets whose sequences are wanted, beside the macros.
         """
         self._aliases = aliases
         self._profiles = profiles
         self._watched = watched
+        self._plain = plain
         self.buckets: dict[str, Bucket] = {}
         self.longer: dict[str, tuple[str, ...]] = {}
         self.same_stroke: dict[str, tuple[str, ...]] = {}
         """Sequence → others that are the same keystrokes on some keyboard."""
+        self.special: set[str] = set()
+        """Sequences that run, or ran, anything but a plain target."""
         self.sequences: dict[str, tuple[str, ...]] = {}
         """A macro or watched target → the sequences that run it, or did."""
 
     def add_own(self, catalogue: Catalogue) -> None:
         """The keys that the application comes with."""
         for own in catalogue.keys:
-            self._add(own.keys, Claim(0, own.context, own.run, own, None, False))
+            self._add(own.keys, Claim(0, own.context, own.run, own, None, False, {}))
 
     def add_layer(self, level: int, layout: Layout, keys: Iterable[KeyBinding]) -> None:
         """Some keys of a layer."""
         fixed = layout.policy == "fixed"
-        buckets, add, new, watched = self.buckets, self._add, tuple.__new__, self._watched
+        buckets, add, new = self.buckets, self._add, tuple.__new__
+        plain, watched = self._plain, self._watched
         for key in keys:
-            if key.on:
+            fields = key.__dict__
+            if fields["on"]:
                 for text, traits in self._spellings(key):
-                    add(text, Claim(level, key.in_context, key.run, key, traits, fixed))
+                    add(text, Claim(level, key.in_context, key.run, key, traits, fixed, key.args))
                 continue
-            run, text = key.run, key.keys
-            claim = new(Claim, (level, key.in_context, run, key, None, fixed))
-            bucket = buckets.get(text)
-            # What runs a command on a sequence that is there already is the common case, and needs no more.
-            if bucket is not None and (run is None or (run[:6] != "macro:" and run not in watched)):
-                bucket.append(claim)
+            run, text, args = fields["run"], fields["keys"], fields["args"]
+            claim = new(Claim, (level, fields["in_context"], run, key, None, fixed, args))
+            # What runs a plain command on a sequence that is there already is the common case.
+            if run in plain and not args and run not in watched and text in buckets:
+                buckets[text].append(claim)
             else:
                 add(text, claim)
 
@@ -112,6 +119,8 @@ class KeyIndex:
         else:
             bucket.append(claim)
         run = claim.run
+        if claim.given or run not in self._plain:
+            self.special.add(text)
         if run is not None and (run in self._watched or run.startswith("macro:")):
             at = self.sequences.get(run, ())
             if text not in at:
@@ -138,10 +147,11 @@ class KeyIndex:
         texts = {t for key in old if id(key) in gone for t in self._texts(key)}
         added = [key for key in new if id(key) not in kept]
         texts |= {t for key in added for t in self._texts(key)}
-        made = KeyIndex(self._aliases, self._profiles, self._watched)
+        made = KeyIndex(self._aliases, self._profiles, self._plain, self._watched)
         made.buckets = dict(self.buckets)
         made.longer = dict(self.longer)
         made.same_stroke = dict(self.same_stroke)
+        made.special = set(self.special)
         made.sequences = dict(self.sequences)
         for text in texts:
             left = [c for c in self.buckets.get(text, ()) if not (c.level == level and id(c.key) in gone)]

@@ -32,14 +32,22 @@ def meetings(table: KeyTable, text: str) -> list[Meeting]:
     """Every rival that the claims on a sequence meet: equal to it, beginning it, or going on from it."""
     index = table.index
     here = index.buckets[text]
-    others = [*index.longer.get(text, ()), *beginnings(text)]
-    if len(here) == 1 and not others:
-        return []
+    buckets = index.buckets
+    others = [other for other in (*index.longer.get(text, ()), *beginnings(text)) if other in buckets]
+    if not others:
+        if len(here) == 1:
+            return []
+        # Most often the claims are those of departments that have no seat in common.
+        levels = {claim[0] for claim in here}
+        if len(levels) == len(here):
+            here = [claim for claim in here if len(table.meets[claim[0]] & levels) > 1]
+            if not here:
+                return []
     by_level: dict[int, list[tuple[str, Claim]]] = {}
     for claim in here:
         by_level.setdefault(claim.level, []).append((text, claim))
     for other in others:
-        for claim in index.buckets.get(other, ()):
+        for claim in buckets[other]:
             by_level.setdefault(claim.level, []).append((other, claim))
     found: list[Meeting] = []
     meets, relation, seats_of = table.meets, table.relation, table.seats
@@ -89,7 +97,8 @@ def met(table: KeyTable, text: str) -> Iterator[Finding]:
 
 
 def _united(parts: Iterable[Seats]) -> Seats:
-    kinds = list(dict.fromkeys(parts))
+    # Equal ones are one object: the audience makes each but once.
+    kinds = list({id(part): part for part in parts}.values())
     return kinds[0] if len(kinds) == 1 else tuple(dict.fromkeys(seat for part in kinds for seat in part))
 
 
@@ -237,8 +246,6 @@ def _canonical(board: str, text: str) -> str:
 
 
 def personal(table: KeyTable, text: str) -> Iterator[Finding]:
-    if not table.own_keys:
-        return
     near = {text, *beginnings(text)} | {k for k in table.own_keys if text in beginnings(k)}
     own = [key for keys in near for key in table.own_keys.get(keys, ())]
     for claim in table.index.buckets[text] if own else ():

@@ -33,11 +33,14 @@ class Obstacles:
 
     Args:
         added: name as in people.csv → chord → what it does there (workspace.json, `reserved`).
+        profiles: the traits of the whole audience, for `among`.
     """
 
-    def __init__(self, added: Mapping[str, Mapping[str, str]]) -> None:
+    def __init__(self, added: Mapping[str, Mapping[str, str]], profiles: tuple[Traits, ...] = ()) -> None:
         self._added = added
+        self._everybody = profiles
         self._takers: dict[tuple[str, str], tuple[Profile, ...]] = {}
+        self._clears: dict[tuple[Chord, bool], bool] = {}
         self._known: dict[tuple[Sequence, Traits, bool], tuple[Obstacle, ...]] = {}
 
     def of(self, sequence: Sequence, traits: Traits, typing: bool) -> tuple[Obstacle, ...]:
@@ -62,6 +65,31 @@ class Obstacles:
                     yield Obstacle("unreachable", keyboard_name(code), lacking.key)
                     break
         yield from self._types(sequence[0], traits, typing, boards if traits.keyboard else [])
+
+    def among(self, sequence: Sequence, typing: bool) -> list[tuple[Traits, Obstacle]]:
+        """The same for the whole audience at once: only those that meet an obstacle."""
+        # Nearly every chord is clear on every seat; that is found out once for each.
+        if self._clear(sequence[0], True) and all(self._clear(chord, False) for chord in sequence[1:]):
+            return []
+        return [(traits, found) for traits in self._everybody for found in self.of(sequence, traits, typing)]
+
+    def _clear(self, chord: Chord, first: bool) -> bool:
+        """Whether a chord surely has no obstacle on any seat; False where it is worth a closer look."""
+        known = self._clears.get((chord, first))
+        if known is None:
+            known = self._clears[chord, first] = self._surely_clear(chord, first)
+        return known
+
+    def _surely_clear(self, chord: Chord, first: bool) -> bool:
+        codes = {traits.keyboard for traits in self._everybody if traits.keyboard}
+        boards = [keyboard(code) for code in (codes if codes <= {*known_keyboards()} else known_keyboards())]
+        here = {board.canonical(chord) for board in boards}
+        if None in here or (first and chord.types_text):
+            return False
+        if first and {"Ctrl", "Alt"} <= set(chord.mods) and any(t.remote for t in self._everybody):
+            return False
+        takers = {taker.id: taker for traits in self._everybody for taker in self.takers(traits)}
+        return not any(chord in t.chords or not here.isdisjoint(t.chords) for t in takers.values())
 
     def takers(self, traits: Traits) -> Iterator[Profile]:
         """Whoever takes keys before an application, first come first: what is unknown counts as all."""

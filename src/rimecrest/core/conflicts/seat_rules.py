@@ -21,18 +21,21 @@ from rimecrest.core.conflicts.index import Claim
 from rimecrest.core.conflicts.obstacles import Obstacle
 from rimecrest.core.conflicts.reasons import gone_reason
 from rimecrest.core.conflicts.table import EstateView, KeyTable, counted, listed
-from rimecrest.core.keys import Traits, parse_sequence
+from rimecrest.core.keys import Traits
 from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
 from rimecrest.core.workspace.workspace import Workspace
 
 
 def in_the_way(table: KeyTable, text: str) -> Iterator[Finding]:
     """reserved, unreachable, types text."""
+    # Whether one writes there only ever adds an obstacle.
+    if not table.obstacles(text, True):
+        return
     verdicts: dict[bool, list[tuple[Traits, Obstacle]]] = {}
     for claim in table.index.buckets[text]:
         typing = bool(table.typing(claim.context))
         if typing not in verdicts:
-            verdicts[typing] = _obstacles(table, text, typing)
+            verdicts[typing] = table.obstacles(text, typing)
         if not verdicts[typing]:
             continue
         if claim.run is None:
@@ -57,16 +60,6 @@ def in_the_way(table: KeyTable, text: str) -> Iterator[Finding]:
                 context=claim.context,
                 seats=seats,
             )
-
-
-def _obstacles(table: KeyTable, text: str, typing: bool) -> list[tuple[Traits, Obstacle]]:
-    sequence = parse_sequence(text)
-    obstacles = table.estate.obstacles
-    return [
-        (traits, obstacle)
-        for traits in table.audience.profiles
-        for obstacle in obstacles.of(sequence, traits, typing)
-    ]
 
 
 def _present(
@@ -104,9 +97,6 @@ def targets(table: KeyTable, text: str) -> Iterator[Finding]:
         run = claim.run
         if claim.level == 0 or run is None:
             continue
-        # Nearly every key runs a command without settings; that is settled with one look.
-        if run in table.plain and not claim.key.args:  # type: ignore[union-attr]
-            continue
         layer = table.levels[claim.level]
         reason, kind = (
             gone_reason(table.workspace, table.catalogue, table.macro_faults.visible(layer), run, claim.args),
@@ -120,7 +110,7 @@ def targets(table: KeyTable, text: str) -> Iterator[Finding]:
                 weight=Weight.BLOCKS,
                 app=table.app,
                 layer=layer,
-                where=text,
+                where=table.owner(claim).id,
                 subject=text,
                 rest=reason,
                 owners=(table.owner(claim),),

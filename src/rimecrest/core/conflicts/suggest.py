@@ -1,46 +1,374 @@
-"""Free keys for a target, best first.
+"""Free keys for a target, cheapest first, with the reasons in words.
 
-A first, plain order: the initials of the label's words behind the application's opener, then the keys that
-are quickest to reach behind it, then function keys. A key is free when no layer that any seat has together
-with this one binds it, begins it or extends it, in a context that can be live at the same time.
+cost = reach + modifiers + slips − memory, in seconds, as the mean over the audience's keyboards weighted by
+seats (conflicts.md, "Suggesting keys"; the constants and their sources are in `constants`). A sequence is
+free when nothing that some seat has together with this layer binds it, begins it or goes on from it where
+both can be live, and when it is clear on every seat: no desktop takes it, every keyboard can type it, it
+types no text.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from collections.abc import Sequence as Row
+from dataclasses import dataclass
+from functools import lru_cache
 
+import numpy as np
+from numpy.typing import NDArray
+
+from rimecrest.core.conflicts.check import Checked, check
+from rimecrest.core.conflicts.constants import Constants, constants_of
 from rimecrest.core.conflicts.findings import Owner
-from rimecrest.core.keys import Sequence, extends, format_sequence, parse_chord, parse_sequence
+from rimecrest.core.conflicts.index import beginnings
+from rimecrest.core.conflicts.strokes import stroke
+from rimecrest.core.conflicts.table import KeyTable, counted, listed
+from rimecrest.core.keys import Chord, Sequence, extends, format_sequence, key_name, parse_sequence
+from rimecrest.core.keys.keyboards import keyboard
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.workspace.workspace import Workspace
 
-# The home row first, then the row above and the row below: travel from the home position, shortest first
-# (the order of distances on a row-staggered keyboard, ISO/IEC 9995-2).
-REACH = "fjdkslaghrueiwovncmxtybpqz"
+Numbers = NDArray[np.float64]
+
+LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
+DIGITS = "1234567890"
+PUNCTUATION = "',./;-=[]#\\`"
+
+
+@dataclass(frozen=True, slots=True)
+class Suggestion:
+    """A free sequence with its cost in seconds, the parts of it, and the reasons in words."""
+
+    keys: str
+    seconds: float
+    reach: float
+    modifiers: float
+    slips: float
+    memory: float
+    reasons: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Bank:
+    """Every sequence that could be offered behind one opener on some keyboards, with what each press takes.
+
+    `reach` and `modifiers` are in seconds, `distance` of the last key from home in key widths; all have one
+    entry a sequence.
+    """
+
+    sequences: tuple[Sequence, ...]
+    texts: tuple[str, ...]
+    reach: Numbers
+    modifiers: Numbers
+    distance: Numbers
+    hands: tuple[str, ...]
+    letters: tuple[str, ...]
+    """The last chord's key, by which it is remembered."""
+    groups: tuple[str, ...]
+    """The opener, or the modifiers: what a family shares."""
+    same_place: tuple[bool, ...]
+
+
+@lru_cache(maxsize=64)
+def bank(openers: tuple[str, ...], boards: tuple[tuple[str, float], ...], constants: Constants) -> Bank:
+    """The bank of one application.
+
+    Args:
+        openers: the chords behind which there is room for sequences.
+        boards: keyboard → its share of the seats.
+    """
+    rows: list[tuple[Sequence, float, float, float, str, bool]] = []
+    for sequence in _candidates(openers):
+        reach = modifiers = distance = 0.0
+        hands = set()
+        for code, share in boards:
+            strokes = [stroke(chord, code, constants) for chord in sequence]
+            if any(one is None for one in strokes):
+                break
+            known = [one for one in strokes if one is not None]
+            reach += share * (sum(one.reach for one in known) + constants.chord * (len(known) - 1))
+            modifiers += share * sum(one.modifiers for one in known)
+            distance += share * known[-1].distance
+            hands.add(known[-1].hand.value)
+        else:
+            places = {keyboard(code).key_for(sequence[-1].key) for code, _ in boards}
+            hand = hands.pop() if len(hands) == 1 else ""
+            rows.append((sequence, reach, modifiers, distance, hand, len(places) == 1))
+    return Bank(
+        tuple(row[0] for row in rows),
+        tuple(format_sequence(row[0]) for row in rows),
+        np.array([row[1] for row in rows]),
+        np.array([row[2] for row in rows]),
+        np.array([row[3] for row in rows]),
+        tuple(row[4] for row in rows),
+        tuple(row[0][-1].key for row in rows),
+        tuple(_group(row[0]) for row in rows),
+        tuple(row[5] for row in rows),
+    )
+
+
+def _group(sequence: Sequence) -> str:
+    return format_sequence(sequence[:-1]) + ", " + "+".join(sequence[-1].mods)
+
+
+_HELD_WITH_SYMBOLS: tuple[tuple[str, ...], ...] = (
+    ("Ctrl",),
+    ("Ctrl", "Shift"),
+    ("Alt", "Shift"),
+    ("Ctrl", "Alt"),
+    ("Ctrl", "Alt", "Shift"),
+)
+_HELD_WITH_FUNCTION_KEYS: tuple[tuple[str, ...], ...] = ((), ("Shift",), ("Ctrl",), ("Ctrl", "Shift"))
+
+
+def _candidates(openers: tuple[str, ...]) -> Iterator[Sequence]:
+    symbols = [*LETTERS, *DIGITS, *PUNCTUATION]
+    for opener in openers:
+        begin = parse_sequence(opener)
+        yield from ((*begin, Chord((), key)) for key in symbols)
+        yield from ((*begin, Chord(("Shift",), key)) for key in symbols)
+    for mods in _HELD_WITH_SYMBOLS:
+        yield from ((Chord(mods, key),) for key in symbols)
+    for mods in _HELD_WITH_FUNCTION_KEYS:
+        yield from ((Chord(mods, f"F{number}"),) for number in range(1, 13))
+
+
+class Choice:
+    """What can be offered in one layer of one application, and what it costs.
+
+    Args:
+        checked: the check of this workspace, where it is at hand; else it is made.
+        contexts: where the target is to be live; None for anywhere.
+    """
+
+    def __init__(
+        self,
+        workspace: Workspace,
+        app: str,
+        layer: str,
+        checked: Checked | None = None,
+        context: str | None = None,
+    ) -> None:
+        kept = checked.kept if checked is not None else None
+        if kept is None or kept.workspace is not workspace:
+            kept = check(workspace).kept
+        assert kept is not None
+        self.workspace = workspace
+        self.layer = layer
+        self.tables = kept.tables
+        self.table: KeyTable = kept.tables[app]
+        self.constants = constants_of(workspace.settings.constants)
+        audience = kept.estate.audience
+        boards = {c: n for c, n in audience.keyboards_of(layer).items() if c in kept.estate.boards} or {
+            "gb": 1
+        }
+        seats = sum(boards.values()) or 1
+        self.boards = tuple((code, number / seats) for code, number in boards.items())
+        opener = self.table.catalogue.opener
+        self.bank = bank((opener,) if opener else (), self.boards, self.constants)
+        self.context = context
+        self.level = self.table.levels.index(layer)
+
+    def free(self, taken: Iterable[str] = ()) -> list[int]:
+        """Indexes into the bank of the sequences that are free and clear on every seat."""
+        table = self.table
+        bound = {text for text in table.index.buckets if self._in_the_way(text)}
+        bound |= set(table.own_keys) | {format_sequence(parse_sequence(text)) for text in taken}
+        begun = {shorter for text in bound for shorter in beginnings(text)}
+        letters = self._access_keys()
+        found = []
+        for index, text in enumerate(self.bank.texts):
+            if text in bound or text in begun or any(shorter in bound for shorter in beginnings(text)):
+                continue
+            if text in letters or any(same in bound for same in table.estate.aliases(text)):
+                continue
+            if not self._hindered(text):
+                found.append(index)
+        return found
+
+    def _in_the_way(self, text: str) -> bool:
+        met = self.table.meets[self.level]
+        return any(
+            claim.level in met and (self.context is None or self.table.relation(claim.context, self.context))
+            for claim in self.table.index.buckets[text]
+        )
+
+    def _hindered(self, text: str) -> bool:
+        obstacles = self.table.obstacles(text, True)
+        if not obstacles:
+            return False
+        seats = self.table.audience.seats(frozenset((self.layer,)), frozenset(t for t, _ in obstacles))
+        return seats is not None
+
+    def _access_keys(self) -> set[str]:
+        surfaces = self.workspace.surfaces(self.workspace.stack_up_to(self.layer), self.table.app)
+        return {f"Alt+{item.access.upper()}" for _, item in surfaces.items() if item.access}
+
+    def slips(self, free: Row[int], danger: str = "") -> Numbers:
+        """Expected loss by slips, in seconds a press, of each free sequence.
+
+        From pressing it onto a neighbour, and, where the target is itself dangerous, from the neighbours
+        onto it.
+        """
+        costs = {"": self.constants.slip_plain, "deletes": self.constants.slip_deletes}
+        costs["sends"] = self.constants.slip_sends
+        found = np.zeros(len(free))
+        for at, index in enumerate(free):
+            for _, chance, run in self.neighbours(self.bank.texts[index]):
+                found[at] += chance * costs[self.table.danger(run)]
+                if danger:
+                    found[at] += chance * costs[danger]
+        return found
+
+    def neighbours(self, text: str) -> Iterator[tuple[str, float, str | None]]:
+        """(sequence, probability of hitting it instead, what it runs) of the bound keys beside a sequence."""
+        met = self.table.meets[self.level]
+        for beside, chance in self.table.estate.beside(text).items():
+            for claim in self.table.index.buckets.get(beside, ()):
+                if claim.level in met:
+                    yield beside, chance, claim.run
+                    break
+
+    def memory(self, free: Row[int], label: str, run: str | None = None) -> Numbers:
+        """What each free sequence saves of remembering, in seconds."""
+        worth = self.letter_worth(label)
+        found = np.array([worth.get(self.bank.letters[index], 0.0) for index in free])
+        same = self.elsewhere(run)
+        family = self.family(label)
+        for at, index in enumerate(free):
+            if self.bank.texts[index] in same:
+                found[at] += self.constants.elsewhere
+            elif self.bank.groups[index] in family:
+                found[at] += self.constants.family
+        return found
+
+    def letter_worth(self, label: str) -> dict[str, float]:
+        """Key → what it is worth as an initial of a label's words."""
+        initials = [key_name(word[0]) for word in label.split() if word[0].isalnum()]
+        found = dict.fromkeys(initials[1:], self.constants.other_letter)
+        return found | dict.fromkeys(initials[:1], self.constants.first_letter)
+
+    def elsewhere(self, run: str | None) -> set[str]:
+        """The keys that the same macro, or a command of the same verb, has in other applications."""
+        if not run:
+            return set()
+        said = self.table.meaning(run, {})
+        return {
+            text
+            for table in self.tables.values()
+            if table is not self.table
+            for text, bucket in table.index.buckets.items()
+            for claim in bucket
+            if claim.run and table.meaning(claim.run, {}) == said
+        }
+
+    def family(self, label: str) -> set[str]:
+        """The openers and modifiers behind which this layer has things that share a word with the label."""
+        words = {word for word in label.casefold().split() if len(word) > 3}
+        found = set()
+        for key in self.workspace.layout(self.layer, self.table.app).keys:
+            if words & set(self.table.name(key.run).casefold().split()):
+                found.add(_group(parse_sequence(key.keys)))
+        return found
+
+
+def suggest(
+    workspace: Workspace,
+    app: str,
+    layer: str,
+    label: str,
+    run: str | None = None,
+    count: int = 10,
+    taken: Iterable[str] = (),
+    checked: Checked | None = None,
+) -> list[Suggestion]:
+    """The `count` best free sequences for a target called `label` in a layer, cheapest first.
+
+    Args:
+        run: the target, where it is known: its uses, its danger and its keys elsewhere count.
+        taken: sequences not to offer, beside those that are bound.
+        checked: the check of this workspace, where it is at hand.
+    """
+    choice = Choice(workspace, app, layer, checked)
+    free = choice.free(taken)
+    if not free:
+        return []
+    at = np.array(free)
+    slips = choice.slips(free, choice.table.danger(run))
+    memory = choice.memory(free, label, run)
+    reach, modifiers = choice.bank.reach[at], choice.bank.modifiers[at]
+    cost = reach + modifiers + slips - memory
+    # The text settles what is equal, so that the same workspace always gives the same list.
+    order = sorted(range(len(free)), key=lambda i: (round(float(cost[i]), 9), choice.bank.texts[free[i]]))
+    return [
+        Suggestion(
+            choice.bank.texts[free[i]],
+            float(cost[i]),
+            float(reach[i]),
+            float(modifiers[i]),
+            float(slips[i]),
+            float(memory[i]),
+            _reasons(choice, free[i], label, run),
+        )
+        for i in order[:count]
+    ]
+
+
+def _reasons(choice: Choice, index: int, label: str, run: str | None) -> tuple[str, ...]:
+    """Why a key is where it is in the list, in the order of what weighs most."""
+    bank, constants = choice.bank, choice.constants
+    text, letter = bank.texts[index], bank.letters[index]
+    said = []
+    initials = {key_name(word[0]): word for word in reversed(label.split()) if word[0].isalnum()}
+    if letter in initials:
+        said.append(f"first letter of {initials[letter]}")
+    if text in choice.elsewhere(run):
+        titles = [
+            t.catalogue.title
+            for t in choice.tables.values()
+            if t is not choice.table and any(c.run for c in t.index.buckets.get(text, ()))
+        ]
+        said.append(f"the same key in {listed(titles)}")
+    elif bank.groups[index] in choice.family(label):
+        said.append("with its family")
+    far = float(bank.distance[index])
+    hand = f"the {bank.hands[index]} hand" if bank.hands[index] else "either hand"
+    said.append(f"under {hand}" if far < 1.2 else f"{far:.0f} keys away from {hand}'s home")
+    if len(choice.boards) > 1 and bank.same_place[index]:
+        said.append("same place on all keyboards")
+    if len(bank.sequences[index]) == 1 and len(bank.sequences[index][0].mods) > 2:
+        said.append("three keys held")
+    said += _slip_words(choice, text, run, constants)
+    if not choice.memory([index], label, run)[0]:
+        said.append("no word to remember it by")
+    return tuple(said)
+
+
+def _slip_words(choice: Choice, text: str, run: str | None, constants: Constants) -> Iterator[str]:
+    habits, app = choice.workspace.habits, choice.table.app
+    uses = habits.uses(app, run) or 0
+    for beside, chance, other in sorted(choice.neighbours(text), key=lambda part: (-part[1], part[0])):
+        danger = choice.table.danger(other)
+        slips = uses * chance
+        if danger:
+            yield f"beside {choice.table.name(other)} ({beside}), which {danger}"
+            return
+        if slips >= 0.5:
+            yield f"beside {choice.table.name(other)}: about {counted(max(1, round(slips)), 'slip')} a month"
+            return
 
 
 def free_keys(
-    workspace: Workspace, app: str, layer: str, label: str, count: int = 3, taken: tuple[str, ...] = ()
+    workspace: Workspace,
+    app: str,
+    layer: str,
+    label: str,
+    count: int = 3,
+    taken: tuple[str, ...] = (),
+    checked: Checked | None = None,
 ) -> list[str]:
-    """The `count` best free sequences for something called `label` in a layer.
-
-    `taken` are sequences not to offer, beside those that are bound.
-    """
-    catalogue = workspace.catalogue(app)
-    bound = _bound(workspace, app, layer) | {parse_sequence(keys) for keys in taken}
-    begun = {sequence[:length] for sequence in bound for length in range(1, len(sequence))}
-    found: list[str] = []
-    for candidate in _candidates(catalogue.opener, label):
-        if candidate in bound or candidate in begun:
-            continue
-        if any(
-            extends(candidate, candidate[:n]) and candidate[:n] in bound for n in range(1, len(candidate))
-        ):
-            continue
-        found.append(format_sequence(candidate))
-        if len(found) == count:
-            break
-    return found
+    """The keys of the `count` best suggestions for something called `label` in a layer."""
+    return [one.keys for one in suggest(workspace, app, layer, label, None, count, taken, checked)]
 
 
 def holders(workspace: Workspace, app: str, layer: str, keys: str) -> list[Owner]:
@@ -72,26 +400,3 @@ def _neighbours(workspace: Workspace, layer: str) -> list[str]:
     stacks = [stack for stack in workspace.stacks() if layer in stack]
     layers = {name for stack in stacks for name in stack} | set(workspace.stack_up_to(layer))
     return [name for name in workspace.layers if name in layers]
-
-
-def _bound(workspace: Workspace, app: str, layer: str) -> set[Sequence]:
-    """All sequences bound in any layer that shares a seat with this one, in any context."""
-    found = {parse_sequence(own.keys) for own in workspace.catalogue(app).keys}
-    for name in _neighbours(workspace, layer):
-        layout = workspace.layouts.get((name, app))
-        for key in layout.keys if layout else ():
-            found.add(parse_sequence(key.keys))
-            found.update(parse_sequence(keys) for keys in key.on.values() if keys)
-    return found
-
-
-def _candidates(opener: str, label: str) -> Iterator[Sequence]:
-    words = [word for word in label.lower().split() if word[0].isascii() and word[0].isalpha()]
-    initials = list(dict.fromkeys(word[0] for word in words))
-    letters = [*initials, *(letter for letter in REACH if letter not in initials)]
-    if opener:
-        begin = parse_sequence(opener)
-        yield from ((*begin, parse_chord(letter)) for letter in letters)
-        yield from ((*begin, parse_chord(f"Shift+{letter}")) for letter in letters)
-    yield from ((parse_chord(f"Ctrl+Shift+{letter}"),) for letter in letters)
-    yield from ((parse_chord(f"F{number}"),) for number in range(2, 13))

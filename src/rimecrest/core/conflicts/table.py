@@ -9,7 +9,7 @@ from rimecrest.core.conflicts.audience import Audience
 from rimecrest.core.conflicts.findings import EVERYDAY, Owner
 from rimecrest.core.conflicts.index import Claim, KeyIndex
 from rimecrest.core.conflicts.macro_faults import MacroFaults
-from rimecrest.core.conflicts.obstacles import Obstacles
+from rimecrest.core.conflicts.obstacles import Obstacle, Obstacles
 from rimecrest.core.conflicts.slips import neighbours
 from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard, known_keyboards
@@ -18,6 +18,7 @@ from rimecrest.core.workspace.habits import OwnKey as OwnMadeKey
 from rimecrest.core.workspace.workspace import Workspace
 
 Strength = tuple[bool, tuple[int, int], int]
+Meaning = str | tuple[str, tuple[tuple[str, str], ...]]
 DANGEROUS = frozenset((Effect.DELETES, Effect.SENDS))
 
 
@@ -26,26 +27,35 @@ class EstateView:
 
     def __init__(self, workspace: Workspace) -> None:
         self.audience = Audience(workspace)
-        self.obstacles = Obstacles(workspace.settings.reserved)
+        self.obstacles = Obstacles(workspace.settings.reserved, self.audience.profiles)
         self.boards = tuple(code for code in self.audience.keyboards if code in known_keyboards())
         seats = sum(self.audience.keyboards.get(code, 0) for code in self.boards)
         self.share = {code: self.audience.keyboards[code] / seats for code in self.boards}
         """Keyboard → its share of the seats whose keyboard is known."""
         self._aliases: dict[str, tuple[str, ...]] = {}
+        self._obstacles: dict[tuple[str, bool], list[tuple[Traits, Obstacle]]] = {}
         self._beside: dict[str, dict[str, float]] = {}
 
     def aliases(self, text: str) -> tuple[str, ...]:
         """The sequences that are the same keystrokes as this one on some keyboard of the audience."""
-        # Letters and names are one key everywhere; digits are by position; only symbols can meet them.
-        if all(part[-1].isalnum() or part[-1] == "_" for part in text.split(", ")):
-            return ()
         found = self._aliases.get(text)
         if found is None:
-            sequence = parse_sequence(text)
-            same = (keyboard(code).canonical_sequence(sequence) for code in self.boards)
-            texts = {", ".join(map(format_chord, other)) for other in same if other} - {text}
+            # Letters and names are one key everywhere; digits are by position; only symbols can meet them.
+            if all(part[-1].isalnum() for part in text.split(", ")):
+                texts: set[str] = set()
+            else:
+                sequence = parse_sequence(text)
+                same = (keyboard(code).canonical_sequence(sequence) for code in self.boards)
+                texts = {", ".join(map(format_chord, other)) for other in same if other} - {text}
             found = self._aliases[text] = tuple(sorted(texts))
         return found
+
+    def obstacles_of(self, text: str, typing: bool) -> list[tuple[Traits, Obstacle]]:
+        """What stands in the way of a sequence, on which kinds of seats of the audience."""
+        known = self._obstacles.get((text, typing))
+        if known is None:
+            known = self._obstacles[text, typing] = self.obstacles.among(parse_sequence(text), typing)
+        return known
 
     def beside(self, text: str) -> dict[str, float]:
         """Sequence beside it with the same modifiers → probability of hitting that one instead.
@@ -97,8 +107,6 @@ class KeyTable:
         self._names: dict[str | None, str] = {}
         self._typing: dict[str, str] = {}
         self._dangers: dict[str, str] = {}
-        self.plain = {c.id for c in self.catalogue.commands if not c.argument_faults({})}
-        """Commands that run without settings."""
         self.own_keys: dict[str, list[OwnMadeKey]] = {}
         for own in workspace.habits.own_keys:
             if own.app == app:
@@ -154,6 +162,10 @@ class KeyTable:
             return None
         return self.audience.seats(frozenset((self.levels[claim.level],)), having)
 
+    def obstacles(self, text: str, typing: bool) -> list[tuple[Traits, Obstacle]]:
+        """What stands in the way of a sequence, on which kinds of seats of the audience."""
+        return self.estate.obstacles_of(text, typing)
+
     def faults(self, layer: str, run: str) -> str:
         """Why a key of a layer runs a macro that cannot run; empty when it can."""
         return self.macro_faults.sentence(layer, self.app, run)
@@ -171,6 +183,12 @@ class KeyTable:
 
     def layer_title(self, level: int) -> str:
         return self.workspace.layer_title(self.levels[level])
+
+    def meaning(self, run: str | None, given: dict[str, str]) -> Meaning:
+        """What a target does, wherever: the verb of a command, or the macro, with its settings."""
+        said = run or ""
+        verb = said if said.startswith("macro:") else said[len(self.app) + 1 :]
+        return (verb, tuple(sorted(given.items()))) if given else verb
 
     def gravity(self, run: str | None) -> int:
         """How grave it is to displace a target: its uses a month, or EVERYDAY."""

@@ -16,7 +16,7 @@ from collections.abc import Iterator, Mapping
 
 from rimecrest.core.conflicts.findings import Finding, Owner, Weight
 from rimecrest.core.conflicts.index import Claim
-from rimecrest.core.conflicts.table import KeyTable, counted, listed
+from rimecrest.core.conflicts.table import KeyTable, Meaning, counted, listed
 from rimecrest.core.workspace.workspace import ORGANISATION
 
 OFTEN = 20
@@ -29,8 +29,6 @@ SLIPS = 0.5
 
 def slip(table: KeyTable, text: str) -> Iterator[Finding]:
     habits = table.workspace.habits
-    if table.app not in habits.known_apps:
-        return
     dangerous = [claim for claim in table.index.buckets[text] if table.danger(claim.run)]
     for claim in dangerous:
         if (habits.uses(table.app, claim.run) or 0) < OFTEN:
@@ -74,8 +72,6 @@ def slip(table: KeyTable, text: str) -> Iterator[Finding]:
 
 def never_used(table: KeyTable, text: str) -> Iterator[Finding]:
     habits = table.workspace.habits
-    if table.app not in habits.known_apps:
-        return
     for claim in table.index.buckets[text]:
         if claim.level and claim.run is not None and habits.uses(table.app, claim.run) == 0:
             yield Finding(
@@ -126,47 +122,67 @@ def much_used(table: KeyTable) -> Iterator[Finding]:
 
 
 def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]:
-    """One sequence in several applications."""
-    shared: list[tuple[KeyTable, Claim]] = []
-    for table in tables.values():
-        for claim in table.index.buckets.get(text, ()):
-            if claim.level and claim.run is not None:
-                shared.append((table, claim))
-    if len({id(table) for table, _ in shared}) < 2:
-        return
-    met: dict[int, tuple[KeyTable, Claim]] = {}
-    seats: dict[str, None] = {}
-    for index, (table, claim) in enumerate(shared):
-        for other, rival in shared[index + 1 :]:
-            if other is table or _meaning(table, claim) == _meaning(other, rival):
-                continue
-            if rival.level in table.meets[claim.level]:
-                met.setdefault(index, (table, claim))
-                met.setdefault(id(rival.key), (other, rival))
-                seats |= dict.fromkeys(table.seats(claim, rival) or ())
-    if not met:
-        return
-    parts = sorted(met.values(), key=lambda pair: (pair[0].app, pair[1].level, pair[1].context))
-    first, claim = parts[0]
+    """One sequence in several applications. Of each application one key speaks, the lowest layer's first."""
+    meanings: dict[int, set[Meaning]] = {}
+    apps: dict[int, set[str]] = {}
+    for app, table in tables.items():
+        verb = len(app) + 1
+        for level, _, run, _, _, _, given in table.index.buckets.get(text, ()):
+            if level and run is not None:
+                # The meaning of the common case is the verb; it is cut out here to spare a call for each.
+                meaning = run[verb:] if not given and run[:6] != "macro:" else table.meaning(run, given)
+                if level in meanings:
+                    meanings[level].add(meaning)
+                    apps[level].add(app)
+                else:
+                    meanings[level] = {meaning}
+                    apps[level] = {app}
+    meets = next(iter(tables.values())).meets
+    levels: set[int] = set()
+    for level, said in meanings.items():
+        near = meets[level].intersection(meanings)
+        # What meets a higher layer is found when that one is looked at.
+        beneath = [other for other in near if other < level] if len(near) > 1 else []
+        if beneath:
+            said = said.union(*[meanings[other] for other in beneath])
+        if len(said) > 1 and len(apps[level].union(*[apps[other] for other in beneath])) > 1:
+            levels.add(level)
+            levels.update(beneath)
+    if levels:
+        yield _two_meanings(tables, text, levels)
+
+
+def _two_meanings(tables: Mapping[str, KeyTable], text: str, levels: set[int]) -> Finding:
+    found = sorted(
+        (
+            (claim.level, table.app, str(table.meaning(claim.run, claim.given)), table, claim)
+            for table in tables.values()
+            for claim in table.index.buckets.get(text, ())
+            if claim.level in levels and claim.run is not None
+        ),
+        key=lambda part: part[:3],
+    )
+    speaking: dict[str, tuple[KeyTable, Claim]] = {}
+    told: set[str] = set()
+    for _, app, meaning, table, claim in found:
+        if app not in speaking or (len(told) == 1 < len(speaking) and meaning not in told):
+            speaking[app] = (table, claim)
+            told.add(meaning)
+    parts = [speaking[app] for app in sorted(speaking)]
+    table, claim = parts[0]
     words = [f"{t.name(c.run)} in {t.catalogue.title}" for t, c in parts]
-    yield Finding(
+    layers = frozenset(table.levels[level] for level in levels)
+    return Finding(
         kind="two-meanings",
         weight=Weight.TELLS,
-        app=first.app,
-        layer=first.levels[claim.level],
+        app=table.app,
+        layer=table.levels[claim.level],
         where=text,
         subject=text,
         rest=f"does different things for the same colleagues: {listed(words)}.",
         owners=tuple(dict.fromkeys(table.owner(claim) for table, claim in parts)),
-        seats=tuple(seats),
+        seats=table.audience.seats_of_any(layers),
     )
-
-
-def _meaning(table: KeyTable, claim: Claim) -> str:
-    """What a key does, wherever: the verb of a command, the macro, with its settings."""
-    run = claim.run or ""
-    verb = run if run.startswith("macro:") else run.partition(":")[2]
-    return f"{verb} {claim.args}"
 
 
 def keys_differ(tables: Mapping[str, KeyTable], run: str) -> Iterator[Finding]:

@@ -146,8 +146,9 @@ def format_sequence(sequence: Sequence) -> str:
     return ", ".join(format_chord(chord) for chord in sequence)
 
 
+@lru_cache(maxsize=65536)
 def normalise(text: str) -> str:
-    """Any accepted spelling in its one spelling."""
+    """Any accepted spelling in its one spelling; equal spellings are one object."""
     return format_sequence(parse_sequence(text))
 
 

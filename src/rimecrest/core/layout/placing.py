@@ -8,11 +8,12 @@ insertion, a move, a change or a hiding, always anchored to a neighbour. Identit
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
 from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import normalise
 from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout, Move, PlacedInTab
 
 Rework = Callable[[tuple[Item, ...]], tuple[Item, ...]]
@@ -269,3 +270,23 @@ def unbind(layout: Layout, identity: str) -> Layout:
     if len(kept) == len(layout.keys):
         raise RimecrestError(f"{layout.layer} has no binding {identity}.")
     return layout.model_copy(update={"keys": kept})
+
+
+def rebind(layout: Layout, moves: Mapping[str, str]) -> Layout:
+    """Put bindings of this layer elsewhere, all at once.
+
+    Args:
+        moves: identity → new sequence.
+
+    Raises:
+        RimecrestError: a binding is not this layer's.
+    """
+    known = {key.identity for key in layout.keys}
+    for identity in moves:
+        if identity not in known:
+            raise RimecrestError(f"{layout.layer} has no binding {identity}.")
+    keys = tuple(
+        key.model_copy(update={"keys": normalise(moves[key.identity])}) if key.identity in moves else key
+        for key in layout.keys
+    )
+    return layout.model_copy(update={"keys": keys})

@@ -175,6 +175,17 @@ class Unbind(_InLayout):
 
 
 @dataclass(frozen=True)
+class Rebind(_InLayout):
+    """Put several keys of a layer elsewhere, all at once: (identity, new sequence) of each."""
+
+    moves: tuple[tuple[str, str], ...]
+    label: str = "arrange the keys"
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.rebind(layout, dict(self.moves))
+
+
+@dataclass(frozen=True)
 class Accept(_InLayout):
     """Keep a finding on purpose."""
 

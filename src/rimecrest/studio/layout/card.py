@@ -20,7 +20,9 @@ from PyQt6.QtWidgets import (
 
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
-from rimecrest.core.conflicts import Finding, fixes, free_keys, holders
+from rimecrest.core.conflicts import Finding
+from rimecrest.core.conflicts.fixes import fixes
+from rimecrest.core.conflicts.suggest import free_keys, holders
 from rimecrest.core.keys import Sequence as Keys
 from rimecrest.core.keys import extends, format_sequence
 from rimecrest.core.layout import KeyBinding, SeenItem
@@ -445,7 +447,8 @@ class Card(QWidget):
             flow.addWidget(Plain(part, self._scheme, "asks", 13, row))
         name = self.item.label or self.item.run or ""
         for number, keys in enumerate(
-            free_keys(session.workspace, session.aim.app, session.aim.layer, name), 1
+            free_keys(session.workspace, session.aim.app, session.aim.layer, name, checked=session.checked),
+            1,
         ):
             chip = Chip(keys, self._scheme, row)
             chip.setObjectName(f"free-key-{number}")
@@ -482,7 +485,7 @@ class Card(QWidget):
         flow.addWidget(Mark(finding.weight, self._scheme, box))
         for part in finding.sentence.split():
             flow.addWidget(Plain(part, self._scheme, _token(finding), 13, box))
-        for fix in fixes(finding, self._session.workspace)[:4]:
+        for fix in fixes(finding, self._session.workspace, self._session.checked)[:4]:
             chip = Chip(fix.label, self._scheme, box)
             chip.clicked.connect(lambda _=False, fix=fix: self.fixes.emit(fix))
             flow.addWidget(chip)

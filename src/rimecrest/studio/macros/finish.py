@@ -59,7 +59,9 @@ class FinishSentence(QWidget):
         self.surface = self._spots[0].id if self._spots else NOWHERE
         self.after = self._last(self.surface)
         aim = session.aim
-        self._offered = free_keys(session.workspace, aim.app, aim.layer, file.name, 5)
+        self._offered = free_keys(
+            session.workspace, aim.app, aim.layer, file.name, 5, checked=session.checked
+        )
         self.keys = self._offered[0] if self._offered else ""
         rows = QVBoxLayout(self)
         rows.setContentsMargins(16, 12, 16, 12)

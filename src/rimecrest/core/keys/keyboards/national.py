@@ -92,14 +92,21 @@ class Keyboard:
         found.pop("", None)
         return {**KEY_OF_NAME, **found}
 
+    @cached_property
+    def _names_here(self) -> dict[str, str]:
+        """Any name of a key → the one that its keystroke has here."""
+        return {name: self.identity(key) or name for name, key in self._by_identity.items()}
+
     def key_for(self, name: str) -> str | None:
         """The physical key that a chord's key is here; None when this keyboard has none."""
         return self._by_identity.get(name)
 
     def canonical(self, chord: Chord) -> Chord | None:
         """The one chord of a physical keystroke; None when no key here gives that symbol unshifted."""
-        key = self._by_identity.get(chord.key)
-        return None if key is None else Chord(chord.mods, self.identity(key))
+        name = self._names_here.get(chord.key)
+        if name is None:
+            return None
+        return chord if name == chord.key else Chord(chord.mods, name)
 
     def canonical_sequence(self, sequence: Sequence) -> Sequence | None:
         """The same for each chord in a row; None when one of them cannot be typed."""

@@ -1,0 +1,275 @@
+"""Choosing the keys of many targets at once.
+
+The minimum total of use × cost over all targets, pinned ones kept, is a linear assignment of targets to free
+chords (`scipy.optimize.linear_sum_assignment`, after Jonker and Volgenant, Computing 38, 1987). What chosen
+keys do to one another, a slip from a much used one onto a dangerous one, is not linear: it is mended by moves
+and swaps, as long as one helps. The same input always gives the same answer.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import linear_sum_assignment
+
+from rimecrest.core.conflicts.check import Checked
+from rimecrest.core.conflicts.suggest import Choice
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import parse_sequence
+from rimecrest.core.layout import KeyBinding
+from rimecrest.core.workspace.edits import Edit, Rebind
+from rimecrest.core.workspace.workspace import Workspace
+
+Numbers = NDArray[np.float64]
+Whole = NDArray[np.intp]
+
+WITHOUT_COUNT = 10
+"""Uses in thirty days that a target counts with where nothing is known: one every third day. Ours."""
+ROUNDS = 50
+"""Sweeps of moves and swaps at most; two or three are usual."""
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """One target of an arrangement: its key before (empty when it had none) and after, and its uses."""
+
+    identity: str
+    name: str
+    run: str
+    before: str
+    after: str
+    uses: int
+    pinned: bool = False
+
+    @property
+    def moves(self) -> bool:
+        return self.before != self.after
+
+
+@dataclass(frozen=True, slots=True)
+class Arrangement:
+    """A choice of keys for all of a layer's targets; costs are in seconds a month, of all colleagues."""
+
+    moves: tuple[Move, ...]
+    cost_now: float
+    cost: float
+    cost_in_order: float
+    """What it would cost had each target in turn taken the best key that was left."""
+
+    @property
+    def gain(self) -> float:
+        return self.cost_now - self.cost
+
+    def edit(self, layer: str, app: str) -> Edit:
+        """The edit that takes it over."""
+        return Rebind(layer, app, tuple((move.identity, move.after) for move in self.moves if move.moves))
+
+
+def arrange(
+    workspace: Workspace,
+    app: str,
+    layer: str,
+    pinned: Iterable[str] = (),
+    checked: Checked | None = None,
+) -> Arrangement:
+    """The best keys for all that a layer binds in an application.
+
+    Args:
+        pinned: identities of the keys that stay where they are. Keys that take something away, and those with
+            variants, always stay.
+
+    Raises:
+        RimecrestError: the layer has no keys to arrange.
+    """
+    choice = Choice(workspace, app, layer, checked)
+    layout = workspace.layout(layer, app)
+    stay = set(pinned)
+    movable = [k for k in layout.keys if k.run is not None and not k.on and k.identity not in stay]
+    if not movable:
+        raise RimecrestError(
+            "There are no keys here to arrange.", "Give keys to some commands first, or take a pin out."
+        )
+    texts, base = _matrix_columns(choice, layout.keys, movable)
+    uses = np.array([_uses(workspace, app, key.run) for key in movable], dtype=float)
+    memory = np.stack([_memory(choice, texts, key) for key in movable])
+    cost = uses[:, None] * (base[None, :] - memory)
+    dangers = np.array([_danger(choice, key.run) for key in movable])
+    slips = _slip_pairs(choice, texts)
+    chosen, _ = assign(cost, uses, dangers, slips)
+    now = np.array([texts.index(key.keys) for key in movable])
+    in_order = _in_order(cost, np.argsort(-uses, kind="stable"))
+    if _total(cost, now, uses, dangers, slips) <= _total(cost, chosen, uses, dangers, slips) + 1e-9:
+        chosen = now
+    after = {key.identity: texts[column] for key, column in zip(movable, chosen, strict=True)}
+    moves = tuple(
+        Move(
+            key.identity,
+            choice.table.name(key.run),
+            key.run,
+            key.keys,
+            after.get(key.identity, key.keys),
+            _uses(workspace, app, key.run),
+            key.identity not in after,
+        )
+        for key in layout.keys
+        if key.run is not None
+    )
+    return Arrangement(
+        moves,
+        _total(cost, now, uses, dangers, slips),
+        _total(cost, chosen, uses, dangers, slips),
+        _total(cost, in_order, uses, dangers, slips),
+    )
+
+
+def _matrix_columns(
+    choice: Choice, keys: Iterable[KeyBinding], movable: list[KeyBinding]
+) -> tuple[list[str], Numbers]:
+    """The sequences that can be chosen, free ones and those that the movable keys give up, and their cost."""
+    free = choice.free()
+    staying = {key.keys for key in keys} - {key.keys for key in movable}
+    texts = [choice.bank.texts[index] for index in free]
+    costs = list(choice.bank.reach[free] + choice.bank.modifiers[free] + choice.slips(free))
+    known = {text: index for index, text in enumerate(choice.bank.texts)}
+    for key in movable:
+        if key.keys in texts or key.keys in staying:
+            continue
+        texts.append(key.keys)
+        at = known.get(key.keys)
+        if at is None:
+            # A sequence that would never be suggested is as dear as the dearest.
+            costs.append(max(costs, default=1.0))
+        else:
+            costs.append(float(choice.bank.reach[at] + choice.bank.modifiers[at] + choice.slips([at])[0]))
+    return texts, np.array(costs)
+
+
+def _uses(workspace: Workspace, app: str, run: str | None) -> int:
+    known = workspace.habits.uses(app, run)
+    return WITHOUT_COUNT if known is None else max(1, known)
+
+
+def _memory(choice: Choice, texts: list[str], key: KeyBinding) -> Numbers:
+    worth = choice.letter_worth(choice.table.name(key.run))
+    same = choice.elsewhere(key.run)
+    return np.array(
+        [
+            worth.get(parse_sequence(text)[-1].key, 0.0)
+            + (choice.constants.elsewhere if text in same else 0.0)
+            for text in texts
+        ]
+    )
+
+
+def _danger(choice: Choice, run: str | None) -> float:
+    constants = choice.constants
+    kind = choice.table.danger(run)
+    return {"deletes": constants.slip_deletes, "sends": constants.slip_sends}.get(kind, 0.0)
+
+
+def _slip_pairs(choice: Choice, texts: list[str]) -> Mapping[int, list[tuple[int, float]]]:
+    """Column → the columns beside it, with the probability of hitting them."""
+    at = {text: column for column, text in enumerate(texts)}
+    return {
+        column: [(at[other], p) for other, p in choice.table.estate.beside(text).items() if other in at]
+        for column, text in enumerate(texts)
+    }
+
+
+def assign(
+    cost: Numbers, uses: Numbers, dangers: Numbers, slips: Mapping[int, list[tuple[int, float]]]
+) -> tuple[Whole, float]:
+    """The best column for each row.
+
+    Args:
+        cost: rows × columns, at least as many columns as rows; seconds a month.
+        uses: of each row, a month.
+        dangers: what hitting each row's key by mistake costs, in seconds; 0 for a plain one.
+        slips: column → (column beside it, probability of hitting that one instead).
+
+    Returns:
+        The column of each row, and the total in seconds a month.
+
+    Raises:
+        RimecrestError: there are fewer columns than rows.
+    """
+    if cost.shape[0] > cost.shape[1]:
+        raise RimecrestError(
+            f"There are {cost.shape[1]} free keys for {cost.shape[0]} things.",
+            "Take some keys away, or pin some.",
+        )
+    _, columns = linear_sum_assignment(cost)
+    chosen = np.array(columns)
+    risky = np.flatnonzero(dangers)
+    if not len(risky):
+        return chosen, float(cost[np.arange(len(chosen)), chosen].sum())
+    for _ in range(ROUNDS):
+        if not any(_better(row, chosen, cost, uses, dangers, slips) for row in risky.tolist()):
+            break
+    return chosen, _total(cost, chosen, uses, dangers, slips)
+
+
+def _better(
+    row: int,
+    chosen: Whole,
+    cost: Numbers,
+    uses: Numbers,
+    dangers: Numbers,
+    slips: Mapping[int, list[tuple[int, float]]],
+) -> bool:
+    """Move or swap one dangerous row to where the total is least; whether that helped. Changes `chosen`."""
+    holder = {int(column): other for other, column in enumerate(chosen)}
+    here = int(chosen[row])
+    # What slips onto this row cost, wherever it might stand: only its neighbours matter.
+    onto = np.zeros(cost.shape[1])
+    for column, beside in slips.items():
+        onto[column] = dangers[row] * sum(
+            uses[holder[other]] * p for other, p in beside if other in holder and holder[other] != row
+        )
+    change = cost[row] - cost[row, here] + onto - onto[here]
+    for column, other in holder.items():
+        change[column] += cost[other, here] - cost[other, column] if other != row else 0.0
+    best = int(np.argmin(change))
+    if change[best] >= -1e-9 or best == here:
+        return False
+    before = _total(cost, chosen, uses, dangers, slips)
+    swapped = holder.get(best)
+    chosen[row] = best
+    if swapped is not None:
+        chosen[swapped] = here
+    if _total(cost, chosen, uses, dangers, slips) < before - 1e-9:
+        return True
+    chosen[row] = here
+    if swapped is not None:
+        chosen[swapped] = best
+    return False
+
+
+def _total(
+    cost: Numbers,
+    chosen: Whole,
+    uses: Numbers,
+    dangers: Numbers,
+    slips: Mapping[int, list[tuple[int, float]]],
+) -> float:
+    total = float(cost[np.arange(len(chosen)), chosen].sum())
+    holder = {int(column): row for row, column in enumerate(chosen)}
+    for row in np.flatnonzero(dangers):
+        for other, chance in slips.get(int(chosen[row]), ()):
+            if other in holder:
+                total += float(uses[holder[other]] * chance * dangers[row])
+    return total
+
+
+def _in_order(cost: Numbers, order: Whole) -> Whole:
+    """What comes out when each in turn takes the best that is left."""
+    left = np.ones(cost.shape[1], dtype=bool)
+    chosen = np.zeros(len(order), dtype=np.intp)
+    for row in order:
+        column = int(np.argmin(np.where(left, cost[row], np.inf)))
+        chosen[row] = column
+        left[column] = False
+    return chosen
