@@ -27,10 +27,14 @@ from rimecrest.core.model import dump_record
 from rimecrest.core.release import Receipt, audience_of, build_package, frozen_pictures, seat_id
 from rimecrest.core.workspace import (
     LayerTitle,
+    OwnKey,
     Seat,
     Settings,
+    UseCount,
     Workspace,
+    format_own_keys,
     format_people,
+    format_use,
     open_workspace,
 )
 from rimecrest.core.workspace.atomic import write_atomically
@@ -290,7 +294,7 @@ def people() -> tuple[Seat, ...]:
                     name=f"{firsts[index]} {_LAST[index % len(_LAST)]}",
                     departments=(department,),
                     keyboard=keyboards[index],
-                    desktop="ridge" if index % 3 else "meadow",
+                    desktop="gnome" if index % 3 else "xfce",
                     session="remote" if department == "quay" else "",
                     wave=wave,
                 )
@@ -299,7 +303,7 @@ def people() -> tuple[Seat, ...]:
     changed = {
         "Freight 11": {"policy": "restricted"},
         "Freight 5": {"departments": ("berth", "freight")},
-        "Care 4": {"reader": "yes"},
+        "Care 4": {"reader": "orca"},
     }
     return tuple(replace(seat, **changed.get(seat.seat, {})) for seat in seats)
 
@@ -384,6 +388,8 @@ def _layouts() -> Iterator[Layout]:
     yield Layout(
         app="letters",
         layer="department.quay",
+        # Planted: over a remote session this types a character.
+        keys=(KeyBinding(keys="Ctrl+Alt+C", in_context="writing", run="letters:insert-date"),),
         tabs=(
             Tab(
                 id="posters",
@@ -414,6 +420,8 @@ def _grid_layouts() -> Iterator[Layout]:
     yield Layout(
         app="grid",
         layer="organisation",
+        # Planted: a bracket, which German, Norwegian and Belgian keyboards have no key for.
+        keys=(KeyBinding(keys="Ctrl+J, [", in_context="cell", run="macro:weeks-weights"),),
         tabs=(
             Tab(
                 id="week",
@@ -451,7 +459,11 @@ def _grid_layouts() -> Iterator[Layout]:
                 ),
             ),
         ),
-        keys=(KeyBinding(keys="Ctrl+J, X", in_context="cell", run="macro:next-overweight"),),
+        keys=(
+            KeyBinding(keys="Ctrl+J, X", in_context="cell", run="macro:next-overweight"),
+            # Planted: what deletes lies beside the much used key for a sum.
+            KeyBinding(keys="Ctrl+J, G", in_context="cell", run="grid:take-doubles"),
+        ),
     )
     yield Layout(
         app="grid",
@@ -493,12 +505,37 @@ def berth_plan() -> bytes:
     return spreadsheet_bytes(book.sheets, Reckoner(book))
 
 
+def _use() -> Iterator[UseCount]:
+    """What the forty seats counted in thirty days, and what the specialist reckons."""
+    counted = {
+        "letters": {
+            "macro:sailing-notice": 640, "macro:hazard-note": 310, "macro:settle-pasted-text": 420,
+            "macro:lost-property": 180, "macro:berth-line": 240, "letters:embolden": 2100,
+            "letters:insert-table": 330, "letters:insert-date": 880, "letters:insert-rule": 45,
+            "letters:strike-out": 6, "letters:print": 900, "letters:save": 5200, "letters:points": 260,
+        },
+        "grid": {
+            "macro:next-overweight": 720, "macro:weeks-weights": 150, "macro:todays-berth-plan": 190,
+            "macro:close-the-booking": 460, "grid:put-sum": 2400, "grid:take-doubles": 70,
+            "grid:clear-look": 90, "grid:save": 4100, "grid:print": 320, "grid:order-ascending": 410,
+            "grid:fit-width": 380, "grid:add-rows": 650,
+        },
+    }  # fmt: skip
+    for app, uses in counted.items():
+        for target, number in uses.items():
+            yield UseCount(app, target, number, target != "macro:close-the-booking")
+
+
 def make_workspace(folder: Path) -> Workspace:
     """Write the demo's workspace into a folder that must be empty or not there yet."""
     folder.mkdir(parents=True, exist_ok=True)
     settings = Settings(name=NAME, applications=("letters", "grid"), layers=LAYERS, channel="../channel")
     write_atomically(folder / "workspace.json", dump_record(settings, "workspace").encode())
     write_atomically(folder / "people.csv", format_people(people()).encode())
+    write_atomically(folder / "use.csv", format_use(_use()).encode())
+    # Planted: a colleague made this key before the freight desk did.
+    own = OwnKey("Freight 7", "grid", "Ctrl+J, X", "grid:clear-look", "cell")
+    write_atomically(folder / "own-keys.csv", format_own_keys([own]).encode())
     for (layer, name), text in MACROS.items():
         write_atomically(folder / "macros" / layer / f"{name}.steps", text.encode())
     write_atomically(folder / "companions" / "berth-plan.ods", berth_plan())

@@ -86,7 +86,7 @@ class Finding:
         }
 
 
-def order(finding: Finding) -> tuple[int, int, str, str, str, str, str, tuple[str, ...]]:
+def order(finding: Finding) -> tuple[int, int, str, str, str, str, str, tuple[str, ...], str]:
     """Sort key: by weight, then graver ones, then by where they are. No two findings are equal in it."""
     owners = tuple([owner.id for owner in finding.owners])
     return (
@@ -98,6 +98,7 @@ def order(finding: Finding) -> tuple[int, int, str, str, str, str, str, tuple[st
         finding.layer,
         finding.context,
         owners,
+        finding.rest,
     )
 
 

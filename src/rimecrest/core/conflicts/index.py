@@ -167,6 +167,12 @@ class KeyIndex:
         else:
             yield key.keys
 
+    def first_text(self, claim: Claim) -> str:
+        """The sequence at which a binding with variants is told of, when it concerns all of them."""
+        if claim.traits is None or not isinstance(claim.key, KeyBinding):
+            return claim.key.keys
+        return min(text for text, _ in self._spellings(claim.key))
+
     def near(self, text: str) -> Iterator[str]:
         """The sequences whose claims meet those on this one."""
         yield from beginnings(text)

@@ -72,8 +72,13 @@ def key_fixes(finding: Finding, workspace: Workspace, checked: Checked | None) -
         return
     # Of two in one layer the later one gives way; else the one in the layer where it is to be mended.
     mine = next((owner for owner in reversed(movable) if owner.layer == finding.layer), movable[-1])
+    if finding.kind == "same-stroke":
+        mine = movable[0]
     key = key_of(workspace, finding, mine)
     assert key is not None
+    if finding.kind == "two-meanings" and finding.where.startswith("macro:"):
+        yield from _same_key(finding, workspace, mine, key)
+        return
     free = free_keys(workspace, finding.app, mine.layer, mine.name, 3, checked=checked) if key.run else []
     variants = _variant_names(finding, workspace, key)
     if variants and free:
@@ -82,11 +87,8 @@ def key_fixes(finding: Finding, workspace: Workspace, checked: Checked | None) -
     if variants:
         yield Fix("They go without", _variant(finding, mine, key, variants, None), finding)
     for keys in free:
-        moved = key.model_copy(update={"keys": keys, "on": {}})
-        edit = Together(
-            f"{mine.name} on {keys}",
-            (Unbind(mine.layer, finding.app, key.identity), Bind(mine.layer, finding.app, moved)),
-        )
+        moved = key.model_copy(update={"keys": keys, "on": {}, "id": key.identity})
+        edit = Together(f"{mine.name} on {keys}", (Bind(mine.layer, finding.app, moved),))
         yield Fix(f"{keys} for all" if variants else keys, edit, finding)
     if finding.kind == "takes-over":
         yield from _narrower(finding, workspace, mine, key)
@@ -98,9 +100,32 @@ def _new_keys(finding: Finding, workspace: Workspace, checked: Checked | None) -
     owner = finding.owners[0]
     command = workspace.catalogue(finding.app).by_id.get(owner.run or "")
     context = command.context if command else ANYWHERE
+    if command is not None and command.argument_faults({}):
+        return
     for keys in free_keys(workspace, finding.app, finding.layer, owner.name, 3, checked=checked):
         key = KeyBinding.model_validate({"keys": keys, "in": context, "run": owner.run})
         yield Fix(keys, Bind(finding.layer, finding.app, key), finding)
+
+
+def _same_key(finding: Finding, workspace: Workspace, owner: Owner, key: KeyBinding) -> Iterator[Fix]:
+    """The key that the macro has in another application, where nobody has it in this one."""
+    taken = {own.keys for own in workspace.catalogue(finding.app).keys} | {
+        other.keys
+        for (_, app), layout in workspace.layouts.items()
+        if app == finding.app
+        for other in layout.keys
+    }
+    elsewhere = dict.fromkeys(
+        other.keys
+        for (_, app), layout in workspace.layouts.items()
+        if app != finding.app
+        for other in layout.keys
+        if other.run == finding.where
+    )
+    for keys in elsewhere:
+        if keys not in taken:
+            moved = key.model_copy(update={"keys": keys, "id": key.identity})
+            yield Fix(f"{keys} here as well", Bind(owner.layer, finding.app, moved), finding)
 
 
 def _variant_names(finding: Finding, workspace: Workspace, key: KeyBinding) -> tuple[str, ...]:
@@ -132,8 +157,10 @@ def _taking(finding: Finding, traits: Traits) -> Iterator[str]:
 def _variant(
     finding: Finding, owner: Owner, key: KeyBinding, names: tuple[str, ...], keys: str | None
 ) -> Edit:
-    on = {name: keys if text == finding.where else text for name, text in key.on.items()}
-    if key.keys == finding.where:
+    written = {key.keys, *key.on.values()}
+    where = finding.where if finding.where in written else key.keys
+    on = {name: keys if text == where else text for name, text in key.on.items()}
+    if key.keys == where:
         on |= dict.fromkeys(names, keys)
     changed = key.model_copy(update={"on": on, "id": key.identity})
     label = f"{owner.name} on {keys} for {', '.join(names)}" if keys else f"{', '.join(names)} go without"

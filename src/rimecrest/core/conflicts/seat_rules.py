@@ -95,7 +95,7 @@ def targets(table: KeyTable, text: str) -> Iterator[Finding]:
     """gone and faulty, of keys."""
     for claim in table.index.buckets[text]:
         run = claim.run
-        if claim.level == 0 or run is None:
+        if claim.level == 0 or run is None or text != table.index.first_text(claim):
             continue
         layer = table.levels[claim.level]
         reason, kind = (

@@ -244,7 +244,7 @@ class Choice:
 
     def letter_worth(self, label: str) -> dict[str, float]:
         """Key → what it is worth as an initial of a label's words."""
-        initials = [key_name(word[0]) for word in label.split() if word[0].isalnum()]
+        initials = [key_name(word[0]) for word in remembered(label)]
         found = dict.fromkeys(initials[1:], self.constants.other_letter)
         return found | dict.fromkeys(initials[:1], self.constants.first_letter)
 
@@ -270,6 +270,16 @@ class Choice:
             if words & set(self.table.name(key.run).casefold().split()):
                 found.add(_group(parse_sequence(key.keys)))
         return found
+
+
+JOINING = {"the", "a", "an", "of", "for", "to", "and", "or", "in", "on", "at", "with", "by", "from"}
+"""Words whose initials nobody remembers a key by."""
+
+
+def remembered(label: str) -> list[str]:
+    """The words of a label that a key can be remembered by, in order."""
+    words = [word for word in label.split() if word[0].isalnum()]
+    return [word for word in words if word.casefold() not in JOINING] or words
 
 
 def suggest(
@@ -319,7 +329,7 @@ def _reasons(choice: Choice, index: int, label: str, run: str | None) -> tuple[s
     bank, constants = choice.bank, choice.constants
     text, letter = bank.texts[index], bank.letters[index]
     said = []
-    initials = {key_name(word[0]): word for word in reversed(label.split()) if word[0].isalnum()}
+    initials = {key_name(word[0]): word for word in reversed(remembered(label))}
     if letter in initials:
         said.append(f"first letter of {initials[letter]}")
     if text in choice.elsewhere(run):
@@ -333,7 +343,10 @@ def _reasons(choice: Choice, index: int, label: str, run: str | None) -> tuple[s
         said.append("with its family")
     far = float(bank.distance[index])
     hand = f"the {bank.hands[index]} hand" if bank.hands[index] else "either hand"
-    said.append(f"under {hand}" if far < 1.2 else f"{far:.0f} keys away from {hand}'s home")
+    if far < 0.5:
+        said.append(f"under {hand}")
+    else:
+        said.append(f"{'a key' if far < 1.5 else f'{far:.0f} keys'} from where {hand} rests")
     if len(choice.boards) > 1 and bank.same_place[index]:
         said.append("same place on all keyboards")
     if len(bank.sequences[index]) == 1 and len(bank.sequences[index][0].mods) > 2:
