@@ -134,12 +134,13 @@ def why(
     ] = "",
 ) -> None:
     """Say what a key does for one seat, and who decided it; exit status 1 when it does nothing."""
+    from rimecrest.core.conflicts import seat_standpoint
     from rimecrest.core.conflicts import why as chain
     from rimecrest.core.workspace import read_workspace
 
     opened = read_workspace(workspace)
     found = opened.seat(seat)
-    links = chain(opened, found, application, keys, context)
+    links = chain(seat_standpoint(opened, found, application), keys, context)
     for link in links:
         print(f"{'yes' if link.ok else 'NO ':3}  {link.name:9} {link.sentence}")
         if not link.ok and link.way_out:

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, OwnKey
 from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
-from rimecrest.core.conflicts import Weight, check, why, worst_first
+from rimecrest.core.conflicts import Weight, check, seat_standpoint, why, worst_first
 from rimecrest.core.conflicts.findings import Owner
 from rimecrest.core.conflicts.fixes import fixes
 from rimecrest.core.conflicts.suggest import free_keys, holders
@@ -355,10 +355,19 @@ def test_who_has_a_key_is_told_with_those_that_begin_it() -> None:
 
 def test_why_follows_the_chain_to_the_macro() -> None:
     workspace = make_workspace()
-    links = why(workspace, PEOPLE[0], "notes", "Ctrl+J, G")
-    assert [link.name for link in links] == ["layers", "context", "winner", "macro"]
+    links = why(seat_standpoint(workspace, PEOPLE[0], "notes"), "Ctrl+J, G")
+    assert [link.name for link in links] == [
+        "desktop",
+        "keyboard",
+        "release",
+        "policy",
+        "personal",
+        "context",
+        "winner",
+        "macro",
+    ]
     assert all(link.ok for link in links)
-    assert "runs Greeting (Everyone)" in links[2].sentence
+    assert "runs Greeting (Everyone)" in links[6].sentence
 
 
 @pytest.mark.parametrize(
@@ -378,7 +387,7 @@ def test_why_follows_the_chain_to_the_macro() -> None:
 def test_the_first_no_is_the_answer(
     layouts: list[Layout], keys: str, context: str, name: str, says: str
 ) -> None:
-    links = why(build(layouts), PEOPLE[0], "notes", keys, context)
+    links = why(seat_standpoint(build(layouts), PEOPLE[0], "notes"), keys, context)
     assert not links[-1].ok
     assert links[-1].name == name
     assert says in links[-1].sentence
@@ -386,7 +395,7 @@ def test_the_first_no_is_the_answer(
 
 def test_why_in_a_context_that_does_not_exist_is_refused() -> None:
     with pytest.raises(RimecrestError, match="has no context “sea”"):
-        why(make_workspace(), PEOPLE[0], "notes", "F9", "sea")
+        why(seat_standpoint(make_workspace(), PEOPLE[0], "notes"), "F9", "sea")
 
 
 def test_the_planted_troubles_of_the_demo_are_found_by_name_and_nothing_else_blocks(demo: Workspace) -> None:

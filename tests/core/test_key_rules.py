@@ -3,7 +3,7 @@ that checking again after edits is the same as checking from scratch."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import pytest
@@ -81,7 +81,7 @@ class Case:
     near_miss: list[Layout]
     seats: set[str]
     says: str
-    habits: Habits = Habits()
+    habits: Habits = field(default_factory=Habits)
 
 
 def sheets(layer: str, **fields: Any) -> Layout:

@@ -94,6 +94,16 @@ def _unshifted(code: int) -> str:
     return ""
 
 
+def top_row_digit(symbol: str) -> str:
+    """The digit of the top row's key that gives this symbol unshifted; empty when none does, or a digit
+    itself."""
+    if len(symbol) != 1 or symbol.isalnum() or QGuiApplication.platformName() != "xcb":
+        return ""
+    # Where another key has the symbol too, that one is meant.
+    codes = [code for code in _mapping() if _unshifted(code) == symbol]
+    return _TOP_ROW[codes[0]] if codes and all(code in _TOP_ROW for code in codes) else ""
+
+
 @lru_cache(maxsize=1)
 def _mapping() -> dict[int, tuple[int, ...]]:
     from Xlib.display import Display

@@ -23,7 +23,7 @@ from rimecrest.core.keys import (
     format_sequence,
     standing,
 )
-from rimecrest.embed.keycodes import chord_of
+from rimecrest.embed.keycodes import chord_of, top_row_digit
 
 PATIENCE = 3000
 """Milliseconds that a begun sequence waits for its next chord."""
@@ -55,6 +55,7 @@ class KeyFilter(QObject):
         self.access: Callable[[str], bool] = lambda letter: False
         self.locked: Callable[[bool], None] | None = None
         """While a macro runs: takes every key, told whether it is Escape."""
+        self._asked: Callable[[Sequence], None] | None = None
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
         self._patience.timeout.connect(self.give_up)
@@ -65,6 +66,22 @@ class KeyFilter(QObject):
         self._tries.clear()
         self.give_up()
 
+    def ask(self, answer: Callable[[Sequence], None]) -> None:
+        """Give the next key, whole, to `answer` instead of doing it."""
+        self._asked = answer
+        self.give_up()
+
+    def _taken(self, typed: Sequence, step: Step) -> bool:
+        """Whether the chords so far are the answer to a question about a key."""
+        if self._asked is None:
+            return False
+        if step is Step.BEGINS:
+            self._typed = typed
+            return True
+        answer, self._asked, self._typed = self._asked, None, ()
+        answer(typed)
+        return True
+
     def give_up(self) -> None:
         """Forget a begun sequence."""
         if self._typed:
@@ -74,7 +91,9 @@ class KeyFilter(QObject):
     def _trie(self) -> KeyTrie:
         live = self._live()
         if live not in self._tries:
-            self._tries[live] = KeyTrie(standing(self._bindings, live, self._contexts))
+            table = standing(self._bindings, live, self._contexts)
+            # A key of the top row is known by its digit, however a layout spells it.
+            self._tries[live] = KeyTrie({_here(sequence): bound for sequence, bound in table.items()})
         return self._tries[live]
 
     def note_composing(self, event: QInputMethodEvent) -> None:
@@ -85,6 +104,9 @@ class KeyFilter(QObject):
         kind = event.type()
         if kind == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             chord = chord_of(event)
+            if chord is not None and self._asked is not None:
+                event.accept()
+                return True
             if chord is not None and self._trie().step((*self._typed, chord))[0] is not Step.NOTHING:
                 event.accept()
                 return True
@@ -102,6 +124,8 @@ class KeyFilter(QObject):
         """Take one chord. Returns whether it is used up."""
         typed = (*self._typed, chord)
         step, binding = self._trie().step(typed)
+        if self._taken(typed, step):
+            return True
         if step is Step.RUNS and binding is not None:
             self._typed = ()
             self._patience.stop()
@@ -134,3 +158,7 @@ class KeyFilter(QObject):
             parts.append(f"{format_chord(chord)} {self.name_of(binding) if binding else '…'}")
         shown = " · ".join(parts[:8]) + (" · …" if len(parts) > 8 else "")
         return f"{format_sequence(typed)}, then: {shown}"
+
+
+def _here(sequence: Sequence) -> Sequence:
+    return tuple(Chord(chord.mods, top_row_digit(chord.key) or chord.key) for chord in sequence)

@@ -24,6 +24,7 @@ from rimecrest.core.model import validated
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.workspace import MacroFile, macro_file
+from rimecrest.embed.asking import Asking
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
 from rimecrest.embed.document import Paper, Reached
@@ -78,6 +79,7 @@ class AppWindow(QWidget):
             lambda: encoded(self.document.picture()),
         )
         self.keys = KeyFilter(self.dispatcher.live, self.dispatcher.contexts)
+        self.asking = Asking(self)
         self._connect()
         self.server = LinkServer(declarations.app, self._methods(), self)
         self.use(self._installed())
@@ -116,7 +118,13 @@ class AppWindow(QWidget):
             )
         return file
 
+    @property
+    def macros(self) -> dict[str, MacroFile]:
+        """The macros of the stack, by id."""
+        return self._macros
+
     def _connect(self) -> None:
+        self.frame.asked.connect(self.asking.menu)
         self.frame.triggered.connect(self._clicked)
         self.dispatcher.refused.connect(self.frame.say)
         self.keys.resolved.connect(self._key)
@@ -168,6 +176,7 @@ class AppWindow(QWidget):
         self._macros = state.macro_files()
         self.painting.pictures.take_over(state.pictures)
         self._lay_out_companions(state.companions)
+        self.frame.traits = state.traits
         self.frame.show_outcome(outcome, self.dispatcher.contexts)
         self.keys.use(outcome.bindings)
         return outcome
@@ -239,6 +248,8 @@ class AppWindow(QWidget):
             narrowest = max(fitting, key=lambda menu: self.dispatcher.contexts.narrowness(menu.context))
             menu = build_menu(narrowest.items, self.painting, self._chosen, self)
             menu.setObjectName("context-menu")
+            menu.addSeparator()
+            menu.addAction("Why does a key do that? Press it …", self.asking.listen)
             menu.aboutToHide.connect(menu.deleteLater)
             menu.popup(self.papers.widget.mapToGlobal(where))
 

@@ -22,6 +22,7 @@ from rimecrest.embed.window import where_on_screen
 from rimecrest.studio.aim import Aim, seat_for
 from rimecrest.studio.aimline import AimLine
 from rimecrest.studio.finder import Finder
+from rimecrest.studio.keys.place import KeysPlace
 from rimecrest.studio.layout.place import LayoutPlace
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.rollout.place import RolloutPlace
@@ -37,6 +38,7 @@ from rimecrest.studio.words import Push
 PLACES = [
     ("Macros", "set:format-list-text"),
     ("Layout", "set:application-outline"),
+    ("Keys", "set:keyboard-outline"),
     ("Roll-out", "set:hexagon-multiple-outline"),
 ]
 
@@ -56,11 +58,13 @@ class Desk(QWidget):
         book = PictureBook(freeze)
         self.spine = Spine(PLACES, session.workspace.settings.name, scheme, book)
         self.layout_place = LayoutPlace(session, scheme)
+        self.keys = KeysPlace(session, scheme, self)
         self.rollout = RolloutPlace(session, scheme)
         self.places = QStackedWidget()
         self.macros = MacrosPlace(session, scheme, trying)
         self.places.addWidget(self.macros)
         self.places.addWidget(self.layout_place)
+        self.places.addWidget(self.keys)
         self.places.addWidget(self.rollout)
         self.strip = Strip(session, scheme)
         self.finder = Finder(session, self._actions, scheme, self)
@@ -110,6 +114,7 @@ class Desk(QWidget):
         self.trying.told.connect(self.strip.say)
         self.trying.pictured.connect(self.layout_place.show_document)
         self.layout_place.fix_wanted.connect(self.strip.apply)
+        self.keys.fix_wanted.connect(self.strip.apply)
         self.sheet.fix_wanted.connect(self.strip.apply)
         self.sheet.closed.connect(self._focus_place)
         self.macros.run_wanted.connect(self.trying.run_macro)
@@ -125,7 +130,8 @@ class Desk(QWidget):
             ("Ctrl+Shift+Z", self.session.redo),
             ("Ctrl+1", lambda: self.go("Macros")),
             ("Ctrl+2", lambda: self.go("Layout")),
-            ("Ctrl+3", lambda: self.go("Roll-out")),
+            ("Ctrl+3", lambda: self.go("Keys")),
+            ("Ctrl+4", lambda: self.go("Roll-out")),
             ("Alt+Home", lambda: self.session.step_aim(-1)),
             ("Alt+End", lambda: self.session.step_aim(1)),
             ("F5", self.trying.start),
@@ -150,11 +156,12 @@ class Desk(QWidget):
         """Show a place."""
         self.place = place
         self.spine.mark(place)
-        for other in (self.macros, self.rollout):
+        for other in (self.macros, self.keys, self.rollout):
             other.leave()
-        known: dict[str, MacrosPlace | LayoutPlace | RolloutPlace] = {
+        known: dict[str, MacrosPlace | LayoutPlace | KeysPlace | RolloutPlace] = {
             "Macros": self.macros,
             "Layout": self.layout_place,
+            "Keys": self.keys,
             "Roll-out": self.rollout,
         }
         shown = known[place]
@@ -173,7 +180,11 @@ class Desk(QWidget):
             layout.show_item(item)
 
     def _focus_place(self) -> None:
-        focused = {self.layout_place: self.layout_place.overlay, self.rollout: self.rollout.news}
+        focused = {
+            self.layout_place: self.layout_place.overlay,
+            self.keys: self.keys.bed,
+            self.rollout: self.rollout.news,
+        }
         focused.get(self.places.currentWidget(), self.macros.steps).setFocus()
 
     def _open_sheet(self) -> None:
@@ -210,7 +221,8 @@ class Desk(QWidget):
             action("New macro", "action", self._new_macro, "make"),
             action("Record a macro", "action", self._record, "recording do chore"),
             action("Macros", "place · Ctrl+1", lambda: self.go("Macros"), "steps shelves"),
-            action("Roll-out", "place · Ctrl+3", lambda: self.go("Roll-out"), "release seats honeycomb"),
+            action("Keys", "place · Ctrl+3", lambda: self.go("Keys"), "bed hotkeys shortcuts"),
+            action("Roll-out", "place · Ctrl+4", lambda: self.go("Roll-out"), "release seats honeycomb"),
             action("Layout", "place · Ctrl+2", lambda: self.go("Layout"), "stage"),
             action("Findings", "action · F9", self._open_sheet, "conflicts checks"),
             action("Previous aim", "action · Alt+Home", lambda: self.session.step_aim(-1)),

@@ -9,6 +9,18 @@ use; the studio and the command line also take `fixes` (a finding's edits), `sug
 
 from rimecrest.core.conflicts.check import Checked, check
 from rimecrest.core.conflicts.findings import Finding, Owner, Weight, worst_first
-from rimecrest.core.conflicts.why import Link, why
+from rimecrest.core.conflicts.why import Link, Standpoint, seat_standpoint, why, why_item
 
-__all__ = ["Checked", "Finding", "Link", "Owner", "Weight", "check", "why", "worst_first"]
+__all__ = [
+    "Checked",
+    "Finding",
+    "Link",
+    "Owner",
+    "Standpoint",
+    "Weight",
+    "check",
+    "seat_standpoint",
+    "why",
+    "why_item",
+    "worst_first",
+]

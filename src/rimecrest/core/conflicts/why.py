@@ -1,19 +1,35 @@
-"""Why does this key do that, for one seat? The chain from the keyboard to the macro, a verdict a link.
+"""Why does this key, or this item, do what it does on one seat? A chain with a verdict at each link.
 
-The first link that says no is the answer. (conflicts.md, "Why?"; the links about desktops and installed
-releases are added by whoever knows them.)
+desktop → keyboard → session → release → policy → personal → context → winner → macro. The first link that
+says no is the answer, and its way out the fix. (conflicts.md, "Why?") The studio asks for a seat of one's
+choice, an application for itself, the command line for any seat: all of them here, each with its own
+`Standpoint`.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
 
+from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.conflicts.obstacles import Obstacles
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Binding, Sequence, extends, format_sequence, parse_sequence, rule
-from rimecrest.core.layout import BUILT_IN, Outcome
+from rimecrest.core.keys import (
+    Binding,
+    Contexts,
+    Sequence,
+    Traits,
+    extends,
+    format_sequence,
+    parse_sequence,
+    rule,
+)
+from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
+from rimecrest.core.layout import BUILT_IN, Layout, Outcome, Targets
 from rimecrest.core.macro import check_macro
+from rimecrest.core.workspace.habits import OwnKey
 from rimecrest.core.workspace.people import Seat
-from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.core.workspace.workspace import MacroFile, Workspace
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,111 +42,272 @@ class Link:
     way_out: str = ""
 
 
-def why(
-    workspace: Workspace, seat: Seat, app: str, keys: str, context: str = "", seen: Outcome | None = None
-) -> list[Link]:
-    """The chain for one seat and one key.
+@dataclass(frozen=True)
+class Standpoint:
+    """What one seat has, as far as somebody can know: the studio of a colleague's, an application of its own.
+
+    `release` says in words what is installed; `elsewhere` gives the keys of layers that the seat does not
+    have: sequence → the layer's title; `refused` why a macro does not run there.
+    """
+
+    catalogue: Catalogue
+    traits: Traits
+    outcome: Outcome
+    titles: Mapping[str, str]
+    release: str
+    layouts: tuple[Layout, ...] = ()
+    macros: Mapping[str, MacroFile] = field(default_factory=dict)
+    refused: Mapping[str, str] = field(default_factory=dict)
+    own_keys: tuple[OwnKey, ...] = ()
+    elsewhere: Mapping[str, str] = field(default_factory=dict)
+    obstacles: Obstacles = field(default_factory=lambda: Obstacles({}))
+
+    @property
+    def contexts(self) -> Contexts:
+        return self.catalogue.context_tree
+
+    @property
+    def targets(self) -> Targets:
+        return Targets(self.catalogue, {name: file.face for name, file in self.macros.items()})
+
+    def title(self, layer: str) -> str:
+        return self.titles.get(layer, "built in" if layer == BUILT_IN else layer)
+
+    def named(self, binding: Binding) -> str:
+        """“Bold (built in)”."""
+        name = self.targets.face(binding.run).name or binding.run or "nothing"
+        return f"{name} ({self.title(binding.layer)})"
+
+
+def seat_standpoint(
+    workspace: Workspace, seat: Seat, app: str, installed: Outcome | None = None, release: str = ""
+) -> Standpoint:
+    """What the studio knows of a seat.
+
+    Args:
+        installed: what the seat has installed; None for the draft.
+        release: what is installed, in words.
+
+    Raises:
+        RimecrestError: there is no catalogue of that application.
+    """
+    stack = workspace.stack_of(seat)
+    elsewhere = {
+        key.keys: workspace.layer_title(layer)
+        for layer in workspace.layers
+        if layer not in stack
+        for key in workspace.layout(layer, app).keys
+    }
+    macros = workspace.macros_of(stack)
+    refused = {name: why for name, f in macros.items() if (why := workspace.refused((f.layer, f.id)))}
+    return Standpoint(
+        workspace.catalogue(app),
+        seat.traits,
+        installed or workspace.outcome(stack, app, seat.traits),
+        {layer: workspace.layer_title(layer) for layer in (BUILT_IN, *workspace.layers)},
+        release or "This is the draft, as the next release will bring it.",
+        tuple(workspace.layouts_of(stack, app)),
+        macros,
+        refused,
+        tuple(own for own in workspace.habits.own_keys if (own.seat, own.app) == (seat.seat, app)),
+        elsewhere,
+        Obstacles(workspace.settings.reserved),
+    )
+
+
+def why(at: Standpoint, keys: str, context: str = "") -> list[Link]:
+    """The chain for one key.
 
     Args:
         context: where the colleague is; empty for the narrowest context that has the key.
-        seen: what that seat has installed; None for the draft.
 
     Raises:
         RimecrestError: the keys cannot be read, or the application has no such context.
     """
     sequence = parse_sequence(keys)
-    catalogue = workspace.catalogue(app)
-    contexts = catalogue.context_tree
-    if context and context not in contexts:
-        known = ", ".join(known.id for known in catalogue.contexts)
-        raise RimecrestError(f"{catalogue.title} has no context “{context}”.", f"It has: {known}.")
-    stack = workspace.stack_of(seat)
-    seen = seen or workspace.outcome(stack, app, seat.traits)
+    if context and context not in at.contexts:
+        known = ", ".join(known.id for known in at.catalogue.contexts)
+        raise RimecrestError(f"{at.catalogue.title} has no context “{context}”.", f"It has: {known}.")
+    about = [b for b in at.outcome.bindings if _touches(b.sequence, sequence)]
+    return [*_until_no(_key_links(at, sequence, about, context))]
+
+
+def _until_no(links: Iterator[Link]) -> Iterator[Link]:
+    for link in links:
+        yield link
+        if not link.ok:
+            return
+
+
+def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context: str) -> Iterator[Link]:
     written = format_sequence(sequence)
-    about = [b for b in seen.bindings if _touches(b.sequence, sequence)]
+    inner = context or max((b.context for b in about), key=at.contexts.narrowness, default="anywhere")
+    yield from _ways(at, sequence, bool(at.contexts.types_in(inner)))
+    yield Link("release", True, at.release)
     if not about:
-        return [_layers(workspace, stack), *_missing(workspace, seat, app, written, sequence)]
-    at = context or max((b.context for b in about), key=contexts.narrowness)
-    live = [b for b in seen.bindings if b.context in contexts.live([at])]
-    ruling = rule(live, contexts)
-    links = [_layers(workspace, stack)]
+        yield _missing(at, sequence, written)
+        return
+    live = [b for b in at.outcome.bindings if b.context in at.contexts.live([inner])]
     bound = [b for b in about if b in live]
-    names = {b.id: _named(workspace, app, b) for b in about}
-    place = contexts.name(at).lower()
+    highest = max(about, key=lambda binding: binding.level)
+    layout = next((layout for layout in at.layouts if layout.layer == highest.layer), None)
+    if layout is not None:
+        title = at.title(layout.layer)
+        said = {"fixed": "fixed: nobody can change it", "offered": "offered: it shows when taken"}
+        yield Link(
+            "policy",
+            True,
+            f"{title}'s layout is {said.get(layout.policy, 'open: colleagues may change it')}.",
+        )
+    yield _personal(at, sequence, written)
+    place = at.contexts.name(inner).lower()
     if not bound:
-        where = contexts.name(about[0].context).lower()
-        sentence = f"{written} is live {where} only, and here is {place}."
-        return [*links, Link("context", False, sentence, f"Press it {where}.")]
-    links.append(Link("context", True, f"Live {place}: " + ", ".join(names[b.id] for b in bound) + "."))
+        where = at.contexts.name(about[0].context).lower()
+        yield Link(
+            "context", False, f"{written} is live {where} only, and here is {place}.", f"Press it {where}."
+        )
+        return
+    yield Link("context", True, f"Live {place}: " + ", ".join(at.named(b) for b in bound) + ".")
+    yield from _winner(at, written, live, bound)
+
+
+def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Link]:
+    """desktop, keyboard, session: whether the keystroke reaches the application at all."""
+    written = format_sequence(sequence)
+    found = {obstacle.kind: obstacle for obstacle in at.obstacles.of(sequence, at.traits, typing)}
+    taken = found.get("reserved")
+    if taken:
+        way_out = "Choose another key for such seats, as a variant."
+        yield Link("desktop", False, f"{taken.by} takes {written} first: it {taken.does}.", way_out)
+    else:
+        who = [taker.name for taker in at.obstacles.takers(at.traits) if taker.id]
+        yield Link("desktop", True, f"Nothing takes it first{' (' + ', '.join(who) + ')' if who else ''}.")
+    lacking = found.get("unreachable")
+    board = at.traits.keyboard
+    if lacking:
+        sentence = f"No key of the {lacking.by} keyboard gives {lacking.does} by itself."
+        yield Link(
+            "keyboard", False, sentence, _spelled(sequence, board) or "Choose another key, as a variant."
+        )
+    elif board in known_keyboards():
+        yield Link("keyboard", True, f"The {keyboard_name(board)} keyboard has the key.")
+    types = found.get("types-text")
+    if types and types.by:
+        sentence = f"The remote session sends AltGr as Ctrl+Alt, so {written} types {types.does}."
+        yield Link("session", False, sentence, "Choose a key without Ctrl+Alt for remote seats.")
+    elif types:
+        yield Link("session", False, f"{written} {types.does}, so it types text.", "Hold Ctrl with it.")
+
+
+def _spelled(sequence: Sequence, board: str) -> str:
+    """“Press Ctrl+Shift+ß there”, for a chord written with a shifted symbol."""
+    if board not in known_keyboards():
+        return ""
+    spelled = [keyboard(board).spelled(chord) for chord in sequence]
+    if None in spelled:
+        return ""
+    return f"That symbol is {format_sequence(tuple(c for c in spelled if c))} there."
+
+
+def _personal(at: Standpoint, sequence: Sequence, written: str) -> Link:
+    for own in at.own_keys:
+        if _touches(parse_sequence(own.keys), sequence):
+            name = at.targets.face(own.run).name or own.run
+            return Link(
+                "personal",
+                False,
+                f"The colleague has {own.keys} for {name} of their own, and it goes before.",
+                "It stays theirs; the shared one moves to another key on this seat.",
+            )
+    return Link("personal", True, "No key of the colleague's own is in the way.")
+
+
+def _missing(at: Standpoint, sequence: Sequence, written: str) -> Link:
+    for layout in at.layouts:
+        for key in layout.keys:
+            here = key.on_seat(at.traits)
+            if parse_sequence(key.keys) == sequence and here != key.keys:
+                on = f"On the {keyboard_name(at.traits.keyboard)} keyboard"
+                if here:
+                    return Link("keyboard", False, f"{on} it is {here}.", f"Press {here}.")
+                return Link("keyboard", False, f"{on} seats go without {written}, on purpose.")
+    if written in at.elsewhere:
+        sentence = f"{written} belongs to {at.elsewhere[written]}, which this seat does not have."
+        return Link("layers", False, sentence, "Put it into one of the seat's layers.")
+    return Link("winner", False, f"Nothing has {written} here.", "Give it to a command or macro.")
+
+
+def _winner(at: Standpoint, written: str, live: list[Binding], bound: list[Binding]) -> Iterator[Link]:
+    ruling = rule(live, at.contexts)
     winner = next((b for b in ruling.winners if b in bound), None)
     for loser in bound:
         by = ruling.displaced.get(loser.id)
         if by is not None:
-            names.setdefault(by.id, _named(workspace, app, by))
-            links.append(Link("winner", True, f"{names[loser.id]} gives way to {names[by.id]}."))
+            yield Link("winner", True, f"{at.named(loser)} gives way to {at.named(by)}.")
     if winner is None:
-        return [
-            *links,
-            Link("winner", False, f"Two bindings tie for {written}; neither runs.", "Move one of them."),
-        ]
+        yield Link("winner", False, f"Two bindings tie for {written}; neither runs.", "Move one of them.")
+        return
     if winner.run is None:
-        title = workspace.layer_title(winner.layer)
-        return [
-            *links,
-            Link("winner", False, f"{title} takes {written} away.", f"Take that out of {title}'s keys."),
-        ]
-    links.append(Link("winner", True, f"{format_sequence(winner.sequence)} runs {names[winner.id]}."))
+        title = at.title(winner.layer)
+        yield Link("winner", False, f"{title} takes {written} away.", f"Take that out of {title}'s keys.")
+        return
+    yield Link("winner", True, f"{format_sequence(winner.sequence)} runs {at.named(winner)}.")
     if winner.run.startswith("macro:"):
-        links.append(_macro(workspace, stack, winner))
-    return links
+        yield _macro(at, winner.run)
 
 
-def _touches(one: Sequence, other: Sequence) -> bool:
-    return extends(one, other) or extends(other, one)
-
-
-def _named(workspace: Workspace, app: str, binding: Binding) -> str:
-    stack = tuple(workspace.layers)
-    name = workspace.targets(stack, app).face(binding.run).name or "nothing"
-    return f"{name} ({workspace.layer_title(binding.layer)})"
-
-
-def _layers(workspace: Workspace, stack: tuple[str, ...]) -> Link:
-    titles = ", ".join(workspace.layer_title(layer) for layer in (BUILT_IN, *stack))
-    return Link("layers", True, f"The seat has these layers: {titles}.")
-
-
-def _missing(workspace: Workspace, seat: Seat, app: str, written: str, sequence: Sequence) -> list[Link]:
-    for layer in workspace.stack_of(seat):
-        for key in workspace.layout(layer, app).keys:
-            if parse_sequence(key.keys) == sequence and key.on_seat(seat.traits) != key.keys:
-                other = key.on_seat(seat.traits)
-                if other:
-                    sentence = f"On the keyboard “{seat.keyboard}” it is {other}."
-                    return [Link("keyboard", False, sentence, f"Press {other}.")]
-                sentence = f"Seats with the keyboard “{seat.keyboard}” go without {written}, on purpose."
-                return [Link("keyboard", False, sentence)]
-    elsewhere = [
-        workspace.layer_title(layer)
-        for layer in workspace.layers
-        if layer not in workspace.stack_of(seat)
-        and any(parse_sequence(k.keys) == sequence for k in workspace.layout(layer, app).keys)
-    ]
-    if elsewhere:
-        sentence = f"{written} belongs to {elsewhere[0]}, which this seat does not have."
-        return [Link("layers", False, sentence, "Put it into one of the seat's layers.")]
-    return [Link("winner", False, f"Nothing has {written} here.", "Give it to a command or macro.")]
-
-
-def _macro(workspace: Workspace, stack: tuple[str, ...], winner: Binding) -> Link:
-    name = (winner.run or "").removeprefix("macro:")
-    file = workspace.macros_of(stack).get(name)
+def _macro(at: Standpoint, run: str) -> Link:
+    name = run.removeprefix("macro:")
+    file = at.macros.get(name)
     if file is None:
-        return Link("macro", False, f"The macro “{name}” does not exist.", "Bind the key to another one.")
-    others = {other: known.macro for other, known in workspace.macros_of(stack).items()}
-    catalogue = workspace.catalogues.get(file.macro.application)
-    faults = (*file.faults, *check_macro(file.macro, catalogue, macros=others))
+        return Link("macro", False, f"The macro “{name}” does not exist.", "Bind it to another one.")
+    if name in at.refused:
+        return Link("macro", False, f"“{file.name}” does not run: {at.refused[name]}", "Vouch for its maker.")
+    others = {other: known.macro for other, known in at.macros.items()}
+    catalogue = at.catalogue if file.macro.application in ("", at.catalogue.app) else None
+    faults = (*file.faults, *check_macro(file.macro, catalogue, macros=others)) if catalogue else file.faults
     if faults:
         return Link("macro", False, f"“{file.name}” cannot run: {faults[0]}", faults[0].way_out)
     needs = [need.say or f"needs {need.context or need.reading}" for need in file.macro.needs]
     return Link("macro", True, "It can run." + (f" It needs: {needs[0]}" if needs else ""))
+
+
+def why_item(at: Standpoint, identity: str) -> list[Link]:
+    """The chain for one item of a surface."""
+    return [*_until_no(_item_links(at, identity))]
+
+
+def _item_links(at: Standpoint, identity: str) -> Iterator[Link]:
+    yield Link("release", True, at.release)
+    item = at.outcome.item(identity)
+    if item is None:
+        hider = at.outcome.hidden.get(identity)
+        if hider:
+            yield Link("layers", False, f"{at.title(hider)} has taken it off.", "Let it show again there.")
+        else:
+            yield Link("layers", False, "No layer of this seat puts it anywhere.", "Put it on a surface.")
+        return
+    surface = at.outcome.title_of(at.outcome.surface_of(identity) or "")
+    yield Link("layers", True, f"“{item.label}” stands on {surface}, put there by {at.title(item.layer)}.")
+    if item.changed_by:
+        yield Link("layers", True, f"Changed by {', '.join(at.title(layer) for layer in item.changed_by)}.")
+    if not item.exists:
+        yield Link(
+            "winner", False, f"It runs {item.run or 'nothing'}, which is not there.", "Choose another."
+        )
+        return
+    name = at.targets.face(item.run).name if item.run else "steps of its own"
+    keys = ", ".join(format_sequence(b.sequence) for b in at.outcome.keys_of(item.run, item.args))
+    yield Link("winner", True, f"It runs {name}" + (f", as {keys} does." if keys else "; no key does."))
+    if item.run and item.run.startswith("macro:"):
+        yield _macro(at, item.run)
+
+
+def answer(links: list[Link]) -> Link:
+    """The link that decides: the first that says no, else the one about the winner, else the last."""
+    refused = next((link for link in links if not link.ok), None)
+    return refused or next((link for link in reversed(links) if link.name == "winner"), links[-1])
+
+
+def _touches(one: Sequence, other: Sequence) -> bool:
+    return extends(one, other) or extends(other, one)

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
-from rimecrest.core.keys import Contexts, format_sequence, working
+from rimecrest.core.conflicts.obstacles import Obstacles
+from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
 from rimecrest.core.layout import Outcome, SeenItem
 from rimecrest.embed.look import font, palette
 from rimecrest.embed.surfaces.bar import Bar
@@ -21,17 +22,21 @@ from rimecrest.embed.surfaces.slots import Slot
 class Frame(QWidget):
     """Draws an outcome around a document.
 
-    `triggered` carries the identity of the item that was clicked. Nothing in here takes the focus.
+    `triggered` carries the identity of the item that was clicked, `asked` the item that was right-clicked and
+    where on the screen. Nothing in here takes the focus.
     """
 
     triggered = pyqtSignal(str)
     tab_changed = pyqtSignal(str)
+    asked = pyqtSignal(object, QPoint)
 
     def __init__(self, painting: Painting, centre: QWidget, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.painting = painting
         self.outcome: Outcome | None = None
         self.contexts = Contexts(())
+        self.traits = NOWHERE
+        """What the seat has, so that only keys are shown that work on it."""
         self.open_tab = ""
         self.offers_groups = False
         self._tabs: TabStrip | None = None
@@ -72,7 +77,7 @@ class Frame(QWidget):
         """Draw another outcome. The document keeps its focus and its cursor."""
         self.outcome = outcome
         self.contexts = contexts
-        self.painting.keys = best_keys(outcome, contexts)
+        self.painting.keys = best_keys(outcome, contexts, self.traits)
         for widget in (self._tabs, self._page, *self._bars):
             if widget is not None:
                 widget.hide()
@@ -211,6 +216,16 @@ class Frame(QWidget):
         hidden = [item for bar in self._bars for item in bar.unseen()]
         return hidden + (self._page.unseen() if self._page is not None else [])
 
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        at = event.pos()
+        for widget in self.buttons():
+            box = QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
+            if box.contains(at) and not widget.item.separator:
+                self.asked.emit(widget.item, event.globalPos())
+                event.accept()
+                return
+        event.ignore()
+
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self.painting.scheme.color("paper"))
@@ -219,8 +234,13 @@ class Frame(QWidget):
         painter.drawLine(0, line, self.width(), line)
 
 
-def best_keys(outcome: Outcome, contexts: Contexts) -> dict[Target, str]:
-    """The key to show for each target: one that works, the highest layer's first."""
-    bound = working(outcome.bindings, contexts)
+def best_keys(outcome: Outcome, contexts: Contexts, traits: Traits = NOWHERE) -> dict[Target, str]:
+    """The key to show for each target: one that works on such a seat, the highest layer's first."""
+    obstacles = Obstacles({})
+    bound = [
+        binding
+        for binding in working(outcome.bindings, contexts)
+        if not obstacles.of(binding.sequence, traits, bool(contexts.types_in(binding.context)))
+    ]
     found = {b.target: format_sequence(b.sequence) for b in reversed(bound) if not b.level}
     return found | {b.target: format_sequence(b.sequence) for b in bound if b.level}

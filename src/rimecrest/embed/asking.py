@@ -1,0 +1,85 @@
+"""*Why?* in an application: of an item that is right-clicked, or of the next key that is pressed."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QObject, QPoint
+from PyQt6.QtWidgets import QMenu
+
+from rimecrest.core.conflicts import Link, Standpoint, why, why_item
+from rimecrest.core.keys import Binding, Sequence, format_sequence
+from rimecrest.core.layout import SeenItem
+from rimecrest.embed.look import font, palette
+from rimecrest.embed.whylist import WhySheet
+
+if TYPE_CHECKING:
+    from rimecrest.embed.window import AppWindow
+
+
+class Asking(QObject):
+    """Answers *Why?* for one window."""
+
+    def __init__(self, window: AppWindow) -> None:
+        super().__init__(window)
+        self._window = window
+
+    def standpoint(self) -> Standpoint:
+        """What this seat has: its installed release, or the draft that is tried."""
+        window, state = self._window, self._window.state
+        number = f"Release {state.release} is installed." if state.release else ""
+        return Standpoint(
+            catalogue=window.catalogue,
+            traits=state.traits,
+            outcome=window.frame.outcome,
+            titles=state.titles,
+            release=number
+            or ("This is a draft that is being tried." if state.layouts else "No release yet."),
+            layouts=state.layouts,
+            macros=window.macros,
+            refused={name: kept.refused for name, kept in state.macros.items() if kept.refused},
+        )
+
+    def of_item(self, item: SeenItem) -> list[Link]:
+        """The chain of an item, and of its key where it has one that might not work here."""
+        at = self.standpoint()
+        links = why_item(at, item.id)
+        bound: list[Binding] = at.outcome.keys_of(item.run, item.args)
+        if bound and all(link.ok for link in links):
+            links += [link for link in why(at, format_sequence(bound[0].sequence)) if not link.ok]
+        return links
+
+    def of_keys(self, sequence: Sequence) -> list[Link]:
+        """The chain of a key, where the colleague is now."""
+        at = self.standpoint()
+        live = self._window.dispatcher.live()
+        return why(at, format_sequence(sequence), max(live, key=at.contexts.narrowness))
+
+    def menu(self, item: SeenItem, where: QPoint) -> None:
+        """The small menu that a right-click on an item opens."""
+        menu = QMenu(self._window)
+        menu.setObjectName("item-menu")
+        menu.setPalette(palette(self._window.painting.scheme))
+        menu.setFont(font(13))
+        menu.addAction(
+            f"Why “{item.label}”?", lambda: self.tell(f"“{item.label}”", self.of_item(item), where)
+        )
+        menu.addAction("Why does a key do that? Press it …", self.listen)
+        menu.aboutToHide.connect(menu.deleteLater)
+        menu.popup(where)
+
+    def listen(self) -> None:
+        """Take the next key as a question."""
+        self._window.frame.say("Press the key in question; Escape leaves it.")
+        self._window.keys.ask(self._asked)
+
+    def _asked(self, sequence: Sequence) -> None:
+        self._window.frame.say("")
+        if [chord.key for chord in sequence] == ["Escape"]:
+            return
+        box = self._window.frame
+        self.tell(format_sequence(sequence), self.of_keys(sequence), box.mapToGlobal(QPoint(40, 120)))
+
+    def tell(self, title: str, links: list[Link], where: QPoint) -> None:
+        """Open the sheet with a chain."""
+        WhySheet(title, links, self._window.painting.scheme, self._window).open_at(where)

@@ -1,0 +1,28 @@
+"""What a seat has installed, as far as its receipts say."""
+
+from __future__ import annotations
+
+from rimecrest.channel import open_channel
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout import Outcome
+from rimecrest.core.release import Assignment, read_package, released_stack
+from rimecrest.core.workspace import Seat
+from rimecrest.studio.rollout.board import read_board
+from rimecrest.studio.session import Session
+
+
+def installed(session: Session, seat: Seat, app: str) -> tuple[int, Outcome | None]:
+    """The number of the release a seat reported last, and what it amounts to; 0 and None when there is
+    none."""
+    workspace = session.workspace
+    try:
+        address = workspace.channel_address(session.folder)
+        board = read_board(workspace, address)
+        number = next((state.release for state in board.seats if state.seat.seat == seat.seat), 0)
+        if not number:
+            return 0, None
+        package = read_package(open_channel(address).package(number), f"Release {number}")
+    except RimecrestError:
+        return 0, None
+    assignment = Assignment(release=number, stack=workspace.stack_of(seat), **seat.traits._asdict())
+    return number, released_stack(package, assignment, app).outcome(workspace.catalogue(app))

@@ -1,0 +1,603 @@
+"""The Keys place: the key bed in the middle, contexts above, the map below, the sheet that says why beside
+it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+
+from rimecrest.core.conflicts import Link, seat_standpoint, why
+from rimecrest.core.conflicts.bed import HELD_KEYS, BedView, CapState
+from rimecrest.core.conflicts.fixes import fixes
+from rimecrest.core.conflicts.suggest import Suggestion, suggest
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import ANYWHERE, Sequence, Traits, format_sequence, parse_sequence
+from rimecrest.core.keys.chords import LONGEST
+from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
+from rimecrest.core.layout import KeyBinding, Outcome
+from rimecrest.core.workspace import Bind, Seat, Unbind
+from rimecrest.embed.look import Scheme
+from rimecrest.studio.keys.arranging import ArrangeSheet
+from rimecrest.studio.keys.bed import KeyBed, MovesOverlay
+from rimecrest.studio.keys.contexts import ContextBands
+from rimecrest.studio.keys.installed import installed
+from rimecrest.studio.keys.legend import BedLegend
+from rimecrest.studio.keys.listen import ListenField
+from rimecrest.studio.keys.map import KeyMap
+from rimecrest.studio.keys.sheet import KeySheet
+from rimecrest.studio.layout.targets import target_entries
+from rimecrest.studio.search import Entry
+from rimecrest.studio.session import Session
+from rimecrest.studio.words import Plain, Push, Word, choose_from
+
+if TYPE_CHECKING:
+    from rimecrest.core.conflicts.arrange import Arrangement
+
+SUGGESTED = 10
+KEYLESS = 8
+
+
+class KeysPlace(QWidget):
+    """What is at the fore: a context, a keyboard, an opener, held modifiers, a key; for a layer or one seat.
+
+    Signals:
+        fix_wanted(fix): the window applies it.
+        card_wanted: a page to hang up.
+    """
+
+    fix_wanted = pyqtSignal(object)
+    card_wanted = pyqtSignal()
+
+    def __init__(self, session: Session, scheme: Scheme, window: QWidget) -> None:
+        super().__init__()
+        self.session = session
+        self._scheme = scheme
+        self.context = ""
+        self.board = ""
+        self.opener: Sequence = ()
+        self.seat = ""
+        self.as_installed = False
+        self.key = ""
+        self.suggesting: Entry | None = None
+        self.suggestions: list[Suggestion] = []
+        self._pins: set[str] = set()
+        self._after = True
+        self._arranging = False
+        self._known: Arrangement | None = None
+        self._view: BedView | None = None
+        self._installed: tuple[tuple[str, str], int, Outcome | None] | None = None
+        self._fitting: tuple[str, str] = ("", "")
+        self.bed = KeyBed(scheme)
+        self.bands = ContextBands(scheme)
+        self.map = KeyMap(scheme)
+        self.sheet = KeySheet(scheme, window)
+        self.arrange_sheet = ArrangeSheet(scheme)
+        self.listen = ListenField(scheme)
+        self._moves = MovesOverlay(self.bed, scheme)
+        self._line = QHBoxLayout()
+        self._build()
+        self._connect()
+
+    def _build(self) -> None:
+        self._line.setContentsMargins(0, 0, 0, 0)
+        self._line.setSpacing(0)
+        self._card = Push("Card …", self._scheme)
+        self._card.setObjectName("make-card")
+        self._card.setToolTip("A page to hang up: the keys and buttons of this layer")
+        self._arrange = Push("Arrange …", self._scheme)
+        self._arrange.setObjectName("arrange")
+        head = QHBoxLayout()
+        head.addLayout(self._line, 1)
+        for widget in (self.listen, self._arrange, self._card):
+            head.addWidget(widget)
+        head.setSpacing(8)
+        left = QVBoxLayout()
+        left.setSpacing(7)
+        left.addLayout(head)
+        left.addWidget(self.bands)
+        left.addWidget(self.bed, 1)
+        left.addWidget(BedLegend(self._scheme))
+        left.addWidget(Plain("Where is room?", self._scheme, "ink", 13))
+        left.addWidget(self.map)
+        self._side = QStackedWidget()
+        self._side.addWidget(self.sheet)
+        self._side.addWidget(self.arrange_sheet)
+        self._side.setFixedWidth(self.sheet.width())
+        columns = QHBoxLayout(self)
+        columns.setContentsMargins(18, 12, 14, 10)
+        columns.setSpacing(16)
+        columns.addLayout(left, 1)
+        columns.addWidget(self._side)
+
+    def _connect(self) -> None:
+        self.session.changed.connect(self._changed)
+        self.session.aimed.connect(self._aimed)
+        self.bed.chosen.connect(self._chosen)
+        self.bed.held.connect(lambda _: self.refresh())
+        self.bed.wanted.connect(self._wanted)
+        self.bed.typed.connect(self.sheet.give.begin)
+        self.bed.dropped.connect(self._dropped)
+        self.bed.removed.connect(lambda _: self.take_off())
+        self.bed.back.connect(lambda: self.go_behind(self.opener[:-1]))
+        self.bands.chosen.connect(self._go_into)
+        self.map.chosen.connect(self._from_map)
+        self.sheet.give_wanted.connect(lambda entry: self.give(self.key, entry.id))
+        self.sheet.suggest_wanted.connect(self.suggest_for)
+        self.sheet.key_wanted.connect(self._take_suggestion)
+        self.sheet.takes_off.connect(self.take_off)
+        self.sheet.left.connect(lambda: self.bed.setFocus())
+        self.sheet.fix_wanted.connect(self.fix_wanted)
+        self.listen.heard.connect(self.show_keys)
+        self.listen.told.connect(self.session.told)
+        self.listen.ended.connect(lambda: self.bed.setFocus())
+        self._arrange.clicked.connect(self.begin_arranging)
+        self._card.clicked.connect(self.card_wanted)
+        self.arrange_sheet.pinned.connect(self._pin)
+        self.arrange_sheet.taken.connect(self._take_arrangement)
+        self.arrange_sheet.left.connect(self.end_arranging)
+        self.arrange_sheet.side.connect(self._show_side)
+
+    # What the window asks
+
+    def begin(self) -> None:
+        """The place has come to the fore."""
+        self._fit()
+        self.refresh()
+        self.window().installEventFilter(self)
+        self.bed.setFocus()
+
+    def leave(self) -> None:
+        self.window().removeEventFilter(self)
+        self.bed.let_go()
+
+    def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() == QEvent.Type.WindowDeactivate:
+            self.bed.let_go()
+        return False
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_F7 and self.seat:
+            self.as_installed = not self.as_installed
+            self.refresh()
+        elif event.key() == Qt.Key.Key_Escape and (self.suggesting or self._arranging):
+            self.suggesting = None
+            self.end_arranging()
+        else:
+            super().keyPressEvent(event)
+
+    # State
+
+    def _aimed(self) -> None:
+        self._fit()
+        if self.isVisible():
+            self.refresh()
+
+    def _changed(self) -> None:
+        if self._arranging:
+            self.end_arranging()
+        if self.isVisible():
+            self.refresh()
+
+    def _fit(self) -> None:
+        """Choose a context, a keyboard and an opener that fit the aim, where those at the fore do not."""
+        aim, workspace = self.session.aim, self.session.workspace
+        catalogue = workspace.catalogues.get(aim.app)
+        if catalogue is None:
+            return
+        if self._fitting != (aim.layer, aim.app):
+            self._fitting = (aim.layer, aim.app)
+            self.suggesting, self.key, self._arranging = None, "", False
+            self._pins = set()
+            contexts = catalogue.context_tree
+            bound = [key.in_context for key in workspace.layout(aim.layer, aim.app).keys]
+            self.context = max(bound, key=bound.count) if bound else ""
+            self.opener = parse_sequence(catalogue.opener) if catalogue.opener else ()
+            if self.context not in contexts:
+                self.context = next((c.id for c in contexts if c.id != ANYWHERE), ANYWHERE)
+            self._side.setCurrentWidget(self.sheet)
+        if self.seat and self.seat not in [seat.seat for seat in self._seats()]:
+            self.seat = ""
+        boards = self.boards()
+        if self.board not in boards:
+            self.board = next(iter(boards), "gb")
+
+    def _seats(self) -> list[Seat]:
+        workspace, layer = self.session.workspace, self.session.aim.layer
+        return [seat for seat in workspace.people if layer in workspace.stack_of(seat)]
+
+    def boards(self) -> dict[str, int]:
+        """The keyboards of the aim with their seats, most first."""
+        found: dict[str, int] = {}
+        for seat in self._seats():
+            if (not self.seat or seat.seat == self.seat) and seat.keyboard in known_keyboards():
+                found[seat.keyboard] = found.get(seat.keyboard, 0) + 1
+        return dict(sorted(found.items(), key=lambda pair: (-pair[1], pair[0]))) or {"gb": 0}
+
+    def _one(self) -> Seat | None:
+        return next((seat for seat in self._seats() if seat.seat == self.seat), None)
+
+    def view(self) -> BedView:
+        """The bed of what is at the fore."""
+        session, aim = self.session, self.session.aim
+        workspace, one = session.workspace, self._one()
+        if self._arranging and self._after:
+            workspace = session.preview(self._arrangement().edit(aim.layer, aim.app)) or workspace
+        if one is not None:
+            outcome = workspace.outcome(workspace.stack_of(one), aim.app, one.traits)
+            if self.as_installed:
+                outcome = self._what_is_installed(one) or Outcome(aim.app)
+            audience = [one.traits]
+        else:
+            traits = Traits(keyboard=self.board)
+            outcome = workspace.outcome(workspace.stack_up_to(aim.layer), aim.app, traits)
+            audience = [seat.traits for seat in self._seats()]
+        return BedView(
+            workspace, session.checked, aim.app, aim.layer, outcome, self.context, audience, self.board
+        )
+
+    def _what_is_installed(self, seat: Seat) -> Outcome | None:
+        at = (seat.seat, self.session.aim.app)
+        if self._installed is None or self._installed[0] != at:
+            number, outcome = installed(self.session, seat, self.session.aim.app)
+            self._installed = (at, number, outcome)
+        return self._installed[2]
+
+    def refresh(self) -> None:
+        """Draw everything anew."""
+        if self.session.aim.app not in self.session.workspace.catalogues:
+            return
+        self._fit()
+        view = self._view = self.view()
+        layer = self.session.aim.layer
+        ranks = {one.keys: rank for rank, one in enumerate(self.suggestions, 1)} if self.suggesting else {}
+        states = view.caps(self.bed.modifiers, self.opener)
+        self.bed.show_keyboard(view.board.geometry, states, lambda cap: cap.layer == layer, ranks)
+        self.bands.show_contexts(view.contexts, view.catalogue.title, self.context)
+        self.map.show_view(view)
+        self._show_line(view)
+        self._show_sheet(view, states.get(self.bed.current))
+        self._moves.show_moves(self._arrows(view))
+
+    def _show_line(self, view: BedView) -> None:
+        while (item := self._line.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.hide()
+                widget.deleteLater()
+        boards = self.boards()
+        self._say("On ")
+        self._word(keyboard_name(view.board.code), self._choose_board, "keys-board")
+        self._say(", after ")
+        self._word(format_sequence(self.opener) or "nothing", self._choose_opener, "keys-opener")
+        self._say(", for ")
+        seats = len(self._seats())
+        self._word(self.seat or f"all {seats} seats", self._choose_seat, "keys-seat")
+        if self.seat:
+            self._say(", ")
+            number = self._installed[1] if self.as_installed and self._installed else 0
+            installed_ = f"release {number}" if number else "nothing installed"
+            self._word(installed_ if self.as_installed else "the draft", self._turn_side, "keys-side")
+        others = [f"{code.upper()} {count}" for code, count in boards.items() if code != view.board.code]
+        if not self.seat and boards.get(view.board.code):
+            also = f"; also {', '.join(others)}" if others else ""
+            words = Plain(f"   {boards[view.board.code]} of {seats}{also}", self._scheme, "ink2", 12)
+            self._line.addWidget(words)
+        self._line.addStretch(1)
+
+    def _say(self, text: str) -> None:
+        self._line.addWidget(Plain(text, self._scheme, "ink", 13))
+
+    def _word(self, text: str, action: object, name: str) -> None:
+        word = Word(text, self._scheme, 13)
+        word.setObjectName(name)
+        word.clicked.connect(lambda: action(word))  # type: ignore[operator]
+        self._line.addWidget(word)
+
+    # Choosers
+
+    def _choose_board(self, word: Word) -> None:
+        boards = self.boards()
+        rows = [(code, f"{keyboard_name(code)} · {count} seats") for code, count in boards.items()]
+        choose_from(word, rows, self.board, self._scheme, self._use_board)
+
+    def _use_board(self, code: str) -> None:
+        self.board = code
+        self.refresh()
+
+    def _choose_opener(self, word: Word) -> None:
+        rows = [("", "nothing")] + [(format_sequence(o),) * 2 for o in (self._view or self.view()).openers()]
+        choose_from(
+            word,
+            rows,
+            format_sequence(self.opener),
+            self._scheme,
+            lambda text: self.go_behind(parse_sequence(text) if text else ()),
+        )
+
+    def _choose_seat(self, word: Word) -> None:
+        rows = [("", f"all {len(self._seats())} seats")]
+        rows += [
+            (seat.seat, f"{seat.seat} · {seat.name} · {seat.keyboard.upper()}") for seat in self._seats()
+        ]
+        choose_from(word, rows, self.seat, self._scheme, self.aim_at_seat)
+
+    def aim_at_seat(self, seat: str) -> None:
+        """Show one seat, or with an empty name all of them."""
+        self.seat, self.as_installed, self._installed = seat, False, None
+        self.refresh()
+
+    def _turn_side(self, _word: Word) -> None:
+        self.as_installed = not self.as_installed
+        self.refresh()
+
+    def go_behind(self, opener: Sequence) -> None:
+        """Show what follows these chords."""
+        if opener != self.opener and len(opener) < LONGEST:
+            self.opener = opener
+            self.refresh()
+
+    def _go_into(self, context: str) -> None:
+        self.context = context
+        self.refresh()
+
+    # Keys
+
+    def _cap(self, key: str) -> CapState | None:
+        cap = self.bed.caps.get(key)
+        return cap.state if cap else None
+
+    def _chosen(self, key: str) -> None:
+        state = self._cap(key)
+        self.key = state.keys if state else ""
+        if self._view is not None:
+            self._show_sheet(self._view, state)
+
+    def show_keys(self, keys: str) -> None:
+        """Go to a sequence: its opener, its modifiers, its key."""
+        sequence = parse_sequence(keys)
+        self.opener = sequence[:-1]
+        self.refresh()
+        self.bed.hold(frozenset(sequence[-1].mods))
+        key = (self._view or self.view()).key_of(keys)
+        self.key = keys
+        if key:
+            self.bed.current = key
+            listening = self.listen.hasFocus()
+            if not listening:
+                self.bed.caps[key].setFocus()
+            self._show_sheet(self._view or self.view(), self._cap(key))
+            self.bed.caps[key].update()
+        else:
+            self.bed.current = ""
+            self._show_sheet(self._view or self.view(), None)
+
+    def _from_map(self, opener: Sequence, mods: tuple[str, ...], key: str) -> None:
+        self.opener = opener
+        self.bed.hold(frozenset(mods))
+        self.bed.choose(key)
+
+    def _wanted(self, key: str) -> None:
+        state = self._cap(key)
+        if key in HELD_KEYS:
+            self.bed.hold(self.bed.modifiers ^ {HELD_KEYS[key]})
+        elif state is not None and state.opens and not state.words:
+            self.bed.hold(frozenset())
+            self.go_behind(parse_sequence(state.keys))
+        elif state is not None and state.keys:
+            self.sheet.give.setFocus()
+
+    def _dropped(self, key: str, what: str) -> None:
+        target, _, origin = what.partition("\t")
+        state = self._cap(key)
+        if state is not None and state.keys and state.keys != origin:
+            self.give(state.keys, target, origin)
+
+    def give(self, keys: str, target: str, origin: str = "") -> None:
+        """Give a key to a command or macro in this layer, where the context at the fore is.
+
+        Args:
+            origin: the sequence that it is moved from; its other keys stay.
+        """
+        session, aim = self.session, self.session.aim
+        layout = session.workspace.layout(aim.layer, aim.app)
+        here = next((k for k in layout.keys if (k.keys, k.in_context) == (keys, self.context)), None)
+        moved = (
+            next((k for k in layout.keys if (k.keys, k.run) == (origin, target)), None) if origin else None
+        )
+        command = session.workspace.catalogue(aim.app).by_id.get(target)
+        if command is not None and command.argument_faults({}):
+            session.told.emit(f"{command.name} needs settings; put it into a macro, and give that the key.")
+            return
+        if moved is not None and here is None:
+            done = session.do(
+                Bind(aim.layer, aim.app, moved.model_copy(update={"keys": keys, "id": moved.identity}))
+            )
+        elif here is not None:
+            done = session.do(
+                Bind(
+                    aim.layer,
+                    aim.app,
+                    here.model_copy(update={"run": target, "args": {}, "id": here.identity}),
+                )
+            )
+        else:
+            key = KeyBinding.model_validate({"keys": keys, "in": self.context, "run": target})
+            done = session.do(Bind(aim.layer, aim.app, key))
+        if done:
+            name = session.workspace.targets(session.workspace.layers, aim.app).face(target).name
+            session.told.emit(f"{keys} runs {name}.")
+        self.suggesting = None
+        self.refresh()
+        self.bed.setFocus()
+
+    def take_off(self) -> None:
+        """Take the key at the fore away: this layer's own is removed, one from beneath is taken away."""
+        session, aim = self.session, self.session.aim
+        state = self._cap(self.bed.current)
+        if state is None or not state.words:
+            return
+        if state.layer == aim.layer:
+            session.do(Unbind(aim.layer, aim.app, state.identity))
+        else:
+            key = KeyBinding.model_validate({"keys": state.keys, "in": self.context, "run": None})
+            session.do(Bind(aim.layer, aim.app, key))
+        self.refresh()
+
+    # The sheet
+
+    def _show_sheet(self, view: BedView, state: CapState | None) -> None:
+        if self._arranging:
+            return
+        sheet = self.sheet
+        sheet.clear()
+        aim, workspace = self.session.aim, self.session.workspace
+        sheet.offer(target_entries(workspace, workspace.stack_up_to(aim.layer), aim.app, view.outcome))
+        keys = (state.keys if state else "") or self.key
+        if keys:
+            self.key = keys
+            self._show_key(view, keys, state)
+        else:
+            sheet.say("Click a key, or press Listen and any key, to see who has it and why.")
+        if self.suggesting is not None:
+            sheet.show_suggestions(self.suggesting.title, self.suggestions)
+        else:
+            sheet.show_keyless(self._keyless(view))
+            sheet.show_suggestions("", ())
+        sheet.close_up()
+
+    def _show_key(self, view: BedView, keys: str, state: CapState | None) -> None:
+        session, aim, one = self.session, self.session.aim, self._one()
+        title = session.workspace.layer_title(aim.layer)
+        where = view.contexts.name(self.context).lower()
+        links: list[Link] = []
+        if one is not None:
+            at = seat_standpoint(
+                session.workspace,
+                one,
+                aim.app,
+                view.outcome if self.as_installed else None,
+                self._release_words(),
+            )
+            links = why(at, keys, self.context)
+        lines = view.lines(keys) if one is None else []
+        finding = next((line.finding for line in lines if line.finding), None) or (
+            state.finding if state else None
+        )
+        offered = fixes(finding, session.workspace, session.checked)[:5] if finding else []
+        mine = state is not None and bool(state.words)
+        self.sheet.show_key(keys, f"{where}, for {one.seat if one else title}", lines, offered, links, mine)
+
+    def _release_words(self) -> str:
+        if self.as_installed and self._installed:
+            number = self._installed[1]
+            return f"Release {number} is installed." if number else "Nothing has been installed yet."
+        return ""
+
+    def _keyless(self, view: BedView) -> list[Entry]:
+        workspace, aim = self.session.workspace, self.session.aim
+        bound = {binding.run for binding in view.outcome.bindings}
+        counts = workspace.habits.counts
+        found = []
+        for entry in target_entries(workspace, workspace.stack_up_to(aim.layer), aim.app, view.outcome):
+            count = counts.get((aim.app, entry.id))
+            if entry.id not in bound and (entry.kind == "macro" or count is not None):
+                used = f"{count.uses:,} × a month" if count else "macro"
+                found.append((-(count.uses if count else 0), replace(entry, hint=used)))
+        return [entry for _, entry in sorted(found, key=lambda pair: (pair[0], pair[1].title))[:KEYLESS]]
+
+    # Suggesting
+
+    def suggest_for(self, entry: Entry) -> None:
+        """Paint the best free keys for a command or macro."""
+        session, aim = self.session, self.session.aim
+        try:
+            found = suggest(
+                session.workspace, aim.app, aim.layer, entry.title, entry.id, SUGGESTED, (), session.checked
+            )
+        except RimecrestError as error:
+            session.told.emit(str(error))
+            return
+        self.end_arranging(draw=False)
+        self.suggesting, self.suggestions = entry, found
+        if found:
+            first = parse_sequence(found[0].keys)
+            self.opener = first[:-1]
+            self.bed.hold(frozenset(first[-1].mods))
+        self.refresh()
+
+    def _take_suggestion(self, keys: str) -> None:
+        if self.suggesting is not None:
+            entry = self.suggesting
+            self.give(keys, entry.id)
+            self.show_keys(keys)
+
+    # Arranging
+
+    def _arrangement(self) -> Arrangement:
+        from rimecrest.core.conflicts.arrange import arrange  # SciPy costs a second: only when it is wanted
+
+        aim = self.session.aim
+        if self._known is None:
+            self._known = arrange(
+                self.session.workspace, aim.app, aim.layer, self._pins, self.session.checked
+            )
+        return self._known
+
+    def begin_arranging(self) -> None:
+        """Show the best arrangement beside the keys as they are."""
+        self._known = None
+        try:
+            self._arrangement()
+        except RimecrestError as error:
+            self.session.told.emit(str(error))
+            return
+        self._arranging, self._after, self.suggesting = True, True, None
+        self._side.setCurrentWidget(self.arrange_sheet)
+        self._show_arrangement()
+
+    def _show_arrangement(self) -> None:
+        self.arrange_sheet.show_arrangement(self._arrangement(), self._after)
+        self.refresh()
+
+    def end_arranging(self, draw: bool = True) -> None:
+        """Back to the keys as they are."""
+        self._arranging = False
+        self._side.setCurrentWidget(self.sheet)
+        if draw:
+            self.refresh()
+
+    def _pin(self, identity: str) -> None:
+        self._pins ^= {identity}
+        before = self._known
+        self._known = None
+        try:
+            self._show_arrangement()
+        except RimecrestError as error:
+            # With every key pinned there is nothing left to arrange: the last pin comes out again.
+            self._pins ^= {identity}
+            self._known = before
+            self.session.told.emit(str(error))
+            self._show_arrangement()
+
+    def _show_side(self, after: bool) -> None:
+        self._after = after
+        self._show_arrangement()
+
+    def _take_arrangement(self) -> None:
+        aim, found = self.session.aim, self._arrangement()
+        self._arranging = False
+        self._side.setCurrentWidget(self.sheet)
+        moved = sum(move.moves for move in found.moves)
+        if self.session.do(found.edit(aim.layer, aim.app)):
+            self.session.told.emit(f"{moved} keys are where they should be; undo puts all of them back.")
+        self.refresh()
+
+    def _arrows(self, view: BedView) -> list[tuple[str, str]]:
+        if not self._arranging:
+            return []
+        moves = [move for move in self._arrangement().moves if move.moves]
+        pairs = [(view.key_of(move.before), view.key_of(move.after)) for move in moves]
+        return [(before, after) for before, after in pairs if before and after]
