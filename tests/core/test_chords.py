@@ -61,7 +61,7 @@ def test_every_accepted_spelling_has_one_form(spelling: str, one: str) -> None:
         ("Ctrl+Shift", "a modifier without a key"),
         ("Ctrl+Ctrl+J", "holds Ctrl twice"),
         ("Ctrl+Retrun", "Did you mean Return?"),
-        ("Strg+J", "is no key"),
+        ("Ktrl+J", "is no key"),
         ("A, B, C, D", "4 chords"),
     ],
 )

@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 
 from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.keys import Traits
 from rimecrest.core.layout import Change, Face, Insertion, KeyBinding, Layout, Move, Outcome, Targets, outcome
 from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.layout.layout import PlacedInTab
@@ -21,7 +22,7 @@ def layer(name: str = "organisation", **fields: Any) -> Layout:
 
 
 def see(*layouts: Layout, keyboard: str = "") -> Outcome:
-    return outcome(CATALOGUE, layouts, TARGETS, keyboard)
+    return outcome(CATALOGUE, layouts, TARGETS, Traits(keyboard))
 
 
 def row(seen: Outcome, surface: str) -> list[str]:

@@ -30,7 +30,7 @@ def test_the_story_runs_from_end_to_end(tmp_path: Path, monkeypatch: pytest.Monk
     monkeypatch.delenv("QT_QPA_PLATFORM", raising=False)
     told: list[str] = []
     Story(tmp_path / "out", told.append).run()
-    assert len(told) == 17
+    assert len(told) == 20
     assert told[-1].startswith("That is the whole line")
     pictures = sorted(path.name for path in (tmp_path / "out").iterdir())
     assert len(pictures) == 13
@@ -179,10 +179,12 @@ def rimecrest(*arguments: str) -> subprocess.CompletedProcess[str]:
 def test_check_prints_a_line_a_finding_and_its_status_says_whether_one_blocks(made: Path) -> None:
     done = rimecrest("check", str(made / "vessry"))
     assert done.returncode == 1
-    assert len(done.stdout.splitlines()) == 6
-    assert done.stdout.startswith("blocks  gone        Quay offices, letters: “Timetable” runs")
+    assert len(done.stdout.splitlines()) == 14
+    assert done.stdout.startswith("blocks  unreachable Everyone, grid: Ctrl+J, [ for Week's weights cannot")
+    assert "blocks  gone        Quay offices, letters: “Timetable” runs" in done.stdout
     data = json.loads(rimecrest("check", str(made / "vessry"), "--json").stdout)
-    assert data["findings"][0]["fixes"] == ["Take it off"]
+    gone = next(finding for finding in data["findings"] if finding["kind"] == "gone")
+    assert gone["fixes"] == ["Take it off"]
 
 
 @pytest.mark.parametrize(
@@ -205,7 +207,7 @@ def test_why_tells_the_chain(made: Path, seat: str, keys: str, status: int, says
 def test_release_is_shut_while_something_blocks(made: Path) -> None:
     done = rimecrest("release", str(made / "vessry"))
     assert done.returncode == 2
-    assert "One finding blocks the release: “Timetable”" in done.stderr
+    assert "3 findings block the release: Ctrl+J, [" in done.stderr
 
 
 def test_release_and_a_seat_by_the_command_line(made: Path, tmp_path: Path) -> None:
@@ -215,6 +217,11 @@ def test_release_and_a_seat_by_the_command_line(made: Path, tmp_path: Path) -> N
     (workspace / "macros/department.quay/weekly-timetable.steps").write_text(
         'macro "Weekly timetable"\nabout "Writes it."\nfor letters\nwrite "Timetable"\n'
     )
+    for path, keys in (("organisation/grid", "Ctrl+J, ["), ("department.quay/letters", "Ctrl+Alt+C")):
+        file = workspace / "layouts" / f"{path}.json"
+        data = json.loads(file.read_text())
+        data["keys"] = [key for key in data["keys"] if key["keys"] != keys]
+        file.write_text(json.dumps(data))
     done = rimecrest("release", str(workspace), "--news", "A timetable at last.")
     assert done.stdout == f"Release 8 is in {channel}, for 40 seats.\n"
     profile = str(tmp_path / "profile")

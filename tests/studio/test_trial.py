@@ -169,7 +169,7 @@ def test_a_chore_becomes_a_button_with_a_key(studio: Studio, place: MacrosPlace)
         "Dated line",
         "Freight",
         "Numbered",
-        "Ctrl+J, F",
+        "Ctrl+R",
     ]
     studio.push("finish-key")
     studio.choose("Ctrl+J, J")

@@ -181,8 +181,28 @@ class Story:
     def _chords(self) -> list[str]:
         return [chord.lower().replace("shift+", "shift+") for chord in self.keys.split(", ")]
 
+    def _blocking(self, studio: Line) -> int:
+        findings = studio.ask("read", name="findings")
+        return len([finding for finding in findings if finding["weight"] == "blocks"])
+
+    def _mend_bracket(self, desk: Desk, studio: Line) -> None:
+        desk.press("F3")
+        desk.type("Everyone's layer")
+        desk.press("Return")
+        desk.click_on(studio, "aim-app")
+        desk.find(studio, "choices")
+        desk.press("Down", "Down", "Return")
+        wait_for("Grid", lambda: "Ctrl+J, [" in str(studio.ask("read", name="said")))
+        desk.click_on(studio, "finding-subject")
+        desk.find(studio, "key-AD11")
+        self.picture(desk, "keys")
+        self.tell("On the key bed: Ctrl+J, [ has no key on seven seats, and why.")
+        desk.click_on(studio, "key-fix-1")
+        wait_for("nothing that blocks", lambda: not self._blocking(studio))
+        self.tell("Its first fix: those seven get a key that they have.")
+
     def _release(self, desk: Desk, studio: Line) -> None:
-        desk.press("ctrl+3")
+        desk.press("ctrl+4")
         desk.find(studio, "release")
         self.picture(desk, "shut")
         findings = studio.ask("read", name="findings")
@@ -197,12 +217,13 @@ class Story:
         desk.find(studio, "department.quay:weekly-timetable")
         self.picture(desk, "finding")
         desk.click_on(studio, "fix-1")
-        wait_for(
-            "the fix",
-            lambda: not [f for f in studio.ask("read", name="findings") if f["weight"] == "blocks"],
-        )
+        wait_for("the next finding", lambda: "Ctrl+Alt+C" in str(studio.ask("read", name="said")))
         self.tell("Its fix clicked in the strip: the button without a macro is off.")
-        desk.press("ctrl+3")
+        desk.click_on(studio, "fix-1")
+        wait_for("the variant", lambda: self._blocking(studio) == 1)
+        self.tell("A key that types ¢ over a remote session: those seats get another one.")
+        self._mend_bracket(desk, studio)
+        desk.press("ctrl+4")
         desk.find(studio, "news-field")
         desk.click_on(studio, "news-field")
         desk.press("ctrl+a")

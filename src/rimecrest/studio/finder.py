@@ -91,10 +91,16 @@ class Finder(Field):
         except RimecrestError:
             return []
         rows = [
-            Entry("key", owner.run or "", f"{keys}: {owner.name}", session.workspace.layer_title(owner.layer))
+            Entry(
+                "key",
+                owner.run or "",
+                f"{keys}: {owner.name}",
+                session.workspace.layer_title(owner.layer),
+                keys,
+            )
             for owner in having[:3]
         ]
-        return rows or [Entry("key", "", f"{keys} is free", "key")]
+        return rows or [Entry("key", "", f"{keys} is free", "key", keys)]
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):

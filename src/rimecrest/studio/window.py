@@ -169,8 +169,13 @@ class Desk(QWidget):
         shown.begin()
 
     def _show_finding(self, where: str) -> None:
-        """Bring what a finding is about into view: an item, or the item that has the key."""
+        """Bring what a finding is about into view: an item, or a key on the bed."""
         seen, layout = self.session.outcome(), self.layout_place
+        keys = where.partition(":key:")[2].partition(":")[2] or where
+        if self._is_key(keys):
+            self.go("Keys")
+            self.keys.show_keys(keys)
+            return
         target = next(
             (b.target for b in seen.bindings if format_sequence(b.sequence) == where and b.level), None
         )
@@ -178,6 +183,12 @@ class Desk(QWidget):
         if item is not None:
             self.go("Layout")
             layout.show_item(item)
+
+    def _is_key(self, where: str) -> bool:
+        """Whether somebody has that sequence in the aimed application."""
+        kept = self.session.checked.kept
+        table = kept.tables.get(self.session.aim.app) if kept else None
+        return table is not None and where in table.index.buckets
 
     def _focus_place(self) -> None:
         focused = {
@@ -286,8 +297,9 @@ class Desk(QWidget):
         elif entry.kind == "seat":
             self._aim_seat(entry.id)
         elif entry.kind == "key":
+            self.go("Keys")
+            self.keys.show_keys(entry.more)
             self.strip.say(f"{entry.title} ({entry.hint}).")
-            self._focus_place()
 
     def _aim_seat(self, name: str) -> None:
         workspace, aim = self.session.workspace, self.session.aim

@@ -24,7 +24,14 @@ from rimecrest.core.keys import (
     standing,
 )
 from rimecrest.core.keys.chords import MODIFIERS
-from rimecrest.core.keys.keyboards import Keyboard, keyboard, keyboard_name, known_keyboards
+from rimecrest.core.keys.keyboards import (
+    Geometry,
+    Keyboard,
+    geometry,
+    keyboard,
+    keyboard_name,
+    known_keyboards,
+)
 from rimecrest.core.layout import BUILT_IN, Outcome
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -123,6 +130,12 @@ class BedView:
                     self._findings.setdefault(where, finding)
 
     @property
+    def geometry(self) -> Geometry:
+        """The keys to draw: with the number pad where something is bound on it."""
+        pad = any(chord.key.startswith("KP_") for sequence in self._table for chord in sequence)
+        return geometry(self.board.shape, pad)
+
+    @property
     def boards(self) -> tuple[str, ...]:
         """The keyboards of the audience that are known."""
         return tuple(sorted({t.keyboard for t in self.audience if t.keyboard in known_keyboards()}))
@@ -150,7 +163,7 @@ class BedView:
     def caps(self, held: Iterable[str] = (), opener: Sequence = ()) -> dict[str, CapState]:
         """Physical key → how the bed shows it with these modifiers held, behind this opener."""
         mods = tuple(name for name in MODIFIERS if name in set(held))
-        return {key: self.cap(key, mods, opener) for key in self.board.geometry.caps}
+        return {key: self.cap(key, mods, opener) for key in self.geometry.caps}
 
     def cap(self, key: str, mods: tuple[str, ...], opener: Sequence = ()) -> CapState:
         name, legend = self.board.identity(key), self.board.legend(key)

@@ -172,10 +172,10 @@ def _narrower(finding: Finding, workspace: Workspace, owner: Owner, key: KeyBind
     catalogue = workspace.catalogue(finding.app)
     parts = [c for c in catalogue.contexts if c.within == key.in_context and c.id != key.in_context]
     for part in parts[:2]:
-        moved = key.model_copy(update={"in_context": part.id, "id": ""})
+        moved = key.model_copy(update={"in_context": part.id, "id": key.identity})
         edit = Together(
             f"{owner.name} only {part.name.lower()}",
-            (Unbind(owner.layer, finding.app, key.identity), Bind(owner.layer, finding.app, moved)),
+            (Bind(owner.layer, finding.app, moved),),
         )
         bound = {own.context for own in catalogue.keys if own.keys == key.keys}
         if part.id not in bound:

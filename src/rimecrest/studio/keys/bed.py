@@ -33,6 +33,8 @@ from rimecrest.studio.marks import SIGNS, notched
 
 GAP = 3
 PADDING = 8
+_SAVED = 0.6
+"""Key heights that are saved between the function row and the digits."""
 TARGET = "application/x-rimecrest-target"
 """What is dragged: a command's or macro's id, and behind a tab the sequence it comes from."""
 
@@ -184,21 +186,21 @@ class KeyCap(QAbstractButton):
         painter.setPen(scheme.color(ink))
         painter.setFont(bold(11))
         legend = _SHORT.get(self.cap.key, state.legend or "")
-        room = box.adjusted(5, 3, -4, -4)
+        room = box.adjusted(4, 3, -2, -4)
         painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, legend)
         words = state.words or (f"{state.opens} more …" if state.opens else "")
         if not words:
             return
         painter.setPen(scheme.color("ink"))
         painter.setFont(font(11))
-        lines = _broken(words, QFontMetrics(font(11)), int(room.width() + 2), 3 if box.height() > 50 else 1)
+        lines = _broken(words, QFontMetrics(font(11)), int(room.width()), 3 if box.height() > 50 else 1)
         line = 12
         top = box.bottom() - 5 - line * len(lines)
         if state.layer not in ("", BUILT_IN) and not self.mine:
             top -= 2
         short = box.height() <= 50
         for index, text in enumerate(lines):
-            where = QRectF(room.left() - 1, top + index * line, room.width() + 4, line + 1)
+            where = QRectF(room.left(), top + index * line, room.width() + 2, line + 1)
             align = Qt.AlignmentFlag.AlignRight if short else Qt.AlignmentFlag.AlignLeft
             painter.drawText(where, align | Qt.AlignmentFlag.AlignVCenter, text)
 
@@ -409,10 +411,18 @@ class KeyBed(QWidget):
 
     # Places
 
-    def _scale(self) -> tuple[float, float]:
+    def _box(self, cap: Cap) -> QRect:
+        """Where a cap is drawn: the function row is lower than the others, and nearer to them."""
         assert self._geometry is not None
         wide = (self.width() - 2 * PADDING) / self._geometry.width
-        return wide, (self.height() - 2 * PADDING) / self._geometry.height
+        tall = (self.height() - 2 * PADDING) / (self._geometry.height - _SAVED)
+        top, height = (cap.y * tall, 0.74) if cap.y < 1 else ((cap.y - _SAVED) * tall, cap.height)
+        return QRect(
+            round(PADDING + cap.x * wide),
+            round(PADDING + top),
+            max(round(cap.width * wide) - GAP, 8),
+            max(round(height * tall) - GAP, 8),
+        )
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -424,17 +434,8 @@ class KeyBed(QWidget):
     def _arrange(self) -> None:
         if self._geometry is None:
             return
-        wide, tall = self._scale()
         for cap in self.caps.values():
-            place = cap.cap
-            cap.setGeometry(
-                QRect(
-                    round(PADDING + place.x * wide),
-                    round(PADDING + place.y * tall),
-                    max(round(place.width * wide) - GAP, 8),
-                    max(round(place.height * tall) - GAP, 8),
-                )
-            )
+            cap.setGeometry(self._box(cap.cap))
 
     def middle(self, key: str) -> QPointF | None:
         """The middle of a cap, in the bed's pixels."""

@@ -148,6 +148,7 @@ class KeyMap(QTableView):
         colours.setColor(colours.ColorRole.ButtonText, scheme.color("ink2"))
         self.setPalette(colours)
         self.setShowGrid(False)
+        self.setStyleSheet("QTableCornerButton::section { border: 0; background: transparent; }")
         self.setFrameShape(QTableView.Shape.NoFrame)
         self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -159,6 +160,10 @@ class KeyMap(QTableView):
             header.setDefaultSectionSize(size)
             header.setFont(font(11))
             header.setPalette(colours)
+            ink = scheme.color("ink2").name()
+            header.setStyleSheet(
+                f"QHeaderView::section {{ border: 0; background: transparent; color: {ink}; }}"
+            )
             header.setHighlightSections(False)
         self.horizontalHeader().setFixedHeight(18)
         self.verticalHeader().setFixedWidth(96)

@@ -255,7 +255,7 @@ class KeysPlace(QWidget):
         layer = self.session.aim.layer
         ranks = {one.keys: rank for rank, one in enumerate(self.suggestions, 1)} if self.suggesting else {}
         states = view.caps(self.bed.modifiers, self.opener)
-        self.bed.show_keyboard(view.board.geometry, states, lambda cap: cap.layer == layer, ranks)
+        self.bed.show_keyboard(view.geometry, states, lambda cap: cap.layer == layer, ranks)
         self.bands.show_contexts(view.contexts, view.catalogue.title, self.context)
         self.map.show_view(view)
         self._show_line(view)

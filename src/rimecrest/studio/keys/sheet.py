@@ -22,6 +22,7 @@ from rimecrest.studio.search import Entry, Search
 from rimecrest.studio.words import Chip, Field, Flow, KeyCaps, Pressable, Word
 
 WIDTH = 292
+SIDE = 16
 
 
 class TargetField(Field):
@@ -210,7 +211,7 @@ class KeySheet(QScrollArea):
         self.item.left.connect(self.left)
         self._page = QWidget()
         self._rows = QVBoxLayout(self._page)
-        self._rows.setContentsMargins(16, 14, 14, 14)
+        self._rows.setContentsMargins(SIDE, 14, SIDE, 14)
         self._rows.setSpacing(7)
         self.setWidget(self._page)
         self.viewport().setAutoFillBackground(False)
@@ -289,6 +290,8 @@ class KeySheet(QScrollArea):
         mark.setFixedWidth(14)
         words = wrapped(line.sentence, self._scheme, "ink", 13, strong=line.weight is not None)
         words.setAccessibleName(f"{line.weight.value if line.weight else 'good'}: {line.sentence}")
+        words.setFixedHeight(words.heightForWidth(WIDTH - 2 * SIDE - 22))
+        words.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
         columns.addWidget(mark, 0, Qt.AlignmentFlag.AlignTop)
         columns.addWidget(words, 1)
         self._rows.addWidget(row)
