@@ -33,7 +33,7 @@ def test_the_story_runs_from_end_to_end(tmp_path: Path, monkeypatch: pytest.Monk
     assert len(told) == 20
     assert told[-1].startswith("That is the whole line")
     pictures = sorted(path.name for path in (tmp_path / "out").iterdir())
-    assert len(pictures) == 13
+    assert len(pictures) == 14
     assert not any("trouble" in name for name in pictures)
 
 

@@ -55,6 +55,7 @@ class WhyList(QWidget):
             words = wrapped(link.sentence, self._scheme, "ink", 13, strong=not link.ok)
             words.setAccessibleName(f"{link.name}: {'yes' if link.ok else 'no'}. {link.sentence}")
             self._rows.addWidget(sign, row, 0, Qt.AlignmentFlag.AlignTop)
+            words.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
             self._rows.addWidget(words, row, 1)
             row += 1
             if link.way_out and not link.ok:

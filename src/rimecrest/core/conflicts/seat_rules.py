@@ -114,7 +114,6 @@ def targets(table: KeyTable, text: str) -> Iterator[Finding]:
                 subject=text,
                 rest=reason,
                 owners=(table.owner(claim),),
-                context=claim.context,
                 seats=table.seats_of(claim) or (),
             )
 

@@ -154,19 +154,16 @@ class SuggestionRow(Pressable):
         right.setSpacing(2)
         caps = KeyCaps(one.keys, scheme)
         right.addWidget(caps)
-        right.addWidget(wrapped(" · ".join(one.reasons), scheme, "ink2", 12))
+        words = wrapped(" · ".join(one.reasons), scheme, "ink2", 12)
+        words.setFixedHeight(words.heightForWidth(WIDTH - 2 * SIDE - 36))
+        right.addWidget(words)
+        self.setFixedHeight(words.height() + 34)
         row.addLayout(right, 1)
         for child in self.findChildren(QWidget):
             child.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
 
-    def hasHeightForWidth(self) -> bool:
-        return True
-
-    def heightForWidth(self, width: int) -> int:
-        return self.layout().totalHeightForWidth(width)
-
     def sizeHint(self) -> QSize:
-        return QSize(WIDTH - 60, self.heightForWidth(WIDTH - 60))
+        return QSize(WIDTH - 2 * SIDE, self.height())
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         if self.underMouse() or self.hasFocus():
@@ -330,7 +327,11 @@ class KeySheet(QScrollArea):
         self._say(text, "ink2")
 
     def close_up(self) -> None:
+        """Everything is there: lay it out at once, so that nothing is seen half laid."""
         self._rows.addStretch(1)
+        self._rows.activate()
+        tall = max(self._page.sizeHint().height(), self.viewport().height())
+        self._page.resize(self.viewport().width(), tall)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self.viewport())
