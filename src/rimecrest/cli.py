@@ -132,15 +132,28 @@ def why(
     context: Annotated[
         str, typer.Option("--in", help="The context; else the narrowest that has the key.")
     ] = "",
+    here: Annotated[
+        bool, typer.Option("--here", help="With the keys that this machine's desktop takes.")
+    ] = False,
 ) -> None:
     """Say what a key does for one seat, and who decided it; exit status 1 when it does nothing."""
+    from dataclasses import replace
+
     from rimecrest.core.conflicts import seat_standpoint
     from rimecrest.core.conflicts import why as chain
     from rimecrest.core.workspace import read_workspace
 
     opened = read_workspace(workspace)
     found = opened.seat(seat)
-    links = chain(seat_standpoint(opened, found, application), keys, context)
+    at = seat_standpoint(opened, found, application)
+    if here:
+        from rimecrest.core.conflicts.obstacles import Obstacles
+        from rimecrest.seat.desktop import desktop_here, reserved_here
+
+        identity = desktop_here() or found.desktop
+        reserved = {identity: reserved_here(identity)[0].reserved} if identity else {}
+        at = replace(at, traits=found.traits._replace(desktop=identity), obstacles=Obstacles(reserved))
+    links = chain(at, keys, context)
     for link in links:
         print(f"{'yes' if link.ok else 'NO ':3}  {link.name:9} {link.sentence}")
         if not link.ok and link.way_out:
@@ -195,6 +208,23 @@ def status(profile: ProfileFolder) -> None:
     from rimecrest.seat import status as seat_status
 
     print("\n".join(seat_status(Profile(profile))))
+
+
+@seat_app.command()
+def desktop(
+    name: Annotated[str, typer.Argument(help="Its profile; else the desktop that runs.")] = "",
+) -> None:
+    """Print which keys the desktop of this machine takes, as workspace.json has them under “reserved”."""
+    from rimecrest.core.model import dump_json
+    from rimecrest.seat.desktop import desktop_here, reserved_here
+
+    identity = name or desktop_here()
+    if not identity:
+        raise RimecrestError("This session names no desktop that is known.", "Name one, as in: gnome")
+    found, really = reserved_here(identity)
+    basis = "as they are set here" if really else "as they come with it: its settings cannot be read"
+    typer.echo(f"{found.name}: {len(found.reserved)} keys, {basis}.", err=True)
+    print(dump_json({identity: found.reserved}), end="")
 
 
 @macro_app.command("check")

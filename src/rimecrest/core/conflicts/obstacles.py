@@ -102,7 +102,8 @@ class Obstacles:
 
     def _profiles(self, kind: str, name: str) -> Iterator[Profile]:
         if name in self._added:
-            yield Profile(id=name, name=name.capitalize(), reserved=dict(self._added[name]))
+            title = profile(name).name if name in known_profiles() else name.capitalize()
+            yield Profile(id=name, name=title, reserved=dict(self._added[name]))
         if name in known_profiles() and profile(name).kind == kind:
             yield profile(name)
         elif name not in self._added:
