@@ -163,6 +163,44 @@ def why(
 
 
 @app.command()
+def card(
+    workspace: WorkspaceFolder,
+    out: Annotated[Path, typer.Option(help="The file to write: .pdf or .html.")],
+    layer: Annotated[str, typer.Option(help="The layer, by its id or title.")] = "organisation",
+    application: Annotated[str, typer.Option("--app", help="The application.")] = "letters",
+    keyboard: Annotated[str, typer.Option(help="The keyboard to draw; else what most of them have.")] = "",
+) -> None:
+    """Write a page to hang up: the keys and buttons of a layer in an application."""
+    from rimecrest.core.conflicts import check as run_check
+    from rimecrest.core.workspace import read_workspace
+    from rimecrest.studio.card import card_of, write_html, write_pdf
+
+    if out.suffix not in (".pdf", ".html"):
+        raise RimecrestError(f"A card is a .pdf or an .html file, not “{out.name}”.", "Name it so.")
+    opened = read_workspace(workspace)
+    titles = {known.title.lower(): known.id for known in opened.settings.layers}
+    chosen = titles.get(layer.lower(), layer)
+    if chosen not in opened.layers:
+        raise RimecrestError(f"There is no layer “{layer}”.", f"There are: {', '.join(opened.layers)}.")
+    if keyboard:
+        from rimecrest.core.keys.keyboards import keyboard as known_keyboard
+
+        known_keyboard(keyboard)
+    made = card_of(opened, run_check(opened), application, chosen, keyboard)
+    if out.suffix == ".html":
+        write_html(made, out)
+        print(f"{out} is written.")
+        return
+    from rimecrest.embed.program import make_qt_application
+
+    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    make_qt_application("Rimecrest")
+    pages = write_pdf(made, out)
+    print(f"{out} is written, {pages} page{'s' if pages > 1 else ''}.")
+
+
+@app.command()
 def release(
     workspace: WorkspaceFolder,
     channel: Channel = "",

@@ -7,7 +7,7 @@ from typing import Any
 
 from PyQt6.QtCore import QEvent, QPoint, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
@@ -115,6 +115,7 @@ class Desk(QWidget):
         self.trying.pictured.connect(self.layout_place.show_document)
         self.layout_place.fix_wanted.connect(self.strip.apply)
         self.keys.fix_wanted.connect(self.strip.apply)
+        self.keys.card_wanted.connect(self._make_card)
         self.sheet.fix_wanted.connect(self.strip.apply)
         self.sheet.closed.connect(self._focus_place)
         self.macros.run_wanted.connect(self.trying.run_macro)
@@ -215,6 +216,29 @@ class Desk(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self._place_sheet()
+
+    def _make_card(self) -> None:
+        """Ask for a file, and write the card of the aim."""
+        from rimecrest.studio.card import card_of, write_html, write_pdf
+
+        session, aim = self.session, self.session.aim
+        name = f"{session.workspace.layer_title(aim.layer)}-{aim.app}.pdf".replace(" ", "-").lower()
+        chosen, _ = QFileDialog.getSaveFileName(
+            self, "A card to hang up", str(Path.home() / name), "PDF (*.pdf);;HTML (*.html)"
+        )
+        if not chosen:
+            return
+        path = Path(chosen)
+        try:
+            made = card_of(session.workspace, session.checked, aim.app, aim.layer, self.keys.board)
+            if path.suffix == ".html":
+                write_html(made, path)
+            else:
+                write_pdf(made, path if path.suffix == ".pdf" else path.with_suffix(".pdf"))
+        except RimecrestError as error:
+            self.strip.say(str(error))
+            return
+        self.strip.say(f"The card is in {path}.")
 
     # The finder
 

@@ -42,6 +42,16 @@ HELD_KEYS = {
 """The physical keys that hold a modifier."""
 
 
+PRINTED = {
+    "ESC": "Esc", "BKSP": "⌫", "TAB": "Tab", "CAPS": "Caps", "RTRN": "⏎", "LFSH": "Shift", "RTSH": "Shift",
+    "LCTL": "Ctrl", "RCTL": "Ctrl", "LALT": "Alt", "RALT": "AltGr", "LWIN": "Super", "RWIN": "Super",
+    "MENU": "Menu", "SPCE": "", "PRSC": "Prt", "SCLK": "Scr", "PAUS": "Pau", "INS": "Ins", "DELE": "Del",
+    "HOME": "Home", "END": "End", "PGUP": "PgUp", "PGDN": "PgDn", "UP": "↑", "DOWN": "↓", "LEFT": "←",
+    "RGHT": "→",
+}  # fmt: skip
+"""What is printed on the caps that carry no letter."""
+
+
 @dataclass(frozen=True, slots=True)
 class CapState:
     """One key as the bed shows it.

@@ -25,7 +25,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
 from rimecrest.core.conflicts import Weight
-from rimecrest.core.conflicts.bed import HELD_KEYS, CapState
+from rimecrest.core.conflicts.bed import HELD_KEYS, PRINTED, CapState
 from rimecrest.core.keys.keyboards import Cap, Geometry
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.embed.look import Scheme, bold, font
@@ -185,7 +185,7 @@ class KeyCap(QAbstractButton):
         ink = "on_crest" if self.down and self.cap.key in HELD_KEYS else "ink2"
         painter.setPen(scheme.color(ink))
         painter.setFont(bold(11))
-        legend = _SHORT.get(self.cap.key, state.legend or "")
+        legend = PRINTED.get(self.cap.key, state.legend or "")
         room = box.adjusted(4, 3, -2, -4)
         painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, legend)
         words = state.words or (f"{state.opens} more …" if state.opens else "")
@@ -212,16 +212,6 @@ class KeyCap(QAbstractButton):
         painter.setPen(self._scheme.color("on_crest"))
         painter.setFont(bold(11))
         painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, str(self.rank))
-
-
-_SHORT = {
-    "ESC": "Esc", "BKSP": "⌫", "TAB": "Tab", "CAPS": "Caps", "RTRN": "⏎", "LFSH": "Shift", "RTSH": "Shift",
-    "LCTL": "Ctrl", "RCTL": "Ctrl", "LALT": "Alt", "RALT": "AltGr", "LWIN": "Super", "RWIN": "Super",
-    "MENU": "Menu", "SPCE": "", "PRSC": "Prt", "SCLK": "Scr", "PAUS": "Pau", "INS": "Ins", "DELE": "Del",
-    "HOME": "Home", "END": "End", "PGUP": "PgUp", "PGDN": "PgDn", "UP": "↑", "DOWN": "↓", "LEFT": "←",
-    "RGHT": "→",
-}  # fmt: skip
-"""What is printed on the caps that carry no letter."""
 
 
 def _rounded(box: QRectF) -> QPainterPath:

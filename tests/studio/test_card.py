@@ -1,0 +1,101 @@
+"""The card to hang up: what is on it, that its text can be selected, and the command that writes it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from html.parser import HTMLParser
+from pathlib import Path
+
+import pytest
+from PyQt6.QtPdf import QPdfDocument
+from PyQt6.QtWidgets import QFileDialog
+from pytestqt.qtbot import QtBot
+
+from rimecrest.core.conflicts import check
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout import KeyBinding
+from rimecrest.core.workspace import Workspace
+from rimecrest.studio.card import Card, card_html, card_of, write_html, write_pdf
+from tests.studio.conftest import Studio
+
+
+@pytest.fixture
+def card(demo: Workspace) -> Card:
+    return card_of(demo, check(demo), "grid", "department.freight")
+
+
+def test_the_keys_are_gathered_by_task_and_the_buttons_by_surface(card: Card) -> None:
+    tasks = {part.title: [line.keys for line in part.lines] for part in card.tasks}
+    assert tasks["Freight"] == ["Ctrl+J, X"]
+    assert tasks["Sums"] == ["Ctrl+J, ["]
+    assert "Ctrl+S" in tasks["Every day"]
+    buttons = {part.title: [line.words for line in part.lines] for part in card.buttons}
+    assert buttons["Freight"] == ["Next overweight", "Close the booking", "Sum"]
+    assert card.title == "Freight desk · Grid"
+
+
+def test_the_keyboard_has_the_legend_of_the_country(demo: Workspace) -> None:
+    german = card_of(demo, check(demo), "grid", "department.freight", "de")
+    assert german.keyboards[0].caps["AD06"].legend == "Z"
+    assert "German keyboard" in german.subtitle
+    with pytest.raises(RimecrestError, match="no catalogue of “sums”"):
+        card_of(demo, check(demo), "sums", "organisation")
+
+
+def test_the_page_is_one_html_file_with_all_words_as_text(card: Card, tmp_path: Path) -> None:
+    write_html(card, tmp_path / "card.html")
+    text = (tmp_path / "card.html").read_text()
+    assert text == card_html(card)
+    words: list[str] = []
+    parser = HTMLParser()
+    parser.handle_data = words.append  # type: ignore[method-assign]
+    parser.feed(text)
+    said = " ".join(words)
+    assert "Next overweight sailing" in said
+    assert "Ctrl+J, X" in said
+    assert "src=" not in text
+    assert "href=" not in text
+
+
+def test_words_of_the_office_are_never_markup(demo: Workspace) -> None:
+    made = card_of(demo, check(demo), "grid", "department.freight")
+    odd = replace(made, title="<b>Freight & co</b>")
+    assert "<h1>&lt;b&gt;Freight &amp; co&lt;/b&gt;</h1>" in card_html(odd)
+
+
+def test_the_pdf_has_one_page_and_its_text_can_be_selected(card: Card, tmp_path: Path, qtbot: QtBot) -> None:
+    assert write_pdf(card, tmp_path / "card.pdf") == 1
+    document = QPdfDocument(None)
+    document.load(str(tmp_path / "card.pdf"))
+    assert document.pageCount() == 1
+    text = document.getAllText(0).text()
+    assert "Next overweight sailing" in text
+    assert "Every day" in text
+    size = document.pagePointSize(0)
+    assert (round(size.width()), round(size.height())) == (595, 842)
+
+
+def test_many_keys_take_a_second_page(demo: Workspace, tmp_path: Path, qtbot: QtBot) -> None:
+    layout = demo.layout("department.freight", "grid")
+    keys = tuple(
+        KeyBinding.model_validate({"keys": f"Ctrl+Shift+{letter}", "in": "cell", "run": "macro:next-overweight"})
+        for letter in "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
+    )
+    full = demo.with_layout(layout.model_copy(update={"keys": (*layout.keys, *keys)}))
+    made = card_of(full, check(full), "grid", "department.freight")
+    assert [drawn.title for drawn in made.keyboards] == ["Holding Ctrl and Shift", "After Ctrl+J"]
+    assert write_pdf(made, tmp_path / "card.pdf") == 2
+
+
+def test_the_button_asks_for_a_file_and_writes_it(
+    studio: Studio, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    target = tmp_path / "freight.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
+    studio.push("place-keys")
+    studio.push("make-card")
+    assert target.read_bytes().startswith(b"%PDF")
+    assert str(target) in studio.said
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "no" / "x.html"), ""))
+    studio.push("make-card")
+    assert "cannot be written" in studio.said or (tmp_path / "no" / "x.html").exists()
