@@ -78,7 +78,9 @@ def test_the_pdf_has_one_page_and_its_text_can_be_selected(card: Card, tmp_path:
 def test_many_keys_take_a_second_page(demo: Workspace, tmp_path: Path, qtbot: QtBot) -> None:
     layout = demo.layout("department.freight", "grid")
     keys = tuple(
-        KeyBinding.model_validate({"keys": f"Ctrl+Shift+{letter}", "in": "cell", "run": "macro:next-overweight"})
+        KeyBinding.model_validate(
+            {"keys": f"Ctrl+Shift+{letter}", "in": "cell", "run": "macro:next-overweight"}
+        )
         for letter in "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
     )
     full = demo.with_layout(layout.model_copy(update={"keys": (*layout.keys, *keys)}))

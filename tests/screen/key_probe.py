@@ -1,0 +1,81 @@
+"""A real window of an application that tells which binding each key press came to, instead of doing it.
+
+usage: key_probe.py APP WORKSPACE LAYER KEYBOARD      (a process of its own, driven by its standard input)
+
+A line on the input names the context that is live from then on; `ready` answers it. Every binding that is
+resolved is printed by its identity; F12, which nothing has, prints `end`.
+"""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QEvent, QObject, QSocketNotifier
+from PyQt6.QtGui import QKeyEvent
+
+from rimecrest.core.keys import Traits
+from rimecrest.core.release import draft_stack
+from rimecrest.core.workspace import read_workspace
+from rimecrest.embed.keycodes import chord_of
+from rimecrest.embed.program import make_qt_application
+from rimecrest.embed.window import AppWindow
+
+
+def say(words: str) -> None:
+    print(words, flush=True)
+
+
+class End(QObject):
+    """Tells F12, before anything else sees it."""
+
+    def __init__(self, clear: Callable[[], None]) -> None:
+        super().__init__()
+        self._clear = clear
+
+    def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
+        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
+            chord = chord_of(event)
+            if chord is not None and chord.key == "F12":
+                self._clear()
+                say("end")
+                return True
+        return False
+
+
+def main(app: str, folder: str, layer: str, board: str) -> None:
+    qt = make_qt_application(app)
+    workspace = read_workspace(Path(folder))
+    if app == "letters":
+        from rimecrest.apps.letters.document import LetterDocument as Paper
+        from rimecrest.apps.letters.letters import declarations
+    else:
+        from rimecrest.apps.grid.document import GridDocument as Paper  # type: ignore[assignment]
+        from rimecrest.apps.grid.grid import declarations
+    window = AppWindow(declarations, Paper, None)
+    window.take_over(draft_stack(workspace, workspace.stack_up_to(layer), app, Traits(keyboard=board)))
+    window.keys.resolved.disconnect()
+    window.keys.resolved.connect(lambda binding: say(binding.id))
+    window.keys.repeats = lambda _binding: True
+    window.keys.access = lambda _letter: False
+    contexts = window.catalogue.context_tree
+
+    def other_context(_socket: int) -> None:
+        name = sys.stdin.readline().strip()
+        window.keys._live = lambda: contexts.live([name])
+        window.keys.give_up()
+        say("ready")
+
+    notifier = QSocketNotifier(sys.stdin.fileno(), QSocketNotifier.Type.Read, window)
+    notifier.activated.connect(other_context)
+    window.show()
+    end = End(window.keys.give_up)
+    window.windowHandle().installEventFilter(end)
+    window.activateWindow()
+    say("here")
+    qt.exec()
+
+
+if __name__ == "__main__":
+    main(*sys.argv[1:])
