@@ -1,0 +1,336 @@
+"""The Keys place, worked in with real keys and clicks on a copy of the demo."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QWidget
+
+from rimecrest.core.conflicts import Weight
+from rimecrest.core.keys import parse_sequence
+from rimecrest.core.layout import Layout
+from rimecrest.core.workspace import Seat
+from rimecrest.embed.whylist import WhyList
+from rimecrest.studio.aim import Aim
+from rimecrest.studio.keys.bed import TARGET, KeyCap
+from rimecrest.studio.keys.place import KeysPlace
+from rimecrest.studio.keys.sheet import SuggestionRow
+from tests.studio.conftest import ALT, CTRL, NONE, SHIFT, Studio
+
+OVERWEIGHT = "macro:next-overweight"
+
+
+@pytest.fixture
+def keys(studio: Studio) -> KeysPlace:
+    """The freight desk's keys of Grid."""
+    studio.session.aim_at(Aim("department.freight", "grid", "Freight 3", 1024))
+    studio.push("place-keys")
+    return studio.desk.keys
+
+
+def cap(keys: KeysPlace, key: str) -> KeyCap:
+    return keys.bed.caps[key]
+
+
+def click(studio: Studio, widget: QWidget) -> None:
+    QTest.mouseClick(widget, Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
+
+
+def layout(studio: Studio) -> Layout:
+    return studio.session.workspace.layout("department.freight", "grid")
+
+
+def bound(studio: Studio) -> dict[str, str | None]:
+    return {key.keys: key.run for key in layout(studio).keys}
+
+
+def sheet_says(studio: Studio, keys: KeysPlace) -> str:
+    return " ".join(w.accessibleName() for w in keys.sheet.findChildren(QWidget) if not w.isHidden())
+
+
+def test_the_bed_opens_behind_the_opener_in_the_context_that_has_most_keys(keys: KeysPlace) -> None:
+    assert keys.context == "cell"
+    assert keys.opener == parse_sequence("Ctrl+J")
+    said = cap(keys, "AB02").accessibleName()
+    assert said.startswith("Ctrl+J, X: Next overweight sailing; tells: Ctrl+J, X for Next overweight sailing")
+    assert cap(keys, "AD05").accessibleName() == "Ctrl+J, T: Sum"
+    assert cap(keys, "AC07").accessibleName() == "Ctrl+J, J: free"
+
+
+def test_every_key_of_the_keyboard_is_a_widget_with_a_name(keys: KeysPlace) -> None:
+    caps = keys.bed.findChildren(KeyCap)
+    assert {cap.cap.key for cap in caps} == set(keys.bed.caps)
+    assert len(caps) == 88
+    assert all(cap.accessibleName() for cap in caps)
+
+
+def test_arrows_walk_over_the_caps_and_the_sheet_follows(studio: Studio, keys: KeysPlace) -> None:
+    keys.bed.choose("AC01")
+    studio.press(Qt.Key.Key_Right)
+    assert keys.bed.current == "AC02"
+    studio.press(Qt.Key.Key_Up)
+    assert keys.bed.current == "AD02"
+    studio.press(Qt.Key.Key_Down)
+    studio.press(Qt.Key.Key_Left)
+    assert keys.bed.current == "AC01"
+    assert keys.key == "Ctrl+J, A"
+    assert "Choose the block around" in sheet_says(studio, keys)
+
+
+def test_held_modifiers_change_the_bed_as_long_as_they_are_held(studio: Studio, keys: KeysPlace) -> None:
+    keys.go_behind(())
+    bed = keys.bed
+    QTest.keyPress(bed, Qt.Key.Key_Control, CTRL)
+    assert cap(keys, "AC02").state.words == "Save"
+    QTest.keyPress(bed, Qt.Key.Key_Shift, CTRL | SHIFT)
+    assert cap(keys, "AC02").state.keys == "Ctrl+Shift+S"
+    QTest.keyRelease(bed, Qt.Key.Key_Shift, CTRL)
+    QTest.keyRelease(bed, Qt.Key.Key_Control, NONE)
+    assert cap(keys, "AC02").state.words == ""
+    QTest.keyPress(bed, Qt.Key.Key_Alt, ALT)
+    keys.bed.let_go()
+    assert bed.modifiers == frozenset()
+
+
+def test_a_click_on_a_modifier_holds_it_until_the_next(studio: Studio, keys: KeysPlace) -> None:
+    keys.go_behind(())
+    click(studio, cap(keys, "LCTL"))
+    assert cap(keys, "RCTL").accessibleName() == "Ctrl, held"
+    assert cap(keys, "AD10").state.words == "Print"
+    click(studio, cap(keys, "LCTL"))
+    assert cap(keys, "AD10").state.words == ""
+
+
+def test_an_opener_is_entered_and_left_by_key(studio: Studio, keys: KeysPlace) -> None:
+    studio.press(Qt.Key.Key_Backspace)
+    assert keys.opener == ()
+    click(studio, cap(keys, "LCTL"))
+    keys.bed.choose("AC07")
+    assert "opens" in cap(keys, "AC07").accessibleName()
+    studio.press(Qt.Key.Key_Return)
+    assert keys.opener == parse_sequence("Ctrl+J")
+    assert keys.bed.modifiers == frozenset()
+
+
+def test_a_context_is_chosen_on_its_band(studio: Studio, keys: KeysPlace) -> None:
+    studio.push("context-note")
+    assert keys.context == "note"
+    assert cap(keys, "AB02").state.words == ""
+    studio.push("context-anywhere")
+    assert keys.context == "anywhere"
+
+
+def test_a_name_typed_at_a_key_gives_it_to_that(studio: Studio, keys: KeysPlace) -> None:
+    keys.bed.choose("AC07")
+    studio.type("close the b")
+    assert [entry.title for entry in keys.sheet.give._list.entries][:1] == ["Close the booking"]
+    studio.press(Qt.Key.Key_Return)
+    assert bound(studio)["Ctrl+J, J"] == "macro:close-the-booking"
+    assert next(key for key in layout(studio).keys if key.keys == "Ctrl+J, J").in_context == "cell"
+    assert cap(keys, "AC07").mine
+    assert "runs Close the booking" in studio.said
+    studio.push("undo")
+    assert "Ctrl+J, J" not in bound(studio)
+
+
+def test_enter_at_a_key_and_a_name_does_the_same(studio: Studio, keys: KeysPlace) -> None:
+    keys.bed.choose("AB01")
+    studio.press(Qt.Key.Key_Return)
+    studio.type("make val")
+    studio.press(Qt.Key.Key_Escape)
+    assert "Ctrl+J, Z" not in bound(studio)
+    keys.bed.choose("AB01")
+    studio.press(Qt.Key.Key_Return)
+    studio.type("sums to val")
+    studio.press(Qt.Key.Key_Return)
+    assert bound(studio)["Ctrl+J, Z"] == "grid:make-values"
+
+
+def test_a_command_that_needs_settings_is_refused_with_a_way_out(studio: Studio, keys: KeysPlace) -> None:
+    needs = next(c for c in studio.session.workspace.catalogue("grid").commands if c.argument_faults({}))
+    keys.bed.choose("AB01")
+    keys.give("Ctrl+J, Z", needs.id)
+    assert "needs settings; put it into a macro" in studio.said
+    assert "Ctrl+J, Z" not in bound(studio)
+
+
+def test_what_is_dropped_on_a_key_gets_it(studio: Studio, keys: KeysPlace) -> None:
+    drop(cap(keys, "AC07"), "macro:close-the-booking")
+    assert bound(studio)["Ctrl+J, J"] == "macro:close-the-booking"
+    drop(cap(keys, "AB01"), f"{OVERWEIGHT}\tCtrl+J, X")
+    assert bound(studio)["Ctrl+J, Z"] == OVERWEIGHT
+    assert "Ctrl+J, X" not in bound(studio)
+
+
+def drop(widget: QWidget, what: str) -> None:
+    data = QMimeData()
+    data.setData(TARGET, what.encode())
+    actions, button = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton
+    enter = QDragEnterEvent(QPoint(5, 5), actions, data, button, NONE)
+    QApplication.sendEvent(widget, enter)
+    assert enter.isAccepted()
+    QApplication.sendEvent(widget, QDropEvent(QPointF(5, 5), actions, data, button, NONE))
+    QApplication.processEvents()
+
+
+def test_delete_takes_a_key_away_from_the_layer_or_from_beneath(studio: Studio, keys: KeysPlace) -> None:
+    keys.bed.choose("AB02")
+    studio.press(Qt.Key.Key_Delete)
+    assert "Ctrl+J, X" not in bound(studio)
+    keys.bed.choose("AD05")
+    studio.press(Qt.Key.Key_Delete)
+    assert bound(studio)["Ctrl+J, T"] is None
+    assert cap(keys, "AD05").state.words == "taken away"
+
+
+def test_listening_takes_any_key_and_ends_with_escape_twice(studio: Studio, keys: KeysPlace) -> None:
+    click(studio, keys.listen)
+    assert keys.listen.listening
+    studio.press(Qt.Key.Key_S, CTRL)
+    assert keys.listen.text() == "Ctrl+S"
+    assert keys.key == "Ctrl+S"
+    assert "Save" in sheet_says(studio, keys)
+    assert studio.session.undo_label == ""
+    studio.press(Qt.Key.Key_Z, CTRL)
+    assert keys.listen.text() == "Ctrl+S, Ctrl+Z"
+    studio.press(Qt.Key.Key_Escape)
+    assert keys.listen.text() == "Escape"
+    studio.press(Qt.Key.Key_Escape)
+    assert not keys.listen.listening
+    assert keys.listen.text() == ""
+
+
+def test_a_key_that_never_comes_through_is_typed_out(studio: Studio, keys: KeysPlace) -> None:
+    click(studio, keys.listen)
+    studio.type("ctrl+alt+l")
+    studio.press(Qt.Key.Key_Return)
+    assert keys.key == "Ctrl+Alt+L"
+    assert "blocks: Xfce takes it first: it locks the screen with Ctrl+Alt+L." in sheet_says(studio, keys)
+    assert cap(keys, "AC09").state.taken == "Xfce"
+    studio.type("ctrl+nix")
+    studio.press(Qt.Key.Key_Return)
+    assert "is no key" in studio.said
+
+
+def test_a_click_elsewhere_ends_listening(studio: Studio, keys: KeysPlace) -> None:
+    click(studio, keys.listen)
+    click(studio, cap(keys, "AC07"))
+    assert not keys.listen.listening
+
+
+def test_the_map_leads_to_a_key(studio: Studio, keys: KeysPlace) -> None:
+    model = keys.map.model()
+    column = keys.map._room.keys.index("AC09")
+    assert "taken by Xfce" in model.data(model.index(2, column), Qt.ItemDataRole.ToolTipRole)
+    box = keys.map.visualRect(model.index(1, keys.map._room.keys.index("AC02")))
+    QTest.mouseClick(keys.map.viewport(), Qt.MouseButton.LeftButton, NONE, box.center())
+    assert keys.key == "Ctrl+Shift+S"
+    assert cap(keys, "AC02").state.words == "Save under a name"
+
+
+def test_the_best_free_keys_are_painted_and_one_click_takes_one(studio: Studio, keys: KeysPlace) -> None:
+    click(studio, studio.find("keyless-macro:close-the-booking"))
+    rows = [row for row in keys.sheet.findChildren(SuggestionRow) if not row.isHidden()]
+    assert len(rows) == 10
+    first = keys.suggestions[0]
+    assert (
+        rows[0]
+        .accessibleName()
+        .startswith(f"1: {first.keys}, {first.seconds:.2f} seconds: first letter of Close")
+    )
+    key = keys.view().key_of(first.keys)
+    assert cap(keys, key).rank == 1
+    assert cap(keys, key).accessibleName().endswith("suggestion 1; free")
+    click(studio, studio.find("suggestion-1"))
+    assert bound(studio)[first.keys] == "macro:close-the-booking"
+    assert keys.suggesting is None
+
+
+def test_arranging_changes_nothing_until_it_is_taken(studio: Studio, keys: KeysPlace) -> None:
+    before = bound(studio)
+    studio.push("arrange")
+    moves = {move.name: move for move in keys._arrangement().moves}
+    assert moves["Next overweight sailing"].moves
+    assert bound(studio) == before
+    assert not keys._moves.isHidden()
+    studio.push("arrange-before")
+    assert cap(keys, "AB02").state.words == "Next overweight sailing"
+    studio.push("arrange-after")
+    assert cap(keys, "AB02").state.words == ""
+    click(studio, studio.find("move-key:cell:Ctrl+J, X"))
+    assert not {m.name: m for m in keys._arrangement().moves}["Next overweight sailing"].moves
+    click(studio, studio.find("move-key:cell:Ctrl+J, G"))
+    assert "no keys here to arrange" in studio.said
+    studio.push("arrange-take")
+    assert bound(studio)["Ctrl+J, X"] == OVERWEIGHT
+    assert "Ctrl+J, G" not in bound(studio)
+    studio.push("undo")
+    assert bound(studio) == before
+
+
+def test_one_seat_shows_its_chain_and_what_it_has_installed(studio: Studio, keys: KeysPlace) -> None:
+    keys.aim_at_seat("Freight 7")
+    keys.show_keys("Ctrl+J, X")
+    QApplication.processEvents()
+    chain = keys.sheet.findChildren(WhyList)[-1]
+    assert [link.ok for link in chain.links][-1] is False
+    assert "of their own, and it goes before" in chain.links[-1].sentence
+    studio.push("keys-side")
+    assert keys.as_installed
+    chain = keys.sheet.findChildren(WhyList)[-1]
+    assert any("installed" in link.sentence for link in chain.links)
+    studio.press(Qt.Key.Key_F7)
+    assert not keys.as_installed
+
+
+def test_the_keyboard_of_a_seat_is_drawn_with_its_legends(studio: Studio, keys: KeysPlace) -> None:
+    studio.session.aim_at(Aim("organisation", "grid", "Care 1", 1024))
+    german = next(s for s in studio.session.workspace.people if s.keyboard == "de")
+    keys.aim_at_seat(german.seat)
+    assert keys.board == "de"
+    assert cap(keys, "AD06").state.legend == "Z"
+    assert cap(keys, "AD11").state.legend == "Ü"
+    keys.aim_at_seat("")
+    QApplication.processEvents()
+    studio.push("keys-board")
+    studio.choose("Norwegian · 4 seats")
+    assert cap(keys, "AC10").state.legend == "Ø"
+
+
+def test_a_finding_is_mended_from_the_sheet(studio: Studio, keys: KeysPlace) -> None:
+    studio.session.aim_at(Aim("organisation", "grid", "Care 1", 1024))
+    keys.show_keys("Ctrl+J, [")
+    QApplication.processEvents()
+    assert cap(keys, "AD11").state.weight is Weight.BLOCKS
+    assert "blocks" in cap(keys, "AD11").accessibleName()
+    studio.push("key-fix-2")
+    saved = studio.session.workspace.layout("organisation", "grid").keys[0]
+    assert saved.on == {"de": None, "no": None, "be": None}
+    assert cap(keys, "AD11").state.weight is None
+
+
+def test_a_seat_with_a_keyboard_that_is_not_known_is_drawn_on_one_that_is(
+    studio: Studio, keys: KeysPlace
+) -> None:
+    from dataclasses import replace
+
+    workspace = studio.session.workspace
+    people = tuple(
+        replace(seat, keyboard="qq") if "freight" in seat.departments else seat for seat in workspace.people
+    )
+    assert all(isinstance(seat, Seat) for seat in people)
+    studio.session._become(replace(workspace, people=people))
+    assert keys.board == "gb"
+    assert any(f.kind == "unknown" for f in studio.session.checked.findings)
+
+
+def test_a_key_found_in_the_finder_opens_on_the_bed(studio: Studio, keys: KeysPlace) -> None:
+    studio.push("place-layout")
+    studio.press(Qt.Key.Key_F3)
+    studio.type("ctrl+j, x")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.desk.places.currentWidget() is keys
+    assert keys.key == "Ctrl+J, X"
