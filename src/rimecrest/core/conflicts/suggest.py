@@ -222,12 +222,12 @@ class Choice:
 
     def neighbours(self, text: str) -> Iterator[tuple[str, float, str | None]]:
         """(sequence, probability of hitting it instead, what it runs) of the bound keys beside a sequence."""
-        met = self.table.meets[self.level]
-        for beside, chance in self.table.estate.beside(text).items():
-            for claim in self.table.index.buckets.get(beside, ()):
-                if claim.level in met:
-                    yield beside, chance, claim.run
-                    break
+        table, met = self.table, self.table.meets[self.level]
+        for beside, chance in table.estate.beside(text).items():
+            runs = [claim.run for claim in table.index.buckets.get(beside, ()) if claim.level in met]
+            if runs:
+                # Of several, in different contexts, the one that costs most counts.
+                yield beside, chance, next((run for run in runs if table.danger(run)), runs[0])
 
     def memory(self, free: Row[int], label: str, run: str | None = None) -> Numbers:
         """What each free sequence saves of remembering, in seconds."""
