@@ -14,14 +14,10 @@ from pathlib import Path
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 sys.path.insert(0, str(Path(__file__).parent))
 
-from estate import estate
-from rimecrest.core.conflicts import check
-from rimecrest.core.layout import KeyBinding
-from rimecrest.core.workspace import Bind, apply
+import keys
 from rimecrest.demo.vessry import make_demo
 
 ROUNDS = 7
-BINDINGS = 20_000
 STEPS = 10_000
 Row = tuple[str, str, str, str]
 
@@ -119,36 +115,11 @@ def macro() -> Row:
     return row
 
 
-def checks() -> list[Row]:
-    made = estate(BINDINGS)
-    keys = [(app, key) for (_, app), layout in made.layouts.items() for key in layout.keys]
-    own = [(app, key) for app, catalogue in made.catalogues.items() for key in catalogue.keys]
-
-    def grouping() -> None:
-        groups: dict[tuple[str, str], list[object]] = {}
-        for app, key in (*keys, *own):
-            groups.setdefault((app, key.keys), []).append(key)
-
-    edited, _ = apply(made, Bind("department.d3", "app1", KeyBinding(keys="F9", run="app1:c1")))
-    before = check(made)
-    return [
-        compared(
-            f"check {len(keys) + len(own):,} bindings",
-            "grouping them in a dict",
-            lambda: check(made),
-            grouping,
-        ),
-        compared(
-            "check again after one edit", "checking all", lambda: check(edited, before), lambda: check(made)
-        ),
-    ]
-
-
 def main() -> None:
     with tempfile.TemporaryDirectory(prefix="rimecrest-bench-") as scratch:
         os.environ["XDG_RUNTIME_DIR"] = scratch
         workspace = make_demo(Path(scratch))
-        rows: list[Row] = [*checks(), *starts(workspace), edit_to_repaint(workspace), macro()]
+        rows: list[Row] = [*keys.rows(), *starts(workspace), edit_to_repaint(workspace), macro()]
     header: Row = ("what", "median", "ratio", "against")
     widths = [max(len(row[column]) for row in (header, *rows)) for column in range(4)]
     for row in (header, *rows):

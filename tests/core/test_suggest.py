@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
 from rimecrest.core.conflicts import Weight, check
-from rimecrest.core.conflicts.arrange import arrange, assign
+from rimecrest.core.conflicts.arrange import Beside, arrange, assign
 from rimecrest.core.conflicts.bed import BedView
 from rimecrest.core.conflicts.constants import DEFAULTS, Constants, constants_of
 from rimecrest.core.conflicts.strokes import stroke
@@ -28,6 +28,7 @@ from tests.core.test_conflicts import key, north, org
 from tests.core.test_key_rules import DESK, SHEETS, sheets
 from tests.samples import CATALOGUE, SETTINGS
 
+NOTHING = Beside(np.array([], int), np.array([], int), np.array([]))
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
 
 
@@ -177,7 +178,7 @@ def test_small_words_are_not_what_a_key_is_remembered_by() -> None:
 def test_two_that_want_the_only_free_key_are_told_that_there_is_one() -> None:
     cost = np.zeros((2, 1))
     with pytest.raises(RimecrestError, match="1 free keys for 2 things"):
-        assign(cost, np.ones(2), np.zeros(2), {})
+        assign(cost, np.ones(2), np.zeros(2), NOTHING)
 
 
 def test_when_every_key_is_taken_nothing_is_suggested() -> None:
@@ -197,7 +198,7 @@ def test_when_every_key_is_taken_nothing_is_suggested() -> None:
 @given(arrays(float, st.tuples(st.integers(1, 4), st.integers(4, 6)), elements=st.floats(0, 100, width=16)))
 def test_an_assignment_is_the_best_of_all_there_are(cost: Any) -> None:
     rows, columns = cost.shape
-    _, total = assign(cost, np.ones(rows), np.zeros(rows), {})
+    _, total = assign(cost, np.ones(rows), np.zeros(rows), NOTHING)
     best = min(
         sum(cost[row, column] for row, column in enumerate(chosen))
         for chosen in itertools.permutations(range(columns), rows)
@@ -209,7 +210,7 @@ def test_a_dangerous_one_is_moved_away_from_a_much_used_one() -> None:
     # Two things, three keys in a row; alone the cheapest are the neighbours 0 and 1.
     cost = np.array([[0.0, 1.0, 9.0], [9.0, 0.0, 1.0]])
     uses, dangers = np.array([1000.0, 1.0]), np.array([0.0, 30.0])
-    beside = {0: [(1, 0.01)], 1: [(0, 0.01), (2, 0.01)], 2: [(1, 0.01)]}
+    beside = Beside(np.array([0, 1, 1, 2]), np.array([1, 0, 2, 1]), np.full(4, 0.01))
     chosen, total = assign(cost, uses, dangers, beside)
     assert list(chosen) == [0, 2]
     assert total == pytest.approx(1.0)

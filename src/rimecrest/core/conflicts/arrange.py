@@ -8,7 +8,7 @@ and swaps, as long as one helps. The same input always gives the same answer.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -170,25 +170,36 @@ def _danger(choice: Choice, run: str | None) -> float:
     return {"deletes": constants.slip_deletes, "sends": constants.slip_sends}.get(kind, 0.0)
 
 
-def _slip_pairs(choice: Choice, texts: list[str]) -> Mapping[int, list[tuple[int, float]]]:
-    """Column → the columns beside it, with the probability of hitting them."""
+@dataclass(frozen=True)
+class Beside:
+    """Which columns lie beside which: entry by entry a column, one beside it, and the probability of hitting
+    that one instead. All three have the same length."""
+
+    columns: Whole
+    others: Whole
+    chances: Numbers
+
+
+def _slip_pairs(choice: Choice, texts: list[str]) -> Beside:
     at = {text: column for column, text in enumerate(texts)}
-    return {
-        column: [(at[other], p) for other, p in choice.table.estate.beside(text).items() if other in at]
+    entries = [
+        (column, at[other], chance)
         for column, text in enumerate(texts)
-    }
+        for other, chance in choice.table.estate.beside(text).items()
+        if other in at
+    ]
+    columns, others, chances = zip(*entries, strict=True) if entries else ((), (), ())
+    return Beside(np.array(columns, np.intp), np.array(others, np.intp), np.array(chances, float))
 
 
-def assign(
-    cost: Numbers, uses: Numbers, dangers: Numbers, slips: Mapping[int, list[tuple[int, float]]]
-) -> tuple[Whole, float]:
+def assign(cost: Numbers, uses: Numbers, dangers: Numbers, beside: Beside) -> tuple[Whole, float]:
     """The best column for each row.
 
     Args:
         cost: rows × columns, at least as many columns as rows; seconds a month.
         uses: of each row, a month.
         dangers: what hitting each row's key by mistake costs, in seconds; 0 for a plain one.
-        slips: column → (column beside it, probability of hitting that one instead).
+        beside: which columns lie beside which.
 
     Returns:
         The column of each row, and the total in seconds a month.
@@ -203,65 +214,47 @@ def assign(
         )
     _, columns = linear_sum_assignment(cost)
     chosen = np.array(columns)
-    risky = np.flatnonzero(dangers)
-    if not len(risky):
-        return chosen, float(cost[np.arange(len(chosen)), chosen].sum())
-    for _ in range(ROUNDS):
-        if not any(_better(row, chosen, cost, uses, dangers, slips) for row in risky.tolist()):
+    risky = np.flatnonzero(dangers).tolist()
+    for _ in range(ROUNDS if risky else 0):
+        helped = [_better(row, chosen, cost, uses, dangers, beside) for row in risky]
+        if not any(helped):
             break
-    return chosen, _total(cost, chosen, uses, dangers, slips)
+    return chosen, _total(cost, chosen, uses, dangers, beside)
 
 
-def _better(
-    row: int,
-    chosen: Whole,
-    cost: Numbers,
-    uses: Numbers,
-    dangers: Numbers,
-    slips: Mapping[int, list[tuple[int, float]]],
-) -> bool:
+def _better(row: int, chosen: Whole, cost: Numbers, uses: Numbers, dangers: Numbers, beside: Beside) -> bool:
     """Move or swap one dangerous row to where the total is least; whether that helped. Changes `chosen`."""
-    holder = {int(column): other for other, column in enumerate(chosen)}
     here = int(chosen[row])
-    # What slips onto this row cost, wherever it might stand: only its neighbours matter.
-    onto = np.zeros(cost.shape[1])
-    for column, beside in slips.items():
-        onto[column] = dangers[row] * sum(
-            uses[holder[other]] * p for other, p in beside if other in holder and holder[other] != row
-        )
+    used = np.zeros(cost.shape[1])
+    used[chosen] = uses
+    used[here] = 0.0
+    # What slips onto this row would cost, wherever it stood: only what lies beside counts.
+    weights = beside.chances * used[beside.others]
+    onto = dangers[row] * np.bincount(beside.columns, weights, cost.shape[1])
     change = cost[row] - cost[row, here] + onto - onto[here]
-    for column, other in holder.items():
-        change[column] += cost[other, here] - cost[other, column] if other != row else 0.0
+    # Where another row stands, the two would swap.
+    rows = np.arange(len(chosen))
+    change[chosen] += np.where(rows == row, 0.0, cost[:, here] - cost[rows, chosen])
     best = int(np.argmin(change))
     if change[best] >= -1e-9 or best == here:
         return False
-    before = _total(cost, chosen, uses, dangers, slips)
-    swapped = holder.get(best)
+    before = _total(cost, chosen, uses, dangers, beside)
+    swapped = np.flatnonzero(chosen == best)
     chosen[row] = best
-    if swapped is not None:
-        chosen[swapped] = here
-    if _total(cost, chosen, uses, dangers, slips) < before - 1e-9:
+    chosen[swapped] = here
+    if _total(cost, chosen, uses, dangers, beside) < before - 1e-9:
         return True
+    chosen[swapped] = best
     chosen[row] = here
-    if swapped is not None:
-        chosen[swapped] = best
     return False
 
 
-def _total(
-    cost: Numbers,
-    chosen: Whole,
-    uses: Numbers,
-    dangers: Numbers,
-    slips: Mapping[int, list[tuple[int, float]]],
-) -> float:
-    total = float(cost[np.arange(len(chosen)), chosen].sum())
-    holder = {int(column): row for row, column in enumerate(chosen)}
-    for row in np.flatnonzero(dangers):
-        for other, chance in slips.get(int(chosen[row]), ()):
-            if other in holder:
-                total += float(uses[holder[other]] * chance * dangers[row])
-    return total
+def _total(cost: Numbers, chosen: Whole, uses: Numbers, dangers: Numbers, beside: Beside) -> float:
+    used, danger = np.zeros(cost.shape[1]), np.zeros(cost.shape[1])
+    used[chosen] = uses
+    danger[chosen] = dangers
+    slipping = float((danger[beside.columns] * used[beside.others] * beside.chances).sum())
+    return float(cost[np.arange(len(chosen)), chosen].sum()) + slipping
 
 
 def _in_order(cost: Numbers, order: Whole) -> Whole:

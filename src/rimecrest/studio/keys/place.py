@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
@@ -147,17 +147,16 @@ class KeysPlace(QWidget):
         """The place has come to the fore."""
         self._fit()
         self.refresh()
-        self.window().installEventFilter(self)
         self.bed.setFocus()
 
     def leave(self) -> None:
-        self.window().removeEventFilter(self)
         self.bed.let_go()
 
-    def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
-        if event is not None and event.type() == QEvent.Type.WindowDeactivate:
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.WindowDeactivate:
+            # Whoever lets go of a key in another window does not tell us.
             self.bed.let_go()
-        return False
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_F7 and self.seat:
