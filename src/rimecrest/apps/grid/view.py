@@ -353,13 +353,21 @@ class GridView(QWidget):
             source.composing.connect(self.composing)
         self.cells.moved.connect(self.tell)
         self.cells.pressed_in.connect(self._keep_before)
-        self.cells.doubleClicked.connect(lambda _: self.wants.emit("start-writing", {}))
+        self.cells.doubleClicked.connect(self._double_clicked)
         self._dragged: tuple[int, int] | None = None
         header = self.cells.horizontalHeader()
         header.sectionResized.connect(self._resized)
         header.viewport().installEventFilter(self)
-        self.cells.verticalScrollBar().valueChanged.connect(lambda _: self.place_fields())
-        self.cells.horizontalScrollBar().valueChanged.connect(lambda _: self.place_fields())
+        self.cells.verticalScrollBar().valueChanged.connect(self._scrolled)
+        self.cells.horizontalScrollBar().valueChanged.connect(self._scrolled)
+
+    # Methods, not lambdas: a connection to a method ends with the view, whoever still sends.
+
+    def _double_clicked(self, _index: object) -> None:
+        self.wants.emit("start-writing", {})
+
+    def _scrolled(self, _to: int) -> None:
+        self.place_fields()
 
     # Showing
 
