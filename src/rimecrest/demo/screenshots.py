@@ -14,6 +14,7 @@ from rimecrest.embed.dispatcher import Way
 
 if TYPE_CHECKING:
     from rimecrest.studio.macros.place import MacrosPlace
+    from rimecrest.studio.window import Desk
 
 
 def take_screenshots(folder: Path) -> None:
@@ -41,7 +42,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     from PyQt6.QtWidgets import QWidget
 
     from rimecrest.embed.program import make_qt_application
-    from rimecrest.studio.window import Desk, StudioWindow
+    from rimecrest.studio.window import StudioWindow
 
     make_qt_application("Rimecrest")
     window = StudioWindow()
@@ -56,7 +57,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     shoot("start")
     window.open_folder(workspace)
     desk = window.desk
-    assert isinstance(desk, Desk)
+    assert desk is not None
     place = desk.layout_place
     _settle()
     shoot("layout")
@@ -87,6 +88,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     _finish(desk.macros)
     shoot("recorded")
     desk.session.undo()
+    _keys(desk, shoot)
     desk.go("Roll-out")
     cells = [cell for _, row in desk.rollout.comb._combs for cell in row]
     next(cell for cell in cells if cell.seat.seat.seat == "Care 9").click()
@@ -96,6 +98,25 @@ def _studio(folder: Path, workspace: Path) -> None:
     desk.go("Layout")
     shoot("layout-dark")
     window.close()
+
+
+def _keys(desk: Desk, shoot: Callable[[str], None]) -> None:
+    """The key bed with a key that blocks, with suggestions, and with an arrangement."""
+    from rimecrest.studio.aim import Aim
+    from rimecrest.studio.search import Entry
+
+    before = desk.session.aim
+    desk.session.aim_at(Aim("organisation", "grid", "Freight 3", 1024))
+    desk.go("Keys")
+    desk.keys.show_keys("Ctrl+J, [")
+    shoot("keys")
+    desk.session.aim_at(Aim("department.freight", "grid", "Freight 3", 1024))
+    desk.keys.suggest_for(Entry("macro", "macro:close-the-booking", "Close the booking"))
+    shoot("keys-suggested")
+    desk.keys.begin_arranging()
+    shoot("keys-arranged")
+    desk.keys.end_arranging()
+    desk.session.aim_at(before)
 
 
 def _wait_for(done: Callable[[], bool]) -> None:
