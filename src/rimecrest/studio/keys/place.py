@@ -523,9 +523,11 @@ class KeysPlace(QWidget):
         self.suggesting, self.suggestions = entry, found
         if found:
             first = parse_sequence(found[0].keys)
-            self.opener = first[:-1]
+            self.opener, self.key = first[:-1], found[0].keys
             self.bed.hold(frozenset(first[-1].mods))
         self.refresh()
+        if found:
+            self.bed.choose(self.view().key_of(found[0].keys))
 
     def _take_suggestion(self, keys: str) -> None:
         if self.suggesting is not None:

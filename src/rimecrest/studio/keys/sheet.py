@@ -23,6 +23,8 @@ from rimecrest.studio.words import Chip, Field, Flow, KeyCaps, Pressable, Word
 
 WIDTH = 292
 SIDE = 16
+ROOM = WIDTH - 2 * SIDE - 16
+"""Width that words have, with a scroll bar beside them."""
 
 
 class TargetField(Field):
@@ -155,7 +157,7 @@ class SuggestionRow(Pressable):
         caps = KeyCaps(one.keys, scheme)
         right.addWidget(caps)
         words = wrapped(" · ".join(one.reasons), scheme, "ink2", 12)
-        words.setFixedHeight(words.heightForWidth(WIDTH - 2 * SIDE - 36))
+        words.setFixedHeight(words.heightForWidth(ROOM - 36))
         right.addWidget(words)
         self.setFixedHeight(words.height() + 34)
         row.addLayout(right, 1)
@@ -287,7 +289,7 @@ class KeySheet(QScrollArea):
         mark.setFixedWidth(14)
         words = wrapped(line.sentence, self._scheme, "ink", 13, strong=line.weight is not None)
         words.setAccessibleName(f"{line.weight.value if line.weight else 'good'}: {line.sentence}")
-        words.setFixedHeight(words.heightForWidth(WIDTH - 2 * SIDE - 22))
+        words.setFixedHeight(words.heightForWidth(ROOM - 22))
         words.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
         columns.addWidget(mark, 0, Qt.AlignmentFlag.AlignTop)
         columns.addWidget(words, 1)
