@@ -147,7 +147,7 @@ def why(
     found = opened.seat(seat)
     at = seat_standpoint(opened, found, application)
     if here:
-        from rimecrest.core.conflicts.obstacles import Obstacles
+        from rimecrest.core.keys.obstacles import Obstacles
         from rimecrest.seat.desktop import desktop_here, reserved_here
 
         identity = desktop_here() or found.desktop

@@ -7,13 +7,12 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, QPoint
 from PyQt6.QtWidgets import QMenu
 
-from rimecrest.core.conflicts import Link, Standpoint, why, why_item
 from rimecrest.core.keys import Binding, Sequence, format_sequence
 from rimecrest.core.layout import SeenItem
 from rimecrest.embed.look import font, palette
-from rimecrest.embed.whylist import WhySheet
 
 if TYPE_CHECKING:
+    from rimecrest.core.conflicts import Link, Standpoint
     from rimecrest.embed.window import AppWindow
 
 
@@ -26,6 +25,8 @@ class Asking(QObject):
 
     def standpoint(self) -> Standpoint:
         """What this seat has: its installed release, or the draft that is tried."""
+        from rimecrest.core.conflicts import Standpoint  # only when somebody asks: it costs at the start
+
         window, state = self._window, self._window.state
         number = f"Release {state.release} is installed." if state.release else ""
         return Standpoint(
@@ -42,6 +43,8 @@ class Asking(QObject):
 
     def of_item(self, item: SeenItem) -> list[Link]:
         """The chain of an item, and of its key where it has one that might not work here."""
+        from rimecrest.core.conflicts import why, why_item
+
         at = self.standpoint()
         links = why_item(at, item.id)
         bound: list[Binding] = at.outcome.keys_of(item.run, item.args)
@@ -51,6 +54,8 @@ class Asking(QObject):
 
     def of_keys(self, sequence: Sequence) -> list[Link]:
         """The chain of a key, where the colleague is now."""
+        from rimecrest.core.conflicts import why
+
         at = self.standpoint()
         live = self._window.dispatcher.live()
         return why(at, format_sequence(sequence), max(live, key=at.contexts.narrowness))
@@ -82,4 +87,6 @@ class Asking(QObject):
 
     def tell(self, title: str, links: list[Link], where: QPoint) -> None:
         """Open the sheet with a chain."""
+        from rimecrest.embed.whylist import WhySheet
+
         WhySheet(title, links, self._window.painting.scheme, self._window).open_at(where)

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPoint, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
-from rimecrest.core.conflicts import Link
 from rimecrest.embed.look import Scheme, bold, font, palette
+
+if TYPE_CHECKING:
+    from rimecrest.core.conflicts import Link
 
 YES, NO = "✓", "✕"
 

@@ -12,7 +12,6 @@ from dataclasses import dataclass
 
 from rimecrest.core.conflicts.check import Checked
 from rimecrest.core.conflicts.findings import Finding, Weight
-from rimecrest.core.conflicts.obstacles import Obstacle, Obstacles
 from rimecrest.core.conflicts.table import counted, listed
 from rimecrest.core.keys import (
     Binding,
@@ -32,6 +31,7 @@ from rimecrest.core.keys.keyboards import (
     keyboard_name,
     known_keyboards,
 )
+from rimecrest.core.keys.obstacles import Obstacle, Obstacles
 from rimecrest.core.layout import BUILT_IN, Outcome
 from rimecrest.core.workspace.workspace import Workspace
 

@@ -69,11 +69,17 @@ class LayerView:
     def seats(self) -> tuple[str, ...]:
         return self.audience.seats(frozenset((self.layer,))) or ()
 
-    def mine(self) -> Iterator[tuple[str, SeenItem]]:
+    def mine(self) -> list[tuple[str, SeenItem]]:
         """(surface, item) of what this layer placed or changed."""
-        for surface, item in self.seen.items():
-            if not item.separator and (item.layer == self.layer or self.layer in item.changed_by):
-                yield surface, item
+        return self._mine
+
+    @cached_property
+    def _mine(self) -> list[tuple[str, SeenItem]]:
+        return [
+            (surface, item)
+            for surface, item in self.seen.items()
+            if not item.separator and (item.layer == self.layer or self.layer in item.changed_by)
+        ]
 
     def private(self) -> Iterator[tuple[SeenItem, MacroFile]]:
         """The items of this layer with steps of their own."""

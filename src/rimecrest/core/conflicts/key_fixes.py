@@ -143,8 +143,8 @@ def _variant_names(finding: Finding, workspace: Workspace, key: KeyBinding) -> t
 
 def _taking(finding: Finding, traits: Traits) -> Iterator[str]:
     """By whom the key is taken on such a seat: its desktop, input method or screen reader."""
-    from rimecrest.core.conflicts.obstacles import Obstacles
     from rimecrest.core.keys import parse_sequence
+    from rimecrest.core.keys.obstacles import Obstacles
 
     for kind in ("desktop", "input", "reader"):
         if value := getattr(traits, kind):

@@ -18,11 +18,11 @@ from collections.abc import Iterator
 
 from rimecrest.core.conflicts.findings import Finding, Weight
 from rimecrest.core.conflicts.index import Claim
-from rimecrest.core.conflicts.obstacles import Obstacle
 from rimecrest.core.conflicts.reasons import gone_reason
 from rimecrest.core.conflicts.table import EstateView, KeyTable, counted, listed
 from rimecrest.core.keys import Traits
 from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
+from rimecrest.core.keys.obstacles import Obstacle
 from rimecrest.core.workspace.workspace import Workspace
 
 

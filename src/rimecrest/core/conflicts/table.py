@@ -9,10 +9,10 @@ from rimecrest.core.conflicts.audience import Audience
 from rimecrest.core.conflicts.findings import EVERYDAY, Owner
 from rimecrest.core.conflicts.index import Claim, KeyIndex
 from rimecrest.core.conflicts.macro_faults import MacroFaults
-from rimecrest.core.conflicts.obstacles import Obstacle, Obstacles
 from rimecrest.core.conflicts.slips import neighbours
 from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard, known_keyboards
+from rimecrest.core.keys.obstacles import Obstacle, Obstacles
 from rimecrest.core.layout import BUILT_IN, Targets
 from rimecrest.core.workspace.habits import OwnKey as OwnMadeKey
 from rimecrest.core.workspace.workspace import Workspace

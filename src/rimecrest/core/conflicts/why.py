@@ -12,7 +12,6 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.conflicts.obstacles import Obstacles
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import (
     Binding,
@@ -25,6 +24,7 @@ from rimecrest.core.keys import (
     rule,
 )
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
+from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import BUILT_IN, Layout, Outcome, Targets
 from rimecrest.core.macro import check_macro
 from rimecrest.core.workspace.habits import OwnKey

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
-from rimecrest.core.conflicts.obstacles import Obstacles
 from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
+from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenItem
 from rimecrest.embed.look import font, palette
 from rimecrest.embed.surfaces.bar import Bar

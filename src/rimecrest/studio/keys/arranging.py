@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from rimecrest.core.conflicts.arrange import Arrangement, Move
 from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.embed.whylist import wrapped
 from rimecrest.studio.keys.sheet import WIDTH
 from rimecrest.studio.words import Chip, Pressable, Push
+
+if TYPE_CHECKING:
+    from rimecrest.core.conflicts.arrange import Arrangement, Move
 
 
 def duration(seconds: float) -> str:
