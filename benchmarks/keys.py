@@ -70,7 +70,7 @@ def rows() -> list[Row]:
     count += sum(len(catalogue.keys) for catalogue in made.catalogues.values())
     before = check(made)
     edited, _ = apply(made, Bind("department.d3", "app1", KeyBinding(keys="F9", run="app1:c1")))
-    # What is open for long is set aside from the search for garbage, as the studio does when it opens one.
+    # The models stay for long: that garbage is searched for among them is measured on neither side.
     gc.collect()
     gc.freeze()
     found = [

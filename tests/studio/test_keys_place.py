@@ -252,7 +252,7 @@ def test_the_best_free_keys_are_painted_and_one_click_takes_one(studio: Studio, 
 def test_arranging_changes_nothing_until_it_is_taken(studio: Studio, keys: KeysPlace) -> None:
     before = bound(studio)
     studio.push("arrange")
-    moves = {move.name: move for move in keys._arrangement().moves}
+    moves = {move.name: move for move in keys.arranger.found().moves}
     assert moves["Next overweight sailing"].moves
     assert bound(studio) == before
     assert not keys._moves.isHidden()
@@ -261,7 +261,7 @@ def test_arranging_changes_nothing_until_it_is_taken(studio: Studio, keys: KeysP
     studio.push("arrange-after")
     assert cap(keys, "AB02").state.words == ""
     click(studio, studio.find("move-key:cell:Ctrl+J, X"))
-    assert not {m.name: m for m in keys._arrangement().moves}["Next overweight sailing"].moves
+    assert not {m.name: m for m in keys.arranger.found().moves}["Next overweight sailing"].moves
     click(studio, studio.find("move-key:cell:Ctrl+J, G"))
     assert "no keys here to arrange" in studio.said
     studio.push("arrange-take")

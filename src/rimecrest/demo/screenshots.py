@@ -115,7 +115,7 @@ def _keys(desk: Desk, shoot: Callable[[str], None]) -> None:
     shoot("keys-suggested")
     desk.keys.begin_arranging()
     shoot("keys-arranged")
-    desk.keys.end_arranging()
+    desk.keys.arranger.end()
     desk.session.aim_at(before)
 
 

@@ -4,7 +4,6 @@ it."""
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
@@ -21,7 +20,7 @@ from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
 from rimecrest.core.layout import KeyBinding, Outcome
 from rimecrest.core.workspace import Bind, Seat, Unbind
 from rimecrest.embed.look import Scheme
-from rimecrest.studio.keys.arranging import ArrangeSheet
+from rimecrest.studio.keys.arranger import Arranger
 from rimecrest.studio.keys.bed import KeyBed, MovesOverlay
 from rimecrest.studio.keys.contexts import ContextBands
 from rimecrest.studio.keys.installed import installed
@@ -33,9 +32,6 @@ from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.search import Entry
 from rimecrest.studio.session import Session
 from rimecrest.studio.words import Plain, Push, Word, choose_from
-
-if TYPE_CHECKING:
-    from rimecrest.core.conflicts.arrange import Arrangement
 
 SUGGESTED = 10
 KEYLESS = 8
@@ -64,10 +60,6 @@ class KeysPlace(QWidget):
         self.key = ""
         self.suggesting: Entry | None = None
         self.suggestions: list[Suggestion] = []
-        self._pins: set[str] = set()
-        self._after = True
-        self._arranging = False
-        self._known: Arrangement | None = None
         self._view: BedView | None = None
         self._installed: tuple[tuple[str, str], int, Outcome | None] | None = None
         self._fitting: tuple[str, str] = ("", "")
@@ -75,7 +67,7 @@ class KeysPlace(QWidget):
         self.bands = ContextBands(scheme)
         self.map = KeyMap(scheme)
         self.sheet = KeySheet(scheme, window)
-        self.arrange_sheet = ArrangeSheet(scheme)
+        self.arranger = Arranger(session, scheme)
         self.listen = ListenField(scheme)
         self._moves = MovesOverlay(self.bed, scheme)
         self._line = QHBoxLayout()
@@ -105,7 +97,7 @@ class KeysPlace(QWidget):
         left.addWidget(self.map)
         self._side = QStackedWidget()
         self._side.addWidget(self.sheet)
-        self._side.addWidget(self.arrange_sheet)
+        self._side.addWidget(self.arranger.sheet)
         self._side.setFixedWidth(self.sheet.width())
         columns = QHBoxLayout(self)
         columns.setContentsMargins(18, 12, 14, 10)
@@ -136,10 +128,8 @@ class KeysPlace(QWidget):
         self.listen.ended.connect(lambda: self.bed.setFocus())
         self._arrange.clicked.connect(self.begin_arranging)
         self._card.clicked.connect(self.card_wanted)
-        self.arrange_sheet.pinned.connect(self._pin)
-        self.arrange_sheet.taken.connect(self._take_arrangement)
-        self.arrange_sheet.left.connect(self.end_arranging)
-        self.arrange_sheet.side.connect(self._show_side)
+        self.arranger.changed.connect(self.refresh)
+        self.arranger.ended.connect(self._arranged)
 
     # What the window asks
 
@@ -162,9 +152,10 @@ class KeysPlace(QWidget):
         if event.key() == Qt.Key.Key_F7 and self.seat:
             self.as_installed = not self.as_installed
             self.refresh()
-        elif event.key() == Qt.Key.Key_Escape and (self.suggesting or self._arranging):
+        elif event.key() == Qt.Key.Key_Escape and (self.suggesting or self.arranger.on):
             self.suggesting = None
-            self.end_arranging()
+            self.arranger.end()
+            self.refresh()
         else:
             super().keyPressEvent(event)
 
@@ -176,8 +167,7 @@ class KeysPlace(QWidget):
             self.refresh()
 
     def _changed(self) -> None:
-        if self._arranging:
-            self.end_arranging()
+        self.arranger.end()
         if self.isVisible():
             self.refresh()
 
@@ -189,8 +179,8 @@ class KeysPlace(QWidget):
             return
         if self._fitting != (aim.layer, aim.app):
             self._fitting = (aim.layer, aim.app)
-            self.suggesting, self.key, self._arranging = None, "", False
-            self._pins = set()
+            self.suggesting, self.key = None, ""
+            self.arranger.forget()
             contexts = catalogue.context_tree
             bound = [key.in_context for key in workspace.layout(aim.layer, aim.app).keys]
             self.context = max(bound, key=bound.count) if bound else ""
@@ -222,9 +212,7 @@ class KeysPlace(QWidget):
     def view(self) -> BedView:
         """The bed of what is at the fore."""
         session, aim = self.session, self.session.aim
-        workspace, one = session.workspace, self._one()
-        if self._arranging and self._after:
-            workspace = session.preview(self._arrangement().edit(aim.layer, aim.app)) or workspace
+        workspace, one = self.arranger.workspace(), self._one()
         if one is not None:
             outcome = workspace.outcome(workspace.stack_of(one), aim.app, one.traits)
             if self.as_installed:
@@ -259,7 +247,7 @@ class KeysPlace(QWidget):
         self.map.show_view(view)
         self._show_line(view)
         self._show_sheet(view, states.get(self.bed.current))
-        self._moves.show_moves(self._arrows(view))
+        self._moves.show_moves(self.arranger.arrows(view))
 
     def _show_line(self, view: BedView) -> None:
         while (item := self._line.takeAt(0)) is not None:
@@ -448,7 +436,7 @@ class KeysPlace(QWidget):
     # The sheet
 
     def _show_sheet(self, view: BedView, state: CapState | None) -> None:
-        if self._arranging:
+        if self.arranger.on:
             return
         sheet = self.sheet
         sheet.clear()
@@ -519,7 +507,7 @@ class KeysPlace(QWidget):
         except RimecrestError as error:
             session.told.emit(str(error))
             return
-        self.end_arranging(draw=False)
+        self.arranger.end()
         self.suggesting, self.suggestions = entry, found
         if found:
             first = parse_sequence(found[0].keys)
@@ -537,68 +525,12 @@ class KeysPlace(QWidget):
 
     # Arranging
 
-    def _arrangement(self) -> Arrangement:
-        from rimecrest.core.conflicts.arrange import arrange  # SciPy costs a second: only when it is wanted
-
-        aim = self.session.aim
-        if self._known is None:
-            self._known = arrange(
-                self.session.workspace, aim.app, aim.layer, self._pins, self.session.checked
-            )
-        return self._known
-
     def begin_arranging(self) -> None:
-        """Show the best arrangement beside the keys as they are."""
-        self._known = None
-        try:
-            self._arrangement()
-        except RimecrestError as error:
-            self.session.told.emit(str(error))
-            return
-        self._arranging, self._after, self.suggesting = True, True, None
-        self._side.setCurrentWidget(self.arrange_sheet)
-        self._show_arrangement()
+        """Show the best keys for all that the layer binds."""
+        self.suggesting = None
+        if self.arranger.begin():
+            self._side.setCurrentWidget(self.arranger.sheet)
 
-    def _show_arrangement(self) -> None:
-        self.arrange_sheet.show_arrangement(self._arrangement(), self._after)
-        self.refresh()
-
-    def end_arranging(self, draw: bool = True) -> None:
-        """Back to the keys as they are."""
-        self._arranging = False
+    def _arranged(self) -> None:
         self._side.setCurrentWidget(self.sheet)
-        if draw:
-            self.refresh()
-
-    def _pin(self, identity: str) -> None:
-        self._pins ^= {identity}
-        before = self._known
-        self._known = None
-        try:
-            self._show_arrangement()
-        except RimecrestError as error:
-            # With every key pinned there is nothing left to arrange: the last pin comes out again.
-            self._pins ^= {identity}
-            self._known = before
-            self.session.told.emit(str(error))
-            self._show_arrangement()
-
-    def _show_side(self, after: bool) -> None:
-        self._after = after
-        self._show_arrangement()
-
-    def _take_arrangement(self) -> None:
-        aim, found = self.session.aim, self._arrangement()
-        self._arranging = False
-        self._side.setCurrentWidget(self.sheet)
-        moved = sum(move.moves for move in found.moves)
-        if self.session.do(found.edit(aim.layer, aim.app)):
-            self.session.told.emit(f"{moved} keys are where they should be; undo puts all of them back.")
         self.refresh()
-
-    def _arrows(self, view: BedView) -> list[tuple[str, str]]:
-        if not self._arranging:
-            return []
-        moves = [move for move in self._arrangement().moves if move.moves]
-        pairs = [(view.key_of(move.before), view.key_of(move.after)) for move in moves]
-        return [(before, after) for before, after in pairs if before and after]

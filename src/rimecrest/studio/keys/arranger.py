@@ -1,0 +1,116 @@
+"""Arranging in the Keys place: what is shown, pinned, and at last taken. Nothing changes before that."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from rimecrest.core.conflicts.bed import BedView
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.workspace import Workspace
+from rimecrest.embed.look import Scheme
+from rimecrest.studio.keys.arranging import ArrangeSheet
+from rimecrest.studio.session import Session
+
+if TYPE_CHECKING:
+    from rimecrest.core.conflicts.arrange import Arrangement
+
+
+class Arranger(QObject):
+    """One arrangement while it is looked at.
+
+    Signals: changed, when the bed is to be drawn anew; ended, when it was taken or left.
+    """
+
+    changed = pyqtSignal()
+    ended = pyqtSignal()
+
+    def __init__(self, session: Session, scheme: Scheme) -> None:
+        super().__init__()
+        self._session = session
+        self._pins: set[str] = set()
+        self._after = True
+        self._known: Arrangement | None = None
+        self.on = False
+        self.sheet = ArrangeSheet(scheme)
+        self.sheet.pinned.connect(self._pin)
+        self.sheet.taken.connect(self._take)
+        self.sheet.left.connect(self.end)
+        self.sheet.side.connect(self._show_side)
+
+    def found(self) -> Arrangement:
+        """The arrangement of the aim. Raises RimecrestError when there is nothing to arrange."""
+        from rimecrest.core.conflicts.arrange import arrange  # SciPy costs a second: only when it is wanted
+
+        session, aim = self._session, self._session.aim
+        if self._known is None:
+            self._known = arrange(session.workspace, aim.app, aim.layer, self._pins, session.checked)
+        return self._known
+
+    def begin(self) -> bool:
+        """Show the best arrangement beside the keys as they are; whether there is anything to arrange."""
+        self._known = None
+        try:
+            self.found()
+        except RimecrestError as error:
+            self._session.told.emit(str(error))
+            return False
+        self.on, self._after = True, True
+        self._show()
+        return True
+
+    def end(self) -> None:
+        """Back to the keys as they are."""
+        if self.on:
+            self.on = False
+            self.ended.emit()
+
+    def forget(self) -> None:
+        """Another layer is worked on: its pins are others."""
+        self._pins = set()
+        self.on = False
+
+    def workspace(self) -> Workspace:
+        """What the bed shows: the keys as they would be, or as they are."""
+        session, aim = self._session, self._session.aim
+        if not (self.on and self._after):
+            return session.workspace
+        return session.preview(self.found().edit(aim.layer, aim.app)) or session.workspace
+
+    def arrows(self, view: BedView) -> list[tuple[str, str]]:
+        """Every move as a pair of physical keys."""
+        if not self.on:
+            return []
+        moves = [move for move in self.found().moves if move.moves]
+        pairs = [(view.key_of(move.before), view.key_of(move.after)) for move in moves]
+        return [(before, after) for before, after in pairs if before and after]
+
+    def _show(self) -> None:
+        self.sheet.show_arrangement(self.found(), self._after)
+        self.changed.emit()
+
+    def _pin(self, identity: str) -> None:
+        self._pins ^= {identity}
+        before, self._known = self._known, None
+        try:
+            self.found()
+        except RimecrestError as error:
+            # With every key pinned there is nothing left to arrange: the last pin comes out again.
+            self._pins ^= {identity}
+            self._known = before
+            self._session.told.emit(str(error))
+        self._show()
+
+    def _show_side(self, after: bool) -> None:
+        self._after = after
+        self._show()
+
+    def _take(self) -> None:
+        session, aim, found = self._session, self._session.aim, self.found()
+        self.on = False
+        moved = sum(move.moves for move in found.moves)
+        if session.do(found.edit(aim.layer, aim.app)):
+            keys = "1 key is" if moved == 1 else f"{moved} keys are"
+            session.told.emit(f"{keys} where they should be; undo puts all of it back.")
+        self.ended.emit()
