@@ -138,6 +138,8 @@ def out_of_reach(view: LayerView) -> Iterator[Finding]:
 
 
 def adrift(view: LayerView) -> Iterator[Finding]:
+    if not view.seen.lost:
+        return
     known = {*view.workspace.surfaces(view.workspace.stack_up_to(view.layer)[:-1], view.app).lost}
     for sentence in view.seen.lost:
         if sentence not in known:
