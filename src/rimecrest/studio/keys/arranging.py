@@ -6,11 +6,11 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.embed.whylist import wrapped
-from rimecrest.studio.keys.sheet import WIDTH
+from rimecrest.studio.keys.panel import WIDTH, Panel
 from rimecrest.studio.words import Chip, Pressable, Push
 
 if TYPE_CHECKING:
@@ -64,7 +64,7 @@ class MoveRow(Pressable):
         painter.drawText(box, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight, f"{move.uses:,} ×")
 
 
-class ArrangeSheet(QScrollArea):
+class ArrangeSheet(Panel):
     """Signals: pinned(identity) turns a pin over; taken; left; side(after) shows before or after on the
     bed."""
 
@@ -74,27 +74,11 @@ class ArrangeSheet(QScrollArea):
     side = pyqtSignal(bool)
 
     def __init__(self, scheme: Scheme) -> None:
-        super().__init__()
-        self._scheme = scheme
-        self.setObjectName("arrange-sheet")
-        self.setFixedWidth(WIDTH)
-        self.setWidgetResizable(True)
-        self.setFrameShape(QScrollArea.Shape.NoFrame)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._page = QWidget()
-        self._rows = QVBoxLayout(self._page)
-        self._rows.setContentsMargins(16, 14, 14, 14)
-        self._rows.setSpacing(6)
-        self.setWidget(self._page)
-        self.viewport().setAutoFillBackground(False)
-        self._page.setAutoFillBackground(False)
+        super().__init__("arrange-sheet", scheme)
 
     def show_arrangement(self, found: Arrangement, after: bool) -> None:
         """Show what would move, and what it gains."""
-        while (item := self._rows.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
+        self.clear()
         moving = [move for move in found.moves if move.moves]
         self._rows.addWidget(wrapped("Arrange the keys", self._scheme, "ink", 18, strong=True))
         self._rows.addWidget(wrapped(said(found), self._scheme, "ink", 13))
@@ -127,16 +111,7 @@ class ArrangeSheet(QScrollArea):
         line.addWidget(leave)
         line.addStretch(1)
         self._rows.addWidget(foot)
-        self._rows.addStretch(1)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self.viewport())
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(self._scheme.color("line"))
-        painter.setBrush(self._scheme.color("sheet"))
-        painter.drawRoundedRect(QRectF(self.viewport().rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
-        painter.end()
-        super().paintEvent(event)
+        self.close_up()
 
 
 def said(found: Arrangement) -> str:

@@ -7,7 +7,7 @@ from collections.abc import Sequence as Row
 
 from PyQt6.QtCore import QByteArray, QMimeData, QPoint, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QDrag, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.conflicts import Link
 from rimecrest.core.conflicts.bed import Line
@@ -16,15 +16,11 @@ from rimecrest.core.conflicts.suggest import Suggestion
 from rimecrest.embed.look import Scheme, font
 from rimecrest.embed.whylist import YES, WhyList, wrapped
 from rimecrest.studio.keys.bed import TARGET
+from rimecrest.studio.keys.panel import ROOM, SIDE, WIDTH, Panel
 from rimecrest.studio.layout.candidates import Candidates
 from rimecrest.studio.marks import SIGNS
 from rimecrest.studio.search import Entry, Search
 from rimecrest.studio.words import Chip, Field, Flow, KeyCaps, Pressable, Word
-
-WIDTH = 292
-SIDE = 16
-ROOM = WIDTH - 2 * SIDE - 16
-"""Width that words have, with a scroll bar beside them."""
 
 
 class TargetField(Field):
@@ -176,7 +172,7 @@ class SuggestionRow(Pressable):
             painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4)
 
 
-class KeySheet(QScrollArea):
+class KeySheet(Panel):
     """What there is to say about the key at the fore.
 
     Signals:
@@ -192,14 +188,7 @@ class KeySheet(QScrollArea):
     left = pyqtSignal()
 
     def __init__(self, scheme: Scheme, window: QWidget) -> None:
-        super().__init__()
-        self._scheme = scheme
-        self.setObjectName("key-sheet")
-        self.setFixedWidth(WIDTH)
-        self.setWidgetResizable(True)
-        self.setFrameShape(QScrollArea.Shape.NoFrame)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        super().__init__("key-sheet", scheme)
         self.give = TargetField("Give it to …", scheme, window)
         self.give.setObjectName("give-key")
         self.give.taken.connect(self.give_wanted)
@@ -208,13 +197,6 @@ class KeySheet(QScrollArea):
         self.item.setObjectName("suggest-for")
         self.item.taken.connect(self.suggest_wanted)
         self.item.left.connect(self.left)
-        self._page = QWidget()
-        self._rows = QVBoxLayout(self._page)
-        self._rows.setContentsMargins(SIDE, 14, SIDE, 14)
-        self._rows.setSpacing(7)
-        self.setWidget(self._page)
-        self.viewport().setAutoFillBackground(False)
-        self._page.setAutoFillBackground(False)
 
     def offer(self, entries: Row[Entry]) -> None:
         """What can be found in the fields."""
@@ -223,12 +205,10 @@ class KeySheet(QScrollArea):
 
     def clear(self) -> None:
         for field in (self.give, self.item):
+            # These two stay, with what is being typed in them.
             field.setParent(self)
             field.hide()
-        while (item := self._rows.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
+        super().clear()
 
     def _say(self, text: str, ink: str = "ink", pixels: int = 13, strong: bool = False) -> None:
         self._rows.addWidget(wrapped(text, self._scheme, ink, pixels, strong))
@@ -327,19 +307,3 @@ class KeySheet(QScrollArea):
     def say(self, text: str) -> None:
         """A plain sentence."""
         self._say(text, "ink2")
-
-    def close_up(self) -> None:
-        """Everything is there: lay it out at once, so that nothing is seen half laid."""
-        self._rows.addStretch(1)
-        self._rows.activate()
-        tall = max(self._page.sizeHint().height(), self.viewport().height())
-        self._page.resize(self.viewport().width(), tall)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self.viewport())
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(self._scheme.color("line"))
-        painter.setBrush(self._scheme.color("sheet"))
-        painter.drawRoundedRect(QRectF(self.viewport().rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
-        painter.end()
-        super().paintEvent(event)
