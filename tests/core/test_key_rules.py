@@ -572,3 +572,89 @@ def test_the_bar_of_a_layer_is_no_twin_of_another_bar() -> None:
 def test_a_key_binding_with_a_variant_for_a_desktop_is_kept_in_its_file() -> None:
     bound = KeyBinding.model_validate({"keys": "ctrl+j,[", "on": {"desktop:xfce": "f9", "de": None}})
     assert bound.to_data() == {"keys": "Ctrl+J, [", "on": {"desktop:xfce": "F9", "de": None}}
+
+
+@pytest.mark.parametrize("case", CASES.values(), ids=list(CASES))
+def test_a_finding_names_its_application_layer_place_and_owners(case: Case) -> None:
+    workspace = build(case.example, case.habits)
+    found = next(f for f in check(workspace).findings if f.kind == case.kind)
+    assert found.app in workspace.catalogues
+    assert found.layer in {layout.layer for layout in case.example} | {"organisation"}
+    assert found.owners
+    assert found.winner is None or found.winner in found.owners
+    texts = {
+        text
+        for layout in case.example
+        for bound in layout.keys
+        for text in (bound.keys, *bound.on.values())
+        if text
+    }
+    items = {f"{layout.layer}:{item.id}" for layout in case.example for item in layout.all_items()}
+    if found.where in texts:
+        assert found.subject == found.where
+        contexts = {bound.in_context for layout in case.example for bound in layout.keys}
+        assert found.context in contexts | {""}
+        assert found.owners[0].run
+        assert found.owners[0].name
+    else:
+        assert found.where in items or found.where.split(":")[0] in ("notes", "macro")
+
+
+def used(**uses: int) -> Habits:
+    counts = {("notes", f"notes:{name}"): UseCount("notes", f"notes:{name}", n) for name, n in uses.items()}
+    return Habits(counts)
+
+
+@pytest.mark.parametrize(
+    ("habits", "told"),
+    [
+        (used(bold=3000, wipe=20), True),
+        (used(bold=3000, wipe=19), False),
+        (used(bold=19, wipe=3000), False),
+        (used(bold=170, wipe=20), False),
+        (used(bold=180, wipe=20), True),
+        (Habits(), False),
+    ],
+)
+def test_a_slip_is_told_from_the_stated_uses_on(habits: Habits, told: bool) -> None:
+    beside = [north(keys=(key("Ctrl+J, K"), key("Ctrl+J, L", "notes:wipe")))]
+    found = [f for f in check(build(beside, habits)).findings if f.kind == "slip"]
+    assert bool(found) == told
+    for finding in found:
+        assert [owner.name for owner in finding.owners] == ["Wipe", "Bold"]
+        assert (finding.layer, finding.where, finding.context) == ("department.north", "Ctrl+J, L", "writing")
+
+
+def test_the_most_likely_slip_is_the_one_that_is_told() -> None:
+    keys = (key("Ctrl+J, K"), key("Ctrl+J, O", "notes:rule"), key("Ctrl+J, L", "notes:wipe"))
+    found = check(build([north(keys=keys)], used(bold=200, rule=9000, wipe=50))).findings
+    slip = next(f for f in found if f.kind == "slip")
+    assert slip.owners[1].name == "Line across"
+
+
+def test_two_departments_that_share_no_seat_have_no_slip_between_them() -> None:
+    apart = [north(keys=(key("Ctrl+J, K"),)), south(keys=(key("Ctrl+J, L", "notes:wipe"),))]
+    assert "slip" not in [f.kind for f in check(build(apart, USE)).findings]
+
+
+@pytest.mark.parametrize(("uses", "told"), [(199, False), (200, True)])
+def test_much_used_begins_at_the_stated_number(uses: int, told: bool) -> None:
+    found = check(build([north()], used(align=uses))).findings
+    assert [f.kind for f in found] == (["no-key"] if told else [])
+    for finding in found:
+        assert (finding.layer, finding.where) == ("organisation", "notes:align")
+        assert finding.owners[0].run == "notes:align"
+
+
+def test_by_your_estimate_is_said_where_nobody_counted() -> None:
+    guess = Habits({("notes", "notes:align"): UseCount("notes", "notes:align", 300, counted=False)})
+    assert "is by your estimate used 300 times" in check(build([north()], guess)).findings[0].sentence
+
+
+def test_on_a_seat_in_two_departments_the_same_stroke_is_one() -> None:
+    people = (Seat(seat="E", name="E", departments=("north", "south"), keyboard="be"),)
+    apart = [north(keys=(key("Ctrl+1"),)), south(keys=(key("Ctrl+&", "notes:rule"),))]
+    found = check(make_workspace(apart, people=people)).findings
+    assert [(f.kind, f.weight, f.seats) for f in found] == [("same-stroke", Weight.BLOCKS, ("E",))]
+    alone = tuple(replace(seat, departments=("north",)) for seat in people)
+    assert "same-stroke" not in [f.kind for f in check(make_workspace(apart, people=alone)).findings]
