@@ -6,7 +6,7 @@ import pytest
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 
 from rimecrest.core.conflicts import Weight
 from rimecrest.core.keys import parse_sequence
@@ -334,3 +334,28 @@ def test_a_key_found_in_the_finder_opens_on_the_bed(studio: Studio, keys: KeysPl
     studio.press(Qt.Key.Key_Return)
     assert studio.desk.places.currentWidget() is keys
     assert keys.key == "Ctrl+J, X"
+
+
+def test_a_variant_is_given_and_taken_back_by_hand(studio: Studio, keys: KeysPlace) -> None:
+    studio.session.aim_at(Aim("organisation", "grid", "Care 1", 1024))
+    keys.show_keys("Ctrl+J, [")
+    QApplication.processEvents()
+    studio.push("variants")
+    studio.choose("German keyboard: go without")
+    stored = studio.session.workspace.layout("organisation", "grid").keys[0]
+    assert stored.on == {"de": None}
+    assert stored.keys == "Ctrl+J, ["
+    assert "On the German keyboard none." in [
+        label.text() for label in keys.sheet.findChildren(QLabel) if not label.isHidden()
+    ]
+    QApplication.processEvents()
+    studio.push("variants")
+    studio.choose("xfce desktop: Ctrl+Shift+W")
+    assert studio.session.workspace.layout("organisation", "grid").keys[0].on == {
+        "de": None,
+        "desktop:xfce": "Ctrl+Shift+W",
+    }
+    QApplication.processEvents()
+    studio.push("variants")
+    studio.choose("German keyboard: as everywhere")
+    assert "de" not in studio.session.workspace.layout("organisation", "grid").keys[0].on

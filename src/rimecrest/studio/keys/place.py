@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 from rimecrest.core.conflicts import Link, seat_standpoint, why
 from rimecrest.core.conflicts.bed import HELD_KEYS, BedView, CapState
 from rimecrest.core.conflicts.fixes import fixes
-from rimecrest.core.conflicts.suggest import Suggestion, suggest
+from rimecrest.core.conflicts.suggest import Suggestion, free_keys, suggest
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import ANYWHERE, Sequence, Traits, format_sequence, parse_sequence
 from rimecrest.core.keys.chords import LONGEST
@@ -28,6 +28,7 @@ from rimecrest.studio.keys.legend import BedLegend
 from rimecrest.studio.keys.listen import ListenField
 from rimecrest.studio.keys.map import KeyMap
 from rimecrest.studio.keys.sheet import KeySheet
+from rimecrest.studio.keys.variants import said_of_variants, variant_choices, with_variant
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.search import Entry
 from rimecrest.studio.session import Session
@@ -121,6 +122,7 @@ class KeysPlace(QWidget):
         self.sheet.suggest_wanted.connect(self.suggest_for)
         self.sheet.key_wanted.connect(self._take_suggestion)
         self.sheet.takes_off.connect(self.take_off)
+        self.sheet.variants_wanted.connect(self._choose_variant)
         self.sheet.left.connect(lambda: self.bed.setFocus())
         self.sheet.fix_wanted.connect(self.fix_wanted)
         self.listen.heard.connect(self.show_keys)
@@ -474,8 +476,41 @@ class KeysPlace(QWidget):
             state.finding if state else None
         )
         offered = fixes(finding, session.workspace, session.checked)[:5] if finding else []
-        mine = state is not None and bool(state.words)
-        self.sheet.show_key(keys, f"{where}, for {one.seat if one else title}", lines, offered, links, mine)
+        key = self._own_key(keys)
+        self.sheet.show_key(
+            keys,
+            f"{where}, for {one.seat if one else title}",
+            lines,
+            offered,
+            links,
+            state is not None and bool(state.words),
+            None if key is None else said_of_variants(key),
+        )
+
+    def _own_key(self, keys: str) -> KeyBinding | None:
+        """The binding that this layer itself has on a sequence, in the context at the fore or around it."""
+        aim = self.session.aim
+        contexts = self.session.workspace.catalogue(aim.app).context_tree
+        found = [
+            key
+            for key in self.session.workspace.layout(aim.layer, aim.app).keys
+            if keys in (key.keys, *key.on.values()) and contexts.contains(key.in_context, self.context)
+        ]
+        return max(found, key=lambda key: contexts.narrowness(key.in_context), default=None)
+
+    def _choose_variant(self, word: Word) -> None:
+        """Another key, or none, for the seats with one keyboard, desktop or session."""
+        session, aim, key = self.session, self.session.aim, self._own_key(self.key)
+        if key is None:
+            return
+        name = session.workspace.targets(session.workspace.layers, aim.app).face(key.run).name
+        free = free_keys(session.workspace, aim.app, aim.layer, name, 2, checked=session.checked)
+        choices = variant_choices(key, self._seats(), free)
+
+        def take(words: str) -> None:
+            session.do(Bind(aim.layer, aim.app, with_variant(key, *choices[words])))
+
+        choose_from(word, [(words, words) for words in choices], "", self._scheme, take)
 
     def _release_words(self) -> str:
         if self.as_installed and self._installed:

@@ -185,6 +185,8 @@ class KeySheet(Panel):
     suggest_wanted = pyqtSignal(object)
     key_wanted = pyqtSignal(str)
     takes_off = pyqtSignal()
+    variants_wanted = pyqtSignal(object)
+    """The word under which the choices are to open."""
     left = pyqtSignal()
 
     def __init__(self, scheme: Scheme, window: QWidget) -> None:
@@ -223,14 +225,22 @@ class KeySheet(Panel):
         self._rows.addWidget(line)
 
     def show_key(
-        self, keys: str, where: str, lines: Row[Line], fixes: Row[Fix], links: Row[Link], mine: bool
+        self,
+        keys: str,
+        where: str,
+        lines: Row[Line],
+        fixes: Row[Fix],
+        links: Row[Link],
+        bound: bool,
+        variants: str | None,
     ) -> None:
         """The upper part: a key, why, and what can be done.
 
         Args:
             lines: what there is to say for the layer; or
             links: the chain for one seat.
-            mine: whether the layer that is edited has the key.
+            bound: whether something has the key.
+            variants: the other keys that some seats have instead, in words; None when it is not this layer's.
         """
         self._say("Why does it do that?", "ink2", 12)
         self._say(keys, strong=True, pixels=18)
@@ -253,7 +263,14 @@ class KeySheet(Panel):
             self._rows.addWidget(chips)
         self._rows.addWidget(self.give)
         self.give.show()
-        if mine:
+        if variants is not None:
+            if variants:
+                self._say(variants, "ink2", 12)
+            other = Word("Another key for some seats", self._scheme, 12)
+            other.setObjectName("variants")
+            other.clicked.connect(lambda: self.variants_wanted.emit(other))
+            self._rows.addWidget(other)
+        if bound:
             off = Word("Take the key away", self._scheme, 12)
             off.setObjectName("take-key")
             off.clicked.connect(self.takes_off)
