@@ -301,6 +301,16 @@ def test_what_is_behind_an_opener_and_what_is_said_of_it() -> None:
     assert view.lines("A")[2].sentence == "Alone it types text where one writes."
 
 
+def test_what_is_settled_by_a_variant_is_not_told_again() -> None:
+    bound = key("Ctrl+J, [", on={"de": "Ctrl+J, K"})
+    view = bed(make_workspace([north(keys=(bound,))], people=DESK))
+    assert view.caps((), parse_sequence("Ctrl+J"))["AD11"].missing == ("Belgian",)
+    settled = key("Ctrl+J, [", on={"de": "Ctrl+J, K", "be": None})
+    view = bed(make_workspace([north(keys=(settled,))], people=DESK))
+    assert view.caps((), parse_sequence("Ctrl+J"))["AD11"].missing == ()
+    assert view.lines("Ctrl+J, [")[1].sentence.startswith("Every keyboard has it, has another key")
+
+
 def test_a_german_bed_has_german_caps() -> None:
     view = bed(make_workspace(people=DESK), "de")
     assert view.caps(["Ctrl"])["AC11"].keys == "Ctrl+Ä"

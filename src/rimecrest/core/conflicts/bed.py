@@ -32,7 +32,7 @@ from rimecrest.core.keys.keyboards import (
     known_keyboards,
 )
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
-from rimecrest.core.layout import BUILT_IN, Outcome
+from rimecrest.core.layout import BUILT_IN, KeyBinding, Outcome
 from rimecrest.core.workspace.workspace import Workspace
 
 HELD_KEYS = {
@@ -207,7 +207,21 @@ class BedView:
     def in_the_way(self, sequence: Sequence) -> list[Obstacle]:
         """What stands in the way of a sequence, on any seat of the audience; each but once."""
         found = self._obstacles.among(sequence, self._typing)
+        stored = self._stored(sequence) if found else None
+        if stored is not None:
+            # Seats with a variant, or that go without on purpose, do not press this one.
+            keys = format_sequence(sequence)
+            found = [(traits, obstacle) for traits, obstacle in found if stored.on_seat(traits) == keys]
         return list(dict.fromkeys(obstacle for _, obstacle in found))
+
+    def _stored(self, sequence: Sequence) -> KeyBinding | None:
+        """The binding of a layer that has a sequence, where it has variants."""
+        bound = self._table.get(sequence)
+        layout = self.workspace.layouts.get((bound.layer, self.app)) if bound else None
+        if bound is None or layout is None:
+            return None
+        identity = bound.id.removeprefix(f"{bound.layer}:")
+        return next((key for key in layout.keys if key.identity == identity and key.on), None)
 
     def key_of(self, keys: str) -> str:
         """The physical key of a sequence's last chord on the board that is shown; empty when it has none."""
@@ -233,7 +247,7 @@ class BedView:
         if missing:
             yield Line(Weight.BLOCKS, f"It cannot be typed on: {listed(missing)}.", told["unreachable"])
         elif many > 1:
-            yield Line(None, f"All {many} keyboards can type it.")
+            yield Line(None, self._typable(sequence, many))
         elif many:
             yield Line(None, f"The {keyboard_name(self.boards[0])} keyboard can type it.")
         types = next((o for o in obstacles if o.kind == "types-text"), None)
@@ -241,6 +255,12 @@ class BedView:
             yield Line(Weight.BLOCKS, f"Over a remote session it types {types.does}.")
         elif types:
             yield Line(Weight.BLOCKS, "Alone it types text where one writes.")
+
+    def _typable(self, sequence: Sequence, many: int) -> str:
+        stored = self._stored(sequence)
+        if stored is not None:
+            return "Every keyboard has it, has another key instead, or goes without on purpose."
+        return f"All {many} keyboards can type it."
 
     def _owning(self, sequence: Sequence, keys: str) -> Iterator[Line]:
         bound = self._table.get(sequence)

@@ -213,7 +213,9 @@ class KeySheet(Panel):
         super().clear()
 
     def _say(self, text: str, ink: str = "ink", pixels: int = 13, strong: bool = False) -> None:
-        self._rows.addWidget(wrapped(text, self._scheme, ink, pixels, strong))
+        label = wrapped(text, self._scheme, ink, pixels, strong)
+        label.setFixedHeight(label.heightForWidth(ROOM))
+        self._rows.addWidget(label)
 
     def _rule(self) -> None:
         line = QWidget()
