@@ -81,7 +81,7 @@ def test_constants_can_be_set_by_name_and_only_those_that_exist() -> None:
     with pytest.raises(RimecrestError, match="the constant “pres”, which does not exist"):
         constants_of({"pres": 0.2})
     with pytest.raises(RimecrestError, match="cannot be -1"):
-        constants_of({"think": -1})
+        constants_of({"held": -1})
     slow = SETTINGS.model_copy(update={"constants": {"held": 9.0}})
     plain = suggest(make_workspace(), "notes", "department.north", "Quick note")[0]
     behind = suggest(make_workspace(settings=slow), "notes", "department.north", "Quick note")[0]

@@ -32,7 +32,7 @@ from rimecrest.core.keys.keyboards import (
     known_keyboards,
 )
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
-from rimecrest.core.layout import BUILT_IN, KeyBinding, Outcome
+from rimecrest.core.layout import KeyBinding, Outcome
 from rimecrest.core.workspace.workspace import Workspace
 
 HELD_KEYS = {
@@ -305,13 +305,3 @@ def _keys_of(identity: str) -> Iterator[str]:
     _, mark, rest = identity.partition(":key:")
     if mark:
         yield rest.partition(":")[2]
-
-
-def is_mine(cap: CapState, layer: str) -> bool:
-    """Whether the layer that is edited says what a key does."""
-    return cap.layer == layer
-
-
-def is_own(cap: CapState) -> bool:
-    """Whether the application itself says what a key does."""
-    return cap.layer == BUILT_IN

@@ -14,7 +14,7 @@ from rimecrest.core.errors import RimecrestError
 
 @dataclass(frozen=True, slots=True)
 class Constants:
-    """Every constant of the cost of a key, and of what a way to a command takes."""
+    """Every constant of the cost of a key."""
 
     press: float = 0.153
     """Pressing the key under the finger, a in Fitts' law: the mean repeat time of one key (Soukoreff,
@@ -23,19 +23,10 @@ class Constants:
     bit: float = 0.204
     """Each bit of difficulty, b in Fitts' law: 1 / 4.9 bits a second (the same paper, after MacKenzie,
     Sellen, Buxton: A comparison of input devices, CHI 1991). T = a + b·log2(D/W + 1)."""
-    key: float = 0.28
-    """K: a keystroke of an average office worker who is no typist (Card, Moran, Newell: The keystroke-level
-    model for user performance time with interactive systems, CACM 23, 1980)."""
-    point: float = 1.1
-    """P: pointing at something with the mouse (the same paper)."""
-    click: float = 0.1
-    """B: pressing or letting go of a mouse button (the same model, with its later operator B)."""
-    home: float = 0.4
-    """H: the hand from the keyboard to the mouse or back (the same paper)."""
-    think: float = 1.35
-    """M: making up one's mind (the same paper)."""
     held: float = 0.28
-    """Each held modifier: the keystroke-level model counts it as a keystroke of its own."""
+    """Each held modifier: a keystroke of its own, K of an average office worker who is no typist (Card,
+    Moran, Newell: The keystroke-level model for user performance time with interactive systems, CACM 23,
+    1980)."""
     third: float = 0.56
     """The third modifier, instead: ours, two keystrokes, since no resting hand holds three."""
     one_hand: float = 0.14
@@ -45,7 +36,8 @@ class Constants:
     sigma: float = SIGMA
     """Where a finger comes down, in key widths; see `slips`."""
     slip_plain: float = 3.0
-    """What hitting a plain neighbour costs: ours, noticing (M) and undoing (M and a chord)."""
+    """What hitting a plain neighbour costs: ours, noticing (M, making up one's mind: 1.35 s in the same
+    model) and undoing (M and a chord)."""
     slip_deletes: float = 30.0
     """What hitting something destructive costs: ours, finding out and putting it back."""
     slip_sends: float = 120.0
@@ -84,3 +76,11 @@ def constants_of(overrides: Mapping[str, float]) -> Constants:
         if value < 0 or (name == "sigma" and value == 0):
             raise RimecrestError(f"The constant “{name}” cannot be {value}.", "Take a positive number.")
     return replace(DEFAULTS, **overrides)
+
+
+def usable(overrides: Mapping[str, float]) -> Constants:
+    """The same where an override may be wrong: then the defaults hold, and a finding says so."""
+    try:
+        return constants_of(overrides)
+    except RimecrestError:
+        return DEFAULTS

@@ -18,7 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from rimecrest.core.conflicts.check import Checked, check
-from rimecrest.core.conflicts.constants import Constants, constants_of
+from rimecrest.core.conflicts.constants import Constants, usable
 from rimecrest.core.conflicts.findings import Owner
 from rimecrest.core.conflicts.index import beginnings
 from rimecrest.core.conflicts.strokes import stroke
@@ -157,7 +157,7 @@ class Choice:
         self.layer = layer
         self.tables = kept.tables
         self.table: KeyTable = kept.tables[app]
-        self.constants = constants_of(workspace.settings.constants)
+        self.constants = usable(workspace.settings.constants)
         audience = kept.estate.audience
         boards = {c: n for c, n in audience.keyboards_of(layer).items() if c in kept.estate.boards} or {
             "gb": 1

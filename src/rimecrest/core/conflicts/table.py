@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from rimecrest.core.catalogue import Catalogue, Effect
 from rimecrest.core.conflicts.audience import Audience
+from rimecrest.core.conflicts.constants import usable
 from rimecrest.core.conflicts.findings import EVERYDAY, Owner
 from rimecrest.core.conflicts.index import Claim, KeyIndex
 from rimecrest.core.conflicts.macro_faults import MacroFaults
@@ -32,6 +33,7 @@ class EstateView:
         seats = sum(self.audience.keyboards.get(code, 0) for code in self.boards)
         self.share = {code: self.audience.keyboards[code] / seats for code in self.boards}
         """Keyboard → its share of the seats whose keyboard is known."""
+        self._sigma = usable(workspace.settings.constants).sigma
         self._aliases: dict[str, tuple[str, ...]] = {}
         self._obstacles: dict[tuple[str, bool], list[tuple[Traits, Obstacle]]] = {}
         self._beside: dict[str, dict[str, float]] = {}
@@ -69,7 +71,7 @@ class EstateView:
             for code in self.boards:
                 board = keyboard(code)
                 key = board.key_for(last.key)
-                for other, chance in neighbours(board.shape).get(key or "", {}).items():
+                for other, chance in neighbours(board.shape, self._sigma).get(key or "", {}).items():
                     if name := board.identity(other):
                         there = ", ".join(map(format_chord, (*begin, Chord(last.mods, name))))
                         known[there] = known.get(there, 0.0) + chance * self.share[code]

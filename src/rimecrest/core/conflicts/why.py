@@ -303,11 +303,5 @@ def _item_links(at: Standpoint, identity: str) -> Iterator[Link]:
         yield _macro(at, item.run)
 
 
-def answer(links: list[Link]) -> Link:
-    """The link that decides: the first that says no, else the one about the winner, else the last."""
-    refused = next((link for link in links if not link.ok), None)
-    return refused or next((link for link in reversed(links) if link.name == "winner"), links[-1])
-
-
 def _touches(one: Sequence, other: Sequence) -> bool:
     return extends(one, other) or extends(other, one)

@@ -13,7 +13,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from rimecrest.core.keys import Sequence, Traits, format_chord, parse_chord
+from rimecrest.core.keys import Sequence, Traits, format_chord
 from rimecrest.core.keys.chords import Chord
 from rimecrest.core.keys.desktops import EVERYWHERE, Profile, known_profiles, profile
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
@@ -131,9 +131,3 @@ class Obstacles:
                     accent = typed.startswith("dead_")
                     yield Obstacle("types-text", keyboard_name(code), "an accent" if accent else typed)
                     return
-
-
-def unreachable_on(keys: str, codes: Iterator[str] | tuple[str, ...]) -> list[str]:
-    """Which of these keyboards have no key for a chord."""
-    chord = parse_chord(keys)
-    return [code for code in codes if keyboard(code).canonical(chord) is None]

@@ -291,7 +291,6 @@ class KeyBed(QWidget):
         self._sticky: frozenset[str] = frozenset()
         self._really: frozenset[str] = frozenset()
         self.current = ""
-        self.moves: list[tuple[str, str]] = []
 
     @property
     def modifiers(self) -> frozenset[str]:
