@@ -82,6 +82,10 @@ def test_constants_can_be_set_by_name_and_only_those_that_exist() -> None:
         constants_of({"pres": 0.2})
     with pytest.raises(RimecrestError, match="cannot be -1"):
         constants_of({"held": -1})
+    wrong = make_workspace(settings=SETTINGS.model_copy(update={"constants": {"pres": 0.2}}))
+    said = [f.sentence for f in check(wrong).findings if f.kind == "unknown"]
+    assert said[0].startswith("workspace.json sets the constant “pres”, which does not exist. There are: bit")
+    assert suggest(wrong, "notes", "department.north", "Quick note")[0].keys == "Ctrl+Q"
     slow = SETTINGS.model_copy(update={"constants": {"held": 9.0}})
     plain = suggest(make_workspace(), "notes", "department.north", "Quick note")[0]
     behind = suggest(make_workspace(settings=slow), "notes", "department.north", "Quick note")[0]

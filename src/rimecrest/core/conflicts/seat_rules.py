@@ -6,7 +6,8 @@
 3. types text: the first chord types a character. Blocks on those seats.
 4. gone: a key's target does not exist, or does not take its settings. Blocks.
 5. faulty: a key runs a macro that cannot run. Blocks.
-6. unknown: a seat's keyboard or desktop is not known, so its keys are checked against all. Tells.
+6. unknown: a seat's keyboard or desktop is not known, so its keys are checked against all; or a constant of
+   the suggestions is not. Tells.
 
 "Blocks on those seats" is settled by a variant for that keyboard or desktop, or by saying that these seats go
 without. (conflicts.md, "Findings".) The application's own bindings never block: of them the finding tells.
@@ -16,10 +17,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from rimecrest.core.conflicts.constants import constants_of
 from rimecrest.core.conflicts.findings import Finding, Weight
 from rimecrest.core.conflicts.index import Claim
 from rimecrest.core.conflicts.reasons import gone_reason
 from rimecrest.core.conflicts.table import EstateView, KeyTable, counted, listed
+from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Traits
 from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle
@@ -120,6 +123,11 @@ def targets(table: KeyTable, text: str) -> Iterator[Finding]:
 
 def unknown(workspace: Workspace, estate: EstateView) -> Iterator[Finding]:
     """Seats with a keyboard, desktop, input method or screen reader that is not known."""
+    try:
+        constants_of(workspace.settings.constants)
+    except RimecrestError as error:
+        subject, _, rest = error.sentence.partition(" ")
+        yield Finding("unknown", Weight.TELLS, "", "", "constants", subject, f"{rest} {error.way_out}")
     seats: dict[tuple[str, str], list[str]] = {}
     for seat in workspace.people:
         if seat.keyboard not in known_keyboards():
