@@ -281,3 +281,38 @@ def test_macros_are_handed_over_and_taken_in_by_the_command_line(made: Path, tmp
     assert "“perhaps” is no answer." in again.stderr
     assert rimecrest("macro", "take-in", str(other), str(bundle), "--vouch").returncode == 0
     assert list(json.loads((other / "workspace.json").read_text())["makers"].values()) == ["Ailis Sundby"]
+
+
+def test_a_key_is_given_moved_and_mended_by_the_keyboard_alone_on_a_real_screen(
+    desk: Desk, made: Path, tmp_path: Path
+) -> None:
+    shutil.copytree(made, tmp_path / "demo")
+    workspace = tmp_path / "demo" / "vessry"
+    process = desk.start("studio", str(workspace))
+    studio = desk.line_to("studio", process)
+    desk.activate(process)
+
+    def keys() -> dict[str, str]:
+        found: dict[str, str] = studio.ask("read", name="keys")
+        return found
+
+    desk.press("ctrl+3")
+    desk.find(studio, "key-AC07")
+    # From A, where the bed begins, six caps to the right: J, which is free behind the opener.
+    desk.press(*["Right"] * 6)
+    desk.type("sailing not")
+    desk.find(studio, "key-candidates")
+    desk.press("Return")
+    wait_for("the key", lambda: keys().get("Ctrl+J, J") == "macro:sailing-notice")
+    # The bed has the focus again: the key is taken off and undone, and the findings are reached.
+    desk.press("Delete")
+    wait_for("no key", lambda: "Ctrl+J, J" not in keys())
+    desk.press("ctrl+z")
+    wait_for("the key again", lambda: keys().get("Ctrl+J, J") == "macro:sailing-notice")
+    desk.press("F3")
+    desk.type("ctrl+j, o")
+    desk.find(studio, "found")
+    desk.press("Return")
+    desk.find(studio, "key-sheet")
+    desk.press("F6", "Tab", "Tab")
+    assert studio.ask("where", thing="focus")
