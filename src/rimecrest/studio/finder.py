@@ -4,43 +4,38 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPoint, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent
+from PyQt6.QtCore import QPoint, pyqtSignal
+from PyQt6.QtGui import QFocusEvent
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.conflicts.suggest import holders
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
-from rimecrest.embed.look import Scheme, font
-from rimecrest.studio.layout.candidates import Candidates
+from rimecrest.embed.look import Scheme
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.search import Entry, Search
+from rimecrest.studio.searchfield import SearchField
 from rimecrest.studio.session import Session
-from rimecrest.studio.words import Field
 
 Actions = Callable[[], list[Entry]]
 
 
-class Finder(Field):
+class Finder(SearchField):
     """`found` carries the entry that was taken with Enter or a click."""
 
     found = pyqtSignal(object)
 
     def __init__(self, session: Session, actions: Actions, scheme: Scheme, window: QWidget) -> None:
-        super().__init__(scheme)
+        super().__init__("Find anything", "found", 460, scheme, window)
         self._session = session
         self._actions = actions
         self._search: Search | None = None
-        self._list = Candidates(scheme, window, width=460)
         self._list.nothing = "Nothing is called so: no command, macro, colleague or action."
-        self._list.setObjectName("found")
-        self._list.taken.connect(self._take)
         self.setObjectName("finder")
         self.setPlaceholderText("Find anything   F3")
-        self.setAccessibleName("Find anything")
-        self.setFont(font(13))
         self.setFixedSize(220, 30)
-        self.textEdited.connect(self._look)
+        self.taken.connect(self.found)
+        self.left.connect(lambda: self.found.emit(None))
         session.changed.connect(self._forget)
         session.aimed.connect(self._forget)
 
@@ -102,30 +97,6 @@ class Finder(Field):
         ]
         return rows or [Entry("key", "", f"{keys} is free", "key", keys)]
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self._list.move_row(1 if event.key() == Qt.Key.Key_Down else -1)
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            if (entry := self._list.current()) is not None:
-                self._take(entry)
-        elif event.key() == Qt.Key.Key_Escape:
-            self._close()
-            self.found.emit(None)
-        else:
-            super().keyPressEvent(event)
-
-    def _take(self, entry: Entry) -> None:
-        self._close()
-        self.found.emit(entry)
-
-    def _close(self) -> None:
-        self.clear()
-        self._list.hide()
-
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
         self.selectAll()
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        super().focusOutEvent(event)
-        self._list.hide()

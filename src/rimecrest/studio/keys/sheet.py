@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Sequence as Row
 
 from PyQt6.QtCore import QByteArray, QMimeData, QPoint, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QDrag, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QDrag, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.conflicts import Link
@@ -17,28 +17,18 @@ from rimecrest.embed.look import Scheme, font
 from rimecrest.embed.whylist import YES, WhyList, wrapped
 from rimecrest.studio.keys.bed import TARGET
 from rimecrest.studio.keys.panel import ROOM, SIDE, WIDTH, Panel
-from rimecrest.studio.layout.candidates import Candidates
 from rimecrest.studio.marks import SIGNS
 from rimecrest.studio.search import Entry, Search
-from rimecrest.studio.words import Chip, Field, Flow, KeyCaps, Pressable, Word
+from rimecrest.studio.searchfield import SearchField
+from rimecrest.studio.words import Chip, Flow, KeyCaps, Pressable, Word
 
 
-class TargetField(Field):
-    """A field that finds a command or macro by a few letters. `taken` carries its entry."""
-
-    taken = pyqtSignal(object)
-    left = pyqtSignal()
+class TargetField(SearchField):
+    """A field that finds a command or macro by a few letters."""
 
     def __init__(self, placeholder: str, scheme: Scheme, window: QWidget) -> None:
-        super().__init__(scheme)
-        self.setPlaceholderText(placeholder)
-        self.setAccessibleName(placeholder)
-        self.setFont(font(13))
+        super().__init__(placeholder, "key-candidates", 330, scheme, window)
         self._search = Search([])
-        self._list = Candidates(scheme, window, width=330)
-        self._list.setObjectName("key-candidates")
-        self._list.taken.connect(self._take)
-        self.textEdited.connect(self._look)
 
     def offer(self, entries: Row[Entry]) -> None:
         self._search = Search(entries)
@@ -56,30 +46,6 @@ class TargetField(Field):
         corner = self.mapTo(self._list.parentWidget(), QPoint(-330 + self.width(), self.height() + 4))
         self._list.row = 0
         self._list.offer(text, self._search.find(text, 7), corner, tag=False)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self._list.move_row(1 if event.key() == Qt.Key.Key_Down else -1)
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            if (entry := self._list.current()) is not None:
-                self._take(entry)
-        elif event.key() == Qt.Key.Key_Escape:
-            self._close()
-            self.left.emit()
-        else:
-            super().keyPressEvent(event)
-
-    def _take(self, entry: Entry) -> None:
-        self._close()
-        self.taken.emit(entry)
-
-    def _close(self) -> None:
-        self.clear()
-        self._list.hide()
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        super().focusOutEvent(event)
-        self._list.hide()
 
 
 class Keyless(Pressable):
