@@ -11,13 +11,15 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QLabel, QMenu
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.macro import parse_macro
+from rimecrest.core.macro import WriteText, parse_macro
+from rimecrest.core.macro.rework import walk
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.workspace import PutMacro, read_workspace
 from rimecrest.studio.macros.handing import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.steps import FAULT
 from rimecrest.studio.session import own_folder
+from rimecrest.studio.words import Entry
 from tests.studio.conftest import ALT, CTRL, SHIFT, Studio
 
 NOTICE = ("organisation", "sailing-notice")
@@ -530,3 +532,75 @@ def test_a_file_that_is_no_bundle_is_told(
     assert says in studio.said
     sheet.take_in_from(tmp_path / "none.rimepack")
     assert "cannot be read" in studio.said
+
+
+# A field belongs to a step of a macro
+
+CLOSING = ("department.freight", "close-the-booking")
+HAZARD = ("department.freight", "hazard-note")
+
+
+@pytest.fixture
+def closing(studio: Studio, sheet: MacrosPlace) -> MacrosPlace:
+    studio.push("macro department.freight/close-the-booking")
+    return sheet
+
+
+def test_a_word_field_writes_into_its_own_macro_when_another_is_chosen(
+    studio: Studio, closing: MacrosPlace
+) -> None:
+    path = next(p for p, step in walk(closing.file().macro) if isinstance(step, WriteText))
+    hazard = saved(studio, HAZARD)
+    click_word(studio, closing, path, "text")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Gone aboard")
+    studio.push("macro department.freight/hazard-note")
+    assert closing.now == HAZARD
+    assert "is kept in “Close the booking”" in studio.said
+    assert not [field for field in closing.findChildren(Entry, "word-field") if field.isVisible()]
+    studio.type("x")
+    studio.press(Qt.Key.Key_Escape)
+    assert saved(studio, HAZARD) == hazard
+    assert 'write "Gone aboard"' in saved(studio, CLOSING)
+
+
+def test_a_name_field_names_its_own_macro_when_another_is_chosen(
+    studio: Studio, closing: MacrosPlace
+) -> None:
+    hazard = saved(studio, HAZARD)
+    studio.push("macro-title")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Booking closed")
+    studio.push("macro department.freight/hazard-note")
+    assert 'macro "Booking closed"' in saved(studio, CLOSING)
+    assert saved(studio, HAZARD) == hazard
+
+
+def test_a_word_field_ends_when_its_step_becomes_another_one(studio: Studio, closing: MacrosPlace) -> None:
+    path = next(p for p, step in walk(closing.file().macro) if isinstance(step, WriteText))
+    click_word(studio, closing, path, "text")
+    studio.type("half a wo")
+    other = 'macro "Close the booking"\nfor letters\n\n' + "do new-line\n" * 8
+    studio.session.do(PutMacro(*CLOSING, other))
+    studio.qtbot.waitUntil(lambda: "“half a wo” was not written" in studio.said)
+    assert not [field for field in closing.findChildren(Entry, "word-field") if field.isVisible()]
+    assert saved(studio, CLOSING) == other
+
+
+def test_a_word_field_ends_when_its_macro_is_deleted(studio: Studio, closing: MacrosPlace) -> None:
+    path = next(p for p, step in walk(closing.file().macro) if isinstance(step, WriteText))
+    click_word(studio, closing, path, "text")
+    studio.type("half a wo")
+    studio.session.do(PutMacro(*CLOSING, None))
+    studio.qtbot.waitUntil(lambda: "“half a wo” was not written" in studio.said)
+    studio.session.undo()
+    assert "half a wo" not in saved(studio, CLOSING)
+
+
+def test_going_to_another_place_keeps_the_word_that_is_typed(studio: Studio, closing: MacrosPlace) -> None:
+    path = next(p for p, step in walk(closing.file().macro) if isinstance(step, WriteText))
+    click_word(studio, closing, path, "text")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Gone aboard")
+    studio.press(Qt.Key.Key_2, CTRL)
+    assert 'write "Gone aboard"' in saved(studio, CLOSING)

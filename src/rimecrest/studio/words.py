@@ -276,19 +276,30 @@ class Entry(QLineEdit):
         super().__init__(text, parent)
         self.setPlaceholderText(placeholder)
         self.setFont(font(13))
-        self._over = False
-        self.editingFinished.connect(self._enter)
+        self.over = False
+        """Whether it has been entered or given up: it does so once."""
+        self.editingFinished.connect(self.keep)
         self.selectAll()
 
-    def _enter(self) -> None:
-        if not self._over:
-            self._over = True
-            self.entered.emit(self.text().strip())
+    def written(self) -> str:
+        """What it stands for; most fields hold names, where blanks at the ends are slips."""
+        return self.text().strip()
+
+    def keep(self) -> None:
+        """End it as Enter does."""
+        if not self.over:
+            self.over = True
+            self.entered.emit(self.written())
+
+    def give_up(self) -> None:
+        """End it as Escape does."""
+        if not self.over:
+            self.over = True
+            self.given_up.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
-            self._over = True
-            self.given_up.emit()
+            self.give_up()
         else:
             super().keyPressEvent(event)
 

@@ -50,9 +50,10 @@ def with_field(step: Statement, field: str, text: str, catalogue: Catalogue | No
     if kind == "choices" and isinstance(step, Ask):
         return replace(step, choices=tuple(word.strip() for word in text.split(",") if word.strip()))
     if kind == "limit" and isinstance(step, While):
-        if not text.replace(",", "").isdigit():
+        digits = text.replace(",", "").strip()
+        if not digits.isdecimal():
             raise RimecrestError(f"“{text}” is no whole number.", "Write how often at most.")
-        return replace(step, limit=int(text.replace(",", "")))
+        return replace(step, limit=int(digits))
     if kind in ("name", "reading") and isinstance(step, Ask | Set | ForEach):
         made: Statement = replace(step, **{kind: text.strip()})  # type: ignore[arg-type]
         _must_read(made, f"“{text}” is no name", "Write it in small letters: vessel, next-day.")
@@ -88,7 +89,7 @@ def _with_setting(step: Do, name: str, text: str, catalogue: Catalogue | None) -
     argument = command.argument(name) if command else None
     quoted = argument is None or argument.type in _QUOTED or "{" in text or not text
     if argument is not None:
-        value = text if quoted else text.strip()
+        value = text if argument.type is ArgumentType.TEXT or "{" in text else text.strip()
         if fault := argument_fault(argument, value):
             raise RimecrestError(f"{fault[0].upper()}{fault[1:]}.", "Write another value.")
         text = value

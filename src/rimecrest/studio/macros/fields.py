@@ -55,8 +55,12 @@ def edit_word(
     commit: Commit,
     give_up: Callable[[], None],
     warn: Commit,
+    replaced: Callable[[QWidget], None] = lambda widget: None,
 ) -> QWidget:
-    """Open the editor of a word over it. `commit` gets the new value, `warn` a sentence about it."""
+    """Open the editor of a word over it. `commit` gets the new value, `warn` a sentence about it.
+
+    `replaced` gets the editor that takes the place of a list, where one chooses to write a value oneself.
+    """
     kind = wanted.argument.type if wanted.argument else None
     choices = wanted.choices
     if wanted.argument is not None and kind in (ArgumentType.CHOICE, ArgumentType.SWITCH):
@@ -70,7 +74,7 @@ def edit_word(
         menu = _menu(parent, box, pairs, wanted.value, scheme, commit, give_up, swatches=True)
         menu.addSeparator()
         other = menu.addAction("Another colour, as #14657A …")
-        other.triggered.connect(lambda: _field(parent, box, wanted, commit, give_up))
+        other.triggered.connect(lambda: replaced(_field(parent, box, wanted, commit, give_up)))
         return menu
     if kind is ArgumentType.PATH:
 
@@ -130,6 +134,10 @@ class WordField(Entry):
             completer = NameCompleter(wanted.names, self)
             self.setCompleter(completer)
             completer.popup().setObjectName("names")
+
+    def written(self) -> str:
+        # A text may begin or end with blanks on purpose; all else is trimmed by whoever reads it.
+        return self.text()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         numeric = self._argument is not None and self._argument.type in (

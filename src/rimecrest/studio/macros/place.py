@@ -9,7 +9,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path as FilePath
 
-from PyQt6.QtCore import QRect, Qt, pyqtSignal
+from PyQt6.QtCore import QRect, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
@@ -63,6 +63,7 @@ from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.fields import Wanted, edit_word
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.handing import TakeIn
+from rimecrest.studio.macros.open_field import FieldTarget, OpenField
 from rimecrest.studio.macros.recording import Recordings, running_windows
 from rimecrest.studio.macros.shelves import DOCUMENT, Key, Shelves
 from rimecrest.studio.macros.steps import NUMBER, PATH, ROW, StepList
@@ -94,6 +95,7 @@ class MacrosPlace(QWidget):
         self.recordings = Recordings(trying, self)
         self._trying = trying
         self.finish: FinishSentence | None = None
+        self._field: OpenField | None = None
         self._title = Word("", scheme, 20)
         self._title.setObjectName("macro-title")
         self._about = Word("", scheme, 13)
@@ -244,6 +246,7 @@ class MacrosPlace(QWidget):
 
     def leave(self) -> None:
         """Another place is shown: save what was typed last."""
+        self._end_field()
         self.text.flush()
 
     def close_trial(self) -> None:
@@ -265,6 +268,7 @@ class MacrosPlace(QWidget):
         return self.session.workspace.macros.get(self.now) if self.now else None
 
     def open(self, key: Key) -> None:
+        self._end_field()
         self.text.flush()
         self.now = key
         self.refresh()
@@ -285,6 +289,7 @@ class MacrosPlace(QWidget):
 
     def refresh(self) -> None:
         """Draw the macro that is open as it is now."""
+        self._drop_lost_field()
         file = self.file()
         self.shelves.kept = self._trying.kept
         self.shelves.fill(self.now)
@@ -445,21 +450,48 @@ class MacrosPlace(QWidget):
     def _edit_word(self, path: Path, field: str, box: QRect) -> None:
         file = self._mendable()
         step = step_at(file.macro, path) if file else None
-        if file is None or step is None:
+        if file is None or step is None or self.now is None:
             return
-
-        def commit(text: str) -> None:
-            self._commit_word(path, field, text)
-
-        edit_word(
+        target = FieldTarget(self.now, path, step)
+        self._end_field()
+        widget = edit_word(
             self.steps.viewport(),
             box,
             self._wanted(step, field, file.macro),
             self._scheme,
-            commit,
+            lambda text: self._commit_word(target, field, text),
             self.steps.setFocus,
             self.session.told.emit,
+            lambda other: self._open_field(other, target),
         )
+        self._open_field(widget, target)
+
+    def _open_field(self, widget: QWidget, target: FieldTarget) -> None:
+        self._field = OpenField(widget, target)
+
+    def _end_field(self) -> None:
+        """End the open field, if there is one, and keep what was typed where it belongs."""
+        field, self._field = self._field, None
+        if field is None:
+            return
+        before = self.session.workspace.macros.get(field.target.macro)
+        field.keep()
+        file = self.session.workspace.macros.get(field.target.macro)
+        if file is not None and file is not before:
+            self.session.told.emit(f"What was typed last is kept in “{file.name}”.")
+
+    def _drop_lost_field(self) -> None:
+        """Give the open field up when what it belongs to has gone or become something else."""
+        field = self._field
+        if field is None or not field.open:
+            return
+        if field.target.find(self.session.workspace) is None:
+            typed = field.text
+            self._field = None
+            field.give_up()
+            sentence = f"That step is another one meanwhile; “{typed}” was not written."
+            # All views hear of the change first; the strip would write over a sentence said before that.
+            QTimer.singleShot(0, lambda: self.session.told.emit(sentence))
 
     def _wanted(self, step: Statement, field: str, macro: Macro) -> Wanted:
         catalogue = self.catalogue()
@@ -480,17 +512,24 @@ class MacrosPlace(QWidget):
             value = str(argument.default)
         return Wanted(value, argument, names, choices)
 
-    def _commit_word(self, path: Path, field: str, text: str) -> None:
-        file = self.file()
-        if file is None:
+    def _commit_word(self, target: FieldTarget, field: str, text: str) -> None:
+        file = target.find(self.session.workspace)
+        path, step = target.path, target.step
+        if file is None or path is None or step is None:
+            self.session.told.emit(f"That step is another one meanwhile; “{text}” was not written.")
             return
+        catalogue = self.session.workspace.catalogues.get(file.macro.application)
         try:
-            made = change_step(file.macro, path, lambda step: with_field(step, field, text, self.catalogue()))
+            made = change_step(file.macro, path, lambda step: with_field(step, field, text, catalogue))
         except RimecrestError as error:
             self.session.told.emit(str(error))
         else:
-            self._become(file, made, path)
-        self.steps.setFocus()
+            if made != file.macro:
+                self.session.do(PutMacro(*target.macro, format_macro(made)))
+            if target.macro == self.now:
+                self.steps.choose(path)
+        if target.macro == self.now:
+            self.steps.setFocus()
 
     def _complete(self, line: str) -> tuple[str, list[str]]:
         macro, _ = parse_macro(self.text.toPlainText())
@@ -505,6 +544,8 @@ class MacrosPlace(QWidget):
         file = self.file()
         if file is None:
             return
+        self._end_field()
+        target = FieldTarget((file.layer, file.id))
         field = Entry(file.name if what == "macro" else file.macro.about, "", self._sheet)
         field.setObjectName("macro-field")
         field.setGeometry(word.x(), word.y() - 2, max(word.width() + 80, 320), word.height() + 6)
@@ -512,14 +553,17 @@ class MacrosPlace(QWidget):
         def done(text: str) -> None:
             field.hide()
             field.deleteLater()
-            if text and (what == "about" or self._free_name(text, file)):
-                self._put(format_macro(_with_head(file.macro, what, text)))
-            self.steps.setFocus()
+            now = target.find(self.session.workspace)
+            if text and now is not None and (what == "about" or self._free_name(text, now)):
+                self.session.do(PutMacro(*target.macro, format_macro(_with_head(now.macro, what, text))))
+            if self.now == target.macro:
+                self.steps.setFocus()
 
         field.entered.connect(done)
         field.given_up.connect(lambda: done(""))
         field.show()
         field.setFocus()
+        self._open_field(field, target)
 
     def _free_name(self, name: str, file: MacroFile | None) -> bool:
         """Whether no other macro that colleagues see beside it is called so; else a suggestion is told."""
