@@ -543,3 +543,43 @@ def test_a_macro_over_sheets_is_one_undo(lanes: Grid) -> None:
 
 def test_columns_have_letters() -> None:
     assert [letters_of(n) for n in (0, 25, 26, 51, 52, 701, 702)] == ["A", "Z", "AA", "AZ", "BA", "ZZ", "AAA"]
+
+
+def click_cell(grid: Grid, row: int, column: int) -> None:
+    cells = grid.document.widget.cells
+    box = cells.visualRect(grid.document.widget.model.index(row, column))
+    QTest.mouseClick(cells.viewport(), Qt.MouseButton.LeftButton, pos=box.center())
+
+
+@pytest.mark.parametrize(
+    ("key", "held", "block"),
+    [
+        (Qt.Key.Key_Home, Qt.KeyboardModifier.ControlModifier, (0, 0, 0, 2)),
+        (Qt.Key.Key_Return, Qt.KeyboardModifier.NoModifier, (5, 3, 5, 5)),
+        (Qt.Key.Key_Right, Qt.KeyboardModifier.NoModifier, (4, 4, 4, 6)),
+    ],
+)
+def test_shift_with_arrows_chooses_from_where_a_command_put_the_cursor(
+    grid: Grid, key: Qt.Key, held: Qt.KeyboardModifier, block: tuple[int, int, int, int]
+) -> None:
+    click_cell(grid, 4, 3)
+    grid.press(key, held)
+    for _ in range(2):
+        grid.press(Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    place = grid.document.place()
+    assert (place.top, place.left, place.bottom, place.right) == block
+
+
+def test_shift_goes_on_from_a_block_that_was_chosen_and_a_click_with_shift_reaches_to_it(grid: Grid) -> None:
+    grid.go("B2")
+    grid.do("choose-block", down="1", right="1")
+    grid.press(Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    place = grid.document.place()
+    assert (place.top, place.left, place.bottom, place.right) == (1, 1, 3, 2)
+    cells = grid.document.widget.cells
+    box = cells.visualRect(grid.document.widget.model.index(0, 3))
+    QTest.mouseClick(
+        cells.viewport(), Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, box.center()
+    )
+    place = grid.document.place()
+    assert (place.top, place.left, place.bottom, place.right) == (0, 1, 1, 3)

@@ -196,8 +196,10 @@ class GridDocument(Paper):
                 found.append(("choose-characters", {"by": str(after.reach)}))
             return found
         if before.at >= 0:
-            # A command that was refused in the end had the writing kept before.
+            # A command that was refused in the end had the writing kept before. What was written may have
+            # filtered its own row away: then the cursor stands where keeping it puts it.
             found.append(("keep-here", {}))
+            before = replace(before, row=self._landing(before))
         if before.sheet != after.sheet:
             found.append(("go-to-sheet", {"name": after.sheet}))
             before = self._left.get(after.sheet, Place.on(after.sheet, 0, 0))
@@ -207,7 +209,7 @@ class GridDocument(Paper):
         if (after.row, after.column) != (before.row, before.column) or (
             before.is_block and not after.is_block
         ):
-            found.append(("move-by", _steps(after.row - before.row, after.column - before.column)))
+            found.append(("move-by", _steps(self._rows_between(before, after), after.column - before.column)))
         if after.is_block:
             if (after.left, after.right) == (0, self.last_column()):
                 found.append(("choose-row", {}) if after.top == after.bottom else
@@ -217,6 +219,19 @@ class GridDocument(Paper):
             else:
                 found.append(("choose-block", _steps(down, right)))
         return found
+
+    def _landing(self, place: Place) -> int:
+        """The row that the cursor comes to stand in when it is put to a place: the next one that is seen."""
+        if place.sheet != self.sheet.name:
+            return place.row
+        return self._model.sheet_row(self._model.shown_row(place.row))
+
+    def _rows_between(self, before: Place, after: Place) -> int:
+        """Steps down from one row to the other, as `move-by` counts them: among the rows that are seen."""
+        rows = self.seen_rows()
+        if rows is None or before.row not in rows or after.row not in rows:
+            return after.row - before.row
+        return rows.index(after.row) - rows.index(before.row)
 
     # Writing
 

@@ -13,6 +13,7 @@ from PyQt6.QtCore import (
     QItemSelection,
     QItemSelectionModel,
     QModelIndex,
+    QPersistentModelIndex,
     QPointF,
     QRect,
     Qt,
@@ -60,6 +61,16 @@ _MOVES = {
     Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
     Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
 }  # fmt: skip
+_REACHES = {
+    Qt.Key.Key_Left: QAbstractItemView.CursorAction.MoveLeft,
+    Qt.Key.Key_Right: QAbstractItemView.CursorAction.MoveRight,
+    Qt.Key.Key_Up: QAbstractItemView.CursorAction.MoveUp,
+    Qt.Key.Key_Down: QAbstractItemView.CursorAction.MoveDown,
+    Qt.Key.Key_Home: QAbstractItemView.CursorAction.MoveHome,
+    Qt.Key.Key_End: QAbstractItemView.CursorAction.MoveEnd,
+    Qt.Key.Key_PageUp: QAbstractItemView.CursorAction.MovePageUp,
+    Qt.Key.Key_PageDown: QAbstractItemView.CursorAction.MovePageDown,
+}
 _SIDES = {
     "left": Qt.AlignmentFlag.AlignLeft,
     "centre": Qt.AlignmentFlag.AlignHCenter,
@@ -252,6 +263,7 @@ class Cells(QTableView):
         self.setObjectName("cells")
         self.setAccessibleName("The sheet")
         self.setModel(model)
+        self._anchor = QPersistentModelIndex()
         self.setItemDelegate(CellPainter(self))
         self.setFont(font(13))
         self.setFrameShape(QFrame.Shape.NoFrame)
@@ -272,9 +284,47 @@ class Cells(QTableView):
             header.setFont(font(12))
             header.setHighlightSections(True)
 
+    def begin_at(self, cell: QModelIndex) -> None:
+        """A block that is chosen with Shift from now on begins at this cell.
+
+        The toolkit's own anchor knows only its own keys and clicks, not where a command put the cursor.
+        """
+        self._anchor = QPersistentModelIndex(cell)
+
+    def _reach_to(self, cell: QModelIndex) -> None:
+        """Choose the block from the anchor to a cell."""
+        anchor = QModelIndex(self._anchor)
+        if not anchor.isValid():
+            anchor = self.currentIndex()
+            self.begin_at(anchor)
+        if cell.isValid() and anchor.isValid():
+            rows, columns = sorted((anchor.row(), cell.row())), sorted((anchor.column(), cell.column()))
+            model, chosen = self.model(), self.selectionModel()
+            block = QItemSelection(model.index(rows[0], columns[0]), model.index(rows[1], columns[1]))
+            chosen.setCurrentIndex(cell, QItemSelectionModel.SelectionFlag.NoUpdate)
+            chosen.select(block, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+            self.scrollTo(cell)
+
+    def _far_corner(self) -> QModelIndex:
+        """The corner of what is chosen that lies opposite the anchor."""
+        ranges = self.selectionModel().selection()
+        anchor = QModelIndex(self._anchor)
+        if not ranges or not anchor.isValid():
+            return self.currentIndex()
+        block = ranges[0]
+        row = block.top() if anchor.row() == block.bottom() else block.bottom()
+        column = block.left() if anchor.column() == block.right() else block.right()
+        return self.model().index(row, column)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in _MOVES:
-            super().keyPressEvent(event)
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                no_update = QItemSelectionModel.SelectionFlag.NoUpdate
+                self.selectionModel().setCurrentIndex(self._far_corner(), no_update)
+                self._reach_to(self.moveCursor(_REACHES[Qt.Key(event.key())], event.modifiers()))
+            else:
+                super().keyPressEvent(event)
+                self.begin_at(self.currentIndex())
         elif text := typed_text(event):
             self.typed.emit(text)
             event.accept()
@@ -283,7 +333,12 @@ class Cells(QTableView):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.pressed_in.emit()
-        super().mousePressEvent(event)
+        pressed = self.indexAt(event.position().toPoint())
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self._reach_to(pressed)
+        else:
+            super().mousePressEvent(event)
+            self.begin_at(pressed)
 
     def inputMethodEvent(self, event: QInputMethodEvent) -> None:
         self.composing.emit(event)
@@ -412,6 +467,7 @@ class GridView(QWidget):
             model.index(rows[0], min(left, columns)), model.index(rows[1], min(right, columns))
         )
         current = model.index(model.shown_row(row), min(column, columns))
+        self.cells.begin_at(current)
         chosen = self.cells.selectionModel()
         chosen.setCurrentIndex(current, QItemSelectionModel.SelectionFlag.NoUpdate)
         chosen.select(selection, QItemSelectionModel.SelectionFlag.ClearAndSelect)
