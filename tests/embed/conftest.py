@@ -20,6 +20,7 @@ from rimecrest.core.layout import Layout
 from rimecrest.core.release import ShelvedMacro, StackState
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Paper
+from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.window import AppWindow
 
 
@@ -101,7 +102,7 @@ class Letters(Program):
 
     @property
     def text(self) -> str:
-        return self.document.widget.toPlainText()
+        return plain_text(self.document.widget.document())
 
     @property
     def html(self) -> str:

@@ -604,3 +604,39 @@ def test_going_to_another_place_keeps_the_word_that_is_typed(studio: Studio, clo
     studio.type("Gone aboard")
     studio.press(Qt.Key.Key_2, CTRL)
     assert 'write "Gone aboard"' in saved(studio, CLOSING)
+
+
+# Characters that nobody sees
+
+UNSEEN = " 5\u00a0km\u202f"
+
+
+def test_a_word_keeps_its_blanks_and_no_break_spaces_and_shows_them_by_name(
+    studio: Studio, sheet: MacrosPlace
+) -> None:
+    click_word(studio, sheet, (2, 2), "text")
+    studio.press(Qt.Key.Key_A, CTRL)
+    QApplication.clipboard().setText(UNSEEN)
+    studio.press(Qt.Key.Key_V, CTRL)
+    studio.press(Qt.Key.Key_Return)
+    assert f'write "{UNSEEN}"' in saved(studio)
+    assert rows(sheet)[5] == "Write “ 5[no-break space]km[narrow no-break space]”"
+
+
+def test_the_text_view_keeps_no_break_spaces(studio: Studio, place: MacrosPlace) -> None:
+    place.text.setFocus()
+    place.text.moveCursor(QTextCursor.MoveOperation.End)
+    QApplication.clipboard().setText(f'write "{UNSEEN}"\n')
+    studio.press(Qt.Key.Key_V, CTRL)
+    place.text.flush()
+    assert saved(studio).endswith(f'write "{UNSEEN}"\n')
+    assert place.text.written() == saved(studio)
+
+
+def test_a_text_with_the_sign_of_a_new_line_in_it_keeps_both(studio: Studio, sheet: MacrosPlace) -> None:
+    studio.session.do(PutMacro(*NOTICE, 'macro "N"\nfor letters\n\nwrite "a↵b\\nc"\n'))
+    click_word(studio, sheet, (0,), "text")
+    studio.press(Qt.Key.Key_End)
+    studio.type("!")
+    studio.press(Qt.Key.Key_Return)
+    assert 'write "a↵b\\nc!"' in saved(studio)

@@ -21,6 +21,7 @@ from rimecrest.apps.grid.view import GridView, SheetModel
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Move, Paper, text_of
+from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.undo import PatchUndo
 
 SPREADSHEET = ".ods"
@@ -303,7 +304,7 @@ class GridDocument(Paper):
             made = replace(cell, written=field.text())
             self._shut(field)
         elif note.isVisible():
-            made = replace(cell, note=note.toPlainText().strip())
+            made = replace(cell, note=plain_text(note.document()).strip(" \n"))
             self._shut(note)
         else:
             return

@@ -21,6 +21,7 @@ from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.declare import Between
 from rimecrest.embed.document import Reached
+from rimecrest.embed.plaintext import plain_text
 
 EDITS = (Effect.EDITS,)
 
@@ -237,7 +238,7 @@ def _copy(doc: GridDocument) -> None:
         QApplication.clipboard().setText(text)
         return
     if doc.widget.note.isVisible():
-        QApplication.clipboard().setText(doc.widget.note.textCursor().selection().toPlainText())
+        QApplication.clipboard().setText(plain_text(doc.widget.note.textCursor().selection()))
         return
     place = doc.place()
     seen = doc.seen_rows()

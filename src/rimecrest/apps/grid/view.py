@@ -49,6 +49,7 @@ from PyQt6.QtWidgets import (
 from rimecrest.apps.grid.book import cell_name, letters_of
 from rimecrest.apps.grid.reckon import Failure
 from rimecrest.embed.look import LIGHT, bold, font
+from rimecrest.embed.plaintext import typed_text
 
 if TYPE_CHECKING:
     from rimecrest.apps.grid.document import GridDocument
@@ -76,15 +77,6 @@ _SIDES = {
     "centre": Qt.AlignmentFlag.AlignHCenter,
     "right": Qt.AlignmentFlag.AlignRight,
 }
-
-
-def typed_text(event: QKeyEvent) -> str:
-    """The text that a key press writes; empty for a command."""
-    held, text = event.modifiers(), event.text()
-    control = bool(held & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier))
-    alt = bool(held & Qt.KeyboardModifier.AltModifier)
-    # Ctrl and Alt together with a printable text is AltGr as some keyboards send it.
-    return text if text and text.isprintable() and control == alt else ""
 
 
 class SheetModel(QAbstractTableModel):
@@ -510,7 +502,7 @@ class GridView(QWidget):
         """Put the cursor in what is being written, and choose so many characters from there."""
         if self.note.isVisible():
             cursor = self.note.textCursor()
-            last = len(self.note.toPlainText())
+            last = self.note.document().characterCount() - 1
             cursor.setPosition(min(at, last))
             cursor.setPosition(max(0, min(at + reach, last)), cursor.MoveMode.KeepAnchor)
             self.note.setTextCursor(cursor)

@@ -19,6 +19,7 @@ from rimecrest.apps.letters.moves import moves
 from rimecrest.apps.letters.view import LetterView
 from rimecrest.embed.document import Move, Paper, text_of, write_text
 from rimecrest.embed.look import font
+from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.undo import TextUndo
 
 MARGIN = 44
@@ -176,7 +177,7 @@ class LetterDocument(Paper):
 
     def write_to(self, path: Path, macros: bool = True) -> None:
         if path.suffix.lower() == ".txt":
-            write_text(path, self.widget.toPlainText())
+            write_text(path, plain_text(self.widget.document()))
         else:
             html = self.widget.document().toHtml()
             write_text(path, with_macros(html, self.macros) if macros else html)

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QFont, QTextCharFormat, QTextCursor, QTextListFormat
 from rimecrest.apps.letters.declared import reading
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.inserting import named_places
+from rimecrest.embed.plaintext import plain_text
 
 
 @reading("chosen.text", "The chosen words")
@@ -87,12 +88,12 @@ def here_paragraph(doc: LetterDocument) -> str:
 
 @reading("letter.text", "The whole letter, without its look")
 def letter_text(doc: LetterDocument) -> str:
-    return doc.widget.toPlainText()
+    return plain_text(doc.widget.document())
 
 
 @reading("letter.words", "How many words the letter has", type="number")
 def letter_words(doc: LetterDocument) -> int:
-    return len(doc.widget.toPlainText().split())
+    return len(letter_text(doc).split())
 
 
 @reading("letter.name", "The name of the letter's file")

@@ -9,6 +9,8 @@ from PyQt6.QtCore import QMimeData, Qt, pyqtSignal
 from PyQt6.QtGui import QInputMethodEvent, QKeyEvent, QPainter, QPaintEvent, QPen, QTextFormat
 from PyQt6.QtWidgets import QFrame, QTextEdit
 
+from rimecrest.embed.plaintext import typed_text
+
 _MOVES = {
     Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
     Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
@@ -30,17 +32,10 @@ class LetterView(QTextEdit):
         self.setTabChangesFocus(False)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        held = event.modifiers()
-        commanding = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier
-        text = event.text()
         if event.key() in _MOVES:
             super().keyPressEvent(event)
-        elif (
-            text and text.isprintable() and (not held & commanding or held & Qt.KeyboardModifier.AltModifier)
-        ):
-            # Ctrl and Alt together with a printable text is AltGr as some keyboards send it.
-            if not (held & Qt.KeyboardModifier.AltModifier) or held & commanding:
-                self.typed.emit(text)
+        elif text := typed_text(event):
+            self.typed.emit(text)
             event.accept()
         else:
             event.ignore()

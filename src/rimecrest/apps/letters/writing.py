@@ -12,6 +12,7 @@ from rimecrest.apps.letters.shaping import style_cursor
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.document import Reached
+from rimecrest.embed.plaintext import plain_text
 
 EDITS = (Effect.EDITS,)
 MOVE = QTextCursor.MoveOperation
@@ -130,7 +131,7 @@ def _copied(doc: LetterDocument) -> QMimeData:
         raise RimecrestError("Nothing is chosen.", "Choose some words first.")
     fragment = cursor.selection()
     data = QMimeData()
-    data.setText(fragment.toPlainText())
+    data.setText(plain_text(fragment))
     data.setHtml(fragment.toHtml())
     return data
 
@@ -198,7 +199,7 @@ def _between(doc: LetterDocument, start: int) -> str:
     """The words from a position to the cursor."""
     cursor = doc.cursor()
     cursor.setPosition(start, KEEP)
-    return cursor.selection().toPlainText()
+    return plain_text(cursor.selection())
 
 
 @command(

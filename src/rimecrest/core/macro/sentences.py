@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro.expressions import expression_text
+from rimecrest.core.macro.invisible import with_names
 from rimecrest.core.macro.steps import (
     Ask,
     Comment,
@@ -40,9 +41,10 @@ class Piece:
 
 
 def shown_text(text: str) -> str:
-    """Text as it is read: names in angle brackets, new lines as a sign."""
+    """Text as it is read: names in angle brackets, new lines as a sign, what nobody sees by its name."""
     marked = text.replace("{{", "\0").replace("}}", "\1").replace("{", "⟨").replace("}", "⟩")
-    return marked.replace("\0", "{").replace("\1", "}").replace("\n", " ↵ ")
+    # The marks go first: they are characters that nobody sees, as well.
+    return with_names(marked.replace("\0", "{").replace("\1", "}")).replace("\n", " ↵ ")
 
 
 def _quoted(text: str, field: str) -> tuple[Piece, ...]:

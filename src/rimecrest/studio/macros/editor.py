@@ -25,6 +25,7 @@ from PyQt6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
 from rimecrest.core.macro import Fault
 from rimecrest.core.macro.parse import WORDS
 from rimecrest.embed.look import Scheme, font
+from rimecrest.embed.plaintext import is_writable, plain_text
 from rimecrest.studio.layout.candidates import Candidates
 from rimecrest.studio.search import Entry
 
@@ -135,13 +136,17 @@ class MacroText(QPlainTextEdit):
         self.textChanged.connect(self._typed)
         self.setViewportMargins(self.margin_width(), 0, 0, 0)
 
+    def written(self) -> str:
+        """The text as it was typed, down to characters that nobody sees."""
+        return plain_text(self.document(), lines=False)
+
     def show_text(self, text: str) -> None:
         """Show a text that came from elsewhere; the cursor stays near where it was."""
-        typing = self.toPlainText() not in (self._known, text)
+        typing = self.written() not in (self._known, text)
         if typing and text == self._known:
             return  # what is being typed is newer, and is given out when it rests
         self._known = text
-        if text == self.toPlainText():
+        if text == self.written():
             return
         position, scrolled = self.textCursor().position(), self.verticalScrollBar().value()
         self.blockSignals(True)
@@ -154,13 +159,13 @@ class MacroText(QPlainTextEdit):
         self._margin.update()
 
     def _typed(self) -> None:
-        if self.toPlainText() != self._known:
+        if self.written() != self._known:
             self._rest.start()
 
     def flush(self) -> None:
         """Give out what was typed and is not given out yet."""
         self._rest.stop()
-        text = self.toPlainText()
+        text = self.written()
         if text != self._known:
             self._known = text
             self.rested.emit(text)
@@ -174,7 +179,7 @@ class MacroText(QPlainTextEdit):
         asked = control and event.key() == Qt.Key.Key_Space
         if not asked:
             super().keyPressEvent(event)
-        if asked or (event.text() and event.text().isprintable()) or event.key() == Qt.Key.Key_Backspace:
+        if asked or (event.text() and is_writable(event.text())) or event.key() == Qt.Key.Key_Backspace:
             self._offer_words(asked)
         elif event.text() or event.key() in _GOES:
             self._hide_words()

@@ -16,8 +16,8 @@ from rimecrest.embed.document import clean_path
 from rimecrest.embed.look import Scheme, font, palette
 from rimecrest.studio.words import Entry
 
-BREAK = "↵"
-"""Stands for a new line while a text is edited in one line."""
+BREAKS = "↵⏎␤¶"
+"""Stand for a new line while a text is edited in one line: the first that the text does not have itself."""
 COLOURS = (
     ("#17232C", "ink"),
     ("#14657A", "sea"),
@@ -126,7 +126,8 @@ class WordField(Entry):
     """A word while it is changed. Up and down count a number; `{` offers names."""
 
     def __init__(self, wanted: Wanted, parent: QWidget) -> None:
-        super().__init__(wanted.value.replace("\n", BREAK), "", parent)
+        self._break = next((sign for sign in BREAKS if sign not in wanted.value), BREAKS[-1])
+        super().__init__(wanted.value.replace("\n", self._break), "", parent)
         self._argument = wanted.argument
         self.setObjectName("word-field")
         self.setFont(font(14))
@@ -137,7 +138,7 @@ class WordField(Entry):
 
     def written(self) -> str:
         # A text may begin or end with blanks on purpose; all else is trimmed by whoever reads it.
-        return self.text()
+        return self.text().replace(self._break, "\n")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         numeric = self._argument is not None and self._argument.type in (
@@ -193,8 +194,7 @@ def _field(
     def done(text: str) -> None:
         field.hide()
         field.deleteLater()
-        value = text.replace(BREAK, "\n")
-        commit(value) if value != wanted.value else give_up()
+        commit(text) if text != wanted.value else give_up()
 
     def dropped() -> None:
         field.hide()

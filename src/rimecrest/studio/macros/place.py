@@ -532,7 +532,7 @@ class MacrosPlace(QWidget):
             self.steps.setFocus()
 
     def _complete(self, line: str) -> tuple[str, list[str]]:
-        macro, _ = parse_macro(self.text.toPlainText())
+        macro, _ = parse_macro(self.text.written())
         names = {name for _, name in self.session.workspace.macros}
         catalogue = self.session.workspace.catalogues.get(macro.application)
         return completions(line, catalogue, names_set(macro), names)

@@ -24,6 +24,7 @@ from rimecrest.core.macro import Block, Comment, Fault, Macro, Statement
 from rimecrest.core.macro.rework import Path, walk
 from rimecrest.core.macro.sentences import Piece, pieces, sentence
 from rimecrest.embed.look import Scheme, bold, font, palette
+from rimecrest.embed.plaintext import is_writable
 
 PATH, DEPTH, MUTED, FAULT, NUMBER, BLOCK, STEP, PIECES = (Qt.ItemDataRole.UserRole + n for n in range(8))
 ROW = 33
@@ -370,7 +371,7 @@ class StepList(QListWidget):
             self.reworked.emit(name, self.paths())
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
             self.edit_field()
-        elif text and text.isprintable() and held in _TYPING:
+        elif is_writable(text) and held in _TYPING:
             self.search_wanted.emit(text)
         else:
             super().keyPressEvent(event)

@@ -1,0 +1,33 @@
+"""Characters that nobody sees, by name (the names of the Unicode standard, in plain words where they are long)."""
+
+from __future__ import annotations
+
+import unicodedata
+
+_NAMES = {
+    "\t": "tab",
+    "\u00a0": "no-break space",
+    "\u00ad": "soft hyphen",
+    "\u200b": "zero-width space",
+    "\u200c": "zero-width non-joiner",
+    "\u200d": "zero-width joiner",
+    "\u2028": "line break",
+    "\u202f": "narrow no-break space",
+    "\u2060": "word joiner",
+    "\ufeff": "zero-width no-break space",
+}
+
+
+def shown_character(character: str) -> str:
+    """A character as people can see it: itself, or its name in brackets."""
+    if character in _NAMES:
+        return f"[{_NAMES[character]}]"
+    # Cf: characters that only steer how others are set, as those for writing from right to left.
+    if character not in " \n" and unicodedata.category(character) in ("Cc", "Cf", "Zs", "Zl", "Zp"):
+        return f"[{unicodedata.name(character, f'U+{ord(character):04X}').lower()}]"
+    return character
+
+
+def with_names(text: str) -> str:
+    """A text with the characters that nobody sees by their names."""
+    return text if text.isascii() and text.isprintable() else "".join(map(shown_character, text))
