@@ -137,10 +137,10 @@ def test_expressions_are_worked_out(expression: str, value: str) -> None:
         ("today.weekday", "“today.weekday” has no value here."),
     ],
 )
-def test_what_cannot_be_worked_out_stops_with_its_line(expression: str, says: str) -> None:
+def test_what_cannot_be_worked_out_stops_with_its_number(expression: str, says: str) -> None:
     with pytest.raises(MacroStopped) as stopped:
         worked_out(expression, headings=["One", "Two"])
-    assert stopped.value.sentence == f"Step in line 3: {says}"
+    assert stopped.value.sentence == f"Step 1: {says}"
 
 
 def test_what_decides_already_is_not_asked_further() -> None:
@@ -187,7 +187,7 @@ def test_while_ends_when_its_condition_does() -> None:
 
 
 def test_a_limit_that_is_reached_is_a_failure_that_names_it() -> None:
-    with pytest.raises(MacroStopped, match=r"line 3: It went round 2 times, which is the limit"):
+    with pytest.raises(MacroStopped, match=r"Step 1: It went round 2 times, which is the limit"):
         Notes(here_row=0).run("while here.row < 3 limit 2\n  do go-down\nend")
 
 

@@ -410,9 +410,9 @@ def test_an_unmet_need_is_one_sentence_and_nothing_changed(letters: Letters) -> 
     assert letters.text == ""
 
 
-def test_a_step_that_fails_takes_everything_back_and_names_its_line(letters: Letters) -> None:
+def test_a_step_that_fails_takes_everything_back_and_names_its_number(letters: Letters) -> None:
     said = letters.run('write "x"\ndo insert-rule\ndo go-to-heading name="None"')
-    assert said.startswith("Step in line 5: The letter has no heading “None”. All was taken back.")
+    assert said.startswith("Step 3: The letter has no heading “None”. All was taken back.")
     assert letters.text == ""
 
 

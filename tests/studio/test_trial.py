@@ -6,14 +6,18 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QRect, QRectF, QSize, Qt
+from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QComboBox
+from pytestqt.qtbot import QtBot
 
-from rimecrest.core.workspace import PutMacro, read_workspace
+from rimecrest.core.workspace import PutMacro, SetMaker, read_workspace
 from rimecrest.link import listening
 from rimecrest.seat.running import Line
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.recording import running_windows
+from rimecrest.studio.macros.steps import NUMBER
+from rimecrest.studio.macros.trial import PICTURE, cut_to
 from tests.studio.conftest import CTRL, Studio
 
 BOX = ("department.freight", "weather-box")
@@ -138,6 +142,124 @@ def test_an_application_that_ends_in_mid_trial_is_told(studio: Studio, place: Ma
     assert "was closed. Try it again." in studio.said
     studio.push("trial-all")
     until(studio, lambda: len(shown(place)) == 4 and not place.trial.running)
+
+
+def test_a_macro_of_a_maker_nobody_vouches_for_does_not_run_in_a_trial(
+    studio: Studio, place: MacrosPlace
+) -> None:
+    studio.session.do(SetMaker("department.freight", "plain", "Somebody", ""))
+    studio.push("trial-all")
+    until(studio, lambda: not place.trial.running and bool(place.trial.sentence))
+    assert "whom your organisation does not vouch for" in place.trial.sentence
+    assert shown(place) == []
+
+
+def test_its_pictures_follow_the_cursor(studio: Studio, place: MacrosPlace) -> None:
+    lines = "repeat 60 times\n  do new-line\nend\n"
+    studio.session.do(
+        PutMacro("department.freight", "plain", f'macro "Plain"\nfor letters\n\n{lines}write "far below"\n')
+    )
+    studio.push("trial-all")
+    until(studio, lambda: not place.trial.running)
+    last = place.trial.shots[max(place.trial.shots)]
+    assert last.picture is not None
+    cut = cut_to(last.picture, PICTURE, last.spot)
+    assert cut.contains(QRectF(last.spot))
+    # The words stand just before the cursor: there is ink in that part of the picture.
+    words = last.picture.toImage().copy(last.spot.adjusted(-40, 0, 0, 0))
+    assert any(words.pixelColor(x, words.height() // 2).lightness() < 128 for x in range(words.width()))
+
+
+@pytest.mark.parametrize(
+    ("spot", "corner"),
+    [((10, 20, 1, 16), (0, 0)), ((700, 500, 1, 16), (480, 398)), ((990, 680, 1, 16), (560, 480))],
+)
+def test_a_frame_shows_the_part_of_the_picture_where_the_step_was(
+    qtbot: QtBot, spot: tuple[int, int, int, int], corner: tuple[int, int]
+) -> None:
+    cut = cut_to(QPixmap(1000, 700), QSize(440, 220), QRect(*spot))
+    assert (round(cut.left()), round(cut.top())) == corner
+    assert cut.contains(QRectF(QRect(*spot)))
+
+
+def test_a_step_that_fails_is_named_by_the_number_that_the_list_shows(
+    studio: Studio, place: MacrosPlace
+) -> None:
+    body = 'part "Head"\n  write "one"\n  # A remark\nend\n\ndo add-row\n'
+    studio.session.do(PutMacro("department.freight", "plain", f'macro "Plain"\nfor letters\n\n{body}'))
+    studio.push("trial-all")
+    until(studio, lambda: not place.trial.running and bool(place.trial.sentence))
+    assert [place.steps.item(row).data(NUMBER) for row in range(place.steps.count())] == ["1", "2", "", "3"]
+    assert place.trial.sentence.startswith("Step 3: ")
+    assert place.panel._said.wordWrap()
+    assert place.panel._said.height() >= place.panel._said.heightForWidth(place.panel._said.width())
+
+
+def test_a_fault_is_named_by_number_beside_the_steps_and_shown_whole(
+    studio: Studio, place: MacrosPlace
+) -> None:
+    studio.session.do(PutMacro("department.freight", "plain", PLAIN + "do embolded\n"))
+    said = place._fault
+    assert said.text().startswith("Step 5: ")
+    assert said.text().endswith("Did you mean “embolden”?")
+    assert said.height() >= said.heightForWidth(said.width())
+    studio.push("show-text")
+    assert said.text().startswith("line 9, column")
+
+
+def test_enter_in_a_list_of_choices_goes_on(studio: Studio, place: MacrosPlace) -> None:
+    place.open(BOX)
+    studio.push("trial-all")
+    until(studio, lambda: place.trial.question is not None)
+    field = studio.find("trial-questions").findChild(QComboBox)
+    assert field is not None
+    field.setFocus()
+    studio.press(Qt.Key.Key_Down)
+    assert field.currentText() == "South sound"
+    studio.press(Qt.Key.Key_Return)
+    until(studio, lambda: not place.trial.running)
+    assert len(shown(place)) == 8
+
+
+def test_enter_twice_answers_once(studio: Studio, place: MacrosPlace) -> None:
+    place.open(BOX)
+    studio.push("trial-all")
+    until(studio, lambda: place.trial.question is not None)
+    place.trial.answer(["North sound"])
+    place.trial.answer(["North sound"])
+    until(studio, lambda: not place.trial.running)
+    assert place.trial.sentence == ""
+
+
+def test_another_application_is_not_tried_on_this_ones_file(
+    studio: Studio, place: MacrosPlace, tmp_path: Path
+) -> None:
+    letter = tmp_path / "Letter.html"
+    letter.write_text("<p>Already here.</p>")
+    place.panel._take_document(str(letter))
+    assert studio.find("trial-document").text() == "Letter.html"
+    place.open(("department.freight", "next-overweight"))
+    assert place.file().macro.application == "grid"
+    assert place.trial.document == ""
+    assert studio.find("trial-document").text() == "an empty document"
+    place.open(("department.freight", "plain"))
+    assert place.trial.document == str(letter)
+
+
+def test_a_macro_that_is_run_is_one_step_of_the_trial(studio: Studio, place: MacrosPlace) -> None:
+    inner = 'macro "Inner"\nfor letters\n\nwrite "a"\nwrite "b"\ndo add-row\n'
+    studio.session.do(PutMacro("department.freight", "inner", inner))
+    outer = 'macro "Plain"\nfor letters\n\nwrite "one"\nrun "inner"\nwrite "two"\n'
+    studio.session.do(PutMacro("department.freight", "plain", outer))
+    studio.push("trial-all")
+    until(studio, lambda: not place.trial.running and bool(place.trial.sentence))
+    assert place.trial.sentence.startswith("Step 2, in step 3 of “Inner”: ")
+    assert [shot.failed != "" for _, shot in sorted(place.trial.shots.items())] == [False, True]
+    studio.session.do(PutMacro("department.freight", "inner", inner.replace("do add-row\n", "")))
+    place.steps.choose((1,))
+    studio.push("trial-here")
+    until(studio, lambda: place.trial.held == 6)
+    assert shown(place) == [0, 1]
 
 
 # Recording

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QRect, pyqtSignal
 from PyQt6.QtGui import QImage, QInputMethodEvent
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
@@ -134,6 +134,10 @@ class Paper(QObject):
     @abstractmethod
     def replaces(self) -> bool:
         """Whether what is written now takes the place of something."""
+
+    @abstractmethod
+    def spot(self) -> QRect:
+        """Where the cursor is in `picture`, in pixels; what is not seen is scrolled to first."""
 
     def make_live(self, context: str) -> None:
         """A command of this context is about to be done: finish what keeps it from being live."""

@@ -134,23 +134,30 @@ class MacroRunner(QObject):
         request, self._held = self._held, None
         if request is None:
             return
-        try:
-            answer = self._carry_out(request)
-        except RimecrestError as error:
-            self._fail(error)
-            return
-        self.stepped.emit(self.line)
+        answer = self._tried(request)
+        if not isinstance(answer, RimecrestError):
+            self.stepped.emit(self.line)
         self._advance(answer)
 
     def _go_on(self) -> None:
         answer, self._answer = self._answer, None
         self._advance(answer)
 
+    def _tried(self, request: Request) -> Any:
+        """The answer to a request; what was refused is an answer too, and the flow says where it stood."""
+        try:
+            return self._carry_out(request)
+        except RimecrestError as error:
+            return error
+
     def _advance(self, answer: Any) -> None:
         until = time.monotonic() + SLICE
         while self._flow is not None:
             try:
-                request = self._flow.send(answer)
+                if isinstance(answer, RimecrestError):
+                    request = self._flow.throw(answer)
+                else:
+                    request = self._flow.send(answer)
                 if not isinstance(request, Meets) and not self._dispatcher.papers.running:
                     # The needs are met: now the document is the macro's.
                     self._dispatcher.papers.begin_run(self._file.name)
@@ -165,7 +172,7 @@ class MacroRunner(QObject):
                 if isinstance(request, Fill):
                     self._ask(request.title, request.questions)
                     return
-                answer = self._carry_out(request)
+                answer = self._tried(request)
             except StopIteration:
                 self._succeed()
                 return
@@ -183,15 +190,10 @@ class MacroRunner(QObject):
                 return self._meets(request.need)
             case Perform():
                 run = f"{self._dispatcher.catalogue.app}:{request.verb}"
-                try:
-                    if self._dispatcher.ready(run, request.args).command.leaves_document:
-                        self._leaving.append((run, request.args))
-                    else:
-                        self._dispatcher.perform_or_raise(run, request.args, Way.MACRO)
-                except RimecrestError as error:
-                    raise MacroStopped(
-                        f"Step in line {request.line}: {error.sentence} All was taken back.", error.way_out
-                    ) from None
+                if self._dispatcher.ready(run, request.args).command.leaves_document:
+                    self._leaving.append((run, request.args))
+                else:
+                    self._dispatcher.perform_or_raise(run, request.args, Way.MACRO)
                 return None
             case Write():
                 self._dispatcher.write(request.text)

@@ -11,6 +11,8 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
+from PyQt6.QtCore import QRect
+
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.papers import Papers
 from rimecrest.embed.questions import Asked
@@ -28,11 +30,14 @@ class Trial:
         papers: Papers,
         tell: Tell,
         picture: Callable[[], str],
+        spot: Callable[[], QRect],
     ) -> None:
+        """`picture` is of the document as it looks now, `spot` where the cursor is in it, in pixels."""
         self._runner = runner
         self._papers = papers
         self._tell = tell
         self._picture = picture
+        self._spot = spot
         self._on = False
         runner.held.connect(self._held)
         runner.stepped.connect(self._did)
@@ -93,7 +98,8 @@ class Trial:
 
     def _did(self, line: int) -> None:
         if self._on:
-            self._tell("trial.did", {"line": line, "picture": self._picture()})
+            spot = self._spot()
+            self._tell("trial.did", {"line": line, "picture": self._picture(), "spot": list(spot.getRect())})
 
     def _finished(self, _macro: str, well: bool) -> None:
         self._well = well

@@ -77,6 +77,7 @@ class AppWindow(QWidget):
             self.papers,
             lambda method, params: self.server.tell(method, params),
             lambda: encoded(self.document.picture()),
+            lambda: self.document.spot(),
         )
         self.keys = KeyFilter(self.dispatcher.live, self.dispatcher.contexts)
         self.asking = Asking(self)

@@ -21,7 +21,7 @@ def draft_of(session: Session, app: str) -> dict[str, Any]:
     seat = aim.find_seat(workspace)
     state = draft_stack(workspace, aim.stack(workspace), app, seat.traits if seat else NOWHERE)
     own = {
-        name: ShelvedMacro(layer=MINE, text=file.text)
+        name: ShelvedMacro(layer=MINE, text=file.text, refused=workspace.refused((layer, name)))
         for (layer, name), file in workspace.macros.items()
         if layer == MINE and file.macro.application == app and name not in state.macros
     }

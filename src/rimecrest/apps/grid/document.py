@@ -7,6 +7,8 @@ from contextlib import AbstractContextManager
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from PyQt6.QtCore import QRect
+
 from rimecrest.apps.grid.book import (
     Book,
     Cell,
@@ -104,6 +106,12 @@ class GridDocument(Paper):
     def replaces(self) -> bool:
         # Even nothing, written, opens the cell: what is done next is done in it.
         return bool(self.place().reach) if self.entering else True
+
+    def spot(self) -> QRect:
+        cells = self.widget.cells
+        cells.scrollTo(cells.currentIndex())
+        box = cells.visualRect(cells.currentIndex())
+        return box.translated(cells.viewport().mapTo(self.widget, box.topLeft()) - box.topLeft())
 
     def go(self, place: Place) -> None:
         sheet = self.book.sheet(place.sheet)

@@ -7,6 +7,7 @@ from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from pathlib import Path
 
+from PyQt6.QtCore import QRect
 from PyQt6.QtGui import (
     QTextCharFormat,
     QTextCursor,
@@ -123,6 +124,11 @@ class LetterDocument(Paper):
 
     def replaces(self) -> bool:
         return self.cursor().hasSelection()
+
+    def spot(self) -> QRect:
+        self.widget.ensureCursorVisible()
+        box = self.widget.cursorRect()
+        return box.translated(self.widget.viewport().pos())
 
     def moves(self, before: Place, after: Place) -> Sequence[Move]:
         return moves(self, before, after)

@@ -42,6 +42,7 @@ from rimecrest.core.macro.steps import (
     While,
     WriteText,
 )
+from rimecrest.core.macro.walking import step_numbers
 
 DEEPEST_RUN = 20
 """Macros that run macros, one within the other, at most."""
@@ -50,7 +51,11 @@ MOST_STEPS = 100_000
 
 
 class MacroStopped(RimecrestError):
-    """A run that did not end well; all it did is to be taken back. `line` counts from 1, 0 for the head."""
+    """A run that did not end well; all it did is to be taken back.
+
+    `line`, from 1, is that of the step of the macro that was begun, also where a macro that it runs failed; 0
+    for the head.
+    """
 
     def __init__(self, sentence: str, way_out: str = "", line: int = 0) -> None:
         super().__init__(sentence, way_out)
@@ -66,7 +71,10 @@ class Meets:
 
 @dataclass(frozen=True, slots=True)
 class Perform:
-    """Perform a command. Answer: None."""
+    """Perform a command. Answer: None, or the RimecrestError why it refused, thrown into the flow.
+
+    `line` is that of the step of the macro that was begun, also where a macro that it runs does this.
+    """
 
     verb: str
     args: Mapping[str, str]
@@ -133,6 +141,15 @@ class _Ended(Exception):
     """A `stop` was reached: the run ends and keeps what it did."""
 
 
+@dataclass
+class Inner:
+    """A macro that is under way: its name, the numbers of its steps by line, the step that it is at."""
+
+    name: str
+    numbers: Mapping[int, int]
+    at: int = 0
+
+
 class _Run:
     """One run: the values it knows, the steps it took, the macros it is in."""
 
@@ -140,7 +157,9 @@ class _Run:
         self.values: dict[str, Value] = {}
         self.count = 0
         self.line = 0
-        self.inside = 0
+        """The line of the step of the macro that was begun."""
+        self.inside: list[Inner] = []
+        """The macros that run one another, outermost first."""
 
     # What expressions need
 
@@ -167,26 +186,44 @@ class _Run:
         return found
 
     def _stopped(self, sentence: str, way_out: str = "") -> MacroStopped:
-        where = f"Step in line {self.line}: " if self.line else ""
-        return MacroStopped(f"{where}{sentence}", way_out, self.line)
+        where = self._where()
+        return MacroStopped(f"{where}: {sentence}" if where else sentence, way_out, self.line)
+
+    def _where(self) -> str:
+        """“Step 3”, or “Step 3, in step 2 of “Heading””; empty before the first step."""
+        outer, *others = [inner for inner in self.inside if inner.at]
+        within = [f"in step {inner.at} of “{inner.name}”" for inner in others]
+        return ", ".join([f"Step {outer.at}", *within])
 
     # Steps
 
     def macro(self, macro: Macro) -> Flow:
         for need in macro.needs:
             if not (yield Meets(need)):
-                raise MacroStopped(need.say or "This macro cannot run here.", "Nothing was changed.")
-        yield from self.steps(macro.steps)
+                raise MacroStopped(
+                    need.say or "This macro cannot run here.", "Nothing was changed.", self.line
+                )
+        self.inside.append(Inner(macro.name, step_numbers(macro)))
+        try:
+            yield from self.steps(macro.steps)
+        finally:
+            self.inside.pop()
 
     def steps(self, steps: tuple[Statement, ...]) -> Flow:
         for step in steps:
             if step.muted or isinstance(step, Comment):
                 continue
             self.count += 1
-            self.line = step.line
+            self._at(step)
             if self.count > MOST_STEPS:
                 raise self._stopped(f"It went on for {MOST_STEPS:,} steps.", "All was taken back.")
             yield from self._step(step)
+
+    def _at(self, step: Statement) -> None:
+        inner = self.inside[-1]
+        inner.at = inner.numbers.get(step.line, inner.at)
+        if len(self.inside) == 1:
+            self.line = step.line
 
     def _step(self, step: Statement) -> Flow:
         match step:
@@ -195,9 +232,13 @@ class _Run:
                 for setting in step.settings:
                     value = setting.value
                     args[setting.name] = (yield from self.filled(value)) if setting.quoted else value
-                yield Perform(step.command, args, step.line)
+                try:
+                    yield Perform(step.command, args, self.line)
+                except RimecrestError as error:
+                    sentence = f"{error.sentence} All was taken back."
+                    raise self._stopped(sentence, error.way_out) from None
             case WriteText():
-                yield Write((yield from self.filled(step.text)), step.line)
+                yield Write((yield from self.filled(step.text)), self.line)
             case Set():
                 self.values[step.name] = yield from self.worked_out(step.value)
             case Ask():
@@ -252,7 +293,7 @@ class _Run:
                             f"It went round {step.limit:,} times, which is the limit.", "All was taken back."
                         )
                     yield from self._again(step.steps)
-                    self.line = step.line
+                    self._at(step)
 
     def _again(self, steps: tuple[Statement, ...]) -> Flow:
         # An empty round counts as a step too: no loop goes on for ever.
@@ -277,14 +318,13 @@ class _Run:
         other: Macro | None = yield Fetch(identity)
         if other is None:
             raise self._stopped(f"The macro “{identity}” is not here.", "All was taken back.")
-        if self.inside >= DEEPEST_RUN:
+        if len(self.inside) > DEEPEST_RUN:
             raise self._stopped("The macros run one another without end.", "All was taken back.")
         # Another macro has names of its own, and a `stop` in it ends only itself.
-        kept, line = self.values, self.line
-        self.values, self.inside = {}, self.inside + 1
+        kept, self.values = self.values, {}
         with contextlib.suppress(_Ended):
             yield from self.macro(other)
-        self.values, self.line, self.inside = kept, line, self.inside - 1
+        self.values = kept
 
 
 def run_macro(macro: Macro) -> Flow:

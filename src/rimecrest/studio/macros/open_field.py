@@ -1,8 +1,8 @@
 """The one field that is open over a macro's words, and what it belongs to.
 
-A field belongs to a step (or to the name or purpose) of one macro, not to whatever macro is shown when Enter is
-pressed. It ends when that leaves the view: what was typed is kept where it belongs, or given up when the step
-is another one meanwhile.
+A field belongs to a step (or to the name or purpose) of one macro, not to whatever macro is shown when Enter
+is pressed. It ends when that leaves the view: what was typed is kept where it belongs, or given up when the
+step is another one meanwhile.
 """
 
 from __future__ import annotations

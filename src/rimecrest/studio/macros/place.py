@@ -66,7 +66,7 @@ from rimecrest.studio.macros.handing import TakeIn
 from rimecrest.studio.macros.open_field import FieldTarget, OpenField
 from rimecrest.studio.macros.recording import Recordings, running_windows
 from rimecrest.studio.macros.shelves import DOCUMENT, Key, Shelves
-from rimecrest.studio.macros.steps import NUMBER, PATH, ROW, StepList
+from rimecrest.studio.macros.steps import ROW, StepList
 from rimecrest.studio.macros.trial import TrialPanel
 from rimecrest.studio.macros.trialrun import TrialRun
 from rimecrest.studio.session import Session, own_folder
@@ -101,7 +101,8 @@ class MacrosPlace(QWidget):
         self._about = Word("", scheme, 13)
         self._about.setObjectName("macro-about")
         self._facts = Elided("", scheme, "ink2", 12)
-        self._fault = Elided("", scheme, "blocks", 13)
+        self._fault = Plain("", scheme, "blocks", 13)
+        self._fault.setWordWrap(True)
         self._fault.setObjectName("macro-fault")
         self._new = self._push("New macro", "macro-new", self.make)
         self._record = self._push("● Record", "macro-record", self._choose_window)
@@ -140,8 +141,8 @@ class MacrosPlace(QWidget):
         self.steps.went_to.connect(self.panel.mark)
         self.caret.taken.connect(self._put_text_in)
         self.caret.left.connect(self.steps.setFocus)
-        self.panel.chosen.connect(self._choose_line)
-        self.panel.number = self._number
+        self.panel.chosen.connect(self.steps.choose_line)
+        self.panel.number = self.steps.number_of
         self.text.rested.connect(self._write)
         self.text.complete = self._complete
         self.text.offered = Candidates(self._scheme, self, 260)
@@ -262,6 +263,7 @@ class MacrosPlace(QWidget):
         self._show_text.setText("Show the trial" if shown else "Show as text")
         self._show_text.updateGeometry()
         (self.text if shown else self.steps).setFocus()
+        self.refresh()
         self.update()
 
     def file(self) -> MacroFile | None:
@@ -317,8 +319,7 @@ class MacrosPlace(QWidget):
         self.steps.show_macro(file.macro, catalogue, faults)
         self.text.show_text(file.text)
         self.text.show_faults(faults)
-        self._fault.setText(str(faults[0]) if faults else "")
-        self._fault.setToolTip(self._fault.text())
+        self._fault.setText(self._fault_words(faults[0]) if faults else "")
         found = uses(workspace, file.layer, file.id)
         shown = ", ".join(use.words for use in found[:4]) + (
             f" and {len(found) - 4} more" if len(found) > 4 else ""
@@ -327,16 +328,10 @@ class MacrosPlace(QWidget):
         self._used.setToolTip(self._used.text())
         self.panel.refresh()
 
-    def _number(self, line: int) -> str:
-        for index in range(self.steps.count()):
-            if self.steps._lines[index] == line:
-                return str(self.steps.item(index).data(NUMBER))
-        return ""
-
-    def _choose_line(self, line: int) -> None:
-        for index in range(self.steps.count()):
-            if self.steps._lines[index] == line:
-                self.steps.choose(tuple(self.steps.item(index).data(PATH)))
+    def _fault_words(self, fault: Fault) -> str:
+        """A fault with its place as it is seen: the number of the step, or the line of the text beside it."""
+        number = "" if self.text.isVisible() else self.steps.number_of(fault.line)
+        return f"Step {number}: {fault.reason}. {fault.way_out}".strip() if number else str(fault)
 
     # Changing the macro
 

@@ -23,6 +23,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import Block, Comment, Fault, Macro, Statement
 from rimecrest.core.macro.rework import Path, walk
 from rimecrest.core.macro.sentences import Piece, pieces, sentence
+from rimecrest.core.macro.walking import step_numbers
 from rimecrest.embed.look import Scheme, bold, font, palette
 from rimecrest.embed.plaintext import is_writable
 
@@ -171,12 +172,10 @@ class StepList(QListWidget):
         self.blockSignals(True)
         self.clear()
         self._lines = []
-        count = 0
+        numbers = step_numbers(macro)
         for path, step in walk(macro):
             if isinstance(step, Comment) and not step.comment:
                 continue
-            plain = isinstance(step, Comment)
-            count += not plain
             row = QListWidgetItem(sentence(step, catalogue))
             for role, value in (
                 (PATH, path),
@@ -184,7 +183,7 @@ class StepList(QListWidget):
                 (MUTED, step.muted),
                 (BLOCK, isinstance(step, Block)),
                 (FAULT, bad.get(step.line, "")),
-                (NUMBER, "" if plain else str(count)),
+                (NUMBER, "" if isinstance(step, Comment) else str(numbers[step.line])),
                 (STEP, step),
                 (PIECES, pieces(step, catalogue)),
             ):
@@ -223,6 +222,19 @@ class StepList(QListWidget):
             self.clearSelection()
             self.setCurrentRow(row)
             self.item(row).setSelected(True)
+
+    def _row_of_line(self, line: int) -> int:
+        return self._lines.index(line) if line in self._lines else -1
+
+    def number_of(self, line: int) -> str:
+        """The number of the step that begins in a line of the text; empty where none does."""
+        row = self._row_of_line(line)
+        return str(self.item(row).data(NUMBER)) if row >= 0 else ""
+
+    def choose_line(self, line: int) -> None:
+        """Choose the step that begins in a line of the text."""
+        if (row := self._row_of_line(line)) >= 0:
+            self.choose(tuple(self.item(row).data(PATH)))
 
     def line(self) -> int:
         """The line of the chosen step in the text, from 1; 0 without one."""

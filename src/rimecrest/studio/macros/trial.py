@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtCore import QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QComboBox,
     QFileDialog,
@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 
 from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.studio.macros.trialrun import Question, Shot, TrialRun
-from rimecrest.studio.words import Elided, Flow, Plain, Pressable, Push, Word, choose_from
+from rimecrest.studio.words import Flow, Plain, Pressable, Push, Word, choose_from
 
 WIDTH = 320
 PICTURE = QSize(258, 132)
@@ -64,7 +64,7 @@ class Frame(Pressable):
         if shot.picture is not None:
             inner = box.adjusted(4, 4, -4, -4)
             painter.setOpacity(0.55 if shot.stale else 1.0)
-            painter.drawPixmap(inner, shot.picture, cut_to(shot.picture, inner.size().toSize()))
+            painter.drawPixmap(inner, shot.picture, cut_to(shot.picture, inner.size().toSize(), shot.spot))
             painter.setOpacity(1.0)
         if shot.failed:
             self._label(painter, box, "stopped here", "asks")
@@ -84,10 +84,24 @@ class Frame(Pressable):
         painter.drawText(tag, Qt.AlignmentFlag.AlignCenter, words)
 
 
-def cut_to(picture: QPixmap, size: QSize) -> QRectF:
-    """The upper part of a picture that has the shape of a frame: letters and sheets begin at the top left."""
-    wide = min(picture.width(), 440)
-    return QRectF(0, 0, wide, min(wide * size.height() / size.width(), picture.height()))
+CUT = 440
+"""Pixels of the document's width that a frame shows: more would be too small to read."""
+
+
+def cut_to(picture: QPixmap, size: QSize, spot: QRect) -> QRectF:
+    """The part of a picture that has the shape of a frame and in which the spot is seen.
+
+    It stays at the top left, where letters and sheets begin, as long as the spot is there; else the spot is
+    in the middle.
+    """
+    wide = min(picture.width(), CUT)
+    cut = QRectF(0, 0, wide, min(wide * size.height() / size.width(), picture.height()))
+    if cut.contains(QRectF(spot)):
+        return cut
+    cut.moveCenter(QRectF(spot).center())
+    cut.moveLeft(max(0.0, min(cut.left(), picture.width() - cut.width())))
+    cut.moveTop(max(0.0, min(cut.top(), picture.height() - cut.height())))
+    return cut
 
 
 class Questions(QWidget):
@@ -112,7 +126,6 @@ class Questions(QWidget):
                 field.setCurrentText(default if default in choices else choices[0])
             else:
                 field = QLineEdit(default)
-                field.returnPressed.connect(lambda: answer(self.answers()))
             field.setAccessibleName(prompt)
             self.fields.append(field)
             rows.addWidget(field)
@@ -126,6 +139,17 @@ class Questions(QWidget):
         row.addWidget(cancel)
         row.addStretch(1)
         rows.addLayout(row)
+
+        self._answer = answer
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        # Fields and lists leave Enter to whatever they stand in; the buttons take it themselves.
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._answer(self.answers())
+        elif event.key() == Qt.Key.Key_Escape:
+            self._answer(None)
+        else:
+            super().keyPressEvent(event)
 
     def answers(self) -> list[str]:
         return [
@@ -177,7 +201,8 @@ class TrialPanel(QWidget):
         on.addWidget(self._document)
         on.addStretch(1)
         rows.addLayout(on)
-        self._said = Elided("", self._scheme, "asks", 12)
+        self._said = Plain("", self._scheme, "asks", 12)
+        self._said.setWordWrap(True)
         self._said.setObjectName("trial-said")
         rows.addWidget(self._said)
         self._asked = QVBoxLayout()
@@ -206,9 +231,7 @@ class TrialPanel(QWidget):
             if not path:
                 return
         self._run.document = path
-        self._document.setText(Path(path).name if path else "an empty document")
-        self._document.updateGeometry()
-        self.layout().activate()
+        self.refresh()
 
     def mark(self, line: int) -> None:
         """The step of that line is chosen in the list."""
@@ -219,6 +242,9 @@ class TrialPanel(QWidget):
     def refresh(self) -> None:
         """Draw what the trial knows."""
         run = self._run
+        self._document.setText(Path(run.document).name if run.document else "an empty document")
+        self._document.updateGeometry()
+        self.layout().activate()
         failed = next((shot.failed for shot in run.shots.values() if shot.failed and not shot.stale), "")
         self._said.setText(failed or run.sentence)
         self._said.setToolTip(self._said.text())

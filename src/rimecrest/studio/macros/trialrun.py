@@ -6,14 +6,15 @@ of steps from the first changed one on are of *before your change*.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QRect, pyqtSignal
 from PyQt6.QtGui import QPixmap
 
-from rimecrest.core.macro import Do, Macro, Statement, WriteText
+from rimecrest.core.macro import Do, Macro, Run, Statement, WriteText
+from rimecrest.core.release import ShelvedMacro
 from rimecrest.core.workspace import MacroFile
 from rimecrest.studio.scratch import ScratchApp
 from rimecrest.studio.session import Session
@@ -27,6 +28,8 @@ class Shot:
     """What is known of one step: the document after it, and why it failed."""
 
     picture: QPixmap | None = None
+    spot: QRect = field(default_factory=QRect)
+    """Where the cursor is in the picture, in its pixels."""
     failed: str = ""
     stale: bool = False
 
@@ -41,7 +44,7 @@ class Question:
 
 def tried_steps(macro: Macro) -> list[Statement]:
     """The steps that do something to the document, in the order of their lines."""
-    return [step for step in macro.live_steps() if isinstance(step, Do | WriteText)]
+    return [step for step in macro.live_steps() if isinstance(step, Do | WriteText | Run)]
 
 
 class TrialRun(QObject):
@@ -65,8 +68,8 @@ class TrialRun(QObject):
         self._scratch.noticed.connect(self._noticed)
         self._scratch.gone.connect(self._gone)
         self.file: MacroFile | None = None
-        self.document = ""
-        """A file whose copy it runs on; empty: an empty document."""
+        self._documents: dict[str, str] = {}
+        """Application → the file whose copy its macros run on."""
         self.shots: dict[int, Shot] = {}
         """Index among `tried_steps` → what is known of it."""
         self.first: QPixmap | None = None
@@ -80,11 +83,23 @@ class TrialRun(QObject):
         """How many steps it goes on by itself."""
         self._until = 0
         """The line after which it waits."""
+        self._passing = False
+        """Whether that line runs a macro that is under way."""
         self._answers: dict[str, str] = {}
         """What was answered before, by prompt: a trial asks once."""
         self._steps: list[Statement] = []
 
     # What is tried
+
+    @property
+    def document(self) -> str:
+        """A file whose copy it runs on; empty: an empty document. Each application has its own."""
+        return self._documents.get(self.file.macro.application, "") if self.file else ""
+
+    @document.setter
+    def document(self, path: str) -> None:
+        if self.file is not None:
+            self._documents[self.file.macro.application] = path
 
     def open(self, file: MacroFile | None) -> None:
         """Another macro is open, or this one has changed."""
@@ -119,6 +134,9 @@ class TrialRun(QObject):
     def lines(self) -> list[int]:
         return [step.line for step in self._steps]
 
+    def _step_at(self, line: int) -> Statement | None:
+        return next((step for step in self._steps if step.line == line), None)
+
     # Going on
 
     def run_all(self) -> None:
@@ -147,7 +165,7 @@ class TrialRun(QObject):
         if self.file is None:
             return
         self.stop()
-        self._left, self._until = left, until
+        self._left, self._until, self._passing = left, until, False
         self.running, self.sentence = True, ""
         app = self.file.macro.application
         self.told.emit(f"Trying “{self.file.name}” on a scratch copy …")
@@ -162,7 +180,9 @@ class TrialRun(QObject):
             return
         state = draft_of(self._session, self._scratch.app)
         # The macro as it is on its shelf, whatever the aim sees.
-        state.setdefault("macros", {})[self.file.id] = {"layer": self.file.layer, "text": self.file.text}
+        refused = self._session.workspace.refused((self.file.layer, self.file.id))
+        shelved = ShelvedMacro(layer=self.file.layer, text=self.file.text, refused=refused)
+        state.setdefault("macros", {})[self.file.id] = shelved.to_data()
         self._scratch.ask("draft.show", {"state": state})
         params = {"macro": self.file.id, "file": self._copy()}
         self._scratch.ask("trial.begin", params, self._begun)
@@ -188,7 +208,9 @@ class TrialRun(QObject):
     def answer(self, answers: list[str] | None) -> None:
         """Answer what is asked; None cancels."""
         question, self.question = self.question, None
-        if question is not None and answers is not None:
+        if question is None:
+            return  # Enter was pressed twice
+        if answers is not None:
             prompts = [prompt for prompt, _, _ in question.questions]
             self._answers |= dict(zip(prompts, answers, strict=True))
         self._scratch.ask("trial.answer", {"answers": answers})
@@ -205,14 +227,19 @@ class TrialRun(QObject):
             return
         if method == "trial.held":
             self.held = int(params["line"])
+            if self._passing and self.held != self._until:
+                self._passing, self._left = False, 0
             if self._left:
                 self._left = max(self._left - 1, UNBOUND) if self._left > 0 else UNBOUND
                 self._step()
             self.changed.emit()
         elif method == "trial.did":
-            self._keep(int(params["line"]), Shot(pixmap_of(params["picture"])))
+            spot = QRect(*map(int, params["spot"]))
+            self._keep(int(params["line"]), Shot(pixmap_of(params["picture"]), spot))
             if self._until == int(params["line"]):
-                self._left = 0
+                # A macro that is run is many steps of one line: it is done when another line comes.
+                self._passing = isinstance(self._step_at(self._until), Run)
+                self._left = self._left if self._passing else 0
         elif method == "trial.asks":
             self._asked(params)
         elif method == "trial.ended":
