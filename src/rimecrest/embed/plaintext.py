@@ -12,7 +12,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QTextDocument, QTextDocumentFragment
 
 _PARAGRAPHS = {0x2029: "\n", 0xFDD0: "\n", 0xFDD1: "\n"}
-"""What stands for the end of a paragraph, table cell or frame in a text document (QTextDocument::toRawText)."""
+"""What ends a paragraph, table cell or frame in the raw text (QTextDocument::toRawText)."""
 _LINES = {**_PARAGRAPHS, 0x2028: "\n"}
 
 

@@ -1,4 +1,4 @@
-"""Characters that nobody sees, by name (the names of the Unicode standard, in plain words where they are long)."""
+"""Characters that nobody sees, by their names in the Unicode standard, or plainer where those are long."""
 
 from __future__ import annotations
 
