@@ -11,7 +11,7 @@ import random
 from zlib import crc32
 
 from rimecrest.core.catalogue import Catalogue, Command, OwnKey
-from rimecrest.core.catalogue.surfaces import Item, Toolbar
+from rimecrest.core.catalogue.surfaces import Button, Toolbar
 from rimecrest.core.keys import Context
 from rimecrest.core.layout import KeyBinding, Layout
 from rimecrest.core.workspace import LayerTitle, Seat, Settings, Workspace
@@ -83,7 +83,7 @@ def estate(bindings: int) -> Workspace:
                 )
                 for k in taken(pool)
             )
-            items = tuple(Item(id=f"i{n}", run=f"{app}:c{n}") for n in range(5))
+            items = tuple(Button(id=f"i{n}", run=f"{app}:c{n}") for n in range(5))
             bar = Toolbar(id="bar", title="Bar", items=items)
             layouts[layer, app] = Layout(app=app, layer=layer, keys=keys, toolbars=(bar,))
     titles = tuple(LayerTitle(id=layer, title=layer) for layer in layers)

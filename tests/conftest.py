@@ -9,8 +9,7 @@ import pytest
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.layout import Layout
 from rimecrest.core.model import dump_record
-from rimecrest.core.workspace import Seat, Settings, Workspace, format_people, open_workspace
-from rimecrest.core.workspace.folder import layout_text
+from rimecrest.core.workspace import Seat, Settings, Workspace, format_people, open_workspace, parts
 from rimecrest.core.workspace.workspace import macro_file
 from tests.samples import CATALOGUE, LAYOUTS, MACROS, PEOPLE, SETTINGS
 
@@ -67,7 +66,7 @@ def write_workspace(path: Path) -> Path:
     for layout in LAYOUTS:
         target = path / "layouts" / layout.layer / f"{layout.app}.json"
         target.parent.mkdir(parents=True, exist_ok=True)
-        target.write_text(layout_text(layout))
+        target.write_bytes(parts.LAYOUTS.write(layout))
     for (layer, name), text in MACROS.items():
         target = path / "macros" / layer / f"{name}.steps"
         target.parent.mkdir(parents=True, exist_ok=True)

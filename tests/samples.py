@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, Effect, OwnKey, Reading
-from rimecrest.core.catalogue.surfaces import Group, Item, Menu, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import Button, Group, Menu, Separator, Tab, Toolbar
 from rimecrest.core.keys import Context
 from rimecrest.core.layout import KeyBinding, Layout
 from rimecrest.core.workspace import LayerTitle, Seat, Settings
@@ -50,23 +50,23 @@ CATALOGUE = Catalogue(
     ),
     toolbars=(
         Toolbar(id="main", title="Main", items=(
-            Item(id="item-save", run="notes:save"),
-            Item(id="rule-1", separator=True),
-            Item(id="item-bold", run="notes:bold"),
+            Button(id="item-save", run="notes:save"),
+            Separator(id="rule-1", separator=True),
+            Button(id="item-bold", run="notes:bold"),
         )),
     ),
     tabs=(
         Tab(id="tab-one", title="One", groups=(
             Group(id="group-a", title="A", items=(
-                Item(id="item-align", run="notes:align"),
-                Item(id="item-rule", run="notes:rule"),
+                Button(id="item-align", run="notes:align"),
+                Button(id="item-rule", run="notes:rule"),
             )),
-            Group(id="group-b", title="B", items=(Item(id="item-print", run="notes:print"),)),
+            Group(id="group-b", title="B", items=(Button(id="item-print", run="notes:print"),)),
         )),
         Tab(id="tab-two", title="Two"),
     ),
     menus=(Menu(id="menu-text", title="In text", context="writing", items=(
-        Item(id="menu-bold", run="notes:bold"),
+        Button(id="menu-bold", run="notes:bold"),
     )),),
     keys=(
         OwnKey(id="key-save", keys="Ctrl+S", run="notes:save"),
@@ -123,7 +123,7 @@ LAYOUTS = [
         layer="organisation",
         tabs=(
             Tab(id="shared", title="Shared", after="app:tab-one", groups=(
-                Group(id="all", title="All", items=(Item(id="greet", run="macro:greeting"),)),
+                Group(id="all", title="All", items=(Button(id="greet", run="macro:greeting"),)),
             )),
         ),
         keys=(KeyBinding(keys="Ctrl+J, G", in_context="writing", run="macro:greeting"),),
@@ -133,8 +133,8 @@ LAYOUTS = [
         layer="department.north",
         toolbars=(
             Toolbar(id="north", title="North", edge="top", after="app:main", items=(
-                Item(id="close", run="macro:closing"),
-                Item(id="line", run="notes:rule", label="Rule"),
+                Button(id="close", run="macro:closing"),
+                Button(id="line", run="notes:rule", label="Rule"),
             )),
         ),
     ),

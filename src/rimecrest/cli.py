@@ -151,7 +151,8 @@ def why(
         from rimecrest.seat.desktop import desktop_here, reserved_here
 
         identity = desktop_here() or found.desktop
-        reserved = {identity: reserved_here(identity)[0].reserved} if identity else {}
+        here_too = {identity: reserved_here(identity)[0].reserved} if identity else {}
+        reserved = {**opened.settings.reserved, **here_too}
         at = replace(at, traits=found.traits._replace(desktop=identity), obstacles=Obstacles(reserved))
     links = chain(at, keys, context)
     for link in links:

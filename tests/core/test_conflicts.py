@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, OwnKey
-from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import Button, Group, Item, StepsButton, Tab, Toolbar
 from rimecrest.core.conflicts import Weight, check, seat_standpoint, why, worst_first
 from rimecrest.core.conflicts.findings import Owner
 from rimecrest.core.conflicts.fixes import fixes
@@ -91,15 +91,15 @@ CASES = [
     Case(
         "gone",
         Weight.BLOCKS,
-        [north(toolbars=bar(Item(id="x", run="macro:closin", tip="t")))],
-        [north(toolbars=bar(Item(id="x", run="macro:closing", tip="t")))],
+        [north(toolbars=bar(Button(id="x", run="macro:closin", tip="t")))],
+        [north(toolbars=bar(Button(id="x", run="macro:closing", tip="t")))],
         "“Closin” runs the macro “closin”, which does not exist.",
     ),
     Case(
         "faulty",
         Weight.BLOCKS,
-        [north(toolbars=bar(Item(id="x", run="macro:broken", tip="t")))],
-        [north(toolbars=bar(Item(id="x", run="macro:greeting", tip="t")))],
+        [north(toolbars=bar(Button(id="x", run="macro:broken", tip="t")))],
+        [north(toolbars=bar(Button(id="x", run="macro:greeting", tip="t")))],
         "cannot run (macros/organisation/broken.steps, line 3",
     ),
     Case(
@@ -108,7 +108,7 @@ CASES = [
         [
             north(
                 insert=(
-                    Insertion(into="app:main", after="app:gone", items=(Item(id="x", run="notes:rule"),)),
+                    Insertion(into="app:main", after="app:gone", items=(Button(id="x", run="notes:rule"),)),
                 )
             )
         ],
@@ -116,7 +116,7 @@ CASES = [
             north(
                 insert=(
                     Insertion(
-                        into="app:main", after="app:item-save", items=(Item(id="x", run="notes:rule"),)
+                        into="app:main", after="app:item-save", items=(Button(id="x", run="notes:rule"),)
                     ),
                 )
             )
@@ -126,15 +126,15 @@ CASES = [
     Case(
         "nameless",
         Weight.TELLS,
-        [north(toolbars=bar(Item(id="x", run="notes:bare")))],
-        [north(toolbars=bar(Item(id="x", run="notes:bare", tip="Does it")))],
+        [north(toolbars=bar(Button(id="x", run="notes:bare")))],
+        [north(toolbars=bar(Button(id="x", run="notes:bare", tip="Does it")))],
         "“Bare” shows no words and has no tip",
     ),
     Case(
         "cut-off",
         Weight.TELLS,
-        [north(tabs=tab(Item(id="x", run="notes:bold", label="Bold words all over the page")))],
-        [north(tabs=tab(Item(id="x", run="notes:bold", label="Bold words all over", width=2)))],
+        [north(tabs=tab(Button(id="x", run="notes:bold", label="Bold words all over the page")))],
+        [north(tabs=tab(Button(id="x", run="notes:bold", label="Bold words all over", width=2)))],
         "does not fit into its single width",
     ),
 ]
@@ -266,10 +266,10 @@ def test_taking_a_key_away_is_told_as_taking_over() -> None:
 @pytest.mark.parametrize(
     ("item", "says"),
     [
-        (Item(id="x", run="notes:nothing", tip="t"), "which Notes 1.0 does not have"),
-        (Item(id="x", run="notes:size", tip="t"), "cannot run Size: size needs to"),
-        (Item(id="x", run="notes:bold", args={"on": "perhaps"}, tip="t"), "on is one of yes, no, flip"),
-        (Item(id="x", run=None, label="Empty", tip="t"), "runs nothing"),
+        (Button(id="x", run="notes:nothing", tip="t"), "which Notes 1.0 does not have"),
+        (Button(id="x", run="notes:size", tip="t"), "cannot run Size: size needs to"),
+        (Button(id="x", run="notes:bold", args={"on": "perhaps"}, tip="t"), "on is one of yes, no, flip"),
+        (Button(id="x", run=None, label="Empty", tip="t"), "runs nothing"),
     ],
 )
 def test_every_way_to_be_gone_is_told(item: Item, says: str) -> None:
@@ -279,7 +279,8 @@ def test_every_way_to_be_gone_is_told(item: Item, says: str) -> None:
 
 
 def test_a_macro_of_another_department_is_gone_and_its_owner_named() -> None:
-    found = check(make_workspace([south(toolbars=bar(Item(id="x", run="macro:closing", tip="t")))])).findings
+    button = Button(id="x", run="macro:closing", tip="t")
+    found = check(make_workspace([south(toolbars=bar(button))])).findings
     assert "which only North has" in found[0].sentence
 
 
@@ -316,7 +317,7 @@ def test_findings_are_listed_worst_first_and_graver_before() -> None:
                 key("F9"),
                 key("F9", None, id="z"),
             ),
-            tabs=tab(Item(id="x", run="notes:bold", label="Bold words all over the page")),
+            tabs=tab(Button(id="x", run="notes:bold", label="Bold words all over the page")),
         )
     ]
     found = check(make_workspace(layouts)).findings
@@ -493,7 +494,7 @@ def test_a_file_that_nobody_else_has_is_a_finding_and_muting_the_step_mends_it(
 
 def test_steps_of_an_items_own_that_cannot_run_block() -> None:
     def own(text: str) -> Layout:
-        return north(tabs=tab(Item(id="own", steps=f'macro "Own"\nfor notes\n\n{text}\n')))
+        return north(tabs=tab(StepsButton(id="own", steps=f'macro "Own"\nfor notes\n\n{text}\n')))
 
     found = check(build([own("do nothing-known")])).findings
     assert [(f.kind, f.weight) for f in found] == [("faulty", Weight.BLOCKS)]

@@ -164,8 +164,8 @@ def test_a_save_that_was_interrupted_is_finished_at_the_next_opening(
     def cut(path: Path, content: bytes) -> None:
         raise PowerCut
 
-    files: dict[str, str | None] = {
-        NORTH: (folder / NORTH).read_text().replace("Rule", "Ruler"),
+    files: dict[str, bytes | None] = {
+        NORTH: (folder / NORTH).read_bytes().replace(b"Rule", b"Ruler"),
         "macros/department.north/closing.steps": None,
     }
     monkeypatch.setattr(journal_module, "write_atomically", cut)
@@ -192,7 +192,7 @@ def test_a_save_that_fails_half_way_leaves_all_as_it_was(
 
     monkeypatch.setattr(journal_module, "write_atomically", full)
     with pytest.raises(RimecrestError, match="The disk is full"):
-        Journal(folder).save("both", {NORTH: "{}", "macros/department.north/closing.steps": "x"})
+        Journal(folder).save("both", {NORTH: b"{}", "macros/department.north/closing.steps": b"x"})
     monkeypatch.undo()
     assert (folder / NORTH).read_text() == old
     open_workspace(folder)
@@ -200,14 +200,14 @@ def test_a_save_that_fails_half_way_leaves_all_as_it_was(
 
 
 def test_a_torn_last_line_of_the_journal_is_no_record(folder: Path) -> None:
-    Journal(folder).save("x", {NORTH: (folder / NORTH).read_text()})
+    Journal(folder).save("x", {NORTH: (folder / NORTH).read_bytes()})
     with (folder / ".rimecrest" / "journal.jsonl").open("a") as file:
         file.write('{"label": "torn", "files": {"a')
     assert Journal(folder).finish() == ""
 
 
 def test_the_journal_does_not_grow_without_end(folder: Path) -> None:
-    text = (folder / NORTH).read_text()
+    text = (folder / NORTH).read_bytes()
     for _ in range(journal_module.LONGEST // 2 + 5):
         Journal(folder).save("x", {NORTH: text})
     Journal(folder).finish()

@@ -172,13 +172,13 @@ def test_saved_and_read_again_it_is_the_same(tmp_path: Path, folder: Path) -> No
 
 def test_a_companion_outlives_a_power_cut_between_two_files(folder: Path) -> None:
     from rimecrest.core.workspace import open_workspace
-    from rimecrest.core.workspace.folder import changed_files
     from rimecrest.core.workspace.journal import Journal
+    from rimecrest.core.workspace.parts import changed_files
 
     before = open_workspace(folder)
     after = take_in(bundle(), before, "organisation", {}).on(before)
     # The record is written, and then the power goes.
-    Journal(folder)._append({"label": "x", "files": changed_files(before, after)})
+    Journal(folder).begin("x", changed_files(before, after))
     assert open_workspace(folder) == after
 
 
@@ -193,8 +193,11 @@ def test_a_macro_is_moved_or_copied_to_another_shelf_with_its_maker() -> None:
     assert moved.refused(("organisation", "outer"))
     copied = CarryMacro("department.north", "outer", "organisation", copy=True).on(workspace)
     assert ("department.north", "outer") in copied.macros
+    assert ("organisation", "outer") not in copied.macros
+    assert copied.refused(("organisation", "outer-2"))
+    both = copied.with_macro("organisation", "outer", copied.macros["department.north", "outer"].text)
     with pytest.raises(RimecrestError, match="has a macro “Outer” already"):
-        CarryMacro("department.north", "outer", "organisation").on(copied)
+        CarryMacro("department.north", "outer", "organisation").on(both)
 
 
 def test_my_own_macros_lie_in_the_profile_and_never_in_a_release(tmp_path: Path, folder: Path) -> None:
@@ -202,13 +205,13 @@ def test_my_own_macros_lie_in_the_profile_and_never_in_a_release(tmp_path: Path,
     before = keeper.open()
     after, _ = apply(before, CarryMacro("organisation", "greeting", MINE, copy=True))
     keeper.save("copy", before, after)
-    assert (tmp_path / "own/greeting.steps").is_file()
+    assert (tmp_path / "own/greeting-2.steps").is_file()
     assert not (folder / "macros/mine").exists()
     assert keeper.read() == after
     assert not any("mine" in name for name in read_package(build_package(after, 1, {}, {}), "it").files)
-    back, _ = apply(after, PutMacro(MINE, "greeting", None))
+    back, _ = apply(after, PutMacro(MINE, "greeting-2", None))
     keeper.save("delete", after, back)
-    assert not (tmp_path / "own/greeting.steps").exists()
+    assert not (tmp_path / "own/greeting-2.steps").exists()
     keeper.close()
     assert MINE not in {layer for layer, _ in read_workspace(folder).macros}
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rimecrest.core.catalogue.surfaces import Item
+from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.conflicts import seat_standpoint, why, why_item
 from rimecrest.core.conflicts.audience import Audience
 from rimecrest.core.conflicts.index import KeyIndex, beginnings
@@ -95,9 +95,9 @@ def test_what_is_clear_on_every_seat_has_no_obstacle_on_any() -> None:
 
 def test_the_chain_of_an_item_says_who_put_changed_or_hid_it() -> None:
     layouts = [
-        org(toolbars=bar(Item(id="x", run="macro:greeting", tip="t"))),
+        org(toolbars=bar(Button(id="x", run="macro:greeting", tip="t"))),
         north(change=(Change(of="organisation:x", set={"label": "Hello"}),), hide=("app:item-save",)),
-        south(toolbars=bar(Item(id="gone", run="macro:nothing", tip="t"))),
+        south(toolbars=bar(Button(id="gone", run="macro:nothing", tip="t"))),
     ]
     workspace = make_workspace(layouts)
     at = seat_standpoint(workspace, PEOPLE[0], "notes")

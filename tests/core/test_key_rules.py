@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rimecrest.core.catalogue import Catalogue, OwnKey
-from rimecrest.core.catalogue.surfaces import Item, Toolbar
+from rimecrest.core.catalogue.surfaces import Button, Toolbar
 from rimecrest.core.conflicts import Weight, check
 from rimecrest.core.conflicts.fixes import fixes
 from rimecrest.core.conflicts.slips import SIGMA, neighbours
@@ -220,15 +220,15 @@ CASES = {
         [
             north(
                 toolbars=bar(
-                    Item(id="x", run="notes:rule"), Item(id="y", run="notes:rule", label="Across")
+                    Button(id="x", run="notes:rule"), Button(id="y", run="notes:rule", label="Across")
                 )
             )
         ],
         [
             north(
                 toolbars=bar(
-                    Item(id="x", run="notes:align", args={"to": "left"}, label="Left", face="words"),
-                    Item(id="y", run="notes:align", args={"to": "centre"}, label="Centre", face="words"),
+                    Button(id="x", run="notes:align", args={"to": "left"}, label="Left", face="words"),
+                    Button(id="y", run="notes:align", args={"to": "centre"}, label="Centre", face="words"),
                 )
             )
         ],
@@ -241,7 +241,7 @@ CASES = {
         [
             north(
                 toolbars=bar(
-                    Item(id="x", run="notes:align", label="Line"), Item(id="y", run="notes:rule",
+                    Button(id="x", run="notes:align", label="Line"), Button(id="y", run="notes:rule",
                     label="Line")
                 )
             )
@@ -249,7 +249,7 @@ CASES = {
         [
             north(
                 toolbars=bar(
-                    Item(id="x", run="notes:align", label="Lines"), Item(id="y", run="notes:rule",
+                    Button(id="x", run="notes:align", label="Lines"), Button(id="y", run="notes:rule",
                     label="Line")
                 )
             )
@@ -260,8 +260,8 @@ CASES = {
     "access key taken by a hotkey": Case(
         "access-key",
         Weight.ASKS,
-        [north(toolbars=bar(Item(id="x", run="notes:rule", access="R")), keys=(key("Alt+R"),))],
-        [north(toolbars=bar(Item(id="x", run="notes:rule", access="R")), keys=(key("Ctrl+R"),))],
+        [north(toolbars=bar(Button(id="x", run="notes:rule", access="R")), keys=(key("Alt+R"),))],
+        [north(toolbars=bar(Button(id="x", run="notes:rule", access="R")), keys=(key("Ctrl+R"),))],
         {"A", "B", "C"},
         "Alt+R for Bold takes the access key of “Line across”.",
     ),
@@ -271,14 +271,16 @@ CASES = {
         [
             north(
                 toolbars=bar(
-                    Item(id="x", run="notes:rule", access="R"), Item(id="y", run="notes:align", access="r")
+                    Button(id="x", run="notes:rule", access="R"),
+                    Button(id="y", run="notes:align", access="r"),
                 )
             )
         ],
         [
             north(
                 toolbars=bar(
-                    Item(id="x", run="notes:rule", access="R"), Item(id="y", run="notes:align", access="A")
+                    Button(id="x", run="notes:rule", access="R"),
+                    Button(id="y", run="notes:align", access="A"),
                 )
             )
         ],
@@ -505,7 +507,7 @@ EDITS = st.one_of(
     st.builds(lambda layer, name: Unbind(layer, "notes", name), LAYERS, st.sampled_from(["a", "b", "c"])),
     st.builds(lambda layer, text: PutMacro(layer, "closing", text), LAYERS, TEXTS),
     st.builds(
-        lambda layer, run, name: PutItems(layer, "notes", "app:main", None, (Item(id=name, run=run,
+        lambda layer, run, name: PutItems(layer, "notes", "app:main", None, (Button(id=name, run=run,
         access="R"),)), LAYERS, RUNS, st.sampled_from(["x", "y"]),
     ),
     st.builds(lambda layer: TakeOff(layer, "notes", ("app:item-bold",)), LAYERS),
@@ -563,8 +565,8 @@ def test_a_broken_own_key_is_told_with_its_place() -> None:
 
 def test_the_bar_of_a_layer_is_no_twin_of_another_bar() -> None:
     two = (
-        Toolbar(id="one", title="One", items=(Item(id="x", run="notes:rule"),)),
-        Toolbar(id="two", title="Two", items=(Item(id="y", run="notes:rule"),)),
+        Toolbar(id="one", title="One", items=(Button(id="x", run="notes:rule"),)),
+        Toolbar(id="two", title="Two", items=(Button(id="y", run="notes:rule"),)),
     )
     assert check(make_workspace([north(toolbars=two)])).findings == ()
 

@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import Button, Group, Item, Tab, Toolbar
 from rimecrest.core.keys import Traits
 from rimecrest.core.layout import Change, Face, Insertion, KeyBinding, Layout, Move, Outcome, Targets, outcome
 from rimecrest.core.layout.compare import compare, whats_new
@@ -26,11 +26,11 @@ def see(*layouts: Layout, keyboard: str = "") -> Outcome:
 
 
 def row(seen: Outcome, surface: str) -> list[str]:
-    return next([item.id for item in items] for name, items in seen.surfaces() if name == surface)
+    return next([item.id for item in row.items] for row in seen.rows() if row.id == surface)
 
 
 def put(name: str, run: str = "notes:wipe") -> Item:
-    return Item(id=name, run=run)
+    return Button(id=name, run=run)
 
 
 def test_without_layers_the_application_is_as_it_comes() -> None:
@@ -244,3 +244,13 @@ def test_a_thousand_things_chained_one_after_the_other_keep_their_order() -> Non
 def test_groups_keep_their_items_in_order() -> None:
     tab = Tab(id="t", title="T", groups=(Group(id="g", title="G", items=(put("a"), put("b"))),))
     assert row(see(layer(tabs=(tab,))), "organisation:g") == ["organisation:a", "organisation:b"]
+
+
+def test_of_two_things_with_one_identity_the_first_shows_and_the_other_is_told() -> None:
+    twin = put("x")
+    seen = see(layer(insert=(Insertion(into="app:main", items=(twin,)),
+                             Insertion(into="app:main", after="organisation:x", items=(twin,)))))  # fmt: skip
+    assert row(seen, "app:main").count("organisation:x") == 1
+    assert [
+        sentence for sentence in seen.lost if "another thing has its identity, organisation:x" in sentence
+    ]

@@ -179,8 +179,8 @@ def test_pictures_of_the_set_are_frozen_into_the_draft(workspace: Workspace) -> 
     edit = SetFields("department.north", "notes", "department.north:close", {"picture": "set:ferry"})
     changed, _ = apply(workspace, edit)
     frozen = frozen_pictures(changed)
-    assert frozen["ferry.svg"].startswith(b"<svg")
-    assert "ferry.svg" in draft_stack(changed, ("organisation",), "notes").pictures
+    assert frozen["ferry"].startswith(b"<svg")
+    assert "set:ferry" in draft_stack(changed, ("organisation",), "notes").pictures
     assert freeze("no-such-picture") is None
     assert "ferry" in picture_names()
 

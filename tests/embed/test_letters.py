@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox
 
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue import Effect, parse_catalogue
+from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.keys import extends, parse_sequence
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import freeze
@@ -39,10 +40,9 @@ def test_every_command_has_a_purpose_and_every_picture_exists() -> None:
 
 def test_every_item_of_the_own_surfaces_runs_a_command_without_settings() -> None:
     catalogue = declarations.catalogue()
-    rows = [bar.items for bar in catalogue.toolbars] + [menu.items for menu in catalogue.menus]
-    rows += [group.items for tab in catalogue.tabs for group in tab.groups]
-    for item in (item for row in rows for item in row if not item.separator):
-        assert catalogue.by_id[item.run or ""].argument_faults(item.args) == []
+    items = [item for row in catalogue.rows() for item in row.items]
+    for item in (item for item in items if isinstance(item, Button)):
+        assert catalogue.by_id[item.run].argument_faults(item.args) == []
 
 
 def test_no_own_key_is_hidden_by_another_of_the_same_context() -> None:

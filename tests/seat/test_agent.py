@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 import json
+import os
+import shutil
+import signal
 import socket
 import subprocess
 import sys
 import threading
-import time
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
 import pytest
 
-from rimecrest.channel import FolderChannel, open_channel
+from rimecrest.channel import FolderRepository, open_repository
 from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
-from rimecrest.core.release import Profile, audience_of, build_package
+from rimecrest.core.release import Owed, Profile, audience_of, build_package
 from rimecrest.core.workspace import Bind, Workspace, apply
 from rimecrest.link import (
     Failure,
@@ -33,31 +36,31 @@ from rimecrest.link import (
 )
 from rimecrest.link import wire as wire_module
 from rimecrest.seat import carry_out, enrol, pull, pull_now, status
-from rimecrest.seat.pull import Wish
+from rimecrest.seat.pull import TellRunning, Wish
 from rimecrest.seat.running import Line, LinkRefused, tell_running
 
 NEWS = {"organisation": "Greeting is new."}
 
 
 @pytest.fixture
-def channel(tmp_path: Path, workspace: Workspace) -> FolderChannel:
-    made = FolderChannel(tmp_path / "channel")
+def channel(tmp_path: Path, workspace: Workspace) -> FolderRepository:
+    made = FolderRepository(tmp_path / "channel")
     made.publish(1, build_package(workspace, 1, NEWS, {}), audience_of(workspace, 1))
     return made
 
 
 @pytest.fixture
-def seat(tmp_path: Path, channel: FolderChannel) -> Profile:
+def seat(tmp_path: Path, channel: FolderRepository) -> Profile:
     profile = Profile(tmp_path / "profile")
-    enrol(profile, str(channel.folder), "North 1")
+    enrol(profile, str(tmp_path / "channel"), "North 1")
     return profile
 
 
-def next_release(channel: FolderChannel, workspace: Workspace, number: int = 2) -> None:
+def next_release(channel: FolderRepository, workspace: Workspace, number: int = 2) -> None:
     channel.publish(number, build_package(workspace, number, NEWS, {}), audience_of(workspace, number))
 
 
-def test_a_seat_enrols_pulls_and_reports(seat: Profile, channel: FolderChannel) -> None:
+def test_a_seat_enrols_pulls_and_reports(seat: Profile, channel: FolderRepository) -> None:
     assert "Nothing is installed yet" in status(seat)[-1]
     pulled = pull_now(seat)
     assert (pulled.release, pulled.changed) == (1, True)
@@ -73,13 +76,13 @@ def test_a_second_pull_has_nothing_to_do(seat: Profile) -> None:
     assert pull_now(seat).changed is False
 
 
-def test_a_seat_that_nobody_listed_cannot_enrol(tmp_path: Path, channel: FolderChannel) -> None:
+def test_a_seat_that_nobody_listed_cannot_enrol(tmp_path: Path, channel: FolderRepository) -> None:
     with pytest.raises(RimecrestError, match="has no seat “West 1”"):
-        enrol(Profile(tmp_path / "p"), str(channel.folder), "West 1")
+        enrol(Profile(tmp_path / "p"), str(channel.places()[0]), "West 1")
 
 
 def test_a_seat_that_is_left_out_keeps_what_it_has(
-    seat: Profile, channel: FolderChannel, workspace: Workspace
+    seat: Profile, channel: FolderRepository, workspace: Workspace
 ) -> None:
     pull_now(seat)
     channel.publish(2, build_package(workspace, 2, NEWS, {}), audience_of(workspace, 2, ["South 1"]))
@@ -87,20 +90,20 @@ def test_a_seat_that_is_left_out_keeps_what_it_has(
     assert seat.stack("notes").release == 1
 
 
-def test_a_channel_out_of_reach_is_told_and_nothing_changes(seat: Profile, channel: FolderChannel) -> None:
+def test_a_channel_out_of_reach_is_told_and_nothing_changes(seat: Profile, channel: FolderRepository) -> None:
     pull_now(seat)
-    channel.folder.rename(channel.folder.with_name("gone"))
+    channel.places()[0].rename(channel.places()[0].with_name("gone"))
     with pytest.raises(RimecrestError, match=r"audience.json cannot be read"):
         pull_now(seat)
     assert seat.stack("notes").release == 1
 
 
 def test_a_package_that_is_not_whole_is_refused_and_reported(
-    seat: Profile, channel: FolderChannel, workspace: Workspace
+    seat: Profile, channel: FolderRepository, workspace: Workspace
 ) -> None:
     pull_now(seat)
     next_release(channel, workspace)
-    path = channel.folder / "releases" / "2.rimepack"
+    path = channel.places()[0] / "releases" / "2.rimepack"
     path.write_bytes(path.read_bytes()[:300])
     with pytest.raises(RimecrestError, match="truncated"):
         pull_now(seat)
@@ -111,7 +114,7 @@ def test_a_package_that_is_not_whole_is_refused_and_reported(
 
 
 def test_a_package_under_another_number_is_refused(
-    seat: Profile, channel: FolderChannel, workspace: Workspace
+    seat: Profile, channel: FolderRepository, workspace: Workspace
 ) -> None:
     channel.publish(2, build_package(workspace, 7, NEWS, {}), audience_of(workspace, 2))
     with pytest.raises(RimecrestError, match="says it is release 7"):
@@ -119,67 +122,201 @@ def test_a_package_under_another_number_is_refused(
 
 
 def test_an_older_release_offered_as_new_is_refused(
-    seat: Profile, channel: FolderChannel, workspace: Workspace
+    seat: Profile, channel: FolderRepository, workspace: Workspace
 ) -> None:
-    old = (channel.folder / "audience.json").read_text()
+    old = (channel.places()[0] / "audience.json").read_text()
     next_release(channel, workspace)
     pull_now(seat)
-    (channel.folder / "audience.json").write_text(old)
+    (channel.places()[0] / "audience.json").write_text(old)
     with pytest.raises(RimecrestError, match="offers release 1, but release 2 is here"):
         pull_now(seat)
+
+
+class Window:
+    """A running application of a profile: a socket that answers, and remembers what it took over."""
+
+    def __init__(self, profile: Profile) -> None:
+        self._profile = profile
+        self.took: list[int] = []
+        """The release that counted each time it was told to take over."""
+        self._server = socket.socket(socket.AF_UNIX)
+        self.path = socket_path("notes", os.getpid())
+        self.path.unlink(missing_ok=True)
+        self._server.bind(str(self.path))
+        self._server.listen()
+        self._thread = threading.Thread(target=self._serve, daemon=True)
+        self._thread.start()
+
+    def _serve(self) -> None:
+        while True:
+            try:
+                connection, _ = self._server.accept()
+            except OSError:
+                return
+            with connection:
+                wire = Wire()
+                while data := connection.recv(4096):
+                    for message in wire.feed(data):
+                        assert isinstance(message, Request)
+                        connection.sendall(encode(Reply(message.id, self._answer(message.method))))
+
+    def _answer(self, method: str) -> Any:
+        if method == "hello":
+            return {"profile": str(self._profile.folder.resolve())}
+        assert method == "layout.reload"
+        self.took.append(self._profile.stack("notes").release)
+        return ""
+
+    def close(self) -> None:
+        self._server.shutdown(socket.SHUT_RDWR)
+        self._server.close()
+        self.path.unlink(missing_ok=True)
+
+
+@pytest.fixture
+def window(seat: Profile) -> Iterator[Window]:
+    made = Window(seat)
+    yield made
+    made.close()
+
+
+def everything(seat: Profile, channel: FolderRepository, window: Window) -> dict[str, Any]:
+    """All that a pull leaves: on the seat, in its windows, in the channel."""
+    installed = seat.installed()
+    receipts = [receipt.model_copy(update={"at": ""}) for receipt in channel.receipts()[0]]
+    return {
+        "installed": installed,
+        "packages": sorted(path.name for path in (seat.folder / "releases").iterdir()),
+        "news": seat.stack("notes").news if seat.owes_news("notes") else "",
+        "windows": sorted(set(window.took)),
+        "receipts": receipts,
+    }
 
 
 class Killed(BaseException):
     """Stands for the power going."""
 
 
-def test_killed_before_any_of_its_steps_a_seat_is_whole_and_the_next_pull_goes_on(
-    seat: Profile, channel: FolderChannel, workspace: Workspace
+def test_killed_before_any_of_its_steps_the_next_pull_ends_as_one_that_was_not_killed(
+    tmp_path: Path, channel: FolderRepository, workspace: Workspace
 ) -> None:
-    pull_now(seat)
-    next_release(channel, workspace)
-    enrolment = seat.enrolment()
-    current = seat.current_path.read_text()
-    steps: list[type] = []
-    carry_out(pull(enrolment.id), seat, enrolment, channel, lambda wish: steps.append(type(wish)))
-    assert len(steps) == 8
-    for count in range(len(steps)):
-        seat.current_path.write_text(current)
-        seen = 0
-
-        def kill(wish: Wish, at: int = count) -> None:
-            nonlocal seen
-            if seen == at:
-                raise Killed
-            seen += 1
-
-        with pytest.raises(Killed):
-            carry_out(pull(enrolment.id), seat, enrolment, channel, kill)
-        assert seat.stack("notes").release in (1, 2)
-        assert seat.installed() is not None
+    def run(name: str, kill_at: int | None) -> tuple[dict[str, Any], int]:
+        folder = tmp_path / name
+        shutil.copytree(channel.places()[0], folder / "channel")
+        here = FolderRepository(folder / "channel")
+        seat = Profile(folder / "profile")
+        enrol(seat, str(folder / "channel"), "North 1")
+        window = Window(seat)
         pull_now(seat)
-        assert seat.stack("notes").release == 2
+        next_release(here, workspace)
+        steps = 0
+
+        def before(_wish: Wish) -> None:
+            nonlocal steps
+            if steps == kill_at:
+                raise Killed
+            steps += 1
+
+        enrolment = seat.enrolment()
+        if kill_at is None:
+            carry_out(pull(enrolment.id), seat, enrolment, here, before)
+        else:
+            with pytest.raises(Killed):
+                carry_out(pull(enrolment.id), seat, enrolment, here, before)
+            # Whole either way: the old release or the new one.
+            assert seat.stack("notes").release in (1, 2)
+            pull_now(seat)
+        window.close()
+        return everything(seat, here, window), steps
+
+    whole, steps = run("whole", None)
+    assert steps == 10
+    assert whole["windows"] == [1, 2]
+    assert [(r.release, r.state, r.told) for r in whole["receipts"]] == [(1, "applied", 1), (2, "applied", 1)]
+    assert whole["installed"].owed == Owed()
+    assert whole["news"] == "Greeting is new."
+    for count in range(steps):
+        assert run(f"killed-{count}", count)[0] == whole, f"killed before step {count}"
 
 
-def test_killed_as_a_process_while_pulling_again_and_again_a_seat_is_always_whole(
-    seat: Profile, channel: FolderChannel, workspace: Workspace
+PULL = """
+import os, signal, sys
+from pathlib import Path
+from rimecrest.channel import open_repository
+from rimecrest.core.release import Profile
+from rimecrest.seat import carry_out, pull
+seat, left = Profile(Path(sys.argv[1])), int(sys.argv[2])
+def before(_):
+    global left
+    if left == 0:
+        os.kill(os.getpid(), signal.SIGKILL)
+    left -= 1
+enrolment = seat.enrolment()
+carry_out(pull(enrolment.id), seat, enrolment, open_repository(enrolment.channel), before)
+"""
+
+
+def test_killed_as_a_process_again_and_again_a_seat_is_always_whole(
+    seat: Profile, channel: FolderRepository, workspace: Workspace
 ) -> None:
     pull_now(seat)
-    for number in range(2, 6):
+    for number, count in enumerate((2, 4, 5, 6, 8), start=2):
         next_release(channel, workspace, number)
-        process = subprocess.Popen(
-            [sys.executable, "-m", "rimecrest", "seat", "pull", "--profile", str(seat.folder)]
-        )
-        time.sleep(0.08 * number)  # somewhere in the middle; wherever it is, the seat has to be whole
-        process.kill()
-        process.wait()
+        ended = subprocess.run([sys.executable, "-c", PULL, str(seat.folder), str(count)], check=False)
+        assert ended.returncode == -signal.SIGKILL
         assert seat.stack("notes").release in range(1, number + 1)
     pull_now(seat)
-    assert seat.stack("notes").release == 5
+    assert seat.stack("notes").release == 6
+    installed = seat.installed()
+    assert installed is not None
+    assert not installed.owed.anything
 
 
-def test_forged_oversized_and_misplaced_receipts_are_counted_and_ignored(channel: FolderChannel) -> None:
-    folder = channel.folder / "receipts" / "abc"
+def test_a_receipt_that_could_not_be_sent_is_sent_by_the_next_pull(
+    seat: Profile, channel: FolderRepository, window: Window
+) -> None:
+    (channel.places()[0] / "receipts").write_text("a file where a folder belongs")
+    with pytest.raises(RimecrestError, match="cannot be written"):
+        pull_now(seat)
+    assert seat.stack("notes").release == 1
+    (channel.places()[0] / "receipts").unlink()
+    assert pull_now(seat).sentence == "Release 1 is here already."
+    [receipt] = channel.receipts()[0]
+    assert (receipt.state, receipt.told) == ("applied", 1)
+    assert receipt.assigned is not None
+    assert receipt.assigned.stack == ("organisation", "department.north")
+
+
+def test_windows_are_told_of_what_counts_although_the_channel_is_out_of_reach(
+    seat: Profile, channel: FolderRepository, window: Window
+) -> None:
+    def cut(wish: Wish) -> None:
+        if isinstance(wish, TellRunning):
+            raise Killed
+
+    enrolment = seat.enrolment()
+    with pytest.raises(Killed):
+        carry_out(pull(enrolment.id), seat, enrolment, channel, cut)
+    assert window.took == []
+    channel.places()[0].rename(channel.places()[0].with_name("gone"))
+    with pytest.raises(RimecrestError):
+        pull_now(seat)
+    assert window.took == [1]
+
+
+def test_the_news_of_a_release_is_owed_to_each_application_once(seat: Profile) -> None:
+    assert not seat.owes_news("notes")
+    pull_now(seat)
+    assert seat.owes_news("notes")
+    seat.news_shown("notes", 1)
+    assert not seat.owes_news("notes")
+    assert seat.owes_news("sheets")
+    (seat.folder / "shown.json").write_text("rubbish")
+    assert seat.owes_news("notes")
+
+
+def test_forged_oversized_and_misplaced_receipts_are_counted_and_ignored(channel: FolderRepository) -> None:
+    folder = channel.places()[0] / "receipts" / "abc"
     folder.mkdir(parents=True)
     good = {
         "format": "rimecrest.receipt/1",
@@ -198,7 +335,7 @@ def test_forged_oversized_and_misplaced_receipts_are_counted_and_ignored(channel
     assert ignored == 4
 
 
-def test_a_number_is_published_once(channel: FolderChannel, workspace: Workspace) -> None:
+def test_a_number_is_published_once(channel: FolderRepository, workspace: Workspace) -> None:
     with pytest.raises(RimecrestError, match="is there already"):
         next_release(channel, workspace, 1)
     assert channel.newest() == 1
@@ -206,12 +343,12 @@ def test_a_number_is_published_once(channel: FolderChannel, workspace: Workspace
 
 @pytest.mark.parametrize("address", ["{}", "file://{}", ' "{}" ', "'{}'"])
 def test_an_address_may_be_a_path_a_file_address_or_in_quotes(tmp_path: Path, address: str) -> None:
-    assert open_channel(address.format(tmp_path)).folder == tmp_path
+    assert open_repository(address.format(tmp_path)).places() == (tmp_path,)
 
 
 def test_an_address_of_another_kind_is_refused() -> None:
     with pytest.raises(RimecrestError, match="is no folder"):
-        open_channel("https://example.org/x")
+        open_repository("https://example.org/x")
 
 
 def test_publishing_is_shut_while_a_finding_blocks_and_numbers_go_up(
@@ -225,11 +362,11 @@ def test_publishing_is_shut_while_a_finding_blocks_and_numbers_go_up(
         publish_workspace(bad, address, {})
     with pytest.raises(RimecrestError, match="No seat is listed"):
         publish_workspace(workspace, address, {}, [])
-    assert open_channel(address).newest() == 2
+    assert open_repository(address).newest() == 2
 
 
-def test_an_audience_that_is_broken_is_told(channel: FolderChannel) -> None:
-    (channel.folder / "audience.json").write_text("{")
+def test_an_audience_that_is_broken_is_told(channel: FolderRepository) -> None:
+    (channel.places()[0] / "audience.json").write_text("{")
     with pytest.raises(RimecrestError, match=r"audience.json, line 1"):
         channel.audience()
 
@@ -313,8 +450,6 @@ def _server(path: Path, answer: bytes | None) -> socket.socket:
 def test_an_application_that_answers_badly_is_left_alone(
     tmp_path: Path, answer: bytes | None, says: str
 ) -> None:
-    import os
-
     path = socket_path("letters", os.getpid())
     server = _server(path, answer)
     with Line(path, timeout=0.3) as line, pytest.raises(LinkRefused, match=says):

@@ -74,9 +74,7 @@ class Studio:
     def row(self, surface: str = BAR) -> list[str]:
         """Identities on a surface, without the layer."""
         seen = self.session.outcome()
-        return next(
-            [item.id.split(":")[1] for item in items] for name, items in seen.surfaces() if name == surface
-        )
+        return next([item.id.split(":")[1] for item in row.items] for row in seen.rows() if row.id == surface)
 
     def slot(self, surface: str = BAR, after: str | None = LAST, new_group: bool = False) -> Slot:
         return next(

@@ -8,7 +8,7 @@ import pytest
 from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.catalogue.surfaces import Item
+from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.workspace import PutItems, PutMacro, SetFields
 from rimecrest.link import encode, listening
 from rimecrest.link.wire import Failure, Notice, Reply
@@ -33,7 +33,7 @@ def test_the_application_shows_the_draft_and_follows_it_live(studio: Studio) -> 
     assert "Starting Letters on a scratch profile" in studio.said
     line = connect(studio)
     studio.qtbot.waitUntil(lambda: seen(line, f"{BAR.split(':')[0]}:hazard-note"), timeout=15_000)
-    item = Item(id="fresh", run="macro:sailing-notice")
+    item = Button(id="fresh", run="macro:sailing-notice")
     studio.session.do(PutItems(*FREIGHT, BAR, None, (item,)))
     studio.qtbot.waitUntil(lambda: seen(line, "department.freight:fresh"), timeout=5000)
     studio.session.do(SetFields(*FREIGHT, "department.freight:fresh", {"label": "Heads", "face": "words"}))

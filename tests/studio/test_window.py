@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
-from rimecrest.channel import FolderChannel
+from rimecrest.channel import FolderRepository
 from rimecrest.core.conflicts import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Receipt, audience_of, seat_id
@@ -454,7 +454,7 @@ def test_releasing_asks_in_numbers_and_writes_the_package(studio: Studio) -> Non
     box = studio.window.findChild(QMessageBox, "confirm-release")
     assert "Release 8 to 40 seats?" in box.text()
     next(button for button in box.buttons() if button.text() == "Not yet").click()
-    channel = FolderChannel(studio.folder.parent / "channel")
+    channel = FolderRepository(studio.folder.parent / "channel")
     assert channel.newest() == 7
     studio.push("release")
     box = studio.window.findChildren(QMessageBox, "confirm-release")[-1]
@@ -470,7 +470,7 @@ def test_a_receipt_that_arrives_shows_at_once(studio: Studio) -> None:
     rollout = studio.desk.rollout
     rollout._answered(True, rollout.address())
     identity = seat_id(studio.session.workspace.settings.name, "Freight 3")
-    channel = FolderChannel(studio.folder.parent / "channel")
+    channel = FolderRepository(studio.folder.parent / "channel")
     channel.put_receipt(Receipt(seat=identity, release=8, state="applied", at="2026-11-23T10:00:00+00:00"))
     studio.qtbot.waitUntil(lambda: rollout.board.count(State.HAS) == 1, timeout=5000)
 

@@ -1,5 +1,9 @@
-"""How releases travel. `FolderChannel` is a local or mounted folder; signed repositories join beside it."""
+"""How releases travel: a `Repository`, opened by its address.
 
-from rimecrest.channel.folder import FolderChannel, open_channel
+`FolderRepository` is a local or mounted folder; signed repositories join beside it.
+"""
 
-__all__ = ["FolderChannel", "open_channel"]
+from rimecrest.channel.folder import FolderRepository, open_repository
+from rimecrest.channel.repository import Repository
+
+__all__ = ["FolderRepository", "Repository", "open_repository"]

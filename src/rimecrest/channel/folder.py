@@ -1,4 +1,4 @@
-"""A channel in a folder.
+"""A repository in a folder, local or mounted.
 
 It holds `releases/<number>.rimepack`, `audience.json` and `receipts/<seat id>/<number>.json`.
 """
@@ -9,6 +9,7 @@ from pathlib import Path
 from urllib.parse import urlsplit
 from urllib.request import url2pathname
 
+from rimecrest.channel.repository import Repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import Audience, Receipt, parse_audience, parse_receipt
@@ -19,15 +20,15 @@ LARGEST_RECEIPT = 64 * 1024
 """Bytes; a larger one is not looked at."""
 
 
-class FolderChannel:
+class FolderRepository:
     """Publishing into and fetching from one folder."""
 
     def __init__(self, folder: Path) -> None:
-        self.folder = folder
+        self._folder = folder
 
     def newest(self) -> int:
         """The number of the newest release; 0 when there is none."""
-        numbers = [int(path.stem) for path in self.folder.glob("releases/*.rimepack") if path.stem.isdigit()]
+        numbers = [int(path.stem) for path in self._folder.glob("releases/*.rimepack") if path.stem.isdigit()]
         return max(numbers, default=0)
 
     def publish(self, number: int, package: bytes, audience: Audience) -> None:
@@ -40,14 +41,14 @@ class FolderChannel:
         if path.exists():
             raise RimecrestError(f"{path} is there already.", f"Release as {self.newest() + 1}.")
         write_atomically(path, package)
-        write_atomically(self.folder / "audience.json", dump_record(audience, "audience").encode())
+        write_atomically(self._folder / "audience.json", dump_record(audience, "audience").encode())
 
     def _package_path(self, number: int) -> Path:
-        return self.folder / "releases" / f"{number}.rimepack"
+        return self._folder / "releases" / f"{number}.rimepack"
 
     def audience(self) -> Audience:
         """Raises RimecrestError when the channel cannot be reached or its audience cannot be read."""
-        path = self.folder / "audience.json"
+        path = self._folder / "audience.json"
         try:
             text = path.read_text("utf-8")
         except (OSError, UnicodeDecodeError) as error:
@@ -72,14 +73,19 @@ class FolderChannel:
 
     def put_receipt(self, receipt: Receipt) -> None:
         """Report back. Raises RimecrestError when the folder cannot be written."""
-        path = self.folder / "receipts" / receipt.seat / f"{receipt.release}.json"
+        path = self._folder / "receipts" / receipt.seat / f"{receipt.release}.json"
         write_atomically(path, dump_record(receipt, "receipt").encode())
+
+    def places(self) -> tuple[Path, ...]:
+        """The folders in which something changes when a release or receipt comes."""
+        known = (self._folder, self._folder / "receipts", *self._folder.glob("receipts/*"))
+        return tuple(path for path in known if path.is_dir())
 
     def receipts(self) -> tuple[list[Receipt], int]:
         """All receipts, oldest first, and how many could not be used."""
         found: list[Receipt] = []
         ignored = 0
-        for path in sorted(self.folder.glob("receipts/*/*.json")):
+        for path in sorted(self._folder.glob("receipts/*/*.json")):
             try:
                 if path.stat().st_size > LARGEST_RECEIPT:
                     raise RimecrestError(f"{path} is too large.")
@@ -94,8 +100,8 @@ class FolderChannel:
         return sorted(found, key=lambda receipt: receipt.at), ignored
 
 
-def open_channel(address: str) -> FolderChannel:
-    """The channel at an address: a folder's path or its `file://` address.
+def open_repository(address: str) -> Repository:
+    """The repository at an address: a folder's path or its `file://` address.
 
     Raises:
         RimecrestError: an address of another kind.
@@ -103,7 +109,7 @@ def open_channel(address: str) -> FolderChannel:
     address = address.strip().strip("\"'")
     parts = urlsplit(address)
     if parts.scheme == "file":
-        return FolderChannel(Path(url2pathname(parts.path)))
+        return FolderRepository(Path(url2pathname(parts.path)))
     if parts.scheme and len(parts.scheme) > 1:
         raise RimecrestError(f"“{address}” is no folder.", "Give the path of a local or mounted folder.")
-    return FolderChannel(Path(address).expanduser())
+    return FolderRepository(Path(address).expanduser())

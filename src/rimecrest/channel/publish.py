@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
-from rimecrest.channel.folder import open_channel
+from rimecrest.channel.folder import open_repository
 from rimecrest.core.conflicts import Weight, check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import audience_of, build_package, frozen_pictures
@@ -30,7 +30,7 @@ def publish_workspace(
     if blocking:
         count = f"{len(blocking)} findings block" if len(blocking) > 1 else "One finding blocks"
         raise RimecrestError(f"{count} the release: {blocking[0].sentence}", "Mend that first.")
-    channel = open_channel(address)
+    channel = open_repository(address)
     number = channel.newest() + 1
     audience = audience_of(workspace, number, seats)
     if not audience.seats:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, ValidationError
@@ -10,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 from rimecrest.core.errors import BrokenFile, NewerFormat
 
 Stored = TypeVar("Stored", bound="Record")
+Value = TypeVar("Value")
 
 
 class Record(BaseModel):
@@ -63,8 +65,13 @@ def parse_record(model: type[Stored], text: str, kind: str, where: str, version:
 
 def validated(model: type[Stored], data: Any, where: str) -> Stored:
     """The record that `data` describes, or BrokenFile naming the first field that does not fit."""
+    return validated_by(model.model_validate, data, where)
+
+
+def validated_by(validate: Callable[[Any], Value], data: Any, where: str) -> Value:
+    """The same with a validation of one's own."""
     try:
-        return model.model_validate(data)
+        return validate(data)
     except ValidationError as error:
         first = error.errors()[0]
         place = " → ".join(str(part) for part in first["loc"]) or "the whole"

@@ -19,8 +19,8 @@ from pathlib import Path
 from rimecrest.apps.grid.book import Book, Cell, Sheet
 from rimecrest.apps.grid.files import spreadsheet_bytes
 from rimecrest.apps.grid.reckon import Reckoner
-from rimecrest.channel import FolderChannel
-from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.channel import FolderRepository
+from rimecrest.core.catalogue.surfaces import Button, Group, Separator, Tab, Toolbar
 from rimecrest.core.conflicts import check
 from rimecrest.core.layout import Acceptance, KeyBinding, Layout
 from rimecrest.core.model import dump_record
@@ -38,7 +38,7 @@ from rimecrest.core.workspace import (
     open_workspace,
 )
 from rimecrest.core.workspace.atomic import write_atomically
-from rimecrest.core.workspace.folder import layout_text
+from rimecrest.core.workspace.parts import LAYOUTS
 
 NAME = "Vessry Isles Ferries"
 SEED = 48
@@ -308,8 +308,8 @@ def people() -> tuple[Seat, ...]:
     return tuple(replace(seat, **changed.get(seat.seat, {})) for seat in seats)
 
 
-def _macro_item(name: str, **more: object) -> Item:
-    return Item.model_validate({"id": name, "run": f"macro:{name}", **more})
+def _macro_item(name: str, **more: object) -> Button:
+    return Button.model_validate({"id": name, "run": f"macro:{name}", **more})
 
 
 def _layouts() -> Iterator[Layout]:
@@ -328,7 +328,7 @@ def _layouts() -> Iterator[Layout]:
                         title="Everyone",
                         items=(
                             _macro_item("settle-pasted-text", picture="set:broom", label="Settle text"),
-                            Item(id="date", run="letters:insert-date"),
+                            Button(id="date", run="letters:insert-date"),
                         ),
                     ),
                 ),
@@ -347,10 +347,10 @@ def _layouts() -> Iterator[Layout]:
                 after="app:main",
                 items=(
                     _macro_item("hazard-note", picture="set:alert-outline", face="both"),
-                    Item(id="table", run="letters:insert-table", face="both"),
-                    Item(id="rule-1", separator=True),
-                    Item(id="points", run="letters:points"),
-                    Item(id="numbered", run="letters:numbered"),
+                    Button(id="table", run="letters:insert-table", face="both"),
+                    Separator(id="rule-1", separator=True),
+                    Button(id="points", run="letters:points"),
+                    Button(id="numbered", run="letters:numbered"),
                 ),
             ),
         ),
@@ -403,7 +403,7 @@ def _layouts() -> Iterator[Layout]:
                             # Planted: a button whose macro was deleted.
                             _macro_item("weekly-timetable", picture="set:calendar-week", label="Timetable"),
                             # Planted: a label that is cut off.
-                            Item(
+                            Button(
                                 id="across",
                                 run="letters:insert-rule",
                                 label="Line across the noticeboard sheet",
@@ -433,7 +433,7 @@ def _grid_layouts() -> Iterator[Layout]:
                         title="Sums",
                         items=(
                             _macro_item("weeks-weights", picture="set:weight", label="Week's weights"),
-                            Item(id="values", run="grid:save-values"),
+                            Button(id="values", run="grid:save-values"),
                         ),
                     ),
                 ),
@@ -454,8 +454,8 @@ def _grid_layouts() -> Iterator[Layout]:
                         "next-overweight", label="Next overweight", face="both", picture="set:weight"
                     ),
                     _macro_item("close-the-booking", face="both", picture="set:calendar-check-outline"),
-                    Item(id="rule-1", separator=True),
-                    Item(id="sum", run="grid:put-sum"),
+                    Separator(id="rule-1", separator=True),
+                    Button(id="sum", run="grid:put-sum"),
                 ),
             ),
         ),
@@ -541,7 +541,7 @@ def make_workspace(folder: Path) -> Workspace:
     write_atomically(folder / "companions" / "berth-plan.ods", berth_plan())
     for layout in (*_layouts(), *_grid_layouts()):
         path = folder / "layouts" / layout.layer / f"{layout.app}.json"
-        write_atomically(path, layout_text(layout).encode())
+        write_atomically(path, LAYOUTS.write(layout))
     for app in settings.applications:
         describe(app, folder / "catalogues")
     return _with_acceptances(folder)
@@ -558,9 +558,7 @@ def _with_acceptances(folder: Path) -> Workspace:
                 for kept in layout.acceptances
             )
             layout = layout.model_copy(update={"acceptances": known})
-            write_atomically(
-                folder / "layouts" / layout.layer / f"{layout.app}.json", layout_text(layout).encode()
-            )
+            write_atomically(folder / "layouts" / layout.layer / f"{layout.app}.json", LAYOUTS.write(layout))
     return open_workspace(folder)
 
 
@@ -576,7 +574,7 @@ def describe(app: str, folder: Path) -> None:
 
 def make_channel(workspace: Workspace, folder: Path) -> None:
     """Publish releases 6 and 7 there, and the receipts of the seats that have them."""
-    channel = FolderChannel(folder)
+    channel = FolderRepository(folder)
     pictures = frozen_pictures(workspace)
     chance = random.Random(SEED)
     for number, day in ((6, 9), (7, 16)):

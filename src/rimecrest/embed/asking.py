@@ -8,7 +8,8 @@ from PyQt6.QtCore import QObject, QPoint
 from PyQt6.QtWidgets import QMenu
 
 from rimecrest.core.keys import Binding, Sequence, format_sequence
-from rimecrest.core.layout import SeenItem
+from rimecrest.core.keys.obstacles import Obstacles
+from rimecrest.core.layout import SeenButton
 from rimecrest.embed.look import font, palette
 
 if TYPE_CHECKING:
@@ -33,6 +34,7 @@ class Asking(QObject):
             catalogue=window.catalogue,
             traits=state.traits,
             outcome=window.frame.outcome,
+            obstacles=Obstacles(state.reserved),
             titles=state.titles,
             release=number
             or ("This is a draft that is being tried." if state.layouts else "No release yet."),
@@ -41,7 +43,7 @@ class Asking(QObject):
             refused={name: kept.refused for name, kept in state.macros.items() if kept.refused},
         )
 
-    def of_item(self, item: SeenItem) -> list[Link]:
+    def of_item(self, item: SeenButton) -> list[Link]:
         """The chain of an item, and of its key where it has one that might not work here."""
         from rimecrest.core.conflicts import why, why_item
 
@@ -60,7 +62,7 @@ class Asking(QObject):
         live = self._window.dispatcher.live()
         return why(at, format_sequence(sequence), max(live, key=at.contexts.narrowness))
 
-    def menu(self, item: SeenItem, where: QPoint) -> None:
+    def menu(self, item: SeenButton, where: QPoint) -> None:
         """The small menu that a right-click on an item opens."""
         menu = QMenu(self._window)
         menu.setObjectName("item-menu")

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from rimecrest.core.catalogue.surfaces import Group, Item
+from rimecrest.core.catalogue.surfaces import Button, Group, Item, Separator
 from rimecrest.embed.declare import Declarations
 
 
 def items(declarations: Declarations, prefix: str, verbs: str) -> tuple[Item, ...]:
     """Items that run these commands, named `<prefix>-<verb>`."""
-    made = []
+    made: list[Item] = []
     for number, verb in enumerate(verbs.split()):
         if verb == "|":
-            made.append(Item(id=f"{prefix}-rule-{number}", separator=True))
+            made.append(Separator(id=f"{prefix}-rule-{number}", separator=True))
         else:
-            made.append(Item(id=f"{prefix}-{verb}", run=f"{declarations.app}:{verb}"))
+            made.append(Button(id=f"{prefix}-{verb}", run=f"{declarations.app}:{verb}"))
     return tuple(made)
 
 

@@ -16,7 +16,8 @@ from PyQt6.QtWidgets import QApplication, QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Binding
-from rimecrest.core.layout import Outcome, SeenItem
+from rimecrest.core.keys.obstacles import Obstacles
+from rimecrest.core.layout import Outcome, SeenButton
 from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.macro import Macro, sentence
@@ -36,7 +37,7 @@ from rimecrest.embed.recordbar import RecordBar
 from rimecrest.embed.recorder import PRIVATE, Recorder
 from rimecrest.embed.runner import MacroRunner
 from rimecrest.embed.server import LinkServer
-from rimecrest.embed.surfaces import Frame, Painting, build_menu
+from rimecrest.embed.surfaces import Frame, KeySeat, Painting, build_menu
 from rimecrest.embed.trial import Trial
 
 log = structlog.get_logger()
@@ -84,6 +85,7 @@ class AppWindow(QWidget):
         self._connect()
         self.server = LinkServer(declarations.app, self._methods(), self)
         self.use(self._installed())
+        self._tell_owed_news()
         self.resize(1024, 720)
         self.retitle()
 
@@ -172,13 +174,14 @@ class AppWindow(QWidget):
 
     def use(self, state: StackState) -> Outcome:
         """Take over a stack: surfaces, keys, macros. Text, cursor and focus stay as they are."""
+        state = state.followed(self.catalogue)
         outcome = state.outcome(self.catalogue)
         self.state = state
         self._macros = state.macro_files()
         self.painting.pictures.take_over(state.pictures)
         self._lay_out_companions(state.companions)
-        self.frame.traits = state.traits
-        self.frame.show_outcome(outcome, self.dispatcher.contexts)
+        self._seat = KeySeat(self.dispatcher.contexts, Obstacles(state.reserved), state.traits)
+        self.frame.show_outcome(outcome, self._seat)
         self.keys.use(outcome.bindings)
         return outcome
 
@@ -204,18 +207,44 @@ class AppWindow(QWidget):
         sentence = state.news or (whats_new(differences) if differences else "")
         if sentence:
             self.news.tell(sentence)
+        self._news_shown()
         return sentence
+
+    def _tell_owed_news(self) -> None:
+        """Say what the installed release brought, where it came while no window was open."""
+        if self.profile is None:
+            return
+        try:
+            if not self.profile.owes_news(self.catalogue.app):
+                return
+            earlier = self.profile.stack_before(self.catalogue.app).followed(self.catalogue)
+        except RimecrestError as error:
+            log.warning("news left out", reason=str(error))
+            return
+        known = {name: file.face for name, file in (self._macros | earlier.macro_files()).items()}
+        before, targets = earlier.outcome(self.catalogue), Targets(self.catalogue, known)
+        differences = compare(before, self.frame.outcome, targets)
+        if sentence := self.state.news or (whats_new(differences) if differences else ""):
+            self.news.tell(sentence)
+        self._news_shown()
+
+    def _news_shown(self) -> None:
+        if self.profile is not None and self.state.release:
+            try:
+                self.profile.news_shown(self.catalogue.app, self.state.release)
+            except RimecrestError as error:
+                log.warning("news will be told again", reason=str(error))
 
     # Doing things
 
     def _clicked(self, identity: str) -> None:
-        item = self.frame.outcome.item(identity)
+        item = self.frame.outcome.button(identity)
         if item is not None and item.steps:
             self._run_private(item)
         elif item is not None and item.run:
             self.dispatcher.perform(item.run, dict(item.args), Way.BUTTON)
 
-    def _run_private(self, item: SeenItem) -> None:
+    def _run_private(self, item: SeenButton) -> None:
         """Run the steps that are private to an item."""
         file = macro_file(item.layer, f"{PRIVATE}{item.id}", item.steps)
         try:
@@ -255,7 +284,7 @@ class AppWindow(QWidget):
             menu.popup(self.papers.widget.mapToGlobal(where))
 
     def _chosen(self, identity: str) -> None:
-        item = self.frame.outcome.item(identity)
+        item = self.frame.outcome.button(identity)
         if item is not None and item.steps:
             QTimer.singleShot(0, lambda: self._run_private(item))
         elif item is not None and item.run:

@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-from rimecrest.channel import FolderChannel, open_channel
+from rimecrest.channel import Repository, open_repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Enrolment, Profile, Receipt, seat_id
 from rimecrest.seat import pull as flow
@@ -21,7 +21,7 @@ def enrol(profile: Profile, channel: str, seat: str) -> Enrolment:
     Raises:
         RimecrestError: the channel cannot be read, or has no such seat.
     """
-    audience = open_channel(channel).audience()
+    audience = open_repository(channel).audience()
     identity = seat_id(audience.name, seat)
     if identity not in audience.seats:
         raise RimecrestError(
@@ -36,14 +36,14 @@ def enrol(profile: Profile, channel: str, seat: str) -> Enrolment:
 def pull_now(profile: Profile) -> Pulled:
     """One pull, carried out. Raises RimecrestError; the seat keeps what it has."""
     enrolment = profile.enrolment()
-    return carry_out(pull(enrolment.id), profile, enrolment, open_channel(enrolment.channel))
+    return carry_out(pull(enrolment.id), profile, enrolment, open_repository(enrolment.channel))
 
 
 def carry_out(
     wishes: Generator[Wish, Any, Pulled],
     profile: Profile,
     enrolment: Enrolment,
-    channel: FolderChannel,
+    repository: Repository,
     before: Callable[[Wish], None] = lambda wish: None,
 ) -> Pulled:
     """Do what the flow wants, one thing after the other. `before` is called ahead of each."""
@@ -54,17 +54,17 @@ def carry_out(
         except StopIteration as end:
             return end.value  # type: ignore[no-any-return]
         before(wish)
-        answer = _do(wish, profile, enrolment, channel)
+        answer = _do(wish, profile, enrolment, repository)
 
 
-def _do(wish: Wish, profile: Profile, enrolment: Enrolment, channel: FolderChannel) -> Any:
+def _do(wish: Wish, profile: Profile, enrolment: Enrolment, repository: Repository) -> Any:
     match wish:
         case flow.ReadAudience():
-            return channel.audience()
+            return repository.audience()
         case flow.ReadInstalled():
             return profile.installed()
         case flow.Fetch():
-            return channel.package(wish.number)
+            return repository.package(wish.number)
         case flow.LayBeside():
             return profile.stage(wish.number, wish.package)
         case flow.Switch():
@@ -73,7 +73,7 @@ def _do(wish: Wish, profile: Profile, enrolment: Enrolment, channel: FolderChann
             return tell_running(profile.folder)
         case flow.Report():
             now = datetime.now(UTC).isoformat(timespec="milliseconds")
-            channel.put_receipt(
+            repository.put_receipt(
                 Receipt.model_validate(
                     {
                         "seat": enrolment.id,
@@ -82,10 +82,13 @@ def _do(wish: Wish, profile: Profile, enrolment: Enrolment, channel: FolderChann
                         "at": now,
                         "reason": wish.reason,
                         "told": wish.told,
+                        "assigned": wish.assignment,
                     }
                 )
             )
             return None
+        case flow.Settle():
+            return profile.settle(wish.owed)
         case flow.Tidy():
             return profile.tidy()
 

@@ -1,11 +1,14 @@
 """One pull as a flow: it yields each thing it wants done and is sent the result.
 
-1. read the audience · 2. anything new for me? · 3. fetch the package · 4. verify it · 5. lay it beside ·
-6. switch by one atomic rename · 7. tell running applications · 8. receipt · 9. tidy.
+1. what is installed, and what is still owed for it · 2. tell running applications, if that is owed ·
+3. read the audience · 4. send the receipt, if that is owed · 5. anything new for me? · 6. fetch the package ·
+7. verify it · 8. lay it beside · 9. switch by one atomic rename, which notes what is owed from then on · then
+2 and 4 for the new release · 10. tidy.
 
-Killed between any two, the seat has the whole old state or the whole new one, and the next pull goes on. A
-package that is refused leaves the old state and says why in a receipt. (rollout.md; merging with what is the
-colleague's own, and policies, join between 4 and 5.)
+Killed between any two, the seat has the whole old state or the whole new one, and the next pull goes on:
+what was owed is done, once more where it is not known whether it was. A package that is refused leaves the
+old state and says why in a receipt. (docs/roll-out.md. Signatures join at 3 and 7; merging with what is the
+colleague's own, and policies, between 7 and 8.)
 """
 
 from __future__ import annotations
@@ -15,17 +18,17 @@ from dataclasses import dataclass
 from typing import Any
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import Assignment, Audience, Installed, read_package
-
-
-@dataclass(frozen=True, slots=True)
-class ReadAudience:
-    """Answer: the Audience."""
+from rimecrest.core.release import Assignment, Audience, Installed, Owed, read_package
 
 
 @dataclass(frozen=True, slots=True)
 class ReadInstalled:
     """Answer: Installed, or None."""
+
+
+@dataclass(frozen=True, slots=True)
+class ReadAudience:
+    """Answer: the Audience."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,10 +58,21 @@ class TellRunning:
 class Report:
     """Leave a receipt."""
 
-    release: int
     state: str
+    assignment: Assignment
     reason: str = ""
     told: int = 0
+
+    @property
+    def release(self) -> int:
+        return self.assignment.release
+
+
+@dataclass(frozen=True, slots=True)
+class Settle:
+    """Note what is still owed for the release that counts."""
+
+    owed: Owed
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +80,7 @@ class Tidy:
     pass
 
 
-Wish = ReadAudience | ReadInstalled | Fetch | LayBeside | Switch | TellRunning | Report | Tidy
+Wish = ReadInstalled | ReadAudience | Fetch | LayBeside | Switch | TellRunning | Report | Settle | Tidy
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,9 +98,14 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
     Raises:
         RimecrestError: the channel cannot be reached, or the package is refused; the seat keeps what it has.
     """
-    audience: Audience = yield ReadAudience()
     installed: Installed | None = yield ReadInstalled()
-    assignment: Assignment | None = audience.seats.get(seat)
+    owed = installed.owed if installed else Owed()
+    if owed.windows:
+        owed = yield from _tell(owed)
+    audience: Audience = yield ReadAudience()
+    if installed and owed.receipt:
+        yield from _report(installed.assignment, owed)
+    assignment = next((known for name, known in audience.seats.items() if name == seat), None)
     have = installed.release if installed else 0
     if assignment is None:
         return Pulled(have, "Nothing is meant for this seat yet.")
@@ -105,11 +124,26 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
                 f"The package says it is release {package.release.number}, not {assignment.release}."
             )
     except RimecrestError as error:
-        yield Report(assignment.release, "failed", error.sentence)
+        yield Report("failed", assignment, error.sentence)
         raise
     yield LayBeside(assignment.release, content)
-    yield Switch(Installed(release=assignment.release, assignment=assignment, before=have))
-    told: int = yield TellRunning()
-    yield Report(assignment.release, "applied", told=told)
+    owed = Owed(windows=True, receipt=True)
+    yield Switch(Installed(release=assignment.release, assignment=assignment, before=have, owed=owed))
+    owed = yield from _tell(owed)
+    yield from _report(assignment, owed)
     yield Tidy()
     return Pulled(assignment.release, f"Release {assignment.release} is installed.", changed=True)
+
+
+def _tell(owed: Owed) -> Generator[Wish, Any, Owed]:
+    """Have the running applications take over what counts."""
+    told: int = yield TellRunning()
+    left = owed.model_copy(update={"windows": False, "told": told})
+    yield Settle(left)
+    return left
+
+
+def _report(assignment: Assignment, owed: Owed) -> Generator[Wish, Any, None]:
+    """Send the receipt for what counts."""
+    yield Report("applied", assignment, told=owed.told)
+    yield Settle(Owed())

@@ -50,9 +50,9 @@ class Finder(SearchField):
         try:
             outcome = session.outcome()
             found += target_entries(workspace, aim.stack(workspace), aim.app, outcome)
-            for surface, item in outcome.items():
-                if item.label and not item.separator:
-                    where = f"item on {outcome.title_of(surface)}"
+            for row, item in outcome.buttons():
+                if item.label:
+                    where = f"item on {row.title}"
                     found.append(Entry("item", item.id, item.label, where, item.tip))
         except RimecrestError:
             pass  # without a catalogue there are still colleagues and actions

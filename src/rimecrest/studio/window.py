@@ -12,9 +12,8 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QStackedWidg
 from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import format_sequence
-from rimecrest.core.layout.placing import fresh_id
 from rimecrest.core.release import freeze
-from rimecrest.core.workspace import PutTab, PutToolbar
+from rimecrest.core.workspace import PutTab, PutToolbar, fresh_thing
 from rimecrest.embed.look import DARK, LIGHT, Scheme, font, palette
 from rimecrest.embed.pictures import PictureBook
 from rimecrest.embed.server import LinkServer
@@ -180,7 +179,9 @@ class Desk(QWidget):
         target = next(
             (b.target for b in seen.bindings if format_sequence(b.sequence) == where and b.level), None
         )
-        item = next((i.id for _, i in seen.items() if i.id == where or (target and i.target == target)), None)
+        item = next(
+            (i.id for _, i in seen.buttons() if i.id == where or (target and i.target == target)), None
+        )
         if item is not None:
             self.go("Layout")
             layout.show_item(item)
@@ -287,9 +288,9 @@ class Desk(QWidget):
 
     def _new_tab(self) -> None:
         aim = self.session.aim
-        layout = self.session.workspace.layout(aim.layer, aim.app)
         tabs = self.session.outcome().tabs
-        tab = Tab(id=fresh_id(layout, "tab"), title="New tab", after=tabs[-1].id if tabs else None)
+        name = fresh_thing(self.session.workspace, aim.layer, aim.app, "tab")
+        tab = Tab(id=name, title="New tab", after=tabs[-1].id if tabs else None)
         if self.session.do(PutTab(aim.layer, aim.app, tab)):
             identity = f"{aim.layer}:{tab.id}"
             self.layout_place.stage.frame.choose_tab(identity)
@@ -297,11 +298,9 @@ class Desk(QWidget):
 
     def _new_toolbar(self) -> None:
         aim = self.session.aim
-        layout = self.session.workspace.layout(aim.layer, aim.app)
         bars = self.session.outcome().toolbars
-        bar = Toolbar(
-            id=fresh_id(layout, "bar"), title="New bar", edge="top", after=bars[-1].id if bars else None
-        )
+        name = fresh_thing(self.session.workspace, aim.layer, aim.app, "bar")
+        bar = Toolbar(id=name, title="New bar", edge="top", after=bars[-1].id if bars else None)
         if self.session.do(PutToolbar(aim.layer, aim.app, bar)):
             self.layout_place.overlay.caret.put_after(f"{aim.layer}:{bar.id}", None)
             self.layout_place.overlay.redrawn()
@@ -473,9 +472,10 @@ class StudioWindow(QWidget):
             case "findings":
                 return [finding.to_data() for finding in session.checked.findings]
             case "items":
-                rows = [(surface, item) for surface, item in session.outcome().items() if not item.separator]
+                rows = list(session.outcome().buttons())
                 return [
-                    {"surface": s, "id": item.id, "run": item.run, "width": item.width} for s, item in rows
+                    {"surface": row.id, "id": item.id, "run": item.run, "width": item.width}
+                    for row, item in rows
                 ]
             case "aim":
                 return vars(session.aim) if hasattr(session.aim, "__dict__") else None

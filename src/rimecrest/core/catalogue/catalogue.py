@@ -11,8 +11,9 @@ from typing import Literal
 from pydantic import field_validator
 
 from rimecrest.core.catalogue.arguments import Argument, argument_fault
-from rimecrest.core.catalogue.surfaces import Menu, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import Menu, Row, Tab, Toolbar, rows
 from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.identities import AppId, CommandId
 from rimecrest.core.keys import Context, Contexts, normalise
 from rimecrest.core.model import Record, parse_record
 
@@ -32,7 +33,9 @@ class Effect(StrEnum):
 class Command(Record):
     """One built-in operation. `id` is `<application>:<verb>`."""
 
-    id: str
+    id: CommandId
+    was: tuple[CommandId, ...] = ()
+    """Ids that it had in earlier versions."""
     name: str
     about: str = ""
     context: str = "anywhere"
@@ -102,7 +105,7 @@ class OwnKey(Record):
 class Catalogue(Record):
     """All that one version of an application can do."""
 
-    app: str
+    app: AppId
     title: str
     version: str
     commands: tuple[Command, ...] = ()
@@ -123,9 +126,25 @@ class Catalogue(Record):
     def context_tree(self) -> Contexts:
         return Contexts(self.contexts)
 
+    @cached_property
+    def renamed_commands(self) -> dict[str, str]:
+        """Former id of a command → its id now."""
+        return {old: command.id for command in self.commands for old in command.was}
+
+    @cached_property
+    def renamed_things(self) -> dict[str, str]:
+        """Former identity of an item or surface → its identity now, without the `app:`."""
+        placed = [*self.tabs, *self.rows(), *(item for row in self.rows() for item in row.items)]
+        return {old: thing.id for thing in placed for old in thing.was}
+
+    def rows(self) -> list[Row]:
+        """Every row of items that the application comes with."""
+        return list(rows((*self.toolbars, *self.tabs, *self.menus)))
+
     def command(self, verb: str) -> Command | None:
-        """The command of this application with that verb."""
-        return self.by_id.get(f"{self.app}:{verb}")
+        """The command of this application with that verb, or that had it once."""
+        identity = f"{self.app}:{verb}"
+        return self.by_id.get(self.renamed_commands.get(identity, identity))
 
     def nearest(self, verb: str) -> str:
         """The verb that somebody probably meant, or nothing."""

@@ -1,29 +1,60 @@
-"""Items and the surfaces that show them, as stored: in a catalogue and in a layout alike."""
+"""Items and the surfaces that show them, as stored: in a catalogue and in a layout alike.
+
+An item is a `Button` (runs a command or macro), a `StepsButton` (has steps of its own) or a `Separator`; a
+surface a `Toolbar`, a `Tab` (made of groups) or a `Menu`. Whatever holds items in a row is a `Row`, and
+`rows` goes through all of them: nobody else walks over tabs and their groups. A new kind of item or surface
+is a class here, its tag, and a case wherever they are told apart.
+"""
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from collections.abc import Iterable, Iterator
+from typing import Annotated, Any, ClassVar, Literal
 
-from pydantic import Field, field_validator
+from pydantic import (
+    Discriminator,
+    Field,
+    GetJsonSchemaHandler,
+    Tag,
+    TypeAdapter,
+    field_validator,
+    model_validator,
+)
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema
 
-from rimecrest.core.model import Record
+from rimecrest.core.identities import ThingId
+from rimecrest.core.model import Record, validated_by
 
 Edge = Literal["top", "left", "right", "bottom"]
 FaceKind = Literal["picture", "words", "both"]
 
 
-class Item(Record):
-    """One thing on a surface.
+class Thing(Record):
+    """Whatever stands on a surface or is one.
 
-    `run` is `<app>:<verb>`, `macro:<id>`, or None for a separator and for an item with `steps`: a macro's
-    text that is private to this item and goes along with a copy of it. `width` is 1 or 2 cells. `collapse`:
-    what has more stays longer when the window gets narrow. `access` is the letter that Alt reaches it by.
+    `was` are identities that it had in earlier versions of the application; what layouts stored about them
+    follows (`core.catalogue.renames`).
     """
 
-    id: str
-    run: str | None = None
-    steps: str | None = None
-    args: dict[str, str] = Field(default_factory=dict)
+    id: ThingId
+    was: tuple[ThingId, ...] = ()
+
+
+class Separator(Thing):
+    """A line between items."""
+
+    kind: ClassVar[str] = "separator"
+    separator: Literal[True]
+
+
+class Faced(Thing):
+    """What is common to all that can be pressed.
+
+    `width` is 1 or 2 cells. `collapse`: what has more stays longer when the window gets narrow. `access` is
+    the letter that Alt reaches it by.
+    """
+
     label: str | None = None
     tip: str | None = None
     picture: str | None = None
@@ -31,7 +62,19 @@ class Item(Record):
     width: Literal[1, 2] = 1
     collapse: int = 0
     access: str | None = None
-    separator: bool = False
+
+
+class Button(Faced):
+    """Runs `<app>:<verb>` with settings, or `macro:<id>`. An empty `run` runs nothing, which is a finding."""
+
+    kind: ClassVar[str] = "button"
+    run: str = ""
+    args: dict[str, str] = Field(default_factory=dict)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _without_nothing(cls, data: Any) -> Any:
+        return without(data, "steps", "run") if isinstance(data, dict) else data
 
     @field_validator("args", mode="before")
     @classmethod
@@ -42,43 +85,122 @@ class Item(Record):
         return value
 
 
+class StepsButton(Faced):
+    """Has steps of its own: a macro's text that is private to it and goes along with a copy of it."""
+
+    kind: ClassVar[str] = "steps"
+    steps: str
+
+    @model_validator(mode="before")
+    @classmethod
+    def _without_nothing(cls, data: Any) -> Any:
+        return without(data, "run", "args") if isinstance(data, dict) else data
+
+
+def without(data: dict[str, Any], *names: str) -> dict[str, Any]:
+    """The object without these fields where they hold nothing."""
+    return {name: value for name, value in data.items() if name not in names or value}
+
+
 def _written(value: Any) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
     return str(value)
 
 
-class Toolbar(Record):
+def _kind_of(data: Any) -> str:
+    if isinstance(data, Thing):
+        return str(getattr(data, "kind", ""))
+    if not isinstance(data, dict):
+        return ""
+    return "separator" if data.get("separator") else "steps" if data.get("steps") else "button"
+
+
+class _AnyOf:
+    """In the JSON Schema an item fits any of its kinds: fields that a kind does not know may stand there."""
+
+    @classmethod
+    def __get_pydantic_json_schema__(
+        cls, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> JsonSchemaValue:
+        made = handler(schema)
+        made["anyOf"] = made.pop("oneOf", made.get("anyOf", []))
+        return made
+
+
+Item = Annotated[
+    Annotated[Button, Tag("button")]
+    | Annotated[StepsButton, Tag("steps")]
+    | Annotated[Separator, Tag("separator")],
+    Discriminator(_kind_of),
+    _AnyOf,
+]
+_ITEM: TypeAdapter[Button | StepsButton | Separator] = TypeAdapter(Item)
+
+
+def item_of(data: Any, where: str) -> Item:
+    """The item that a JSON object describes.
+
+    Raises:
+        BrokenFile: it describes none.
+    """
+    return validated_by(_ITEM.validate_python, data, where)
+
+
+def with_fields(item: Item, fields: dict[str, Any]) -> Item:
+    """The item with other values; it may become another kind: a button that gets steps of its own.
+
+    Raises:
+        BrokenFile: a value does not fit.
+    """
+    data = {**item.to_data(), **fields}
+    if fields.get("steps"):
+        data |= {"run": "", "args": {}}
+    elif fields.get("run"):
+        data["steps"] = ""
+    return item_of(data, f"the item {item.id}")
+
+
+class Row(Thing):
+    """Whatever holds items in a row."""
+
+    title: str
+    items: tuple[Item, ...] = ()
+
+
+class Toolbar(Row):
     """A bar along one edge of the window; `after` names the bar it follows on that edge."""
 
-    id: str
-    title: str
     edge: Edge = "left"
     after: str | None = None
-    items: tuple[Item, ...] = ()
 
 
-class Group(Record):
+class Group(Row):
     """A captioned run of items in a ribbon tab."""
 
-    id: str
-    title: str
-    items: tuple[Item, ...] = ()
+
+class Menu(Row):
+    """A right-click menu; `context` is where it opens."""
+
+    context: str = "anywhere"
 
 
-class Tab(Record):
+class Tab(Thing):
     """A ribbon tab, made of groups; `after` names the tab it follows (None = first)."""
 
-    id: str
     title: str
     after: str | None = None
     groups: tuple[Group, ...] = ()
 
 
-class Menu(Record):
-    """A right-click menu; `context` is where it opens."""
+Surface = Toolbar | Tab | Menu
 
-    id: str
-    title: str
-    context: str = "anywhere"
-    items: tuple[Item, ...] = ()
+
+def rows(surfaces: Iterable[Surface]) -> Iterator[Row]:
+    """Every row of items on these surfaces, in order."""
+    for surface in surfaces:
+        match surface:
+            case Tab():
+                yield from surface.groups
+            case Toolbar() | Menu():
+                yield surface

@@ -24,7 +24,8 @@ from rimecrest.core.conflicts.use_rules import MUCH, keys_differ, much_used, nev
 from rimecrest.core.layout import Layout
 from rimecrest.core.macro import Run
 from rimecrest.core.macro.rework import walk
-from rimecrest.core.workspace.workspace import ORGANISATION, Workspace
+from rimecrest.core.workspace.settings import ORGANISATION
+from rimecrest.core.workspace.workspace import Workspace
 
 BucketRule = Callable[[KeyTable, str], Iterator[Finding]]
 BUCKET_RULES: tuple[BucketRule, ...] = (met, same_stroke, personal, in_the_way, targets, slip, never_used)
@@ -72,7 +73,7 @@ def check(workspace: Workspace, before: Checked | None = None) -> Checked:
 def _same_ground(workspace: Workspace, old: Kept) -> bool:
     was = old.workspace
     return (
-        workspace.settings is was.settings
+        workspace.settings.same_rules(was.settings)
         and workspace.people is was.people
         and workspace.catalogues is was.catalogues
         and workspace.habits is was.habits

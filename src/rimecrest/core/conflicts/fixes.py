@@ -111,13 +111,8 @@ def _for_nameless(finding: Finding, workspace: Workspace) -> Iterator[Fix]:
         edit = SetFields(finding.layer, finding.app, owner.id, {"tip": owner.name}, f"tip {owner.name}")
         yield Fix(f"Tip “{owner.name}”", edit, finding)
         words = SetFields(finding.layer, finding.app, owner.id, {"face": "both"}, "picture and words")
-        in_tab = any(
-            item.id == owner.id
-            for tab in workspace.outcome(workspace.stack_up_to(finding.layer), finding.app).tabs
-            for group in tab.groups
-            for item in group.items
-        )
-        if not in_tab or fits(owner.name, 1):
+        seen = workspace.outcome(workspace.stack_up_to(finding.layer), finding.app)
+        if seen.tab_of(owner.id) is None or fits(owner.name, 1):
             yield Fix("Show words", words, finding)
     yield Fix("Take it off", TakeOff(finding.layer, finding.app, (owner.id,)), finding)
 

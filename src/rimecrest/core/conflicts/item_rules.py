@@ -27,7 +27,7 @@ from rimecrest.core.conflicts.audience import Audience
 from rimecrest.core.conflicts.findings import EVERYDAY, Finding, Owner, Weight
 from rimecrest.core.conflicts.macro_faults import MacroFaults
 from rimecrest.core.conflicts.reasons import gone_reason
-from rimecrest.core.layout import Layout, Outcome, SeenItem
+from rimecrest.core.layout import Layout, Outcome, SeenButton, SeenGroup, SeenRow
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
 from rimecrest.core.workspace.workspace import MacroFile, Workspace, macro_file
@@ -69,29 +69,26 @@ class LayerView:
     def seats(self) -> tuple[str, ...]:
         return self.audience.seats(frozenset((self.layer,))) or ()
 
-    def mine(self) -> list[tuple[str, SeenItem]]:
-        """(surface, item) of what this layer placed or changed."""
-        return self._mine
-
     @cached_property
-    def _mine(self) -> list[tuple[str, SeenItem]]:
+    def mine(self) -> list[tuple[SeenRow, SeenButton]]:
+        """(row, button) of what this layer placed or changed."""
         return [
-            (surface, item)
-            for surface, item in self.seen.items()
-            if not item.separator and (item.layer == self.layer or self.layer in item.changed_by)
+            (row, item)
+            for row, item in self.seen.buttons()
+            if item.layer == self.layer or self.layer in item.changed_by
         ]
 
-    def private(self) -> Iterator[tuple[SeenItem, MacroFile]]:
+    def private(self) -> Iterator[tuple[SeenButton, MacroFile]]:
         """The items of this layer with steps of their own."""
-        for _, item in self.mine():
+        for _, item in self.mine:
             if item.steps:
                 yield item, macro_file(self.layer, item.id, item.steps)
 
-    def bound(self) -> Iterator[SeenItem]:
+    def bound(self) -> Iterator[SeenButton]:
         """The items of this layer that run a target."""
-        return (item for _, item in self.mine() if not item.steps)
+        return (item for _, item in self.mine if not item.steps)
 
-    def owner(self, item: SeenItem) -> Owner:
+    def owner(self, item: SeenButton) -> Owner:
         return Owner(item.id, item.layer, item.run, item.label, item.args)
 
     def finding(
@@ -151,7 +148,7 @@ def adrift(view: LayerView) -> Iterator[Finding]:
 
 
 def nameless(view: LayerView) -> Iterator[Finding]:
-    for _, item in view.mine():
+    for _, item in view.mine:
         if item.face == "picture" and item.exists and not item.tip:
             words = f"“{item.label}”" if item.label else "A button"
             owner = view.owner(item)
@@ -160,9 +157,8 @@ def nameless(view: LayerView) -> Iterator[Finding]:
 
 
 def cut_off(view: LayerView) -> Iterator[Finding]:
-    in_tabs = {group.id for tab in view.seen.tabs for group in tab.groups}
-    for surface, item in view.mine():
-        if surface in in_tabs and item.face != "picture" and not fits(item.label, item.width):
+    for row, item in view.mine:
+        if isinstance(row, SeenGroup) and item.face != "picture" and not fits(item.label, item.width):
             owner = view.owner(item)
             size = "double" if item.width == 2 else "single"
             rest = f"does not fit into its {size} width and is cut off."
@@ -170,11 +166,10 @@ def cut_off(view: LayerView) -> Iterator[Finding]:
 
 
 def twin(view: LayerView) -> Iterator[Finding]:
-    mine = {item.id for _, item in view.mine()}
-    for surface, items in view.seen.surfaces():
-        shown = [item for item in items if not item.separator]
-        title = view.seen.title_of(surface)
-        first: dict[object, SeenItem] = {}
+    mine = {item.id for _, item in view.mine}
+    for row in view.seen.rows():
+        shown, title = list(row.buttons()), row.title
+        first: dict[object, SeenButton] = {}
         told: set[str] = set()
         for item in shown:
             other = first.setdefault(item.target, item) if item.run else item
@@ -193,24 +188,24 @@ def twin(view: LayerView) -> Iterator[Finding]:
                 yield _twin(view, item, one, f"stands beside “{one.label}” with the same picture in {title}.")
 
 
-def _twin(view: LayerView, item: SeenItem, other: SeenItem, rest: str) -> Finding:
+def _twin(view: LayerView, item: SeenButton, other: SeenButton, rest: str) -> Finding:
     owners = (view.owner(item), view.owner(other))
     return view.finding("twin", Weight.TELLS, item.id, f"“{item.label}”", rest, *owners)
 
 
 def access_key(view: LayerView) -> Iterator[Finding]:
-    mine = {item.id for _, item in view.mine()}
-    letters: dict[str, SeenItem] = {}
-    for surface, items in view.seen.surfaces():
-        here: dict[str, SeenItem] = {}
-        for item in items:
+    mine = {item.id for _, item in view.mine}
+    letters: dict[str, SeenButton] = {}
+    for row in view.seen.rows():
+        here: dict[str, SeenButton] = {}
+        for item in row.buttons():
             letter = item.access.upper()
             if not letter:
                 continue
             letters.setdefault(letter, item)
             other = here.setdefault(letter, item)
             if other is not item and mine & {item.id, other.id}:
-                rest = f"and “{other.label}” have one access key, {letter}, in {view.seen.title_of(surface)}."
+                rest = f"and “{other.label}” have one access key, {letter}, in {row.title}."
                 owners = (view.owner(item), view.owner(other))
                 yield view.finding("access-key", Weight.ASKS, item.id, f"“{item.label}”", rest, *owners)
     for key in view.layout.keys if letters else ():

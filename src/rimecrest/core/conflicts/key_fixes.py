@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from rimecrest.core.conflicts.check import Checked
 from rimecrest.core.conflicts.findings import Finding, Owner
 from rimecrest.core.conflicts.suggest import free_keys
-from rimecrest.core.keys import ANYWHERE, Traits
+from rimecrest.core.keys import ANYWHERE, Traits, parse_sequence
+from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import BUILT_IN, Acceptance, KeyBinding
 from rimecrest.core.workspace.edits import Accept, Bind, Edit, SetFields, Together, Unbind
 from rimecrest.core.workspace.workspace import Workspace
@@ -133,7 +134,9 @@ def _variant_names(finding: Finding, workspace: Workspace, key: KeyBinding) -> t
     seats = {seat.seat: seat.traits for seat in workspace.people}
     concerned = [seats[name] for name in finding.seats if name in seats]
     if finding.kind == "reserved":
-        return tuple(dict.fromkeys(name for traits in concerned for name in _taking(finding, traits)))
+        return tuple(
+            dict.fromkeys(name for traits in concerned for name in _taking(finding, workspace, traits))
+        )
     kind = _BY.get(finding.kind, "")
     if not kind or (finding.kind == "types-text" and not all(traits.remote for traits in concerned)):
         return ()
@@ -141,15 +144,13 @@ def _variant_names(finding: Finding, workspace: Workspace, key: KeyBinding) -> t
     return tuple(value if kind == "keyboard" else f"{kind}:{value}" for value in values if value)
 
 
-def _taking(finding: Finding, traits: Traits) -> Iterator[str]:
+def _taking(finding: Finding, workspace: Workspace, traits: Traits) -> Iterator[str]:
     """By whom the key is taken on such a seat: its desktop, input method or screen reader."""
-    from rimecrest.core.keys import parse_sequence
-    from rimecrest.core.keys.obstacles import Obstacles
-
+    obstacles = Obstacles(workspace.settings.reserved)
     for kind in ("desktop", "input", "reader"):
         if value := getattr(traits, kind):
             alone = Traits(**{"keyboard": traits.keyboard, kind: value})
-            found = Obstacles({}).of(parse_sequence(finding.where), alone, False)
+            found = obstacles.of(parse_sequence(finding.where), alone, False)
             if any(obstacle.kind == "reserved" for obstacle in found):
                 yield f"{kind}:{value}"
 

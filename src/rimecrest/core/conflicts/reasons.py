@@ -20,7 +20,7 @@ def gone_reason(
     Args:
         macros: those that the layer can see.
     """
-    if run is None:
+    if not run:
         return "runs nothing."
     kind, _, name = run.partition(":")
     if kind == "macro":

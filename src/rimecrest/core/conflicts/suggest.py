@@ -202,7 +202,7 @@ class Choice:
 
     def _access_keys(self) -> set[str]:
         surfaces = self.workspace.surfaces(self.workspace.stack_up_to(self.layer), self.table.app)
-        return {f"Alt+{item.access.upper()}" for _, item in surfaces.items() if item.access}
+        return {f"Alt+{item.access.upper()}" for _, item in surfaces.buttons() if item.access}
 
     def slips(self, free: Row[int], danger: str = "") -> Numbers:
         """Expected loss by slips, in seconds a press, of each free sequence.

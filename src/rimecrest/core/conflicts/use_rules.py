@@ -17,7 +17,7 @@ from collections.abc import Iterator, Mapping
 from rimecrest.core.conflicts.findings import Finding, Owner, Weight
 from rimecrest.core.conflicts.index import Claim
 from rimecrest.core.conflicts.table import KeyTable, Meaning, counted, listed
-from rimecrest.core.workspace.workspace import ORGANISATION
+from rimecrest.core.workspace.settings import ORGANISATION
 
 OFTEN = 20
 """Uses in thirty days, of all colleagues together, from which a key is used often: once a working day."""

@@ -46,13 +46,15 @@ class Link:
 class Standpoint:
     """What one seat has, as far as somebody can know: the studio of a colleague's, an application of its own.
 
-    `release` says in words what is installed; `elsewhere` gives the keys of layers that the seat does not
+    `obstacles` are those of the house, with what it keeps for itself; `release` says in words what is
+    installed; `elsewhere` gives the keys of layers that the seat does not
     have: sequence → the layer's title; `refused` why a macro does not run there.
     """
 
     catalogue: Catalogue
     traits: Traits
     outcome: Outcome
+    obstacles: Obstacles
     titles: Mapping[str, str]
     release: str
     layouts: tuple[Layout, ...] = ()
@@ -60,7 +62,6 @@ class Standpoint:
     refused: Mapping[str, str] = field(default_factory=dict)
     own_keys: tuple[OwnKey, ...] = ()
     elsewhere: Mapping[str, str] = field(default_factory=dict)
-    obstacles: Obstacles = field(default_factory=lambda: Obstacles({}))
 
     @property
     def contexts(self) -> Contexts:
@@ -104,6 +105,7 @@ def seat_standpoint(
         workspace.catalogue(app),
         seat.traits,
         installed or workspace.outcome(stack, app, seat.traits),
+        Obstacles(workspace.settings.reserved),
         {layer: workspace.layer_title(layer) for layer in (BUILT_IN, *workspace.layers)},
         release or "This is the draft, as the next release will bring it.",
         tuple(workspace.layouts_of(stack, app)),
@@ -111,7 +113,6 @@ def seat_standpoint(
         refused,
         tuple(own for own in workspace.habits.own_keys if (own.seat, own.app) == (seat.seat, app)),
         elsewhere,
-        Obstacles(workspace.settings.reserved),
     )
 
 
@@ -279,7 +280,7 @@ def why_item(at: Standpoint, identity: str) -> list[Link]:
 
 def _item_links(at: Standpoint, identity: str) -> Iterator[Link]:
     yield Link("release", True, at.release)
-    item = at.outcome.item(identity)
+    item = at.outcome.button(identity)
     if item is None:
         hider = at.outcome.hidden.get(identity)
         if hider:
@@ -287,7 +288,8 @@ def _item_links(at: Standpoint, identity: str) -> Iterator[Link]:
         else:
             yield Link("layers", False, "No layer of this seat puts it anywhere.", "Put it on a surface.")
         return
-    surface = at.outcome.title_of(at.outcome.surface_of(identity) or "")
+    row = at.outcome.row_of(identity)
+    surface = row.title if row is not None else "nothing"
     yield Link("layers", True, f"“{item.label}” stands on {surface}, put there by {at.title(item.layer)}.")
     if item.changed_by:
         yield Link("layers", True, f"Changed by {', '.join(at.title(layer) for layer in item.changed_by)}.")

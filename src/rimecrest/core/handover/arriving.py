@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 
 from rimecrest.core.handover.bundle import COMPANIONS, Bundle
@@ -10,6 +10,7 @@ from rimecrest.core.handover.existing import Existing
 from rimecrest.core.macro import Do, Header, Macro, Run, effects, format_macro
 from rimecrest.core.macro.steps import Block, If, Statement
 from rimecrest.core.workspace.edits import Edit, PutCompanion, PutMacro, SetMaker, Together
+from rimecrest.core.workspace.fresh import fresh_macro
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -83,9 +84,8 @@ def take_in(bundle: Bundle, workspace: Workspace, layer: str, decisions: Mapping
         decision = decisions.get(arrival.id, Existing.KEEP_BOTH)
         if arrival.same or (arrival.exists and decision is Existing.SKIP):
             continue
-        taken = (layer, arrival.id) in workspace.macros
-        keeps = arrival.exists and decision is Existing.KEEP_BOTH
-        ids[arrival.id] = _free(workspace, layer, arrival.id, ids.values()) if keeps and taken else arrival.id
+        replaces = arrival.exists and decision is Existing.REPLACE and (layer, arrival.id) in workspace.macros
+        ids[arrival.id] = arrival.id if replaces else fresh_macro(workspace, arrival.id, ids.values())
     companions, names = _companions(bundle, workspace)
     edits: list[Edit] = [PutCompanion(name, content) for name, content in companions.items()]
     for old, new in ids.items():
@@ -97,14 +97,6 @@ def take_in(bundle: Bundle, workspace: Workspace, layer: str, decisions: Mapping
         edits.append(PutMacro(layer, new, format_macro(macro) if macro != file.macro else file.text))
         edits.append(SetMaker(layer, new, bundle.maker, bundle.key if bundle.signed else ""))
     return Together(f"take in {len(ids)} macros of {bundle.maker or 'an unknown maker'}", tuple(edits))
-
-
-def _free(workspace: Workspace, layer: str, identity: str, taken: Iterable[str]) -> str:
-    number = 2
-    used = {name for owner, name in workspace.macros if owner == layer} | set(taken)
-    while f"{identity}-{number}" in used:
-        number += 1
-    return f"{identity}-{number}"
 
 
 def _free_name(workspace: Workspace, name: str, but: tuple[str, str]) -> str:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.handover.signing import MakerKey, verified
+from rimecrest.core.identities import FileName, MacroId
 from rimecrest.core.macro import Run, effects
 from rimecrest.core.model import dump_json, dump_record
 from rimecrest.core.release.package import Release, read_package, zipped
@@ -100,13 +101,13 @@ def read_bundle(content: bytes, where: str) -> Bundle:
     companions: dict[str, bytes] = {}
     for name, data in package.files.items():
         if name.startswith(MACROS) and name.endswith(".steps") and name.count("/") == 1:
-            identity = name.removeprefix(MACROS).removesuffix(".steps")
+            identity = MacroId(name.removeprefix(MACROS).removesuffix(".steps"))
             try:
                 macros[identity] = macro_file("", identity, data.decode())
             except UnicodeDecodeError:
                 raise RimecrestError(f"{where}: {name} is not UTF-8 text.", "Ask for it again.") from None
         elif name.startswith(COMPANIONS) and name.count("/") == 1:
-            companions[name.removeprefix(COMPANIONS)] = data
+            companions[FileName(name.removeprefix(COMPANIONS))] = data
         else:
             raise RimecrestError(f"{where} is no bundle of macros: it holds {name}.", "Choose another file.")
     if not macros:

@@ -3,7 +3,16 @@
 `outcome(stack)` lays the layers of a seat over one another; `compare` says in words what differs.
 """
 
-from rimecrest.core.catalogue.surfaces import Group, Item, Menu, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import (
+    Button,
+    Group,
+    Item,
+    Menu,
+    Separator,
+    StepsButton,
+    Tab,
+    Toolbar,
+)
 from rimecrest.core.layout.faces import Face, Targets
 from rimecrest.core.layout.layout import (
     Acceptance,
@@ -15,19 +24,24 @@ from rimecrest.core.layout.layout import (
     PlacedInTab,
     parse_layout,
 )
-from rimecrest.core.layout.outcome import (
+from rimecrest.core.layout.outcome import outcome
+from rimecrest.core.layout.seen import (
     BUILT_IN,
     Outcome,
+    SeenButton,
     SeenGroup,
     SeenItem,
-    SeenSurface,
+    SeenMenu,
+    SeenRow,
+    SeenSeparator,
     SeenTab,
-    outcome,
+    SeenToolbar,
 )
 
 __all__ = [
-    "BUILT_IN",
     "Acceptance",
+    "BUILT_IN",
+    "Button",
     "Change",
     "Face",
     "Group",
@@ -39,10 +53,16 @@ __all__ = [
     "Move",
     "Outcome",
     "PlacedInTab",
+    "SeenButton",
     "SeenGroup",
     "SeenItem",
-    "SeenSurface",
+    "SeenMenu",
+    "SeenRow",
+    "SeenSeparator",
     "SeenTab",
+    "SeenToolbar",
+    "Separator",
+    "StepsButton",
     "Tab",
     "Targets",
     "Toolbar",

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rimecrest.core.keys import Binding, format_sequence
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.layout.outcome import Outcome, SeenItem
+from rimecrest.core.layout.seen import Outcome, SeenButton
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,40 +18,32 @@ class Difference:
     sentence: str
 
 
-def _titles(seen: Outcome) -> dict[str, str]:
-    titles = {bar.id: f"the bar {bar.title}" for bar in seen.toolbars}
-    titles |= {menu.id: f"the menu {menu.title}" for menu in seen.menus}
-    for tab in seen.tabs:
-        titles |= {group.id: f"the tab {tab.title}" for group in tab.groups}
-    return titles
-
-
-def _placed(seen: Outcome) -> dict[str, tuple[str, SeenItem]]:
-    return {item.id: (surface, item) for surface, item in seen.items() if not item.separator}
+def _placed(seen: Outcome) -> dict[str, tuple[str, str, SeenButton]]:
+    """Identity of a button → its row, the row's title in words, the button."""
+    return {button.id: (row.id, f"the {seen.whereabouts(row)}", button) for row, button in seen.buttons()}
 
 
 def compare(before: Outcome, after: Outcome, targets: Targets) -> list[Difference]:
     """Everything that is new, gone, moved, changed or on another key, in that order."""
     old, new = _placed(before), _placed(after)
-    titles = _titles(before) | _titles(after)
     found: list[Difference] = []
-    for name, (surface, item) in new.items():
+    for name, (_, title, item) in new.items():
         if name not in old:
-            found.append(Difference("new", name, f"“{item.label}” is on {titles[surface]}."))
-    for name, (surface, item) in old.items():
+            found.append(Difference("new", name, f"“{item.label}” is on {title}."))
+    for name, (_, title, item) in old.items():
         if name not in new:
-            found.append(Difference("gone", name, f"“{item.label}” is no longer on {titles[surface]}."))
+            found.append(Difference("gone", name, f"“{item.label}” is no longer on {title}."))
     for name in old.keys() & new.keys():
-        (there, was), (here, item) = old[name], new[name]
+        (there, _, was), (here, title, item) = old[name], new[name]
         if there != here:
-            found.append(Difference("moved", name, f"“{item.label}” moved to {titles[here]}."))
+            found.append(Difference("moved", name, f"“{item.label}” moved to {title}."))
         elif was != item:
             found.append(Difference("changed", name, _changed(was, item)))
     found.extend(_keys(before, after, targets))
     return found
 
 
-def _changed(was: SeenItem, item: SeenItem) -> str:
+def _changed(was: SeenButton, item: SeenButton) -> str:
     if was.label != item.label:
         return f"“{was.label}” is called “{item.label}” now."
     if was.target != item.target:

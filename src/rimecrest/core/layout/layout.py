@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
 from typing import Any, Literal
 
 from pydantic import Field, field_validator
 
-from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import Group, Item, Row, Tab, Thing, Toolbar, rows
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import AppId, LayerId
 from rimecrest.core.keys import Traits, normalise
 from rimecrest.core.model import Record, parse_record
 
@@ -20,7 +22,7 @@ class PlacedInTab(Group):
 
 
 class Insertion(Record):
-    """Items put into a surface of another layer, after one of its things (None = first)."""
+    """Items put into a row of another layer, after one of its things (None = first)."""
 
     into: str
     after: str | None = None
@@ -98,8 +100,8 @@ class Acceptance(Record):
 class Layout(Record):
     """One layer's layout for one application."""
 
-    app: str
-    layer: str
+    app: AppId
+    layer: LayerId
     policy: Literal["fixed", "open", "offered"] = "open"
     toolbars: tuple[Toolbar, ...] = ()
     tabs: tuple[Tab, ...] = ()
@@ -122,13 +124,36 @@ class Layout(Record):
         """The full identity of an id as written in this file."""
         return identity if ":" in identity else f"{self.layer}:{identity}"
 
+    def rows(self) -> Iterator[Row]:
+        """Every row that this layout places, in file order."""
+        yield from rows((*self.toolbars, *self.tabs))
+        yield from self.groups
+
     def all_items(self) -> list[Item]:
         """Every item that this layout places, in file order."""
-        found = [item for toolbar in self.toolbars for item in toolbar.items]
-        found += [item for tab in self.tabs for group in tab.groups for item in group.items]
-        found += [item for group in self.groups for item in group.items]
-        found += [item for insertion in self.insert for item in insertion.items]
-        return found
+        placed = [row.items for row in self.rows()] + [insertion.items for insertion in self.insert]
+        return [item for items in placed for item in items]
+
+    def things(self) -> Iterator[Thing]:
+        """Everything with an identity that this layout places: surfaces, groups, items."""
+        yield from self.tabs
+        yield from self.rows()
+        yield from self.all_items()
+
+    def with_rows(self, change: Callable[[Row], Row]) -> Layout:
+        """The layout with each of its rows changed; `change` gives a row of the same kind."""
+
+        def changed(group: Any) -> Any:
+            return change(group)
+
+        tabs = (tab.model_copy(update={"groups": tuple(map(changed, tab.groups))}) for tab in self.tabs)
+        return self.model_copy(
+            update={
+                "toolbars": tuple(map(changed, self.toolbars)),
+                "tabs": tuple(tabs),
+                "groups": tuple(map(changed, self.groups)),
+            }
+        )
 
 
 def parse_layout(text: str, where: str) -> Layout:

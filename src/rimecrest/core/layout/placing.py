@@ -7,43 +7,22 @@ insertion, a move, a change or a hiding, always anchored to a neighbour. Identit
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import Group, Item, Row, Tab, Thing, Toolbar, with_fields
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
 from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout, Move, PlacedInTab
+from rimecrest.core.model import validated
 
-Rework = Callable[[tuple[Item, ...]], tuple[Item, ...]]
-
-
-def fresh_id(layout: Layout, words: str) -> str:
-    """An id made of words that nothing in the layout has yet."""
-    base = re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-") or "item"
-    taken = {item.id for item in layout.all_items()}
-    taken |= {toolbar.id for toolbar in layout.toolbars} | {tab.id for tab in layout.tabs}
-    taken |= {group.id for tab in layout.tabs for group in tab.groups} | {g.id for g in layout.groups}
-    name, number = base, 1
-    while name in taken:
-        number += 1
-        name = f"{base}-{number}"
-    return name
+ChangeItems = Callable[[tuple[Item, ...]], tuple[Item, ...]]
 
 
 def own_items(layout: Layout, surface: str) -> tuple[Item, ...] | None:
-    """The items of a surface that this layer itself placed, or None when it is another's."""
+    """The items of a row that this layer itself placed, or None when it is another's."""
     local = layout.local(surface)
-    if local is None:
-        return None
-    for bar in layout.toolbars:
-        if bar.id == local:
-            return bar.items
-    for group in (*(g for tab in layout.tabs for g in tab.groups), *layout.groups):
-        if group.id == local:
-            return group.items
-    return None
+    return next((row.items for row in layout.rows() if row.id == local), None) if local else None
 
 
 def put_items(layout: Layout, surface: str, after: str | None, items: Sequence[Item]) -> Layout:
@@ -51,7 +30,7 @@ def put_items(layout: Layout, surface: str, after: str | None, items: Sequence[I
     own = own_items(layout, surface)
     local_after = layout.local(after) if after else None
     if own is not None and (after is None or local_after in {item.id for item in own}):
-        return _rework(layout, lambda row: _after(row, local_after, items), surface)
+        return _in_row(layout, layout.local(surface), lambda row: _after(row, local_after, items))
     # After something that an insertion of ours placed on that very surface: into the same insertion.
     for index, insertion in enumerate(layout.insert):
         if layout.full(insertion.into) == surface:
@@ -78,26 +57,20 @@ def _with_insertion(layout: Layout, index: int, items: tuple[Item, ...]) -> Layo
     return layout.model_copy(update={"insert": tuple(rows)})
 
 
-def _rework(layout: Layout, rework: Rework, surface: str | None = None) -> Layout:
-    """Apply `rework` to the rows of items that this layer placed: to one surface's, or to all."""
-    local = layout.local(surface) if surface else None
+def _in_row(layout: Layout, local: str | None, change: ChangeItems) -> Layout:
+    """Change the items of one row that this layer placed."""
 
-    def fits(name: str) -> bool:
-        return local is None or name == local
+    def changed(row: Row) -> Row:
+        return row.model_copy(update={"items": change(row.items)}) if row.id == local else row
 
-    def group(old: Any) -> Any:
-        return old.model_copy(update={"items": rework(old.items)}) if fits(old.id) else old
+    return layout.with_rows(changed)
 
-    bars = tuple(
-        bar.model_copy(update={"items": rework(bar.items)}) if fits(bar.id) else bar
-        for bar in layout.toolbars
-    )
-    tabs = tuple(t.model_copy(update={"groups": tuple(map(group, t.groups))}) for t in layout.tabs)
-    update: dict[str, Any] = {"toolbars": bars, "tabs": tabs, "groups": tuple(map(group, layout.groups))}
-    if local is None:
-        rows = [row.model_copy(update={"items": rework(row.items)}) for row in layout.insert]
-        update["insert"] = tuple(row for row in rows if row.items)
-    return layout.model_copy(update=update)
+
+def _everywhere(layout: Layout, change: ChangeItems) -> Layout:
+    """Change the items of every row and insertion of this layer; an insertion without any goes."""
+    layout = layout.with_rows(lambda row: row.model_copy(update={"items": change(row.items)}))
+    inserted = [row.model_copy(update={"items": change(row.items)}) for row in layout.insert]
+    return layout.model_copy(update={"insert": tuple(row for row in inserted if row.items)})
 
 
 def find_item(layout: Layout, identity: str) -> Item | None:
@@ -115,7 +88,7 @@ def take_off(layout: Layout, identity: str) -> Layout:
         kept = tuple(change for change in layout.change if layout.full(change.of) != identity)
         return layout.model_copy(update={"hide": (*layout.hide, identity), "change": kept})
     layout = _reanchored(layout, identity, local)
-    layout = _rework(layout, lambda row: tuple(item for item in row if item.id != local))
+    layout = _everywhere(layout, lambda row: tuple(item for item in row if item.id != local))
     tabs = tuple(
         tab.model_copy(update={"groups": tuple(g for g in tab.groups if g.id != local)})
         for tab in layout.tabs
@@ -133,29 +106,19 @@ def take_off(layout: Layout, identity: str) -> Layout:
 
 
 def _owns(layout: Layout, local: str) -> bool:
-    things: list[Item | Toolbar | Tab | Group] = [*layout.all_items(), *layout.toolbars, *layout.tabs]
-    things += [group for tab in layout.tabs for group in tab.groups]
-    things += layout.groups
-    return any(thing.id == local for thing in things)
+    return any(thing.id == local for thing in layout.things())
 
 
 def _reanchored(layout: Layout, identity: str, local: str) -> Layout:
     """What this layer hung on a thing that goes is hung on the thing before it."""
-    before: str | None = None
-    found = False
-    rows = [bar.items for bar in layout.toolbars]
-    rows += [g.items for tab in layout.tabs for g in tab.groups] + [g.items for g in layout.groups]
-    for row in rows:
-        for index, item in enumerate(row):
-            if item.id == local:
-                before = layout.full(row[index - 1].id) if index else None
-                found = True
-    for insertion in layout.insert:
-        for index, item in enumerate(insertion.items):
-            if item.id == local:
-                before = layout.full(insertion.items[index - 1].id) if index else insertion.after
-                found = True
-    if not found:
+    placed: list[tuple[tuple[Item, ...], str | None]] = [(row.items, None) for row in layout.rows()]
+    placed += [(insertion.items, insertion.after) for insertion in layout.insert]
+    for items, first in placed:
+        at = next((index for index, item in enumerate(items) if item.id == local), None)
+        if at is not None:
+            before = layout.full(items[at - 1].id) if at else first
+            break
+    else:
         return layout
 
     def hung(thing: Any) -> Any:
@@ -209,22 +172,19 @@ def set_fields(layout: Layout, identity: str, fields: dict[str, Any]) -> Layout:
 
 
 def _set_own(layout: Layout, local: str, fields: dict[str, Any]) -> Layout:
-    def changed(thing: Any) -> Any:
-        if thing.id != local:
-            return thing
-        return type(thing).model_validate({**thing.model_dump(by_alias=True), **fields})
+    def item(old: Item) -> Item:
+        return with_fields(old, fields) if old.id == local else old
 
-    layout = _rework(layout, lambda row: tuple(map(changed, row)))
-    tabs = tuple(
-        changed(tab).model_copy(update={"groups": tuple(map(changed, tab.groups))}) for tab in layout.tabs
-    )
-    return layout.model_copy(
-        update={
-            "toolbars": tuple(map(changed, layout.toolbars)),
-            "tabs": tabs,
-            "groups": tuple(map(changed, layout.groups)),
-        }
-    )
+    def surface(old: Any) -> Any:
+        return _surface_with(old, fields) if old.id == local else old
+
+    layout = _everywhere(layout, lambda row: tuple(map(item, row))).with_rows(surface)
+    return layout.model_copy(update={"tabs": tuple(map(surface, layout.tabs))})
+
+
+def _surface_with(old: Thing, fields: dict[str, Any]) -> Thing:
+    data = {**old.model_dump(by_alias=True), **fields}
+    return validated(type(old), data, f"“{old.id}”")
 
 
 def put_group(layout: Layout, tab: str, after: str | None, group: Group) -> Layout:

@@ -7,16 +7,17 @@ and waves join here as further functions over the same values.
 
 from rimecrest.core.release.audience import Assignment, Audience, audience_of, parse_audience, seat_id
 from rimecrest.core.release.package import Package, Release, build_package, read_package
-from rimecrest.core.release.pictures import freeze, frozen_pictures, picture_names
-from rimecrest.core.release.profile import Enrolment, Installed, Profile
+from rimecrest.core.release.pictures import freeze, frozen_pictures, named_pictures, picture_names
+from rimecrest.core.release.profile import Enrolment, Installed, Owed, Profile
 from rimecrest.core.release.receipt import Receipt, parse_receipt
-from rimecrest.core.release.stack import ShelvedMacro, StackState, draft_stack, released_stack
+from rimecrest.core.release.stack import ShelvedMacro, StackState, draft_stack, encoded, released_stack
 
 __all__ = [
     "Assignment",
     "Audience",
     "Enrolment",
     "Installed",
+    "Owed",
     "Package",
     "Profile",
     "Receipt",
@@ -26,8 +27,10 @@ __all__ = [
     "audience_of",
     "build_package",
     "draft_stack",
+    "encoded",
     "freeze",
     "frozen_pictures",
+    "named_pictures",
     "parse_audience",
     "picture_names",
     "parse_receipt",

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 
 from pydantic import Field
 
+from rimecrest.core.identities import LayerId, SeatId
 from rimecrest.core.keys import Traits
 from rimecrest.core.model import Record, parse_record
 from rimecrest.core.workspace.workspace import Workspace
@@ -16,7 +17,7 @@ class Assignment(Record):
     """What one seat is to have."""
 
     release: int
-    stack: tuple[str, ...] = ()
+    stack: tuple[LayerId, ...] = ()
     keyboard: str = ""
     desktop: str = ""
     session: str = ""
@@ -35,12 +36,12 @@ class Audience(Record):
     """All seats of a channel, by id."""
 
     name: str
-    seats: dict[str, Assignment] = Field(default_factory=dict)
+    seats: dict[SeatId, Assignment] = Field(default_factory=dict)
 
 
-def seat_id(organisation: str, seat: str) -> str:
+def seat_id(organisation: str, seat: str) -> SeatId:
     """The id of a seat in files that leave the workspace: no colleague's name is read from it."""
-    return hashlib.sha256(f"{organisation}\n{seat}".encode()).hexdigest()[:16]
+    return SeatId(hashlib.sha256(f"{organisation}\n{seat}".encode()).hexdigest()[:16])
 
 
 def audience_of(workspace: Workspace, release: int, seats: Iterable[str] | None = None) -> Audience:

@@ -25,13 +25,15 @@ from pydantic import Field
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import effects
 from rimecrest.core.model import Record, dump_record, parse_record
-from rimecrest.core.workspace.folder import layout_text
+from rimecrest.core.workspace.parts import PARTS
 from rimecrest.core.workspace.workspace import Workspace
 
 MOST_BYTES = 64 * 1024 * 1024
 _TIME = (1980, 1, 1, 0, 0, 0)
 """The earliest time a zip can hold: the same for every entry, so that equal content gives equal bytes."""
 _MANIFEST = "release.json"
+SET_PICTURES = "pictures/set/"
+"""Where pictures of the free sets lie; the organisation's own lie beside, and never meet them."""
 _WAY_OUT = "Fetch it again; if it comes back the same, tell whoever released it."
 
 
@@ -48,6 +50,10 @@ class Release(Record):
     """`<layer>/<macro id>` → what the macro may do."""
     files: dict[str, str] = Field(default_factory=dict)
     """Path → SHA-256 digest in hexadecimal."""
+    titles: dict[str, str] = Field(default_factory=dict)
+    """Layer → what people call it."""
+    reserved: dict[str, dict[str, str]] = Field(default_factory=dict)
+    """Chords that the house keeps for itself, as in workspace.json: profile → chord → what it does."""
     refused: dict[str, str] = Field(default_factory=dict)
     """`<layer>/<macro id>` → why it does not run: nobody vouches for its maker."""
     maker: str = ""
@@ -71,21 +77,19 @@ def build_package(
 
     Args:
         news: layer → the sentence that its colleagues read.
-        pictures: every picture that the layouts use, frozen: file name → SVG or PNG.
+        pictures: every picture of the free sets that the layouts use, frozen: its name → SVG.
     """
     files: dict[str, bytes] = {}
-    for (layer, app), layout in workspace.layouts.items():
-        files[f"layouts/{layer}/{app}.json"] = layout_text(layout).encode()
+    for part in PARTS:
+        for key, value in part.values(workspace).items() if part.packed else ():
+            if part.travels(workspace, key):
+                files[part.packed_path(key)] = part.write(value)
+    files |= {f"{SET_PICTURES}{name}.svg": content for name, content in pictures.items()}
     found_effects: dict[str, tuple[str, ...]] = {}
     for (layer, name), file in workspace.macros.items():
-        if layer not in workspace.layers:
-            continue  # a shelf of the specialist's own
-        files[f"macros/{layer}/{name}.steps"] = file.text.encode()
         catalogue = workspace.catalogues.get(file.macro.application)
-        if catalogue is not None:
+        if catalogue is not None and layer in workspace.layers:
             found_effects[f"{layer}/{name}"] = tuple(effects(file.macro, catalogue))
-    files |= {f"companions/{name}": content for name, content in workspace.companions.items()}
-    files |= {f"pictures/{name}": content for name, content in {**workspace.pictures, **pictures}.items()}
     release = Release(
         number=number,
         news=dict(sorted(news.items())),
@@ -93,6 +97,8 @@ def build_package(
         applications={app: catalogue.version for app, catalogue in sorted(workspace.catalogues.items())},
         effects=dict(sorted(found_effects.items())),
         files={name: hashlib.sha256(files[name]).hexdigest() for name in sorted(files)},
+        titles={layer.id: layer.title for layer in workspace.settings.layers},
+        reserved=workspace.settings.reserved,
         refused=workspace.refused_macros(),
     )
     files[_MANIFEST] = dump_record(release, "release").encode()

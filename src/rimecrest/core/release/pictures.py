@@ -9,11 +9,13 @@ from __future__ import annotations
 import importlib.util
 import json
 import logging
+from collections.abc import Mapping
 from functools import lru_cache
 from importlib import resources
 from pathlib import Path
 from typing import Any
 
+from rimecrest.core.catalogue.surfaces import Separator
 from rimecrest.core.workspace.workspace import Workspace
 
 _EM = 512
@@ -90,11 +92,22 @@ def freeze(name: str) -> bytes | None:
 
 
 def frozen_pictures(workspace: Workspace) -> dict[str, bytes]:
-    """File name → SVG of every picture of the set that the workspace's layouts use."""
+    """Name → SVG of every picture of the set that the workspace's layouts use."""
     names = {"play-box-outline"}
     for layout in workspace.layouts.values():
-        wanted = [item.picture or "" for item in layout.all_items()]
+        wanted = [item.picture or "" for item in layout.all_items() if not isinstance(item, Separator)]
         wanted += [str(change.set.get("picture", "")) for change in layout.change]
         names |= {name.removeprefix("set:") for name in wanted if name.startswith("set:")}
-    frozen = {f"{name}.svg": freeze(name) for name in sorted(names)}
+    frozen = {name: freeze(name) for name in sorted(names)}
     return {name: content for name, content in frozen.items() if content is not None}
+
+
+def named_pictures(own: Mapping[str, bytes], frozen: Mapping[str, bytes]) -> dict[str, bytes]:
+    """Pictures under the names that items use: `own:` with the file's ending, and `set:`.
+
+    Args:
+        own: file name → content of the organisation's own pictures.
+        frozen: name → SVG of pictures of the free sets.
+    """
+    named = {f"own:{name}": content for name, content in own.items()}
+    return named | {f"set:{name}": content for name, content in frozen.items()}

@@ -4,7 +4,8 @@
 profile/
   seat.json            the seat's id, its channel
   releases/8.rimepack  packages that were verified
-  current.json         the release that counts: replaced by one atomic rename
+  current.json         the release that counts, and what is still owed: replaced by one atomic rename
+  shown.json           the release whose news each application has shown
 ```
 """
 
@@ -12,7 +13,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from pydantic import Field
+
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import AppId, SeatId
 from rimecrest.core.model import Record, dump_record, parse_record
 from rimecrest.core.release.audience import Assignment
 from rimecrest.core.release.package import read_package
@@ -26,18 +30,39 @@ KEPT = 3
 class Enrolment(Record):
     """seat.json: `id` is the seat's in audience.json."""
 
-    id: str
+    id: SeatId
     name: str
     channel: str
     organisation: str = ""
 
 
+class Owed(Record):
+    """What is still to be done about a release that counts already."""
+
+    windows: bool = False
+    """To have the running applications take it over."""
+    receipt: bool = False
+    """To report it, with the number of applications that took it over (`told`)."""
+    told: int = 0
+
+    @property
+    def anything(self) -> bool:
+        return self.windows or self.receipt
+
+
 class Installed(Record):
-    """current.json."""
+    """current.json. What is owed is written by the very rename that lets the release count."""
 
     release: int
     assignment: Assignment
     before: int = 0
+    owed: Owed = Owed()
+
+
+class Shown(Record):
+    """shown.json: application → the release whose news its colleague has been shown."""
+
+    releases: dict[AppId, int] = Field(default_factory=dict)
 
 
 class Profile:
@@ -82,6 +107,29 @@ class Profile:
         """Let another release count: one atomic rename."""
         write_atomically(self.current_path, dump_record(installed, "installed").encode())
 
+    def settle(self, owed: Owed) -> None:
+        """Note what is left to be done about the release that counts."""
+        installed = self.installed()
+        if installed is not None:
+            self.switch(installed.model_copy(update={"owed": owed}))
+
+    def _shown(self) -> Shown:
+        path = self.folder / "shown.json"
+        try:
+            return parse_record(Shown, path.read_text("utf-8"), "shown", str(path))
+        except (OSError, UnicodeDecodeError, RimecrestError):
+            return Shown()  # at worst the news is told once more
+
+    def owes_news(self, app: str) -> bool:
+        """Whether an application has not yet shown what the release that counts brought."""
+        installed = self.installed()
+        return installed is not None and self._shown().releases.get(AppId(app), 0) != installed.release
+
+    def news_shown(self, app: str, release: int) -> None:
+        """An application has shown the news of a release."""
+        shown = Shown(releases={**self._shown().releases, AppId(app): release})
+        write_atomically(self.folder / "shown.json", dump_record(shown, "shown").encode())
+
     def tidy(self) -> None:
         """Take away packages that nothing goes back to."""
         paths = [path for path in (self.folder / "releases").glob("*.rimepack") if path.stem.isdigit()]
@@ -95,9 +143,17 @@ class Profile:
             RimecrestError: the installed package cannot be read.
         """
         installed = self.installed()
-        if installed is None:
+        return self._stack(app, installed, installed.release) if installed else StackState(app=app)
+
+    def stack_before(self, app: str) -> StackState:
+        """What it showed before the release that counts; empty where that is not known. Raises as `stack`."""
+        installed = self.installed()
+        if installed is None or not self.package_path(installed.before).is_file():
             return StackState(app=app)
-        path = self.package_path(installed.release)
+        return self._stack(app, installed, installed.before)
+
+    def _stack(self, app: str, installed: Installed, number: int) -> StackState:
+        path = self.package_path(number)
         try:
             content = path.read_bytes()
         except OSError as error:

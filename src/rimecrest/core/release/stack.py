@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 import base64
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping
+from typing import Any
 
 from pydantic import Field
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.keys import NOWHERE, Traits
-from rimecrest.core.layout import Layout, Outcome, Targets, outcome, parse_layout
+from rimecrest.core.layout import Layout, Outcome, Targets, outcome
+from rimecrest.core.layout.renames import followed
 from rimecrest.core.model import Record
 from rimecrest.core.release.audience import Assignment
-from rimecrest.core.release.package import Package
-from rimecrest.core.release.pictures import frozen_pictures
+from rimecrest.core.release.package import SET_PICTURES, Package
+from rimecrest.core.release.pictures import frozen_pictures, named_pictures
+from rimecrest.core.workspace.parts import COMPANIONS, LAYOUTS, MACROS, PICTURES, Part
 from rimecrest.core.workspace.workspace import MacroFile, Workspace, macro_file
 
 
@@ -36,15 +39,22 @@ class StackState(Record):
     traits: Traits = NOWHERE
     titles: dict[str, str] = Field(default_factory=dict)
     """Layer → what people call it."""
+    reserved: dict[str, dict[str, str]] = Field(default_factory=dict)
+    """Chords that the house keeps for itself: profile → chord → what it does (workspace.json)."""
     layouts: tuple[Layout, ...] = ()
     macros: dict[str, ShelvedMacro] = Field(default_factory=dict)
     pictures: dict[str, str] = Field(default_factory=dict)
-    """File name → base64 of the SVG or PNG."""
+    """Name as items have it, `set:…` or `own:…` → base64 of the SVG or PNG."""
     companions: dict[str, str] = Field(default_factory=dict)
     """File name → base64 of what the macros bring along: templates, forms."""
 
     def macro_files(self) -> dict[str, MacroFile]:
         return {name: macro_file(shelved.layer, name, shelved.text) for name, shelved in self.macros.items()}
+
+    def followed(self, catalogue: Catalogue) -> StackState:
+        """The same with what the application has renamed since under the ids of today."""
+        layouts = tuple(followed(layout, catalogue) for layout in self.layouts)
+        return self if layouts == self.layouts else self.model_copy(update={"layouts": layouts})
 
     def outcome(self, catalogue: Catalogue) -> Outcome:
         """What the colleague sees."""
@@ -52,63 +62,74 @@ class StackState(Record):
         return outcome(catalogue, self.layouts, Targets(catalogue, macros), self.traits)
 
 
-def _encoded(pictures: Mapping[str, bytes]) -> dict[str, str]:
-    return {name: base64.b64encode(content).decode() for name, content in pictures.items()}
+def encoded(contents: Mapping[str, bytes]) -> dict[str, str]:
+    """Contents as a draft carries them over the link: in base64."""
+    return {name: base64.b64encode(content).decode() for name, content in contents.items()}
+
+
+def _shelved(files: Mapping[str, MacroFile], refused: Callable[[MacroFile], str]) -> dict[str, ShelvedMacro]:
+    return {
+        name: ShelvedMacro(layer=file.layer, text=file.text, refused=refused(file))
+        for name, file in files.items()
+    }
 
 
 def draft_stack(
     workspace: Workspace, stack: tuple[str, ...], app: str, traits: Traits = NOWHERE
 ) -> StackState:
     """The studio's draft for a stack."""
+    macros = {
+        name: file for name, file in workspace.macros_of(stack).items() if file.macro.application in ("", app)
+    }
     return StackState(
         app=app,
         traits=traits,
         titles={layer.id: layer.title for layer in workspace.settings.layers},
+        reserved=workspace.settings.reserved,
         layouts=tuple(workspace.layouts_of(stack, app)),
-        macros={
-            name: ShelvedMacro(
-                layer=file.layer, text=file.text, refused=workspace.refused((file.layer, file.id))
-            )
-            for name, file in workspace.macros_of(stack).items()
-            if file.macro.application in ("", app)
-        },
-        pictures=_encoded({**workspace.pictures, **frozen_pictures(workspace)}),
-        companions=_encoded(workspace.companions),
+        macros=_shelved(macros, lambda file: workspace.refused((file.layer, file.id))),
+        pictures=encoded(named_pictures(workspace.pictures, frozen_pictures(workspace))),
+        companions=encoded(workspace.companions),
     )
 
 
 def released_stack(package: Package, assignment: Assignment, app: str) -> StackState:
-    """What a seat has of an installed release. Raises BrokenFile when a layout cannot be read."""
-    layouts: list[Layout] = []
-    macros: dict[str, ShelvedMacro] = {}
-    for layer in assignment.stack:
-        path = f"layouts/{layer}/{app}.json"
-        if path in package.files:
-            layouts.append(parse_layout(package.files[path].decode(), path))
-        shelf = f"macros/{layer}/"
-        for name, content in package.files.items():
-            if name.startswith(shelf):
-                identity = name.removeprefix(shelf).removesuffix(".steps")
-                refused = package.release.refused.get(f"{layer}/{identity}", "")
-                macros[identity] = ShelvedMacro(layer=layer, text=content.decode(), refused=refused)
-    pictures = {
-        name.removeprefix("pictures/"): content
-        for name, content in package.files.items()
-        if name.startswith("pictures/")
+    """What a seat has of an installed release.
+
+    Raises:
+        RimecrestError: a layout cannot be read, or a file's name is none.
+    """
+    release, stack = package.release, assignment.stack
+    layouts = {
+        key[0]: value
+        for key, value in _unpacked(LAYOUTS, package, lambda key: key[1] == app and key[0] in stack)
     }
-    companions = {
-        name.removeprefix("companions/"): content
+    macros = dict(_unpacked(MACROS, package, lambda key: key[0] in stack))
+    seen = {name: macros[layer, name] for layer in stack for shelf, name in macros if shelf == layer}
+    frozen = {
+        name.removeprefix(SET_PICTURES).removesuffix(".svg"): content
         for name, content in package.files.items()
-        if name.startswith("companions/")
+        if name.startswith(SET_PICTURES)
     }
-    news = [package.release.news[layer] for layer in assignment.stack if layer in package.release.news]
     return StackState(
         app=app,
-        release=package.release.number,
-        news=" ".join(news),
+        release=release.number,
+        news=" ".join(release.news[layer] for layer in stack if layer in release.news),
         traits=assignment.traits,
-        layouts=tuple(layouts),
-        macros=macros,
-        pictures=_encoded(pictures),
-        companions=_encoded(companions),
+        titles=release.titles,
+        reserved=release.reserved,
+        layouts=tuple(layouts[layer] for layer in stack if layer in layouts),
+        macros=_shelved(seen, lambda file: release.refused.get(f"{file.layer}/{file.id}", "")),
+        pictures=encoded(named_pictures(dict(_unpacked(PICTURES, package)), frozen)),
+        companions=encoded(dict(_unpacked(COMPANIONS, package))),
     )
+
+
+def _unpacked(
+    part: Part, package: Package, wanted: Callable[[Any], bool] = lambda key: True
+) -> Iterator[tuple[Any, Any]]:
+    """(key, value) of a part's files in a package that are wanted."""
+    for path, content in package.files.items():
+        key = part.packed_key(path)
+        if key is not None and wanted(key):
+            yield key, part.read(content, path, key)

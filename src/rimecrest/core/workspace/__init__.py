@@ -1,6 +1,7 @@
 """One organisation's folder on disk, as an immutable value, and the edits that make the next one.
 
 `open_workspace` reads a folder, `apply` makes an edit and its inverse, `Keeper` saves whole edits or nothing.
+What a workspace holds stands in one table, `parts.PARTS`; new identities come from `fresh`.
 """
 
 from rimecrest.core.workspace.edits import (
@@ -27,13 +28,17 @@ from rimecrest.core.workspace.edits import (
     apply,
 )
 from rimecrest.core.workspace.folder import open_workspace, read_workspace
+from rimecrest.core.workspace.fresh import distinct, fresh_macro, fresh_thing
 from rimecrest.core.workspace.habits import Habits, OwnKey, UseCount, format_own_keys, format_use
 from rimecrest.core.workspace.keeper import ChangedMeanwhile, Keeper
 from rimecrest.core.workspace.people import Seat, format_people, parse_people
+from rimecrest.core.workspace.settings import MINE, ORGANISATION, LayerTitle, Maker, Settings
 from rimecrest.core.workspace.uses import Use, uses
-from rimecrest.core.workspace.workspace import MINE, LayerTitle, MacroFile, Settings, Workspace
+from rimecrest.core.workspace.workspace import MacroFile, Workspace
 
 __all__ = [
+    "MINE",
+    "ORGANISATION",
     "Accept",
     "Bind",
     "CarryMacro",
@@ -41,9 +46,9 @@ __all__ = [
     "Edit",
     "Habits",
     "Keeper",
-    "MINE",
     "LayerTitle",
     "MacroFile",
+    "Maker",
     "MoveItems",
     "OwnKey",
     "PutCompanion",
@@ -67,9 +72,12 @@ __all__ = [
     "Vouch",
     "Workspace",
     "apply",
+    "distinct",
     "format_own_keys",
     "format_people",
     "format_use",
+    "fresh_macro",
+    "fresh_thing",
     "open_workspace",
     "parse_people",
     "read_workspace",

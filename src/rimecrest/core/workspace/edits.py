@@ -11,11 +11,14 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
-from rimecrest.core.catalogue.surfaces import Group, Item, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import Button, Group, Item, Separator, StepsButton, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import placing
 from rimecrest.core.layout.layout import Acceptance, KeyBinding, Layout
-from rimecrest.core.workspace.workspace import LayoutKey, MacroKey, Maker, Settings, Workspace
+from rimecrest.core.workspace.fresh import fresh_macro, with_retired
+from rimecrest.core.workspace.parts import PARTS, part_named
+from rimecrest.core.workspace.settings import Maker
+from rimecrest.core.workspace.workspace import Workspace
 
 
 class Edit(Protocol):
@@ -46,6 +49,17 @@ class _InLayout(ABC):
         return workspace if after == before else workspace.with_layout(after)
 
 
+def _words(item: Item) -> str:
+    """What an item is called in the label of an edit."""
+    match item:
+        case Separator():
+            return "a separator"
+        case StepsButton():
+            return item.label or "steps of its own"
+        case Button():
+            return item.label or item.run
+
+
 @dataclass(frozen=True)
 class PutItems(_InLayout):
     """Put items on a surface after one of its things (None = first)."""
@@ -56,7 +70,7 @@ class PutItems(_InLayout):
 
     @property
     def label(self) -> str:
-        return f"put {', '.join(item.label or item.run or 'a separator' for item in self.items)}"
+        return f"put {', '.join(map(_words, self.items))}"
 
     def _change(self, layout: Layout) -> Layout:
         return placing.put_items(layout, self.surface, self.after, self.items)
@@ -263,7 +277,7 @@ class Vouch:
 
 @dataclass(frozen=True)
 class CarryMacro:
-    """Move a macro to another shelf, or put a copy there."""
+    """Move a macro to another shelf, or put a copy there, which has an identity of its own."""
 
     layer: str
     id: str
@@ -276,15 +290,16 @@ class CarryMacro:
 
     def on(self, workspace: Workspace) -> Workspace:
         file = workspace.macros[self.layer, self.id]
-        if (self.to, self.id) in workspace.macros:
+        if not self.copy and (self.to, self.id) in workspace.macros:
             raise RimecrestError(
                 f"The shelf has a macro “{workspace.macros[self.to, self.id].name}” already.",
                 "Give one another name first, or delete it there.",
             )
-        made = workspace.with_macro(self.to, self.id, file.text)
+        identity = fresh_macro(workspace, self.id) if self.copy else self.id
+        made = workspace.with_macro(self.to, identity, file.text)
         maker = workspace.settings.made_by.get(f"{self.layer}/{self.id}")
         if maker is not None:
-            made = SetMaker(self.to, self.id, maker.name, maker.key).on(made)
+            made = SetMaker(self.to, identity, maker.name, maker.key).on(made)
         return made if self.copy else made.with_macro(self.layer, self.id, None)
 
 
@@ -302,49 +317,48 @@ class Together:
 
 
 @dataclass(frozen=True)
+class Restored:
+    """One value to put back: of which part (see `parts`), under which key. None: there was none."""
+
+    part: str
+    key: Any
+    value: Any
+
+
+@dataclass(frozen=True)
 class Restore:
-    """Put parts back as they were. None: there was none."""
+    """Put values back as they were."""
 
     label: str
-    layouts: tuple[tuple[LayoutKey, Layout | None], ...] = ()
-    macros: tuple[tuple[MacroKey, str | None], ...] = ()
-    companions: tuple[tuple[str, bytes | None], ...] = ()
-    settings: Settings | None = None
+    values: tuple[Restored, ...] = ()
 
     def on(self, workspace: Workspace) -> Workspace:
-        for key, layout in self.layouts:
-            workspace = workspace.with_layout(layout) if layout else workspace.without_layout(key)
-        for (layer, name), text in self.macros:
-            workspace = workspace.with_macro(layer, name, text)
-        for companion, content in self.companions:
-            workspace = workspace.with_companion(companion, content)
-        return workspace.with_settings(self.settings) if self.settings is not None else workspace
+        for one in self.values:
+            workspace = part_named(one.part).put(workspace, one.key, one.value)
+        return workspace
 
 
 def apply(workspace: Workspace, edit: Edit) -> tuple[Workspace, Restore]:
     """Make an edit.
 
+    What it deletes for good leaves its identity retired; taking an edit back gives the identity back as well.
+
     Returns:
         The new workspace, and the edit that takes it back to exactly the old one.
 
     Raises:
-        RimecrestError: the edit cannot be done; the workspace given is as it was.
+        RimecrestError: the edit cannot be done, or would write over a file that cannot be read; the workspace
+            given is as it was.
     """
     after = edit.on(workspace)
-    layouts = [
-        (key, workspace.layouts.get(key))
-        for key in {**workspace.layouts, **after.layouts}
-        if workspace.layouts.get(key) is not after.layouts.get(key)
-    ]
-    macros = [
-        (key, file.text if (file := workspace.macros.get(key)) else None)
-        for key in {**workspace.macros, **after.macros}
-        if workspace.macros.get(key) is not after.macros.get(key)
-    ]
-    companions = [
-        (name, workspace.companions.get(name))
-        for name in {**workspace.companions, **after.companions}
-        if workspace.companions.get(name) is not after.companions.get(name)
-    ]
-    settings = workspace.settings if workspace.settings is not after.settings else None
-    return after, Restore(edit.label, tuple(layouts), tuple(macros), tuple(companions), settings)
+    if not isinstance(edit, Restore):
+        after = with_retired(workspace, after)
+    values = []
+    for part in PARTS:
+        for key, was, _ in part.changes(workspace, after):
+            if (path := part.path(key)) in workspace.broken:
+                raise RimecrestError(
+                    f"{path} cannot be changed: {workspace.broken[path]}.", "Mend the file first."
+                )
+            values.append(Restored(part.name, key, was))
+    return after, Restore(edit.label, tuple(values))

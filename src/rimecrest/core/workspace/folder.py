@@ -1,21 +1,16 @@
-"""Reading a workspace from its folder, and the texts of its files."""
+"""Reading a workspace from its folder."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
-from typing import TypeVar
+from typing import Any
 
-from rimecrest.core.catalogue import Catalogue, parse_catalogue
 from rimecrest.core.errors import BrokenFile, RimecrestError
-from rimecrest.core.layout import Layout, parse_layout
-from rimecrest.core.model import dump_record, parse_record
-from rimecrest.core.workspace.habits import Habits, OwnKey, UseCount, parse_own_keys, parse_use
-from rimecrest.core.workspace.journal import Journal, as_data
-from rimecrest.core.workspace.people import Seat, parse_people
-from rimecrest.core.workspace.workspace import MacroFile, Settings, Workspace, macro_file
-
-Read = TypeVar("Read")
+from rimecrest.core.layout.renames import followed
+from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.parts import CATALOGUES, PARTS, SETTINGS, Part
+from rimecrest.core.workspace.workspace import Workspace, frozen
 
 
 def open_workspace(folder: Path) -> Workspace:
@@ -32,7 +27,7 @@ def open_workspace(folder: Path) -> Workspace:
 
 def read_workspace(folder: Path) -> Workspace:
     """Read a workspace as it lies there, writing nothing."""
-    main = folder / "workspace.json"
+    main = folder / SETTINGS.place
     if not folder.is_dir():
         raise RimecrestError(f"There is no folder {folder}.", "Choose the folder that holds workspace.json.")
     if not main.is_file():
@@ -40,101 +35,50 @@ def read_workspace(folder: Path) -> Workspace:
             f"{folder} is no workspace: it has no workspace.json.",
             "Choose another folder, or begin a new workspace.",
         )
+    settings = SETTINGS.read(_content(main, SETTINGS.place), SETTINGS.place, ())
     broken: dict[str, str] = {}
-    settings = parse_record(Settings, _text(main, "workspace.json"), "workspace", "workspace.json")
+    workspace = Workspace(settings, broken=broken)
+    for part in PARTS:
+        if part is not SETTINGS:
+            workspace = part.having(workspace, frozen(_read(part, folder, broken)))
+    catalogues = {app: known for app, known in workspace.catalogues.items() if app in settings.applications}
+    for app in settings.applications:
+        path = CATALOGUES.path(app)
+        if app not in catalogues and path not in broken:
+            broken[path] = "the file is missing"
+    return _followed(replace(workspace, catalogues=frozen(catalogues)))
 
-    def attempt(path: Path, read: Callable[[str, str], Read]) -> Read | None:
+
+def _followed(workspace: Workspace) -> Workspace:
+    """The workspace with what its applications have renamed since; the files follow when they are saved."""
+    layouts = {
+        (layer, app): followed(layout, workspace.catalogues[app]) if app in workspace.catalogues else layout
+        for (layer, app), layout in workspace.layouts.items()
+    }
+    habits = workspace.habits.followed(
+        {app: catalogue.renamed_commands for app, catalogue in workspace.catalogues.items()}
+    )
+    return replace(workspace, layouts=frozen(layouts), habits=habits)
+
+
+def _read(part: Part, folder: Path, broken: dict[str, str]) -> dict[Any, Any]:
+    found: dict[Any, Any] = {}
+    for path in part.files(folder):
         name = path.relative_to(folder).as_posix()
         try:
-            return read(_text(path, name), name)
+            key = part.key(name)
+            found[key] = part.read(_content(path, name), name, key)
         except BrokenFile as error:
             at = f"line {error.line}: " if error.line else ""
             reason = error.sentence.split(": ", 1)[-1].rstrip(".")
             broken[name] = f"{at}{reason}"
         except RimecrestError as error:
             broken[name] = error.sentence.rstrip(".")
-        return None
-
-    catalogues: dict[str, Catalogue] = {}
-    for app in settings.applications:
-        path = folder / "catalogues" / f"{app}.json"
-        if not path.is_file():
-            broken[f"catalogues/{app}.json"] = "the file is missing"
-        elif (catalogue := attempt(path, parse_catalogue)) is not None:
-            catalogues[app] = catalogue
-    layouts: dict[tuple[str, str], Layout] = {}
-    for path in sorted(folder.glob("layouts/*/*.json")):
-        layout = attempt(path, parse_layout)
-        if layout is None:
-            continue
-        key = (path.parent.name, path.stem)
-        if (layout.layer, layout.app) != key:
-            broken[path.relative_to(folder).as_posix()] = (
-                f"it says it is {layout.layer}'s layout of {layout.app}, but lies elsewhere"
-            )
-        else:
-            layouts[key] = layout
-    macros: dict[tuple[str, str], MacroFile] = {}
-    for path in sorted(folder.glob("macros/*/*.steps")):
-        file = attempt(path, lambda text, _name, p=path: macro_file(p.parent.name, p.stem, text))  # type: ignore[misc]
-        if file is not None:
-            macros[file.layer, file.id] = file
-    people: tuple[Seat, ...] = ()
-    if (folder / "people.csv").is_file():
-        people = attempt(folder / "people.csv", parse_people) or ()
-    use: dict[tuple[str, str], UseCount] = {}
-    if (folder / "use.csv").is_file():
-        use = attempt(folder / "use.csv", parse_use) or {}
-    own_keys: tuple[OwnKey, ...] = ()
-    if (folder / "own-keys.csv").is_file():
-        own_keys = attempt(folder / "own-keys.csv", parse_own_keys) or ()
-    return Workspace(
-        settings,
-        catalogues,
-        layouts,
-        macros,
-        people,
-        _bytes(folder / "pictures"),
-        _bytes(folder / "companions"),
-        Habits(use, own_keys),
-        broken,
-    )
+    return found
 
 
-def _text(path: Path, name: str) -> str:
+def _content(path: Path, name: str) -> bytes:
     try:
-        return path.read_text("utf-8")
-    except UnicodeDecodeError:
-        raise BrokenFile(name, "it is not UTF-8 text") from None
+        return path.read_bytes()
     except OSError as error:
         raise BrokenFile(name, f"it cannot be read ({error.strerror})") from None
-
-
-def _bytes(folder: Path) -> dict[str, bytes]:
-    if not folder.is_dir():
-        return {}
-    return {path.name: path.read_bytes() for path in sorted(folder.iterdir()) if path.is_file()}
-
-
-def layout_text(layout: Layout) -> str:
-    return dump_record(layout, "layout")
-
-
-def changed_files(before: Workspace, after: Workspace) -> dict[str, str | None]:
-    """Path → new text (None: the file goes) of everything an edit touched."""
-    files: dict[str, str | None] = {}
-    for layer, app in {**before.layouts, **after.layouts}:
-        new = after.layouts.get((layer, app))
-        if before.layouts.get((layer, app)) is not new:
-            files[f"layouts/{layer}/{app}.json"] = layout_text(new) if new else None
-    for layer, name in {**before.macros, **after.macros}:
-        file = after.macros.get((layer, name))
-        if before.macros.get((layer, name)) is not file:
-            files[f"macros/{layer}/{name}.steps"] = file.text if file else None
-    for companion in {**before.companions, **after.companions}:
-        content = after.companions.get(companion)
-        if before.companions.get(companion) is not content:
-            files[f"companions/{companion}"] = None if content is None else as_data(content)
-    if before.settings is not after.settings:
-        files["workspace.json"] = dump_record(after.settings, "workspace")
-    return files

@@ -9,8 +9,8 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable
-from dataclasses import dataclass, field
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.keys import ANYWHERE, normalise
@@ -46,6 +46,26 @@ class Habits:
     counts: dict[tuple[str, str], UseCount] = field(default_factory=dict)
     """(application, target) → its count."""
     own_keys: tuple[OwnKey, ...] = ()
+
+    def followed(self, renamed: Mapping[str, Mapping[str, str]]) -> Habits:
+        """The same with the commands that applications have renamed since under the ids of today.
+
+        Args:
+            renamed: application → former id → id of today.
+        """
+        if not any(renamed.values()):
+            return self
+
+        def today(app: str, target: str) -> str:
+            return renamed.get(app, {}).get(target, target)
+
+        counts: dict[tuple[str, str], UseCount] = {}
+        for count in self.counts.values():
+            key = (count.app, today(count.app, count.target))
+            more = counts[key].uses if key in counts else 0
+            counts[key] = replace(count, target=key[1], uses=count.uses + more)
+        own = tuple(replace(key, run=today(key.app, key.run)) for key in self.own_keys)
+        return Habits(counts, own)
 
     def uses(self, app: str, target: str | None) -> int | None:
         """Uses in thirty days; None where nothing is known of that application."""

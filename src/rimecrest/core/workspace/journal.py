@@ -10,6 +10,7 @@ import base64
 import contextlib
 import json
 import os
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
@@ -20,17 +21,32 @@ LONGEST = 512
 """Records kept; older ones have done their work."""
 
 
-_DATA = "data:;base64,"
+Files = Mapping[str, bytes | None]
+"""Path within the folder → its content; None: the file goes."""
+Written = dict[str, str | dict[str, str] | None]
+"""The same as a record holds it: text as it is, other bytes as `{"base64": …}`."""
 
 
-def as_data(content: bytes) -> str:
-    """Bytes as a record holds them (RFC 2397)."""
-    return _DATA + base64.b64encode(content).decode()
+def _as_written(files: Files) -> Written:
+    return {name: None if content is None else _one_written(content) for name, content in files.items()}
 
 
-def _is_data(name: str) -> bool:
-    """Whether a file holds bytes: companions may be anything."""
-    return name.startswith("companions/")
+def _one_written(content: bytes) -> str | dict[str, str]:
+    try:
+        return content.decode()
+    except UnicodeDecodeError:
+        return {"base64": base64.b64encode(content).decode()}
+
+
+def _as_read(written: Written) -> dict[str, bytes | None]:
+    return {
+        name: base64.b64decode(content["base64"])
+        if isinstance(content, dict)
+        else None
+        if content is None
+        else content.encode()
+        for name, content in written.items()
+    }
 
 
 class Journal:
@@ -40,29 +56,31 @@ class Journal:
         self._folder = folder
         self._path = folder / ".rimecrest" / "journal.jsonl"
 
-    def save(self, label: str, files: dict[str, str | None]) -> None:
+    def save(self, label: str, files: Files) -> None:
         """Write the record, then the files.
 
         Raises:
             RimecrestError: the folder cannot be written. What was saved before is still whole.
         """
-        self._append({"label": label, "files": files})
+        self.begin(label, files)
         old = {name: self._content(name) for name in files}
         try:
             self._write(files)
         except RimecrestError:
             # The edit did not happen: neither now nor at the next opening may half of it be there.
             with contextlib.suppress(RimecrestError):
-                self._write({name: text for name, text in old.items() if self._content(name) != text})
+                self._write({name: was for name, was in old.items() if self._content(name) != was})
             self._append({"given-up": True})
             raise
         self._append({"done": True}, flush=False)
 
-    def _content(self, name: str) -> str | None:
+    def begin(self, label: str, files: Files) -> None:
+        """Write the record: from here on the files will be written, if need be at the next opening."""
+        self._append({"label": label, "files": _as_written(files)})
+
+    def _content(self, name: str) -> bytes | None:
         path = self._folder / name
-        if not path.is_file():
-            return None
-        return as_data(path.read_bytes()) if _is_data(name) else path.read_text("utf-8")
+        return path.read_bytes() if path.is_file() else None
 
     def _append(self, record: dict[str, Any], flush: bool = True) -> None:
         try:
@@ -75,12 +93,11 @@ class Journal:
         except OSError as error:
             raise cannot_write(self._path, error) from error
 
-    def _write(self, files: dict[str, str | None]) -> None:
-        for name, text in files.items():
-            if text is None:
+    def _write(self, files: Files) -> None:
+        for name, content in files.items():
+            if content is None:
                 remove(self._folder / name)
             else:
-                content = base64.b64decode(text.removeprefix(_DATA)) if _is_data(name) else text.encode()
                 write_atomically(self._folder / name, content)
 
     def finish(self) -> str:
@@ -88,7 +105,7 @@ class Journal:
         records = self._records()
         label = ""
         if records and "files" in records[-1]:
-            self._write(records[-1]["files"])
+            self._write(_as_read(records[-1]["files"]))
             self._append({"done": True})
             label = str(records[-1].get("label", ""))
         if len(records) > LONGEST:

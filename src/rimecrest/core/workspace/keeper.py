@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 import contextlib
-import fcntl
-import getpass
 import hashlib
-import os
 from pathlib import Path
-from typing import IO
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace.atomic import cannot_write, remove, write_atomically
-from rimecrest.core.workspace.folder import changed_files, open_workspace, read_workspace
+from rimecrest.core.workspace.folder import open_workspace, read_workspace
 from rimecrest.core.workspace.journal import Journal
-from rimecrest.core.workspace.workspace import MINE, Workspace
+from rimecrest.core.workspace.lock import WorkspaceLock
+from rimecrest.core.workspace.parts import MACROS, PARTS, changed_files
+from rimecrest.core.workspace.settings import MINE
+from rimecrest.core.workspace.workspace import Workspace
 
 
 class ChangedMeanwhile(RimecrestError):
@@ -37,18 +36,23 @@ class Keeper:
         """`mine` is the folder of the specialist's own macros, outside of the workspace."""
         self.folder = folder
         self._mine = mine
-        self.held_by = ""
-        self._lock: IO[str] | None = None
+        self._lock = WorkspaceLock(folder)
         self._journal = Journal(folder)
         self._digests: dict[str, str] = {}
 
     @property
     def read_only(self) -> bool:
-        return self._lock is None
+        return not self._lock.ours
+
+    @property
+    def held_by(self) -> str:
+        """Who has it, where it is read-only here."""
+        return self._lock.held_by
 
     def open(self) -> Workspace:
         """Take the lock if it is free, then read the folder. Raises RimecrestError."""
-        self._take_lock()
+        if (self.folder / "workspace.json").is_file():  # else reading says what is wrong
+            self._lock.take()
         workspace = read_workspace(self.folder) if self.read_only else open_workspace(self.folder)
         self._digests = self._on_disk()
         return self._with_mine(workspace)
@@ -64,41 +68,16 @@ class Keeper:
                     workspace = workspace.with_macro(MINE, path.stem, path.read_text("utf-8"))
         return workspace
 
-    def _take_lock(self) -> None:
-        if not (self.folder / "workspace.json").is_file():
-            return  # read_workspace says what is wrong with it
-        path = self.folder / ".rimecrest" / "lock"
-        try:
-            path.parent.mkdir(exist_ok=True)
-            file = path.open("a+", encoding="utf-8")
-        except OSError as error:
-            self.held_by = f"nobody, but the folder cannot be written ({error.strerror})"
-            return
-        try:
-            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError:
-            file.seek(0)
-            self.held_by = file.read().strip() or "another Rimecrest"
-            file.close()
-            return
-        file.seek(0)
-        file.truncate()
-        file.write(f"{getpass.getuser()} on {os.uname().nodename}, process {os.getpid()}")
-        file.flush()
-        self._lock = file
-
     def close(self) -> None:
         """Give the lock back."""
-        if self._lock is not None:
-            self._lock.close()
-            self._lock = None
+        self._lock.release()
 
     def save(self, label: str, before: Workspace, after: Workspace) -> None:
         """Save an edit, whole or not at all.
 
         Raises:
             ChangedMeanwhile: another program wrote one of the files since we last read or wrote it.
-            RimecrestError: read-only, or the folder cannot be written.
+            RimecrestError: read-only, the lock is no longer ours, or the folder cannot be written.
         """
         if self.read_only:
             raise RimecrestError(
@@ -107,27 +86,29 @@ class Keeper:
             )
         if not self.folder.is_dir():
             raise cannot_write(self.folder, FileNotFoundError(2, "the folder is gone"))
+        self._lock.check()
         files = changed_files(before, after)
-        own = {name: files.pop(name) for name in list(files) if name.startswith(f"macros/{MINE}/")}
+        mine = MACROS.place.replace("*", MINE, 1).partition("*")[0]
+        own = {name: files.pop(name) for name in list(files) if name.startswith(mine)}
         for name in files:
             path = self.folder / name
             if (_digest(path) if path.is_file() else None) != self._digests.get(name):
                 raise ChangedMeanwhile(name)
         # A macro that moves between the shelves is in both for a moment, never in none.
-        self._save_mine({name: text for name, text in own.items() if text is not None})
+        self._save_mine({name: content for name, content in own.items() if content is not None})
         if files:
             self._journal.save(label, files)
-        self._save_mine({name: text for name, text in own.items() if text is None})
+        self._save_mine({name: content for name, content in own.items() if content is None})
         for name in files:
             self._note(name)
 
-    def _save_mine(self, files: dict[str, str | None]) -> None:
+    def _save_mine(self, files: dict[str, bytes | None]) -> None:
         if files and self._mine is None:
             raise RimecrestError("There is no shelf of your own here.", "Put it on a shared one.")
-        for name, text in files.items():
+        for name, content in files.items():
             assert self._mine is not None
             path = self._mine / Path(name).name
-            remove(path) if text is None else write_atomically(path, text.encode())
+            remove(path) if content is None else write_atomically(path, content)
 
     def _note(self, name: str) -> None:
         path = self.folder / name
@@ -145,20 +126,10 @@ class Keeper:
         return sorted(changed)
 
     def _on_disk(self) -> dict[str, str]:
-        patterns = (
-            "workspace.json",
-            "people.csv",
-            "use.csv",
-            "own-keys.csv",
-            "catalogues/*.json",
-            "layouts/*/*.json",
-            "macros/*/*.steps",
-            "companions/*",
-        )
         return {
             path.relative_to(self.folder).as_posix(): _digest(path)
-            for pattern in patterns
-            for path in self.folder.glob(pattern)
+            for part in PARTS
+            for path in part.files(self.folder)
         }
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.macro import Run
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -28,7 +29,7 @@ def uses(workspace: Workspace, layer: str, macro: str) -> list[Use]:
             continue
         title = workspace.layer_title(owner)
         for item in layout.all_items():
-            if item.run == run:
+            if isinstance(item, Button) and item.run == run:
                 identity = f"{owner}:{item.id}"
                 found.append(
                     Use("item", owner, app, identity, f"{title}'s {_place(workspace, owner, app, identity)}")
@@ -49,7 +50,8 @@ def _place(workspace: Workspace, owner: str, app: str, identity: str) -> str:
     if app not in workspace.catalogues:
         return app
     seen = workspace.outcome(workspace.stack_up_to(owner), app)
-    return seen.title_of(seen.surface_of(identity) or "") or "surface that is gone"
+    row = seen.row_of(identity)
+    return row.title if row is not None else "surface that is gone"
 
 
 def _reaches(workspace: Workspace, owner: str, layer: str, macro: str) -> bool:

@@ -10,60 +10,19 @@ from pathlib import Path
 from types import MappingProxyType
 from typing import Any
 
-from pydantic import Field
-
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout import Face, Layout, Outcome, Targets, outcome
 from rimecrest.core.macro import Fault, Macro, parse_macro
-from rimecrest.core.model import Record
 from rimecrest.core.workspace.habits import Habits
 from rimecrest.core.workspace.people import Seat
+from rimecrest.core.workspace.settings import MINE, ORGANISATION, Settings
 
 LayoutKey = tuple[str, str]
 """(layer, application)"""
 MacroKey = tuple[str, str]
 """(layer, macro id)"""
-
-ORGANISATION = "organisation"
-MINE = "mine"
-"""The specialist's own shelf: it lies in their profile, never in the workspace."""
-
-
-class LayerTitle(Record):
-    """A shared layer and what people call it."""
-
-    id: str
-    title: str
-
-
-class Maker(Record):
-    """Who made a macro that was taken in; `key` is empty when nothing shows that it was them."""
-
-    name: str
-    key: str = ""
-
-
-class Settings(Record):
-    """workspace.json."""
-
-    name: str
-    applications: tuple[str, ...] = ()
-    layers: tuple[LayerTitle, ...] = (LayerTitle(id=ORGANISATION, title="Everyone"),)
-    widths: tuple[int, ...] = (1024, 1280)
-    """Window widths in use, in pixels."""
-    channel: str = ""
-    """Where releases go: an address, or a path from the workspace's folder."""
-    reserved: dict[str, dict[str, str]] = Field(default_factory=dict)
-    """Chords that a desktop, input method or screen reader takes in this house, beside those of its profile:
-    its name as in people.csv → chord → what it does."""
-    constants: dict[str, float] = Field(default_factory=dict)
-    """Other values for the constants of the suggestions, by name."""
-    makers: dict[str, str] = Field(default_factory=dict)
-    """Public key → name of the makers outside whom the organisation vouches for."""
-    made_by: dict[str, Maker] = Field(default_factory=dict)
-    """`<layer>/<macro id>` → who made it, for macros that were taken in."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +51,8 @@ def macro_file(layer: str, identity: str, text: str) -> MacroFile:
     return MacroFile(layer, identity, text, macro, tuple(faults))
 
 
-def _frozen(mapping: Mapping[Any, Any]) -> Mapping[Any, Any]:
+def frozen(mapping: Mapping[Any, Any]) -> Mapping[Any, Any]:
+    """A mapping that nobody can change."""
     return MappingProxyType(dict(mapping))
 
 
@@ -117,8 +77,9 @@ class Workspace:
         return tuple(layer.id for layer in self.settings.layers)
 
     def layer_title(self, layer: str) -> str:
-        titles = {known.id: known.title for known in self.settings.layers}
-        return titles.get(layer, {"built-in": "built in", MINE: "Mine"}.get(layer, layer))
+        titles: dict[str, str] = {"built-in": "built in", MINE: "Mine"}
+        titles |= {known.id: known.title for known in self.settings.layers}
+        return titles.get(layer, layer)
 
     def seat(self, name: str) -> Seat:
         """The seat, or the colleague, of that name. Raises RimecrestError when there is none."""
@@ -213,23 +174,20 @@ class Workspace:
         return {}
 
     def with_layout(self, layout: Layout) -> Workspace:
-        """Raises RimecrestError when the file of that layout is broken: it must not be overwritten."""
         key = (layout.layer, layout.app)
-        self._refuse_broken(f"layouts/{layout.layer}/{layout.app}.json")
-        return replace(self, layouts=_frozen({**self.layouts, key: layout}))
+        return replace(self, layouts=frozen({**self.layouts, key: layout}))
 
     def without_layout(self, key: LayoutKey) -> Workspace:
-        return replace(self, layouts=_frozen({k: v for k, v in self.layouts.items() if k != key}))
+        return replace(self, layouts=frozen({k: v for k, v in self.layouts.items() if k != key}))
 
     def with_macro(self, layer: str, identity: str, text: str | None) -> Workspace:
         """Put, change or (None) delete a macro."""
-        self._refuse_broken(f"macros/{layer}/{identity}.steps")
         macros = dict(self.macros)
         if text is None:
             macros.pop((layer, identity), None)
         else:
             macros[layer, identity] = macro_file(layer, identity, text)
-        return replace(self, macros=_frozen(macros))
+        return replace(self, macros=frozen(macros))
 
     def refused(self, key: MacroKey) -> str:
         """Why a macro does not run: nobody vouches for its maker. Empty when it does."""
@@ -255,8 +213,4 @@ class Workspace:
             companions.pop(name, None)
         else:
             companions[name] = content
-        return replace(self, companions=_frozen(companions))
-
-    def _refuse_broken(self, path: str) -> None:
-        if path in self.broken:
-            raise RimecrestError(f"{path} cannot be changed: {self.broken[path]}.", "Mend the file first.")
+        return replace(self, companions=frozen(companions))

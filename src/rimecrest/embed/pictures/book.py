@@ -27,7 +27,7 @@ class PictureBook:
         self._drawn: dict[tuple[str, str, int, float], QPixmap] = {}
 
     def take_over(self, pictures: Mapping[str, str]) -> None:
-        """Use the pictures of a stack: file name → base64. One that cannot be read is left out."""
+        """Use the pictures of a stack: `set:…` or `own:…` → base64. One that cannot be read is left out."""
         self._own = {}
         for name, content in pictures.items():
             try:
@@ -48,16 +48,16 @@ class PictureBook:
         return self._drawn[key]
 
     def _content(self, name: str) -> bytes | None:
-        if not name:
-            return None
-        plain = name.removeprefix("set:")
-        for candidate in (plain, f"{plain}.svg"):
-            if candidate in self._own:
+        kind, _, plain = name.partition(":")
+        for candidate in (name, f"{name}.svg", f"{name}.png"):
+            if plain and candidate in self._own:
                 return self._own[candidate]
+        if kind != "set" or not plain:
+            return None
         shipped = resources.files("rimecrest.embed.pictures").joinpath(f"{plain}.svg")
         if shipped.is_file():
             return shipped.read_bytes()
-        return self._freeze(plain) if self._freeze and name.startswith("set:") else None
+        return self._freeze(plain) if self._freeze else None
 
     def _draw(self, content: bytes, color: QColor, size: int, ratio: float) -> QPixmap | None:
         pixmap = QPixmap(round(size * ratio), round(size * ratio))

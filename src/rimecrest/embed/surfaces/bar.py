@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPoint, QRect, QSize, pyqtSignal
 from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenItem, SeenSurface
+from rimecrest.core.layout import SeenButton, SeenSeparator, SeenToolbar
 from rimecrest.embed.surfaces.button import BAR_CELL, ItemButton, MoreButton, Rule
 from rimecrest.embed.surfaces.fitting import staying
 from rimecrest.embed.surfaces.menu import build_menu
@@ -22,7 +22,7 @@ class Bar(QWidget):
 
     triggered = pyqtSignal(str)
 
-    def __init__(self, surface: SeenSurface, painting: Painting, parent: QWidget | None = None) -> None:
+    def __init__(self, surface: SeenToolbar, painting: Painting, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.surface = surface
         self.upright = surface.edge in ("left", "right")
@@ -30,7 +30,7 @@ class Bar(QWidget):
         self.setAccessibleName(surface.title)
         self.widgets: list[ItemButton | Rule] = []
         for item in surface.items:
-            if item.separator:
+            if isinstance(item, SeenSeparator):
                 self.widgets.append(Rule(item, painting, not self.upright, self))
             else:
                 button = ItemButton(item, painting, False, self)
@@ -59,7 +59,7 @@ class Bar(QWidget):
         """Place the items; what does not fit goes under »."""
         lengths = [self._along(widget.sizeHint()) + GAP for widget in self.widgets]
         room = self._along(self.size()) - 2 * MARGIN
-        ranks = [widget.item.collapse for widget in self.widgets]
+        ranks = [widget.rank for widget in self.widgets]
         left = staying(lengths, ranks, room, MoreButton.SIZE)
         at = MARGIN
         for index, widget in enumerate(self.widgets):
@@ -77,10 +77,9 @@ class Bar(QWidget):
         corner = QPoint(middle, end) if self.upright else QPoint(end, middle)
         self._more.setGeometry(QRect(corner, QSize(MoreButton.SIZE, MoreButton.SIZE)))
 
-    def unseen(self) -> list[SeenItem]:
+    def unseen(self) -> list[SeenButton]:
         """What does not fit."""
-        hidden = [widget.item for widget in self.widgets if widget.isHidden()]
-        return [item for item in hidden if not item.separator]
+        return [w.item for w in self.widgets if isinstance(w, ItemButton) and w.isHidden()]
 
     def _show_rest(self) -> None:
         menu = build_menu(self.unseen(), self._painting, self.triggered.emit, self)

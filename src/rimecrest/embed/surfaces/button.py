@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
-from rimecrest.core.layout import SeenItem
+from rimecrest.core.layout import SeenButton, SeenSeparator
 from rimecrest.core.layout.widths import CELL_PADDING, CELL_WIDTH, LABEL_SIZE, MOST_LINES, text_width, wrap
 from rimecrest.embed.look import font
 from rimecrest.embed.surfaces.painting import Painting
@@ -21,9 +21,13 @@ RADIUS = 6
 class ItemButton(QAbstractButton):
     """An item in a bar (`cell` False) or in a ribbon tab's group (`cell` True)."""
 
-    def __init__(self, item: SeenItem, painting: Painting, cell: bool, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, item: SeenButton, painting: Painting, cell: bool, parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.item = item
+        self.rank = item.collapse
+        """What has more stays longer where there is little room."""
         self.cell = cell
         self._painting = painting
         self.shown_state = ""
@@ -113,10 +117,11 @@ class Rule(QWidget):
     """A separator between items."""
 
     def __init__(
-        self, item: SeenItem, painting: Painting, upright: bool, parent: QWidget | None = None
+        self, item: SeenSeparator, painting: Painting, upright: bool, parent: QWidget | None = None
     ) -> None:
         super().__init__(parent)
         self.item = item
+        self.rank = 0
         self._painting = painting
         self._upright = upright
         self.setAccessibleName("Separator")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent
@@ -10,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidg
 
 from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Outcome, SeenItem
+from rimecrest.core.layout import Outcome, SeenButton
 from rimecrest.embed.look import font, palette
 from rimecrest.embed.surfaces.bar import Bar
 from rimecrest.embed.surfaces.button import ItemButton, Rule
@@ -34,9 +35,7 @@ class Frame(QWidget):
         super().__init__(parent)
         self.painting = painting
         self.outcome: Outcome | None = None
-        self.contexts = Contexts(())
-        self.traits = NOWHERE
-        """What the seat has, so that only keys are shown that work on it."""
+        self.seat: KeySeat | None = None
         self.open_tab = ""
         self.offers_groups = False
         self._tabs: TabStrip | None = None
@@ -66,18 +65,22 @@ class Frame(QWidget):
         self.setFont(font(13))
         self.status.setFont(font(12))
         if self.outcome is not None:
-            self.show_outcome(self.outcome, self.contexts)
+            assert self.seat is not None
+            self.show_outcome(self.outcome, self.seat)
 
     def set_news(self, widget: QWidget) -> None:
         """The widget that stands under the bars when there is news."""
         self.news = widget
         widget.setParent(self)
 
-    def show_outcome(self, outcome: Outcome, contexts: Contexts) -> None:
-        """Draw another outcome. The document keeps its focus and its cursor."""
+    def show_outcome(self, outcome: Outcome, seat: KeySeat) -> None:
+        """Draw another outcome. The document keeps its focus and its cursor.
+
+        `seat` is where it is drawn for: only keys that work there are shown.
+        """
         self.outcome = outcome
-        self.contexts = contexts
-        self.painting.keys = best_keys(outcome, contexts, self.traits)
+        self.seat = seat
+        self.painting.keys = best_keys(outcome, seat)
         for widget in (self._tabs, self._page, *self._bars):
             if widget is not None:
                 widget.hide()
@@ -211,7 +214,7 @@ class Frame(QWidget):
         found = [slot for bar in self._bars for slot in bar.slots(self)]
         return found + (self._page.slots(self) if self._page is not None else [])
 
-    def unseen(self) -> list[SeenItem]:
+    def unseen(self) -> list[SeenButton]:
         """What does not fit at this width."""
         hidden = [item for bar in self._bars for item in bar.unseen()]
         return hidden + (self._page.unseen() if self._page is not None else [])
@@ -220,7 +223,7 @@ class Frame(QWidget):
         at = event.pos()
         for widget in self.buttons():
             box = QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
-            if box.contains(at) and not widget.item.separator:
+            if box.contains(at) and isinstance(widget, ItemButton):
                 self.asked.emit(widget.item, event.globalPos())
                 event.accept()
                 return
@@ -234,13 +237,25 @@ class Frame(QWidget):
         painter.drawLine(0, line, self.width(), line)
 
 
-def best_keys(outcome: Outcome, contexts: Contexts, traits: Traits = NOWHERE) -> dict[Target, str]:
+@dataclass(frozen=True)
+class KeySeat:
+    """What decides which keys work on a seat: the application's contexts, what stands in the way there.
+
+    `obstacles` know what the house keeps for itself; `traits` are those of the seat.
+    """
+
+    contexts: Contexts
+    obstacles: Obstacles
+    traits: Traits = NOWHERE
+
+
+def best_keys(outcome: Outcome, seat: KeySeat) -> dict[Target, str]:
     """The key to show for each target: one that works on such a seat, the highest layer's first."""
-    obstacles = Obstacles({})
+    contexts, obstacles = seat.contexts, seat.obstacles
     bound = [
         binding
         for binding in working(outcome.bindings, contexts)
-        if not obstacles.of(binding.sequence, traits, bool(contexts.types_in(binding.context)))
+        if not obstacles.of(binding.sequence, seat.traits, bool(contexts.types_in(binding.context)))
     ]
     found = {b.target: format_sequence(b.sequence) for b in reversed(bound) if not b.level}
     return found | {b.target: format_sequence(b.sequence) for b in bound if b.level}

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from PyQt6.QtGui import QAction, QIcon
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from rimecrest.core.layout import SeenItem
+from rimecrest.core.layout import SeenItem, SeenSeparator
 from rimecrest.embed.look import font, palette
 from rimecrest.embed.surfaces.painting import Painting
 
@@ -21,7 +21,7 @@ def build_menu(
     menu.setFont(font(13))
     menu.setToolTipsVisible(True)
     for item in items:
-        if item.separator:
+        if isinstance(item, SeenSeparator):
             menu.addSeparator()
             continue
         words = item.label.replace("&", "&&")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from rimecrest.core.layout import SeenItem
+from rimecrest.core.layout import SeenButton
 from rimecrest.embed.look import LIGHT, Scheme
 from rimecrest.embed.pictures import PictureBook
 
@@ -20,7 +20,7 @@ class Painting:
     pictures: PictureBook = field(default_factory=PictureBook)
     keys: Mapping[Target, str] = field(default_factory=dict)
 
-    def tooltip(self, item: SeenItem) -> str:
+    def tooltip(self, item: SeenButton) -> str:
         """Name, purpose, hotkey: as plain text, one line each."""
         lines = [item.label] if item.label else []
         if item.tip and item.tip != item.label:

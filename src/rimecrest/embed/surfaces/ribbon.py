@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPainterPath, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
-from rimecrest.core.layout import SeenGroup, SeenItem, SeenTab
+from rimecrest.core.layout import SeenButton, SeenGroup, SeenSeparator, SeenTab
 from rimecrest.embed.look import bold, font
 from rimecrest.embed.surfaces.button import CELL_HEIGHT, RADIUS, ItemButton, MoreButton, Rule
 from rimecrest.embed.surfaces.fitting import staying
@@ -99,7 +99,7 @@ class GroupView:
         self.group = group
         self.widgets: list[ItemButton | Rule] = []
         for item in group.items:
-            if item.separator:
+            if isinstance(item, SeenSeparator):
                 self.widgets.append(Rule(item, page.painting, True, page))
             else:
                 button = ItemButton(item, page.painting, True, page)
@@ -140,7 +140,7 @@ class Page(QWidget):
             widget.sizeHint().width() if isinstance(widget, ItemButton) else SEPARATOR
             for _, widget in widgets
         ]
-        ranks = [widget.item.collapse for _, widget in widgets]
+        ranks = [widget.rank for _, widget in widgets]
         gaps = GROUP_GAP * max(len(self.groups) - 1, 0)
         # A caption wider than its items pushes the next group on.
         gaps += sum(
@@ -172,9 +172,10 @@ class Page(QWidget):
         self._more.setGeometry(self.width() - MoreButton.SIZE - 4, 28, MoreButton.SIZE, MoreButton.SIZE + 8)
         self.update()
 
-    def unseen(self) -> list[SeenItem]:
-        hidden = [w.item for group in self.groups for w in group.widgets if w.isHidden()]
-        return [item for item in hidden if not item.separator]
+    def unseen(self) -> list[SeenButton]:
+        """What does not fit."""
+        widgets = (widget for group in self.groups for widget in group.widgets)
+        return [w.item for w in widgets if isinstance(w, ItemButton) and w.isHidden()]
 
     def _show_rest(self) -> None:
         menu = build_menu(self.unseen(), self.painting, self.triggered.emit, self)

@@ -126,11 +126,11 @@ def _tasks(workspace: Workspace, app: str, outcome: Outcome, bound: list[Binding
 def _buttons(workspace: Workspace, app: str, outcome: Outcome) -> tuple[CardPart, ...]:
     keys = {b.target: format_sequence(b.sequence) for b in reversed(outcome.bindings)}
     found = []
-    for surface, items in outcome.surfaces():
-        shared = [i for i in items if i.layer != BUILT_IN and not i.separator and i.exists]
+    for row in outcome.rows():
+        shared = [item for item in row.buttons() if item.layer != BUILT_IN and item.exists]
         lines = tuple(CardKey(keys.get(i.target, ""), i.label, i.tip) for i in shared)
         if lines:
-            found.append(CardPart(outcome.title_of(surface), lines))
+            found.append(CardPart(row.title, lines))
     return tuple(found)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rimecrest.channel import open_channel
+from rimecrest.channel import open_repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Outcome
 from rimecrest.core.release import Assignment, read_package, released_stack
@@ -18,11 +18,15 @@ def installed(session: Session, seat: Seat, app: str) -> tuple[int, Outcome | No
     try:
         address = workspace.channel_address(session.folder)
         board = read_board(workspace, address)
-        number = next((state.release for state in board.seats if state.seat.seat == seat.seat), 0)
-        if not number:
+        state = next((state for state in board.seats if state.seat.seat == seat.seat), None)
+        if state is None or not state.release:
             return 0, None
-        package = read_package(open_channel(address).package(number), f"Release {number}")
+        number = state.release
+        package = read_package(open_repository(address).package(number), f"Release {number}")
     except RimecrestError:
         return 0, None
-    assignment = Assignment(release=number, stack=workspace.stack_of(seat), **seat.traits._asdict())
-    return number, released_stack(package, assignment, app).outcome(workspace.catalogue(app))
+    # Seats that reported before they said what they have are taken to have what they would have today.
+    today = Assignment(release=number, stack=workspace.stack_of(seat), **seat.traits._asdict())
+    catalogue = workspace.catalogue(app)
+    shown = released_stack(package, state.assigned or today, app).followed(catalogue)
+    return number, shown.outcome(catalogue)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any
@@ -25,7 +24,7 @@ from rimecrest.core.conflicts.fixes import fixes
 from rimecrest.core.conflicts.suggest import free_keys, holders
 from rimecrest.core.keys import Sequence as Keys
 from rimecrest.core.keys import extends, format_sequence
-from rimecrest.core.layout import KeyBinding, SeenItem
+from rimecrest.core.layout import KeyBinding, SeenButton
 from rimecrest.core.workspace import (
     Bind,
     Edit,
@@ -36,6 +35,7 @@ from rimecrest.core.workspace import (
     TakeOff,
     Together,
     Unbind,
+    fresh_macro,
 )
 from rimecrest.embed.look import Scheme
 from rimecrest.embed.surfaces import ItemButton, Painting
@@ -72,7 +72,7 @@ class Card(QWidget):
         self._session = session
         self._painting = painting
         self._scheme = scheme
-        self.item: SeenItem | None = None
+        self.item: SeenButton | None = None
         self._surface = ""
         self._in_tab = False
         self._beak_at = 60
@@ -94,7 +94,7 @@ class Card(QWidget):
 
     # Showing
 
-    def show_item(self, item: SeenItem, surface: str, in_tab: bool, beak: QPoint, height: int) -> None:
+    def show_item(self, item: SeenButton, surface: str, in_tab: bool, beak: QPoint, height: int) -> None:
         """Open for an item whose lower (or upper) middle is at `beak`, in the parent's pixels."""
         if self.item is None or self.item.id != item.id:
             self._taken = ""
@@ -525,9 +525,7 @@ class Card(QWidget):
         if file is not None:
             fields = {"run": None, "steps": file.text}
             return SetFields(aim.layer, aim.app, item.id, fields, "steps of its own")
-        taken = {name for _, name in self._session.workspace.macros}
-        stem = re.sub(r"[^a-z0-9]+", "-", item.label.lower()).strip("-") or "macro"
-        name = next(n for n in (stem, *(f"{stem}-{k}" for k in range(2, 1000))) if n not in taken)
+        name = fresh_macro(self._session.workspace, item.label)
         back = SetFields(aim.layer, aim.app, item.id, {"run": f"macro:{name}", "steps": None})
         return Together("a macro of its steps", (PutMacro(aim.layer, name, item.steps), back))
 

@@ -12,12 +12,12 @@ from PyQt6.QtCore import QEvent, QMimeData, QPoint, QRect, QRectF, Qt, pyqtSigna
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from rimecrest.core.catalogue.surfaces import Item
+from rimecrest.core.catalogue.surfaces import item_of
 from rimecrest.core.conflicts import Weight
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import BUILT_IN
-from rimecrest.core.model import parse_json, validated
-from rimecrest.core.workspace import SetFields, TakeOff
+from rimecrest.core.layout import BUILT_IN, SeenButton
+from rimecrest.core.model import parse_json
+from rimecrest.core.workspace import SetFields, TakeOff, distinct
 from rimecrest.embed.look import LIGHT, bold, font
 from rimecrest.embed.surfaces import Frame, ItemButton, Slot
 from rimecrest.studio.layout import gestures
@@ -229,7 +229,8 @@ class Overlay(QWidget):
         return distance <= 3
 
     def _surface_of(self, identity: str) -> str | None:
-        return self._frame.outcome.surface_of(identity) if self._frame.outcome else None
+        row = self._frame.outcome.row_of(identity) if self._frame.outcome else None
+        return row.id if row is not None else None
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         point = event.position().toPoint()
@@ -271,7 +272,7 @@ class Overlay(QWidget):
         self.update()
 
     def _widen(self, identity: str, by: int) -> None:
-        item = self._frame.outcome.item(identity) if self._frame.outcome else None
+        item = self._frame.outcome.button(identity) if self._frame.outcome else None
         if item is None or abs(by) < 12:
             return
         width = 2 if by > 0 else 1
@@ -407,10 +408,10 @@ class Overlay(QWidget):
         items = [item for name in self.caret.chosen() if seen and (item := seen.item(name))]
         if not items:
             return
-        stored = [gestures.as_stored(self._session, item).to_data() for item in items]
+        stored = [gestures.as_stored(item).to_data() for item in items]
         data = QMimeData()
         data.setData(MIME, json.dumps({"app": self._session.aim.app, "items": stored}).encode())
-        data.setText(", ".join(item.label for item in items))
+        data.setText(", ".join(item.label for item in items if isinstance(item, SeenButton)))
         QApplication.clipboard().setMimeData(data)
         if key == Qt.Key.Key_X:
             self._take_off([item.id for item in items])
@@ -421,11 +422,12 @@ class Overlay(QWidget):
             return
         try:
             found = parse_json(data.data(MIME).data().decode(), "what was copied")
-            items = [validated(Item, row, "what was copied") for row in found["items"]]
+            items = [item_of(row, "what was copied") for row in found["items"]]
         except (RimecrestError, KeyError, TypeError, UnicodeDecodeError) as error:
             self._session.told.emit(f"What was copied cannot be pasted: {error}")
             return
-        items = gestures.distinct(self._session, items)
+        aim = self._session.aim
+        items = distinct(self._session.workspace, aim.layer, aim.app, items)
         edit = gestures.put(self._session, slot, items)
         if items and not slot.new_group:
             self.caret.put_after(slot.surface, f"{self._session.aim.layer}:{items[-1].id}")
@@ -447,7 +449,7 @@ class Overlay(QWidget):
         seen = self._frame.outcome
         if box is None or seen is None:
             return
-        item = seen.item(identity)
+        item = seen.button(identity)
         now = item.label if item is not None else seen.title_of(identity)
         if item is None and identity in dict(self._frame.group_rects()):
             box = QRect(box.left(), box.bottom() - 24, box.width(), 22)

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import base64
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 
 from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
@@ -11,11 +10,14 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidg
 
 from rimecrest.core.conflicts import Finding, Weight
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import SeenItem
-from rimecrest.core.release import freeze
+from rimecrest.core.keys import NOWHERE
+from rimecrest.core.keys.obstacles import Obstacles
+from rimecrest.core.layout import SeenButton, SeenGroup, SeenRow
+from rimecrest.core.release import encoded, freeze, named_pictures
 from rimecrest.core.workspace import Edit, Workspace
 from rimecrest.embed.look import Scheme, font
 from rimecrest.embed.pictures import PictureBook
+from rimecrest.embed.surfaces import KeySeat
 from rimecrest.studio.aim import Aim
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.candidates import Candidates
@@ -134,11 +136,14 @@ class LayoutPlace(QWidget):
             return
         self._trouble.hide()
         self._scroll.show()
-        self._book.take_over(_encoded(workspace.pictures))
+        self._book.take_over(encoded(named_pictures(workspace.pictures, {})))
         self.stage.set_width(aim.width)
         self.ruler.set_value(aim.width)
         title = f"{aim.seat or 'A colleague'} · {workspace.catalogue(aim.app).title}"
-        self.stage.show_outcome(outcome, contexts, title)
+        seat = aim.find_seat(workspace)
+        obstacles = Obstacles(workspace.settings.reserved)
+        keys = KeySeat(contexts, obstacles, seat.traits if seat else NOWHERE)
+        self.stage.show_outcome(outcome, keys, title)
         frame = self.stage.frame
         self.overlay.setGeometry(1, TITLE_HEIGHT, frame.width(), frame.height())
         self.overlay.raise_()
@@ -167,7 +172,7 @@ class LayoutPlace(QWidget):
         marks: dict[str, Weight] = {}
         outcome = self.stage.frame.outcome
         for finding in self.session.findings():
-            for name in _items_of(finding, outcome.items() if outcome else ()):
+            for name in _items_of(finding, outcome.buttons() if outcome else ()):
                 if name not in marks or order.index(finding.weight) < order.index(marks[name]):
                     marks[name] = finding.weight
         return marks
@@ -297,37 +302,34 @@ class LayoutPlace(QWidget):
         identity = f"{self.session.aim.layer}:{item.id}"
         if self.session.do(edit):
             outcome = self.session.outcome()
-            surface = outcome.surface_of(identity)
-            if surface is not None:
-                self.overlay.caret.put_after(surface, identity)
-            if slot.new_group and surface is not None:
-                QTimer.singleShot(0, lambda: self.overlay.rename(surface))
+            row = outcome.row_of(identity)
+            if row is not None:
+                self.overlay.caret.put_after(row.id, identity)
+                if slot.new_group:
+                    QTimer.singleShot(0, lambda: self.overlay.rename(row.id))
         self.overlay.redrawn()
         self.overlay.setFocus()
 
     def open_card(self, identity: str) -> None:
         """Open the card at an item that shows."""
         outcome, box = self.stage.frame.outcome, self.stage.frame.rect_of(identity)
-        item = outcome.item(identity) if outcome else None
-        if item is None or box is None or item.separator:
+        item, row = (outcome.button(identity), outcome.row_of(identity)) if outcome else (None, None)
+        if item is None or row is None or box is None:
             self.card.shut()
             return
-        surface = outcome.surface_of(identity) or ""
-        in_tab = surface in {group.id for tab in outcome.tabs for group in tab.groups}
         top = self.overlay.mapTo(self, QPoint(box.center().x(), box.top()))
-        self.card.show_item(item, surface, in_tab, top, box.height())
+        self.card.show_item(item, row.id, isinstance(row, SeenGroup), top, box.height())
 
     def show_item(self, identity: str) -> None:
         """Bring an item into view and select it."""
         outcome = self.stage.frame.outcome
         if outcome is None:
             return
-        for tab in outcome.tabs:
-            if any(item.id == identity for group in tab.groups for item in group.items):
-                self.stage.frame.choose_tab(tab.id)
-        surface = outcome.surface_of(identity)
-        if surface is not None:
-            self.overlay.caret.select(surface, identity)
+        if (tab := outcome.tab_of(identity)) is not None:
+            self.stage.frame.choose_tab(tab)
+        row = outcome.row_of(identity)
+        if row is not None:
+            self.overlay.caret.select(row.id, identity)
             self.overlay.setFocus()
             self.overlay.update()
 
@@ -338,7 +340,7 @@ class LayoutPlace(QWidget):
             super().keyPressEvent(event)
 
 
-def _items_of(finding: Finding, items: Iterable[tuple[str, SeenItem]]) -> set[str]:
+def _items_of(finding: Finding, items: Iterable[tuple[SeenRow, SeenButton]]) -> set[str]:
     """The items that a finding is about: named by it, or running what one of its bindings runs."""
     identities = {owner.id for owner in finding.owners}
     mine = {(owner.run, owner.args) for owner in finding.owners if owner.layer == finding.layer}
@@ -348,7 +350,3 @@ def _items_of(finding: Finding, items: Iterable[tuple[str, SeenItem]]) -> set[st
         for _, item in items
         if item.id in identities or (about_keys and item.target in mine and item.layer == finding.layer)
     }
-
-
-def _encoded(pictures: Mapping[str, bytes]) -> dict[str, str]:
-    return {name: base64.b64encode(content).decode() for name, content in pictures.items()}

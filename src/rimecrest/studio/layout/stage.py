@@ -6,11 +6,10 @@ from PyQt6.QtCore import QRect, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QStyleFactory, QWidget
 
-from rimecrest.core.keys import Contexts
 from rimecrest.core.layout import Outcome
 from rimecrest.embed.look import LIGHT, font, palette
 from rimecrest.embed.pictures import PictureBook
-from rimecrest.embed.surfaces import Frame, Painting
+from rimecrest.embed.surfaces import Frame, KeySeat, Painting
 
 TITLE_HEIGHT = 27
 HEIGHT = 660
@@ -58,9 +57,9 @@ class Stage(QWidget):
         self.frame.setGeometry(1, TITLE_HEIGHT, width - 2, HEIGHT - TITLE_HEIGHT - 1)
         self.frame.settle()
 
-    def show_outcome(self, outcome: Outcome, contexts: Contexts, title: str) -> None:
+    def show_outcome(self, outcome: Outcome, seat: KeySeat, title: str) -> None:
         self._title = title
-        self.frame.show_outcome(outcome, contexts)
+        self.frame.show_outcome(outcome, seat)
         self.frame.settle()
         self.update()
 

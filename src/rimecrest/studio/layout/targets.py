@@ -3,33 +3,32 @@
 from __future__ import annotations
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.layout import Outcome
+from rimecrest.core.keys.obstacles import Obstacles
+from rimecrest.core.layout import Outcome, SeenMenu, SeenToolbar
 from rimecrest.core.macro import effects
 from rimecrest.core.workspace import MacroFile, Workspace
-from rimecrest.embed.surfaces.frame import best_keys
+from rimecrest.embed.surfaces import KeySeat, best_keys
 from rimecrest.embed.surfaces.painting import Target
 from rimecrest.studio.search import Entry
 
 
 def places(outcome: Outcome) -> dict[str, str]:
-    """Target → where it sits first, in words."""
+    """Target → where it sits first, in words; a tab goes before a bar."""
     found: dict[str, str] = {}
-    for tab in outcome.tabs:
-        for group in tab.groups:
-            for item in group.items:
-                if item.run:
-                    found.setdefault(item.run, f"tab {tab.title}")
-    for bar in outcome.toolbars:
-        for item in bar.items:
-            if item.run:
-                found.setdefault(item.run, f"bar {bar.title}")
+    placed = [pair for pair in outcome.buttons() if not isinstance(pair[0], SeenMenu)]
+    for row, item in sorted(placed, key=lambda pair: isinstance(pair[0], SeenToolbar)):
+        if item.run:
+            found.setdefault(item.run, outcome.whereabouts(row))
     return found
 
 
 def target_entries(workspace: Workspace, stack: tuple[str, ...], app: str, outcome: Outcome) -> list[Entry]:
     """Every command and macro that an item can run, those on no surface included."""
     catalogue = workspace.catalogue(app)
-    keys, where = best_keys(outcome, catalogue.context_tree), places(outcome)
+    keys, where = (
+        best_keys(outcome, KeySeat(catalogue.context_tree, Obstacles(workspace.settings.reserved))),
+        places(outcome),
+    )
     entries = [
         Entry("macro", f"macro:{name}", file.name, _macro_hint(file, catalogue, keys), file.macro.about)
         for name, file in workspace.macros_of(stack).items()

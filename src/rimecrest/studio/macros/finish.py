@@ -8,11 +8,10 @@ from PyQt6.QtCore import QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from rimecrest.core.catalogue.surfaces import Item
+from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.conflicts.suggest import free_keys
-from rimecrest.core.layout import KeyBinding, SeenItem
-from rimecrest.core.layout.placing import fresh_id
-from rimecrest.core.workspace import Bind, Edit, MacroFile, PutItems, Together
+from rimecrest.core.layout import KeyBinding, SeenButton, SeenItem, SeenMenu
+from rimecrest.core.workspace import Bind, Edit, MacroFile, PutItems, Together, fresh_thing
 from rimecrest.embed.look import Scheme
 from rimecrest.studio.session import Session
 from rimecrest.studio.words import Entry, Flow, KeyCaps, Plain, Push, Word, choose_from
@@ -33,12 +32,14 @@ def spots(session: Session) -> list[Spot]:
     """The surfaces of what the aimed seat sees, those of the aimed layer first."""
     seen = session.outcome()
     found = [
-        Spot(surface, seen.title_of(surface) or surface, tuple(items))
-        for surface, items in seen.surfaces()
-        if not any(menu.id == surface for menu in seen.menus)
+        Spot(row.id, row.title or row.id, row.items) for row in seen.rows() if not isinstance(row, SeenMenu)
     ]
     own = f"{session.aim.layer}:"
     return sorted(found, key=lambda spot: not spot.id.startswith(own))
+
+
+def _words(item: SeenItem) -> str:
+    return (item.label if isinstance(item, SeenButton) else "") or "a separator"
 
 
 class FinishSentence(QWidget):
@@ -102,7 +103,7 @@ class FinishSentence(QWidget):
         self._word(spot.title if spot else "nothing yet", "finish-surface", self._choose_surface)
         if spot is not None:
             self._plain("after")
-            label = next((item.label or "a separator" for item in spot.items if item.id == self.after), "")
+            label = next((_words(item) for item in spot.items if item.id == self.after), "")
             self._word(label or "nothing: first", "finish-after", self._choose_after)
         self._plain(", key")
         self._word(self.keys or "none", "finish-key", self._choose_key)
@@ -159,7 +160,7 @@ class FinishSentence(QWidget):
     def _choose_after(self, word: Word) -> None:
         spot = self._spot(self.surface)
         items = spot.items if spot else ()
-        pairs = [("", "nothing: first"), *((item.id, item.label or "a separator") for item in items)]
+        pairs = [("", "nothing: first"), *((item.id, _words(item)) for item in items)]
 
         def take(identity: str) -> None:
             self.after = identity or None
@@ -180,10 +181,10 @@ class FinishSentence(QWidget):
     def edit(self) -> Edit | None:
         """The edit that puts it all there; None when nothing is to be put."""
         aim, run = self._session.aim, f"macro:{self.file.id}"
-        layout = self._session.workspace.layout(aim.layer, aim.app)
+        workspace = self._session.workspace
         edits: list[Edit] = []
         if self.surface:
-            item = Item(id=fresh_id(layout, self.file.id), run=run)
+            item = Button(id=fresh_thing(workspace, aim.layer, aim.app, self.file.id), run=run)
             edits.append(PutItems(aim.layer, aim.app, self.surface, self.after, (item,)))
         if self.keys:
             needs = [need.context for need in self.file.macro.needs if need.context]

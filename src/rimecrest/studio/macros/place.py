@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import contextlib
 import getpass
-import re
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path as FilePath
@@ -52,6 +51,7 @@ from rimecrest.core.workspace import (
     Together,
     Vouch,
     Workspace,
+    fresh_macro,
     uses,
 )
 from rimecrest.core.workspace.atomic import write_atomically
@@ -572,13 +572,11 @@ class MacrosPlace(QWidget):
     def _fresh(self, stem: str) -> tuple[str, str]:
         """A name that no macro has, and an identity that none has."""
         names = {file.name.lower() for file in self.session.workspace.macros.values()}
-        ids = {name for _, name in self.session.workspace.macros}
-        number = 1
-        while True:
-            name = stem if number == 1 else f"{stem} {number}"
-            if name.lower() not in names and _id(name) not in ids:
-                return name, _id(name)
+        number, name = 1, stem
+        while name.lower() in names:
             number += 1
+            name = f"{stem} {number}"
+        return name, fresh_macro(self.session.workspace, name)
 
     def make(self) -> None:
         """A new macro on the aimed layer's shelf, its name ready to be written over."""
@@ -619,9 +617,10 @@ class MacrosPlace(QWidget):
                     self.session.do(PutMacro(file.layer, file.id, None))
                 return
             found = [] if copy else uses(workspace, file.layer, file.id)
+            before = set(workspace.macros)
             if self.session.do(CarryMacro(file.layer, file.id, layer, copy)):
-                self.open((layer, file.id))
                 seen = self.session.workspace
+                self.open(next(iter(set(seen.macros) - before), (layer, file.id)))
                 lost = [use for use in found if not _sees(seen, use.layer, file.id)]
                 if lost:
                     told = f"{lost[0].words} cannot see it there any more."
@@ -641,14 +640,12 @@ class MacrosPlace(QWidget):
 
         def take(value: str) -> None:
             how, _, layer = value.partition(" ")
-            if (layer, identity) in self.session.workspace.macros:
-                self.session.told.emit(
-                    f"That shelf has a macro “{identity}” already. Rename one of them first."
-                )
-            elif self.session.do(PutMacro(layer, identity, text)):
+            # What comes out of a document is a new macro here, whatever it was called there.
+            there = fresh_macro(self.session.workspace, identity)
+            if self.session.do(PutMacro(layer, there, text)):
                 if how == "move":
                     self._trying.keep(identity, None)
-                self.open((layer, identity))
+                self.open((layer, there))
 
         choose_from(row, pairs, "", self._scheme, take)
 
@@ -823,10 +820,6 @@ class MacrosPlace(QWidget):
 def _sees(workspace: Workspace, layer: str, macro: str) -> bool:
     """Whether a layer still sees a macro of that id."""
     return macro in workspace.macros_of(workspace.stack_up_to(layer))
-
-
-def _id(name: str) -> str:
-    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "macro"
 
 
 def _with_head(macro: Macro, word: str, value: str) -> Macro:

@@ -6,9 +6,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from enum import Enum
 
-from rimecrest.channel import open_channel
+from rimecrest.channel import open_repository
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import Audience, Receipt, seat_id
+from rimecrest.core.release import Assignment, Audience, Receipt, seat_id
 from rimecrest.core.workspace import Seat, Workspace
 
 
@@ -30,6 +30,8 @@ class SeatState:
     release: int = 0
     at: str = ""
     reason: str = ""
+    assigned: Assignment | None = None
+    """What it has of that release, as it reported."""
 
 
 @dataclass(frozen=True)
@@ -76,19 +78,22 @@ def board_of(
 ) -> Board:
     """Fold an audience and the receipts, oldest first, into a board."""
     last: dict[str, Receipt] = {}
-    has: dict[str, int] = {}
+    has: dict[str, Receipt] = {}
     per_release: dict[int, list[Receipt]] = {}
     for receipt in receipts:
         last[receipt.seat] = receipt
         if receipt.state == "applied":
-            has[receipt.seat] = receipt.release
+            has[receipt.seat] = receipt
         per_release.setdefault(receipt.release, []).append(receipt)
     seats = []
     for seat in workspace.people:
         identity = seat_id(workspace.settings.name, seat.seat)
         meant = audience.seats.get(identity) if audience else None
         state = _state(seat, meant.release if meant else 0, last.get(identity))
-        seats.append(replace(state, release=has.get(identity, 0)))
+        applied = has.get(identity)
+        if applied is not None:
+            state = replace(state, release=applied.release, assigned=applied.assigned)
+        seats.append(state)
     total = max(len(workspace.people), 1)
     bars = [
         ReleaseBar(
@@ -114,7 +119,7 @@ def _state(seat: Seat, meant: int, receipt: Receipt | None) -> SeatState:
 def read_board(workspace: Workspace, address: str) -> Board:
     """The board of a channel; where it cannot be read, an empty one that says why."""
     try:
-        channel = open_channel(address)
+        channel = open_repository(address)
         newest = channel.newest()
         audience = channel.audience() if newest else None
         receipts, ignored = channel.receipts()

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QFileSystemWatcher, QRectF, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
 
-from rimecrest.channel import open_channel
+from rimecrest.channel import open_repository
 from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.conflicts import Weight
 from rimecrest.core.errors import RimecrestError
@@ -240,10 +240,7 @@ class RolloutPlace(QWidget):
     def _watch(self) -> None:
         if not self.address():
             return
-        folder = open_channel(self.address()).folder
-        wanted = {
-            str(path) for path in (folder, folder / "receipts", *folder.glob("receipts/*")) if path.is_dir()
-        }
+        wanted = set(map(str, open_repository(self.address()).places()))
         if missing := wanted - set(self._watcher.directories()):
             self._watcher.addPaths(sorted(missing))
 
@@ -297,7 +294,7 @@ class RolloutPlace(QWidget):
             stack = workspace.stack_up_to(layer)
             for app in workspace.catalogues:
                 try:
-                    content = open_channel(self.address()).package(self.board.newest)
+                    content = open_repository(self.address()).package(self.board.newest)
                     package = read_package(content, f"Release {self.board.newest}")
                     state = released_stack(package, Assignment(release=self.board.newest, stack=stack), app)
                 except RimecrestError:

@@ -1,0 +1,326 @@
+"""The stack while it is being laid together: the steps that `outcome` names, one method each."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from rimecrest.core.catalogue.catalogue import Catalogue
+from rimecrest.core.catalogue.surfaces import (
+    Edge,
+    FaceKind,
+    Group,
+    Item,
+    Menu,
+    Row,
+    Separator,
+    StepsButton,
+    Tab,
+    Toolbar,
+    with_fields,
+)
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import Binding, Traits, parse_sequence
+from rimecrest.core.layout.faces import Targets, private_face
+from rimecrest.core.layout.layout import Change, KeyBinding, Layout
+from rimecrest.core.layout.order import AnchoredOrder
+from rimecrest.core.layout.seen import (
+    BUILT_IN,
+    Outcome,
+    SeenButton,
+    SeenGroup,
+    SeenItem,
+    SeenMenu,
+    SeenSeparator,
+    SeenTab,
+    SeenToolbar,
+)
+
+_SET_BY_TARGET = ("label", "tip", "picture")
+"""Fields of a face that say something about its target: with another target they begin anew."""
+
+
+@dataclass
+class _Row:
+    """A toolbar, group or menu being assembled. `kind` is that of what is stored."""
+
+    id: str
+    layer: str
+    title: str
+    kind: type[Row]
+    items: AnchoredOrder[SeenItem] = field(default_factory=AnchoredOrder)
+    edge: Edge = "left"
+    context: str = ""
+
+
+@dataclass
+class _Tab:
+    id: str
+    layer: str
+    title: str
+    groups: AnchoredOrder[str] = field(default_factory=AnchoredOrder)
+
+
+class Assembly:
+    """One stack in one application."""
+
+    def __init__(self, catalogue: Catalogue, targets: Targets, traits: Traits, keys: bool) -> None:
+        self._targets = targets
+        self._traits = traits
+        self._keys = keys
+        self._rows: dict[str, _Row] = {}
+        self._tabs: dict[str, _Tab] = {}
+        self._toolbar_order: AnchoredOrder[str] = AnchoredOrder()
+        self._tab_order: AnchoredOrder[str] = AnchoredOrder()
+        self._menu_order: AnchoredOrder[str] = AnchoredOrder()
+        self._homes: dict[str, AnchoredOrder[Any]] = {}
+        """Identity of anything that stands somewhere → the order that it stands in."""
+        self._where: dict[str, _Row] = {}
+        """Identity of an item → its row."""
+        self._bindings: list[Binding] = []
+        self._hidden: dict[str, str] = {}
+        self._lost: list[str] = []
+        self._lay_application(catalogue)
+
+    def _lay_application(self, catalogue: Catalogue) -> None:
+        for toolbar in catalogue.toolbars:
+            self._add_toolbar(toolbar, "app", BUILT_IN, base=True)
+        for tab in catalogue.tabs:
+            self._add_tab(tab, "app", BUILT_IN, base=True)
+        for menu in catalogue.menus:
+            identity = f"app:{menu.id}"
+            self._menu_order.append(identity, identity)
+            self._homes[identity] = self._menu_order
+            self._fill(_Row(identity, BUILT_IN, menu.title, Menu, context=menu.context), menu)
+        for own in catalogue.keys if self._keys else ():
+            sequence = parse_sequence(own.keys)
+            self._bindings.append(Binding(f"app:{own.id}", BUILT_IN, 0, own.context, sequence, own.run))
+
+    def lay(self, layout: Layout, level: int) -> None:
+        """Lay one layer over what is there. The order of the steps is that of `outcome`."""
+        layer = layout.layer
+        for toolbar in layout.toolbars:
+            self._add_toolbar(toolbar, layer, layer)
+        for tab in layout.tabs:
+            self._add_tab(tab, layer, layer)
+        for group in layout.groups:
+            into = layout.full(group.into)
+            self._add_group(group, layer, layer, into, group.after and layout.full(group.after), base=False)
+        for insertion in layout.insert:
+            self._insert(layout, insertion.into, insertion.after, insertion.items)
+        for move in layout.move:
+            self._move(layout, layout.full(move.of), layout.full(move.into), move.after)
+        for change in layout.change:
+            self._change(layout.full(change.of), change, layer)
+        for identity in layout.hide:
+            self._hide(layout.full(identity), layer)
+        for key in layout.keys if self._keys else ():
+            self._bind(layout, key, level)
+
+    # Surfaces
+
+    def _stand(
+        self, order: AnchoredOrder[str], identity: str, title: str, after: str | None, base: bool, end: str
+    ) -> None:
+        """Give a surface or group its place in an order."""
+        self._homes[identity] = order
+        if base:
+            order.append(identity, identity)
+        elif not order.put(identity, identity, after):
+            self._lose(title, after, end)
+
+    def _add_toolbar(self, toolbar: Toolbar, prefix: str, layer: str, base: bool = False) -> None:
+        identity = f"{prefix}:{toolbar.id}"
+        if not self._is_new(identity, toolbar.title):
+            return
+        after = toolbar.after and _full(prefix, toolbar.after)
+        end = "the end of the toolbars"
+        self._stand(self._toolbar_order, identity, toolbar.title, after, base, end)
+        self._fill(_Row(identity, layer, toolbar.title, Toolbar, edge=toolbar.edge), toolbar)
+
+    def _add_tab(self, tab: Tab, prefix: str, layer: str, base: bool = False) -> None:
+        identity = f"{prefix}:{tab.id}"
+        if not self._is_new(identity, tab.title):
+            return
+        after = tab.after and _full(prefix, tab.after)
+        self._stand(self._tab_order, identity, tab.title, after, base, "the end of the tabs")
+        self._tabs[identity] = _Tab(identity, layer, tab.title)
+        for group in tab.groups:
+            self._add_group(group, prefix, layer, identity, None, base=True)
+
+    def _add_group(
+        self, group: Group, prefix: str, layer: str, tab: str, after: str | None, base: bool
+    ) -> None:
+        identity = f"{prefix}:{group.id}"
+        if tab not in self._tabs:
+            self._lost.append(f"The group “{group.title}” has no tab: {tab} is gone.")
+            return
+        if not self._is_new(identity, group.title):
+            return
+        home = self._tabs[tab]
+        self._stand(home.groups, identity, group.title, after, base, f"the end of the tab {home.title}")
+        self._fill(_Row(identity, layer, group.title, Group), group)
+
+    # Items
+
+    def _fill(self, row: _Row, stored: Row) -> None:
+        self._rows[row.id] = row
+        prefix = row.id.rpartition(":")[0]
+        for item in stored.items:
+            seen = self._see(item, f"{prefix}:{item.id}", row.layer, row.kind)
+            if self._is_new(seen.id, _label(seen)):
+                row.items.append(seen.id, seen)
+                self._settle(seen.id, row)
+
+    def _is_new(self, identity: str, what: str) -> bool:
+        """Whether nothing stands under that identity yet; of two, only the first does."""
+        if identity in self._homes:
+            self._lost.append(f"“{what}” does not show: another thing has its identity, {identity}.")
+            return False
+        return True
+
+    def _settle(self, identity: str, row: _Row) -> None:
+        self._where[identity] = row
+        self._homes[identity] = row.items
+
+    def _insert(self, layout: Layout, into: str, after: str | None, items: Sequence[Item]) -> None:
+        row = self._rows.get(layout.full(into))
+        if row is None:
+            names = ", ".join(_name(item) for item in items)
+            self._lost.append(f"{names} has no place: the surface {into} is gone.")
+            return
+        anchor = after and layout.full(after)
+        for item in items:
+            seen = self._see(item, f"{layout.layer}:{item.id}", layout.layer, row.kind)
+            if not self._is_new(seen.id, _label(seen)):
+                continue
+            if not row.items.put(seen.id, seen, anchor):
+                self._lose(_label(seen), anchor, f"the end of {row.title}")
+            self._settle(seen.id, row)
+
+    def _move(self, layout: Layout, identity: str, into: str, after: str | None) -> None:
+        here, there = self._where.get(identity), self._rows.get(into)
+        if here is None or there is None:
+            self._lost.append(f"{identity} cannot move to {into}: one of them is gone.")
+            return
+        item = here.items.move_out(identity)
+        if item is None:
+            return
+        anchor = after and layout.full(after)
+        moved = replace(item, changed_by=(*item.changed_by, layout.layer))
+        if not there.items.put(identity, moved, anchor):
+            self._lose(_label(item), anchor, f"the end of {there.title}")
+        self._settle(identity, there)
+
+    def _change(self, identity: str, change: Change, layer: str) -> None:
+        if identity in self._where:
+            row = self._where[identity]
+            item = row.items.get(identity)
+            if item is not None:
+                row.items.change(identity, self._changed(item, change.set, layer, row))
+        elif (surface := self._rows.get(identity) or self._tabs.get(identity)) is not None:
+            surface.title = str(change.set.get("title", surface.title))
+            if isinstance(surface, _Row):
+                surface.edge = change.set.get("edge", surface.edge)
+        else:
+            self._lost.append(f"A change of {identity} has nothing to change any more.")
+
+    def _changed(self, item: SeenItem, fields: dict[str, Any], layer: str, row: _Row) -> SeenItem:
+        if fields.get("run"):
+            fields = {**dict.fromkeys(_SET_BY_TARGET), **fields}
+        try:
+            stored = with_fields(item.stored, fields)
+        except RimecrestError as error:
+            self._lost.append(f"A change of {item.id} does not fit: {error.sentence}")
+            return item
+        fresh = self._see(stored, item.id, item.layer, row.kind)
+        return replace(fresh, changed_by=(*item.changed_by, layer))
+
+    def _see(self, item: Item, identity: str, layer: str, kind: type[Row]) -> SeenItem:
+        if isinstance(item, Separator):
+            return SeenSeparator(id=identity, layer=layer, stored=item)
+        private = isinstance(item, StepsButton)
+        target = private_face(item.steps) if isinstance(item, StepsButton) else self._targets.face(item.run)
+        usual: FaceKind = "picture" if kind is Toolbar else "both"
+        return SeenButton(
+            id=identity,
+            layer=layer,
+            stored=item,
+            run=None if isinstance(item, StepsButton) else item.run,
+            args=() if isinstance(item, StepsButton) else tuple(sorted(item.args.items())),
+            steps=item.steps if isinstance(item, StepsButton) else "",
+            label=item.label if item.label is not None else target.name,
+            tip=item.tip if item.tip is not None else target.about,
+            picture=item.picture or target.picture,
+            face=item.face or usual,
+            width=item.width,
+            collapse=item.collapse,
+            access=item.access or "",
+            exists=private or target.exists,
+            named=bool(item.tip or target.about),
+        )
+
+    # What is hidden, and keys
+
+    def _hide(self, identity: str, layer: str) -> None:
+        home = self._homes.get(identity)
+        if home is not None:
+            home.hide(identity)
+            self._hidden[identity] = layer
+
+    def _bind(self, layout: Layout, key: KeyBinding, level: int) -> None:
+        keys = key.on_seat(self._traits)
+        if keys is None:
+            return
+        identity = f"{layout.layer}:{key.identity}"
+        args = tuple(sorted(key.args.items()))
+        fixed = layout.policy == "fixed"
+        self._bindings.append(
+            Binding(identity, layout.layer, level, key.in_context, parse_sequence(keys), key.run, args, fixed)
+        )
+
+    def _lose(self, what: str, anchor: str | None, end: str) -> None:
+        self._lost.append(f"“{what}” stood after {anchor}, which is gone; it is at {end} now.")
+
+    def result(self, app: str) -> Outcome:
+        """What all layers together amount to."""
+        return Outcome(
+            app,
+            tuple(self._toolbar(self._rows[name]) for name in self._toolbar_order),
+            tuple(self._tab(self._tabs[name]) for name in self._tab_order),
+            tuple(self._menu(self._rows[name]) for name in self._menu_order),
+            tuple(self._bindings),
+            dict(self._hidden),
+            tuple(self._lost),
+        )
+
+    def _toolbar(self, row: _Row) -> SeenToolbar:
+        return SeenToolbar(id=row.id, layer=row.layer, title=row.title, items=tuple(row.items), edge=row.edge)
+
+    def _menu(self, row: _Row) -> SeenMenu:
+        return SeenMenu(
+            id=row.id, layer=row.layer, title=row.title, items=tuple(row.items), context=row.context
+        )
+
+    def _tab(self, tab: _Tab) -> SeenTab:
+        rows: Iterable[_Row] = (self._rows[name] for name in tab.groups)
+        groups = tuple(
+            SeenGroup(id=row.id, layer=row.layer, title=row.title, items=tuple(row.items), tab=tab.id)
+            for row in rows
+        )
+        return SeenTab(id=tab.id, layer=tab.layer, title=tab.title, groups=groups)
+
+
+def _name(item: Item) -> str:
+    if isinstance(item, Separator):
+        return item.id
+    return item.label or getattr(item, "run", "") or item.id
+
+
+def _label(item: SeenItem) -> str:
+    return item.label if isinstance(item, SeenButton) else ""
+
+
+def _full(prefix: str, identity: str) -> str:
+    return identity if ":" in identity else f"{prefix}:{identity}"

@@ -1,0 +1,172 @@
+"""What a colleague sees, as values: items, the rows and surfaces they stand on, the whole outcome.
+
+An item is a `SeenButton` or a `SeenSeparator`; whatever holds items in a row is a `SeenToolbar`, `SeenGroup`
+or `SeenMenu`. `Outcome.rows` is the one way through all of them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from rimecrest.core.catalogue.surfaces import Edge, FaceKind, Item
+from rimecrest.core.keys import Binding
+
+BUILT_IN = "built-in"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Seen:
+    """What every item has: its full identity, the layer it comes from, those that changed it.
+
+    `stored` is the item as it would be stored, with all changes: what a copy of it is made of.
+    """
+
+    id: str
+    layer: str
+    stored: Item = field(compare=False, repr=False)
+    changed_by: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeenSeparator(_Seen):
+    """A line between items."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeenButton(_Seen):
+    """A button. `run` is None where it has steps of its own (`steps`), empty where it runs nothing."""
+
+    run: str | None
+    args: tuple[tuple[str, str], ...] = ()
+    steps: str = ""
+    label: str = ""
+    tip: str = ""
+    picture: str = ""
+    face: FaceKind = "both"
+    width: int = 1
+    collapse: int = 0
+    access: str = ""
+    exists: bool = True
+    named: bool = True
+    """Whether some layer gave it words of its own, or its target has them."""
+
+    @property
+    def target(self) -> tuple[str | None, tuple[tuple[str, str], ...]]:
+        return self.run, self.args
+
+
+SeenItem = SeenButton | SeenSeparator
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeenRow:
+    """What all rows of items share."""
+
+    id: str
+    layer: str
+    title: str
+    items: tuple[SeenItem, ...] = ()
+
+    def buttons(self) -> Iterator[SeenButton]:
+        return (item for item in self.items if isinstance(item, SeenButton))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeenToolbar(SeenRow):
+    edge: Edge = "left"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeenMenu(SeenRow):
+    """A right-click menu with the context where it opens."""
+
+    context: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeenGroup(SeenRow):
+    """A group of a tab; `tab` is the tab's identity."""
+
+    tab: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeenTab:
+    id: str
+    layer: str
+    title: str
+    groups: tuple[SeenGroup, ...] = ()
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """Everything one stack amounts to in one application."""
+
+    app: str
+    toolbars: tuple[SeenToolbar, ...] = ()
+    tabs: tuple[SeenTab, ...] = ()
+    menus: tuple[SeenMenu, ...] = ()
+    bindings: tuple[Binding, ...] = ()
+    hidden: dict[str, str] = field(default_factory=dict)
+    """Identity → the layer that hides it."""
+    lost: tuple[str, ...] = ()
+    """A sentence for each anchor that is gone."""
+
+    def rows(self) -> Iterator[SeenRow]:
+        """Every toolbar, group and menu, in that order."""
+        yield from self.toolbars
+        for tab in self.tabs:
+            yield from tab.groups
+        yield from self.menus
+
+    def items(self) -> Iterator[tuple[SeenRow, SeenItem]]:
+        """Everything that shows, with the row that it stands in."""
+        return ((row, item) for row in self.rows() for item in row.items)
+
+    def buttons(self) -> Iterator[tuple[SeenRow, SeenButton]]:
+        """The same without separators."""
+        return ((row, item) for row, item in self.items() if isinstance(item, SeenButton))
+
+    @cached_property
+    def _places(self) -> dict[str, tuple[SeenRow, SeenItem]]:
+        return {item.id: (row, item) for row, item in self.items()}
+
+    def item(self, identity: str) -> SeenItem | None:
+        return self._places[identity][1] if identity in self._places else None
+
+    def button(self, identity: str) -> SeenButton | None:
+        item = self.item(identity)
+        return item if isinstance(item, SeenButton) else None
+
+    def row_of(self, item: str) -> SeenRow | None:
+        """The row that an item stands in."""
+        return self._places[item][0] if item in self._places else None
+
+    def row(self, identity: str) -> SeenRow | None:
+        return next((row for row in self.rows() if row.id == identity), None)
+
+    def tab_of(self, item: str) -> str | None:
+        """The tab that an item stands in."""
+        row = self.row_of(item)
+        return row.tab if isinstance(row, SeenGroup) else None
+
+    def whereabouts(self, row: SeenRow) -> str:
+        """Where a row is, in words: “bar Freight”, “tab Insert”, “menu In the text”."""
+        match row:
+            case SeenToolbar():
+                return f"bar {row.title}"
+            case SeenGroup():
+                return f"tab {self.title_of(row.tab)}"
+        return f"menu {row.title}"
+
+    def title_of(self, identity: str) -> str:
+        """The title of a toolbar, tab, group or menu; its identity when it has none."""
+        titled: list[SeenRow | SeenTab] = [*self.rows(), *self.tabs]
+        return next((thing.title for thing in titled if thing.id == identity), identity)
+
+    def keys_of(self, run: str | None, args: tuple[tuple[str, str], ...] = ()) -> list[Binding]:
+        """The bindings of a target, highest layer first."""
+        found = [binding for binding in self.bindings if binding.target == (run, args)]
+        return sorted(found, key=lambda binding: -binding.level)

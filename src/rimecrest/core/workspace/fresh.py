@@ -1,0 +1,72 @@
+"""New identities, and what becomes of those that were deleted.
+
+An identity is given once in a workspace's life: what a macro or item was called by is retired when it is
+deleted (`Settings.retired`), so that a button, key or colleague's own change that still names it never
+quietly means something else. Macros are unique over all shelves, things on surfaces within their layer's
+layout of one application. A copy gets a new identity, undo gives the old one back.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from rimecrest.core.catalogue.surfaces import Item
+from rimecrest.core.identities import MacroId, ThingId, fresh, slug
+from rimecrest.core.layout import Layout
+from rimecrest.core.workspace.settings import Retired
+from rimecrest.core.workspace.workspace import Workspace
+
+
+def fresh_macro(workspace: Workspace, words: str, besides: Iterable[str] = ()) -> MacroId:
+    """An identity for a new macro, made of its name.
+
+    Args:
+        besides: identities that are given away in the same edit.
+    """
+    taken = {name for _, name in workspace.macros} | {*workspace.settings.retired.macros, *besides}
+    return MacroId(fresh(slug(words, "macro"), taken))
+
+
+def fresh_thing(
+    workspace: Workspace, layer: str, app: str, words: str, besides: Iterable[str] = ()
+) -> ThingId:
+    """An identity for something new that a layer places in an application, made of words."""
+    return ThingId(fresh(slug(words, "item"), _taken(workspace, layer, app) | {*besides}))
+
+
+def distinct(workspace: Workspace, layer: str, app: str, items: Iterable[Item]) -> list[Item]:
+    """Copies of items, with identities that the layer has never given there."""
+    taken = _taken(workspace, layer, app)
+    made: list[Item] = []
+    for item in items:
+        identity = ThingId(fresh(item.id, taken))
+        taken.add(identity)
+        made.append(item.model_copy(update={"id": identity, "was": ()}))
+    return made
+
+
+def _taken(workspace: Workspace, layer: str, app: str) -> set[str]:
+    retired = workspace.settings.retired.things.get(f"{layer}/{app}", ())
+    return _things(workspace.layout(layer, app)) | {*retired}
+
+
+def _things(layout: Layout | None) -> set[str]:
+    return {thing.id for thing in layout.things()} if layout is not None else set()
+
+
+def with_retired(before: Workspace, after: Workspace) -> Workspace:
+    """The workspace after an edit, with the identities of what the edit deleted retired."""
+    old = before.settings.retired
+    macros, things = set(old.macros), {where: set(names) for where, names in old.things.items()}
+    if before.macros is not after.macros:
+        macros |= {name for _, name in before.macros} - {name for _, name in after.macros}
+    for key, layout in before.layouts.items():
+        now = after.layouts.get(key)
+        if now is not layout and (gone := _things(layout) - _things(now)):
+            things.setdefault("/".join(key), set()).update(gone)
+    retired = Retired(
+        macros=tuple(sorted(macros)), things={where: tuple(sorted(things[where])) for where in sorted(things)}
+    )
+    if retired == old:
+        return after
+    return after.with_settings(after.settings.model_copy(update={"retired": retired}))

@@ -1,0 +1,81 @@
+"""The lock of a workspace: one studio writes, a second one reads and knows who has it.
+
+The lock is the system's own on `.rimecrest/lock` (flock, by the filelock library); no other file stands in
+for it where the system has none. Whose it is lies beside it in `.rimecrest/lock.holder`, for people only.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import getpass
+import os
+from pathlib import Path
+
+from filelock import FileLock, Timeout
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.workspace.atomic import write_atomically
+
+
+class WorkspaceLock:
+    """The lock of one folder."""
+
+    def __init__(self, folder: Path) -> None:
+        self._path = folder / ".rimecrest" / "lock"
+        self._holder = folder / ".rimecrest" / "lock.holder"
+        self._lock = FileLock(self._path, timeout=0, mode=0o644, fallback_to_soft=False)
+        self._file: tuple[int, int] | None = None
+        """Device and number of the file that is locked."""
+        self.held_by = ""
+        """Who has it, when it could not be taken."""
+
+    @property
+    def ours(self) -> bool:
+        return self._file is not None
+
+    def take(self) -> None:
+        """Take it if it is free; `ours` tells whether it was."""
+        try:
+            self._path.parent.mkdir(exist_ok=True)
+            self._lock.acquire()
+        except Timeout:
+            self.held_by = self._name() or "another Rimecrest"
+            return
+        except OSError as error:
+            self.held_by = f"nobody, but the folder cannot be written ({error.strerror})"
+            return
+        self._file = self._identity()
+        with contextlib.suppress(RimecrestError):
+            who = f"{getpass.getuser()} on {os.uname().nodename}, process {os.getpid()}"
+            write_atomically(self._holder, who.encode())
+
+    def check(self) -> None:
+        """Make sure that it still locks anybody else out.
+
+        Raises:
+            RimecrestError: its file was taken away or put anew, so that another studio may write as well.
+        """
+        if self._file is None or self._identity() != self._file:
+            raise RimecrestError(
+                f"{self._path} was taken away or replaced, so another studio may be writing here.",
+                "Open the workspace again; your last step was not done.",
+            )
+
+    def release(self) -> None:
+        """Give it back."""
+        if self._file is not None:
+            self._file = None
+            self._lock.release()
+
+    def _identity(self) -> tuple[int, int] | None:
+        try:
+            found = os.stat(self._path, follow_symlinks=False)
+        except OSError:
+            return None
+        return found.st_dev, found.st_ino
+
+    def _name(self) -> str:
+        try:
+            return self._holder.read_text("utf-8").strip()
+        except (OSError, UnicodeDecodeError):
+            return ""

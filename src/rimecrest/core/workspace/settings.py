@@ -1,0 +1,63 @@
+"""workspace.json: what the organisation is called, its layers, what it has decided."""
+
+from __future__ import annotations
+
+from pydantic import Field
+
+from rimecrest.core.identities import AppId, LayerId
+from rimecrest.core.model import Record
+
+ORGANISATION = "organisation"
+MINE = "mine"
+"""The specialist's own shelf: it lies in their profile, never in the workspace."""
+
+
+class LayerTitle(Record):
+    """A shared layer and what people call it."""
+
+    id: LayerId
+    title: str
+
+
+class Maker(Record):
+    """Who made a macro that was taken in; `key` is empty when nothing shows that it was them."""
+
+    name: str
+    key: str = ""
+
+
+class Retired(Record):
+    """Identities of what was deleted: they are never given to anything else.
+
+    What was bound to them stays a finding, and never quietly runs or moves something new.
+    """
+
+    macros: tuple[str, ...] = ()
+    things: dict[str, tuple[str, ...]] = Field(default_factory=dict)
+    """`<layer>/<application>` → items, groups, tabs and toolbars that its layout had."""
+
+
+class Settings(Record):
+    """workspace.json."""
+
+    name: str
+    applications: tuple[AppId, ...] = ()
+    layers: tuple[LayerTitle, ...] = (LayerTitle(id=LayerId(ORGANISATION), title="Everyone"),)
+    widths: tuple[int, ...] = (1024, 1280)
+    """Window widths in use, in pixels."""
+    channel: str = ""
+    """Where releases go: an address, or a path from the workspace's folder."""
+    reserved: dict[str, dict[str, str]] = Field(default_factory=dict)
+    """Chords that a desktop, input method or screen reader takes in this house, beside those of its profile:
+    its name as in people.csv → chord → what it does."""
+    constants: dict[str, float] = Field(default_factory=dict)
+    """Other values for the constants of the suggestions, by name."""
+    makers: dict[str, str] = Field(default_factory=dict)
+    """Public key → name of the makers outside whom the organisation vouches for."""
+    made_by: dict[str, Maker] = Field(default_factory=dict)
+    """`<layer>/<macro id>` → who made it, for macros that were taken in."""
+    retired: Retired = Retired()
+
+    def same_rules(self, other: Settings) -> bool:
+        """Whether everything that checks and outcomes depend on is the same."""
+        return self is other or self.model_copy(update={"retired": other.retired}) == other
