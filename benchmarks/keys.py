@@ -12,9 +12,9 @@ import numpy as np
 from scipy.optimize import linear_sum_assignment
 
 from estate import estate
-from rimecrest.core.conflicts import check
-from rimecrest.core.conflicts.arrange import Beside, assign
+from rimecrest.core.check import check
 from rimecrest.core.layout import KeyBinding
+from rimecrest.core.suggest.arrange import Beside, assign
 from rimecrest.core.workspace import Bind, Workspace, apply
 
 BINDINGS = 100_000

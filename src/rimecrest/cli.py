@@ -103,9 +103,9 @@ def check(
     as_json: Annotated[bool, typer.Option("--json", help="Print JSON, with the fixes.")] = False,
 ) -> None:
     """Print every finding, one a line; exit status 1 when one blocks."""
-    from rimecrest.core.conflicts import Weight
-    from rimecrest.core.conflicts import check as run_check
-    from rimecrest.core.conflicts.fixes import fixes
+    from rimecrest.core.check import Weight
+    from rimecrest.core.check import check as run_check
+    from rimecrest.core.mend.fixes import fixes
     from rimecrest.core.workspace import read_workspace
 
     opened = read_workspace(workspace)
@@ -139,8 +139,8 @@ def why(
     """Say what a key does for one seat, and who decided it; exit status 1 when it does nothing."""
     from dataclasses import replace
 
-    from rimecrest.core.conflicts import seat_standpoint
-    from rimecrest.core.conflicts import why as chain
+    from rimecrest.core.explain import seat_standpoint
+    from rimecrest.core.explain import why as chain
     from rimecrest.core.workspace import read_workspace
 
     opened = read_workspace(workspace)
@@ -172,7 +172,7 @@ def card(
     keyboard: Annotated[str, typer.Option(help="The keyboard to draw; else what most of them have.")] = "",
 ) -> None:
     """Write a page to hang up: the keys and buttons of a layer in an application."""
-    from rimecrest.core.conflicts import check as run_check
+    from rimecrest.core.check import check as run_check
     from rimecrest.core.workspace import read_workspace
     from rimecrest.studio.card import card_of, write_html, write_pdf
 

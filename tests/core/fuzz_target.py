@@ -10,7 +10,7 @@ from rimecrest.core.macro import check_macro, effects, format_macro, parse_macro
 from rimecrest.core.macro.complete import completions
 from rimecrest.core.macro.run import Choose, Fetch, Fill, Meets, Perform, Read
 from rimecrest.core.macro.sentences import sentence
-from rimecrest.core.macro.walking import every_step
+from rimecrest.core.macro.step_tree import every_step
 from tests.samples import CATALOGUE
 
 MOST_REQUESTS = 20_000

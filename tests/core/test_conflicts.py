@@ -11,14 +11,15 @@ from hypothesis import strategies as st
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, OwnKey
 from rimecrest.core.catalogue.surfaces import Button, Group, Item, StepsButton, Tab, Toolbar
-from rimecrest.core.conflicts import Weight, check, seat_standpoint, why, worst_first
-from rimecrest.core.conflicts.findings import Owner
-from rimecrest.core.conflicts.fixes import fixes
-from rimecrest.core.conflicts.suggest import free_keys, holders
+from rimecrest.core.check import Weight, check, worst_first
+from rimecrest.core.check.findings import Owner
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.explain import seat_standpoint, why
 from rimecrest.core.keys import extends, parse_sequence
 from rimecrest.core.layout import Insertion, KeyBinding, Layout
 from rimecrest.core.layout.widths import fits, text_width, wrap
+from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.suggest.free_keys import free_keys, holders
 from rimecrest.core.workspace import Bind, PutMacro, SetFields, TakeOff, Workspace, apply
 from tests.conftest import make_workspace
 from tests.samples import CATALOGUE, PEOPLE
@@ -223,7 +224,7 @@ def test_only_what_an_edit_touches_is_checked_again() -> None:
     second = check(changed, first)
     assert first.kept is not None
     assert second.kept is not None
-    before, after = first.kept.tables["notes"].index, second.kept.tables["notes"].index
+    before, after = first.cache.tables["notes"].index, second.cache.tables["notes"].index
     changed_buckets = {text for text in after.buckets if before.buckets.get(text) is not after.buckets[text]}
     assert changed_buckets == {"F9"}
     assert second.kept.estate is first.kept.estate

@@ -209,6 +209,18 @@ def test_copies_made_in_one_edit_have_different_identities() -> None:
     assert [item.id for item in distinct(make_workspace(), *N, twice)] == ["close-2", "close-3"]
 
 
+def test_what_was_cut_comes_back_as_itself_once_and_then_as_a_copy() -> None:
+    workspace = make_workspace()
+    [close] = [item for item in workspace.layout(*N).all_items() if item.id == "close"]
+    workspace, _ = apply(workspace, TakeOff(*N, (CLOSE,)))
+    first = distinct(workspace, *N, [close], cut=True)
+    workspace, _ = apply(workspace, PutItems(*N, BAR, None, tuple(first)))
+    assert [item.id for item in first] == ["close"]
+    assert workspace.settings.retired.things == {}
+    assert [item.id for item in distinct(workspace, *N, [close], cut=True)] == ["close-2"]
+    assert [item.id for item in distinct(workspace, *N, [close])] == ["close-2"]
+
+
 def test_things_move_within_a_layout_without_being_retired() -> None:
     from rimecrest.core.workspace import MoveItems
 
@@ -344,7 +356,7 @@ def test_layouts_macros_and_counts_on_the_disk_follow_a_renamed_command(folder: 
     assert line is not None
     assert (line.run, line.exists) == ("notes:divider", True)
     assert workspace.habits.uses("notes", "notes:divider") == 40
-    from rimecrest.core.conflicts import check
+    from rimecrest.core.check import check
 
     assert not [f for f in check(workspace).findings if f.kind in ("gone", "faulty")]
     assert "notes:rule" in (folder / "layouts/department.north/notes.json").read_text()

@@ -7,10 +7,10 @@ from dataclasses import replace
 import pytest
 
 from rimecrest.core.catalogue.surfaces import Button
-from rimecrest.core.conflicts import seat_standpoint, why, why_item
-from rimecrest.core.conflicts.audience import Audience
-from rimecrest.core.conflicts.index import KeyIndex, beginnings
-from rimecrest.core.conflicts.table import EstateView, counted, listed
+from rimecrest.core.check.audience import Audience
+from rimecrest.core.check.index import KeyIndex, beginnings
+from rimecrest.core.check.table import EstateView, counted, listed
+from rimecrest.core.explain import seat_standpoint, why, why_item
 from rimecrest.core.keys import Traits
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Change, Layout

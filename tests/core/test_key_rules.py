@@ -12,12 +12,12 @@ from hypothesis import strategies as st
 
 from rimecrest.core.catalogue import Catalogue, OwnKey
 from rimecrest.core.catalogue.surfaces import Button, Toolbar
-from rimecrest.core.conflicts import Weight, check
-from rimecrest.core.conflicts.fixes import fixes
-from rimecrest.core.conflicts.slips import SIGMA, neighbours
+from rimecrest.core.check import Weight, check
+from rimecrest.core.effort.slips import SIGMA, neighbours
 from rimecrest.core.errors import BrokenFile
 from rimecrest.core.keys import Context, Contexts
 from rimecrest.core.layout import KeyBinding, Layout
+from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.workspace import (
     Bind,
     Habits,
@@ -468,7 +468,7 @@ def test_ten_thousand_macros_are_checked_and_one_edit_looks_at_few() -> None:
     assert [f.kind for f in again.findings] == ["faulty"]
     assert again.kept is not None
     assert first.kept is not None
-    assert again.kept.tables["notes"].index is first.kept.tables["notes"].index
+    assert again.cache.tables["notes"].index is first.cache.tables["notes"].index
 
 
 # What an office may do to its keys, macros and bars, in any order.

@@ -13,15 +13,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from rimecrest.core.conflicts import Weight, check
-from rimecrest.core.conflicts.arrange import Beside, arrange, assign
-from rimecrest.core.conflicts.bed import BedView
-from rimecrest.core.conflicts.constants import DEFAULTS, Constants, constants_of
-from rimecrest.core.conflicts.strokes import stroke
-from rimecrest.core.conflicts.suggest import Choice, free_keys, remembered, suggest
+from rimecrest.core.check import Weight, check
+from rimecrest.core.effort.constants import DEFAULTS, Constants, constants_of
+from rimecrest.core.effort.strokes import stroke
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.explain.bed_state import BedView
 from rimecrest.core.keys import Chord, Traits, extends, parse_chord, parse_sequence
 from rimecrest.core.keys.keyboards import Hand, known_keyboards
+from rimecrest.core.suggest.arrange import Beside, arrange, assign
+from rimecrest.core.suggest.free_keys import Choice, free_keys, remembered, suggest
 from rimecrest.core.workspace import Bind, Habits, Seat, UseCount, Workspace, apply
 from tests.conftest import make_workspace
 from tests.core.test_conflicts import key, north, org

@@ -19,7 +19,7 @@ from rimecrest.apps.letters.letters import declarations as letters_declarations
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import ShelvedMacro, StackState
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import Paper
+from rimecrest.embed.document import Document
 from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.window import AppWindow
 
@@ -29,7 +29,7 @@ class Program:
 
     app = ""
     declarations: Declarations
-    make: type[Paper]
+    make: type[Document]
 
     def __init__(self, qtbot: QtBot) -> None:
         self.qtbot = qtbot
@@ -40,10 +40,10 @@ class Program:
 
     def forget(self) -> None:
         self.window.recorder.throw_away()
-        for paper in self.window.papers.all:
-            paper.settle()
-            paper.macros_changed = False
-            paper.saved()
+        for document in self.window.documents.all:
+            document.settle()
+            document.macros_changed = False
+            document.saved()
 
     @property
     def said(self) -> str:

@@ -128,10 +128,10 @@ def answer(dialog: Any, answers: dict[str, str]) -> None:
 def state(program: Program) -> Any:
     """All that a colleague has: every document's content."""
     if isinstance(program, Letters):
-        return [paper.widget.toHtml() for paper in program.window.papers.all]  # type: ignore[attr-defined]
+        return [paper.widget.toHtml() for paper in program.window.documents.all]  # type: ignore[attr-defined]
     return [
         [(sheet.name, [dict(row) for row in sheet.rows[: sheet.height]]) for sheet in paper.book.sheets]  # type: ignore[attr-defined]
-        for paper in program.window.papers.all
+        for paper in program.window.documents.all
     ]
 
 
@@ -195,7 +195,7 @@ def test_cancelled_midway_it_changes_nothing(qtbot: QtBot, case: Case) -> None:
     assert "was stopped; nothing was changed" in said
     assert state(program) == before
     assert program.window.document.place() == place or isinstance(program, Letters)
-    assert len(program.window.papers.all) == 1
+    assert len(program.window.documents.all) == 1
 
 
 def test_every_macro_of_the_demo_but_the_planted_one_is_without_fault() -> None:

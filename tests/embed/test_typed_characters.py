@@ -36,7 +36,7 @@ def type_in(program: Letters | Grid, text: str) -> None:
 def test_what_is_typed_in_a_letter_is_there_recorded_and_saved(
     letters: Letters, tmp_path: Path, text: str
 ) -> None:
-    letters.window.papers.fresh()
+    letters.window.documents.fresh()
     letters.document.widget.setFocus()
     letters.window.recorder.start("Typing")
     type_in(letters, text)
@@ -63,7 +63,7 @@ def body(recorded: str) -> str:
 @example(UNSEEN)
 def test_what_is_typed_in_a_cell_is_there_and_saved(grid: Grid, tmp_path: Path, text: str) -> None:
     text = f"x{text}"  # what begins with = is a formula
-    grid.window.papers.fresh()
+    grid.window.documents.fresh()
     grid.document.widget.cells.setFocus()
     type_in(grid, text)
     assert grid.do("keep-here")

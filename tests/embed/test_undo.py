@@ -14,7 +14,7 @@ from pytestqt.qtbot import QtBot
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.embed.dispatcher import Dispatcher
-from rimecrest.embed.papers import Papers
+from rimecrest.embed.open_documents import OpenDocuments
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 
@@ -120,9 +120,9 @@ STEPS = (
 def test_any_sequence_of_commands_undoes_to_nothing_and_redoes_to_the_same(
     qtbot: QtBot, sequence: list[str], seed: int
 ) -> None:
-    papers = Papers(LetterDocument)
-    document = papers.current
-    dispatcher = Dispatcher(declarations, papers)
+    documents = OpenDocuments(LetterDocument)
+    document = documents.current
+    dispatcher = Dispatcher(declarations, documents)
     chance = random.Random(seed)
     dispatcher.write("First words here.")
     dispatcher.perform("letters:new-line")
@@ -142,7 +142,7 @@ def test_any_sequence_of_commands_undoes_to_nothing_and_redoes_to_the_same(
     for _ in range(count):
         document.undo.redo()
     assert _plain(document.widget.document()) == states[-1]
-    papers.widget.deleteLater()
+    documents.widget.deleteLater()
 
 
 def _plain(document: QTextDocument) -> str:

@@ -142,10 +142,10 @@ def test_bars_stand_at_all_four_edges(letters: Letters) -> None:
 
 def test_slots_lie_between_all_items_of_all_bars(letters: Letters) -> None:
     frame = letters.window.frame
-    after = [slot.after for slot in frame.slots() if slot.surface == "app:main"]
+    after = [slot.after for slot in frame.insertion_points() if slot.surface == "app:main"]
     items = [item.id for item in frame.outcome.toolbars[0].items]
     assert after == [None, *items]
-    assert not any(slot.new_group for slot in frame.slots())
+    assert not any(slot.new_group for slot in frame.insertion_points())
 
 
 def test_access_keys_reach_items_that_show(letters: Letters) -> None:
@@ -676,7 +676,7 @@ def test_a_companion_that_is_a_folder_or_missing_is_a_sentence(letters: Letters)
     letters.window.use(
         StackState(app="letters", companions={"a.html": base64.b64encode(b"<p>A</p>").decode()})
     )
-    lent = letters.window.papers.lent
+    lent = letters.window.documents.lent
     assert lent is not None
     (lent / "folder").mkdir()
     assert not letters.do("open", path="companions/folder")

@@ -48,12 +48,12 @@ def main(app: str, folder: str, layer: str, board: str) -> None:
     qt = make_qt_application(app)
     workspace = read_workspace(Path(folder))
     if app == "letters":
-        from rimecrest.apps.letters.document import LetterDocument as Paper
+        from rimecrest.apps.letters.document import LetterDocument as Document
         from rimecrest.apps.letters.letters import declarations
     else:
-        from rimecrest.apps.grid.document import GridDocument as Paper  # type: ignore[assignment]
+        from rimecrest.apps.grid.document import GridDocument as Document  # type: ignore[assignment]
         from rimecrest.apps.grid.grid import declarations
-    window = AppWindow(declarations, Paper, None)
+    window = AppWindow(declarations, Document, None)
     window.take_over(draft_stack(workspace, workspace.stack_up_to(layer), app, Traits(keyboard=board)))
     window.keys.resolved.disconnect()
     window.keys.resolved.connect(lambda binding: say(binding.id))

@@ -13,10 +13,10 @@ from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 from PyQt6.sip import isdeleted
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.conflicts import Weight
+from rimecrest.core.check import Weight
 from rimecrest.core.layout import Layout, SeenItem
 from rimecrest.core.workspace import read_workspace
-from rimecrest.embed.surfaces import Slot
+from rimecrest.embed.surfaces import InsertionPoint
 from rimecrest.studio.layout.place import LayoutPlace
 from rimecrest.studio.session import Session
 from rimecrest.studio.window import Desk, StudioWindow
@@ -76,10 +76,10 @@ class Studio:
         seen = self.session.outcome()
         return next([item.id.split(":")[1] for item in row.items] for row in seen.rows() if row.id == surface)
 
-    def slot(self, surface: str = BAR, after: str | None = LAST, new_group: bool = False) -> Slot:
+    def slot(self, surface: str = BAR, after: str | None = LAST, new_group: bool = False) -> InsertionPoint:
         return next(
             slot
-            for slot in self.place.stage.frame.slots()
+            for slot in self.place.stage.frame.insertion_points()
             if (slot.surface, slot.after, slot.new_group) == (surface, after, new_group)
         )
 

@@ -11,7 +11,7 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.conflicts import check
+from rimecrest.core.check import check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.workspace import Workspace

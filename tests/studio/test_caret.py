@@ -10,12 +10,12 @@ from PyQt6.QtGui import QColor
 
 from rimecrest.core.workspace import Workspace
 from rimecrest.embed.look import DARK, LIGHT, Scheme
-from rimecrest.embed.surfaces import Slot
-from rimecrest.studio.aim import Aim, AimHistory, first_aim, seat_for
+from rimecrest.embed.surfaces import InsertionPoint
+from rimecrest.studio.edit_target import EditTarget, TargetHistory, first_target, seat_for
 from rimecrest.studio.layout.caret import Caret
 
 
-def slots(**surfaces: str) -> list[Slot]:
+def insertion_points(**surfaces: str) -> list[InsertionPoint]:
     """Slots of upright carets, ten pixels apart, one row a surface; `*` is the place of a new group."""
     made = []
     for row, (surface, items) in enumerate(surfaces.items()):
@@ -23,10 +23,10 @@ def slots(**surfaces: str) -> list[Slot]:
         for column, item in enumerate(["", *items.split()]):
             box = QRect(column * 10, row * 100, 2, 30)
             if item == "*":
-                made.append(Slot(surface, after, box, new_group=True))
+                made.append(InsertionPoint(surface, after, box, new_group=True))
                 continue
             after = f"{surface}.{item}" if item else None
-            made.append(Slot(surface, after, box))
+            made.append(InsertionPoint(surface, after, box))
     return made
 
 
@@ -134,7 +134,7 @@ def test_whatever_is_drawn_next_the_caret_is_on_a_slot_that_exists(
 
 
 def test_a_workspace_opens_at_the_layer_that_places_most(workspace: Workspace) -> None:
-    aim = first_aim(workspace)
+    aim = first_target(workspace)
     assert (aim.layer, aim.app, aim.width) == ("department.north", "notes", 1024)
     assert aim.seat == "North 1"
 
@@ -145,13 +145,13 @@ def test_a_seat_with_as_little_else_as_possible_shows_a_layer(workspace: Workspa
 
 
 def test_a_layer_that_the_seat_does_not_have_is_drawn_above_everyones(workspace: Workspace) -> None:
-    aim = Aim("department.south", "notes", "North 1", 1024)
+    aim = EditTarget("department.south", "notes", "North 1", 1024)
     assert aim.stack(workspace) == ("organisation", "department.south")
 
 
 def test_aims_go_back_and_forth_and_a_new_one_forgets_the_rest() -> None:
-    history = AimHistory()
-    aims = [Aim(name, "notes", "", 1024) for name in "abc"]
+    history = TargetHistory()
+    aims = [EditTarget(name, "notes", "", 1024) for name in "abc"]
     for aim in aims:
         history.visit(aim)
     assert history.step(-1)

@@ -8,12 +8,12 @@ from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 
-from rimecrest.core.conflicts import Weight
+from rimecrest.core.check import Weight
 from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import Layout
 from rimecrest.core.workspace import Seat
 from rimecrest.embed.whylist import WhyList
-from rimecrest.studio.aim import Aim
+from rimecrest.studio.edit_target import EditTarget
 from rimecrest.studio.keys.bed import TARGET, KeyCap
 from rimecrest.studio.keys.place import KeysPlace
 from rimecrest.studio.keys.sheet import SuggestionRow
@@ -25,7 +25,7 @@ OVERWEIGHT = "macro:next-overweight"
 @pytest.fixture
 def keys(studio: Studio) -> KeysPlace:
     """The freight desk's keys of Grid."""
-    studio.session.aim_at(Aim("department.freight", "grid", "Freight 3", 1024))
+    studio.session.aim_at(EditTarget("department.freight", "grid", "Freight 3", 1024))
     studio.push("place-keys")
     return studio.desk.keys
 
@@ -287,7 +287,7 @@ def test_one_seat_shows_its_chain_and_what_it_has_installed(studio: Studio, keys
 
 
 def test_the_keyboard_of_a_seat_is_drawn_with_its_legends(studio: Studio, keys: KeysPlace) -> None:
-    studio.session.aim_at(Aim("organisation", "grid", "Care 1", 1024))
+    studio.session.aim_at(EditTarget("organisation", "grid", "Care 1", 1024))
     german = next(s for s in studio.session.workspace.people if s.keyboard == "de")
     keys.aim_at_seat(german.seat)
     assert keys.board == "de"
@@ -301,7 +301,7 @@ def test_the_keyboard_of_a_seat_is_drawn_with_its_legends(studio: Studio, keys: 
 
 
 def test_a_finding_is_mended_from_the_sheet(studio: Studio, keys: KeysPlace) -> None:
-    studio.session.aim_at(Aim("organisation", "grid", "Care 1", 1024))
+    studio.session.aim_at(EditTarget("organisation", "grid", "Care 1", 1024))
     keys.show_keys("Ctrl+J, [")
     QApplication.processEvents()
     assert cap(keys, "AD11").state.weight is Weight.BLOCKS
@@ -337,7 +337,7 @@ def test_a_key_found_in_the_finder_opens_on_the_bed(studio: Studio, keys: KeysPl
 
 
 def test_a_variant_is_given_and_taken_back_by_hand(studio: Studio, keys: KeysPlace) -> None:
-    studio.session.aim_at(Aim("organisation", "grid", "Care 1", 1024))
+    studio.session.aim_at(EditTarget("organisation", "grid", "Care 1", 1024))
     keys.show_keys("Ctrl+J, [")
     QApplication.processEvents()
     studio.push("variants")

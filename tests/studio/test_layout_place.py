@@ -7,12 +7,13 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLineEdit
 
-from rimecrest.core.conflicts import Weight
-from rimecrest.core.layout import KeyBinding
-from rimecrest.core.workspace import Bind, read_workspace
-from rimecrest.studio.aim import Aim
+from rimecrest.core.catalogue.surfaces import StepsButton
+from rimecrest.core.check import Weight
+from rimecrest.core.layout import KeyBinding, SeenGroup
+from rimecrest.core.workspace import Bind, PutItems, read_workspace
+from rimecrest.studio.edit_target import EditTarget
 from rimecrest.studio.layout.pictures import PictureWall
-from tests.studio.conftest import ALT, CTRL, LAST, SHIFT, Studio
+from tests.studio.conftest import ALT, BAR, CTRL, LAST, SHIFT, Studio
 
 START = ["hazard-note", "table", "rule-1", "points", "numbered"]
 
@@ -228,7 +229,7 @@ def test_a_new_group_stands_at_every_boundary_of_every_tab(studio: Studio) -> No
     frame = studio.place.stage.frame
     for tab in studio.session.outcome().tabs:
         frame.choose_tab(tab.id)
-        offered = [slot for slot in frame.slots() if slot.new_group]
+        offered = [slot for slot in frame.insertion_points() if slot.new_group]
         shown = [group for group, box in frame.group_rects() if not box.isNull()]
         assert len(offered) == len(shown) + 1
         assert len(shown) >= len(tab.groups) - 1
@@ -253,11 +254,11 @@ def test_typing_at_new_group_makes_one_with_its_first_item_and_asks_its_name(stu
 
 def test_between_a_built_in_item_and_what_another_layer_hung_on_it(studio: Studio) -> None:
     session = studio.session
-    session.aim_at(Aim("organisation", "letters", "Freight 1", 1024))
+    session.aim_at(EditTarget("organisation", "letters", "Freight 1", 1024))
     studio.click_slot("app:main", "app:bar-new")
     studio.type("print")
     studio.press(Qt.Key.Key_Return)
-    session.aim_at(Aim("department.freight", "letters", "Freight 1", 1024))
+    session.aim_at(EditTarget("department.freight", "letters", "Freight 1", 1024))
     studio.click_slot("app:main", "app:bar-new")
     studio.type("help")
     studio.press(Qt.Key.Key_Return)
@@ -507,3 +508,64 @@ def test_an_item_gets_steps_of_its_own_and_they_become_a_macro_again(studio: Stu
     studio.session.undo()
     studio.session.undo()
     assert studio.item(hazard).run == "macro:hazard-note"
+
+
+# Whatever an item is travels whole
+
+WHOLE = StepsButton(
+    id="own",
+    steps='macro "Own"\nfor letters\n\ndo insert-date\n',
+    label="Stamp",
+    tip="Puts the date in",
+    picture="set:weight",
+    face="both",
+    width=2,
+    collapse=1,
+    access="S",
+)
+
+
+@pytest.fixture
+def whole(studio: Studio) -> Studio:
+    """An item with steps of its own and all its face stands on the bar, and is chosen."""
+    studio.session.do(PutItems("department.freight", "letters", BAR, LAST, (WHOLE,)))
+    studio.click_item("department.freight:own")
+    return studio
+
+
+def stored(studio: Studio, label: str = "Stamp") -> list[dict[str, object]]:
+    """The items of that label as they are stored, without their identities."""
+    items = [item.to_data() for item in studio.saved().all_items() if item.to_data().get("label") == label]
+    return [{name: value for name, value in item.items() if name != "id"} for item in items]
+
+
+ALL = {name: value for name, value in WHOLE.to_data().items() if name != "id"}
+
+
+def test_a_copy_has_all_that_the_item_has(whole: Studio) -> None:
+    whole.press(Qt.Key.Key_C, CTRL)
+    whole.click_slot(BAR, None)
+    whole.press(Qt.Key.Key_V, CTRL)
+    assert stored(whole) == [ALL, ALL]
+
+
+def test_what_is_cut_and_pasted_has_all_it_had_and_its_identity(whole: Studio) -> None:
+    whole.press(Qt.Key.Key_X, CTRL)
+    assert stored(whole) == []
+    whole.click_slot(BAR, None)
+    whole.press(Qt.Key.Key_V, CTRL)
+    assert stored(whole) == [ALL]
+    assert whole.row()[0] == "own"
+    whole.press(Qt.Key.Key_V, CTRL)
+    assert whole.row()[:2] == ["own", "own-2"]
+
+
+def test_what_is_dragged_onto_a_new_group_has_all_it_had(whole: Studio) -> None:
+    frame = whole.place.stage.frame
+    slot = next(slot for slot in frame.insertion_points() if slot.new_group)
+    box = frame.rect_of("department.freight:own")
+    assert box is not None
+    whole.drag(box.center(), slot.caret.center())
+    assert stored(whole) == [ALL]
+    row = whole.session.outcome().row_of("department.freight:own")
+    assert isinstance(row, SeenGroup)

@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QLabel, QMenu
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import WriteText, parse_macro
-from rimecrest.core.macro.rework import walk
 from rimecrest.core.macro.sentences import sentence
+from rimecrest.core.macro.step_edits import walk
 from rimecrest.core.workspace import PutMacro, read_workspace
 from rimecrest.studio.macros.handing import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace

@@ -12,11 +12,11 @@ from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.channel import FolderRepository
-from rimecrest.core.conflicts import Weight
+from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Receipt, audience_of, seat_id
 from rimecrest.core.workspace import Keeper, TakeOff, Unbind, Workspace, parse_people, read_workspace
-from rimecrest.studio.aim import Aim
+from rimecrest.studio.edit_target import EditTarget
 from rimecrest.studio.rollout.board import State, board_of, read_board
 from rimecrest.studio.rollout.honeycomb import Honeycomb
 from rimecrest.studio.search import Entry, Search, spans
@@ -29,7 +29,7 @@ FREIGHT = "layouts/department.freight/letters.json"
 
 def aim(studio: Studio, layer: str) -> None:
     seat = next(s.seat for s in studio.session.workspace.people if layer.endswith(s.departments[0]))
-    studio.session.aim_at(Aim(layer, "letters", seat, 1024))
+    studio.session.aim_at(EditTarget(layer, "letters", seat, 1024))
     QApplication.processEvents()
 
 
@@ -40,9 +40,9 @@ def test_the_strip_counts_and_tells_the_worst_finding_of_the_aim(studio: Studio)
     assert "Ctrl+J, O takes over Berth line" in studio.said
     aim(studio, "department.quay")
     assert "“Timetable” runs the macro" in studio.said
-    studio.session.aim_at(Aim("organisation", "letters", "Care 1", 1024))
+    studio.session.aim_at(EditTarget("organisation", "letters", "Care 1", 1024))
     assert "Sailing notice is used 640 times" in studio.said
-    studio.session.aim_at(Aim("department.berth", "grid", "Berth 1", 1024))
+    studio.session.aim_at(EditTarget("department.berth", "grid", "Berth 1", 1024))
     assert studio.said == "No findings here"
 
 
@@ -229,7 +229,7 @@ def test_the_line_of_aim_chooses_layer_seat_and_width(studio: Studio) -> None:
 
 
 def test_a_seat_of_two_departments_is_seen_with_both(studio: Studio) -> None:
-    studio.session.aim_at(Aim("department.freight", "letters", "Freight 5", 1024))
+    studio.session.aim_at(EditTarget("department.freight", "letters", "Freight 5", 1024))
     assert studio.session.aim.stack(studio.session.workspace) == (
         "organisation",
         "department.berth",

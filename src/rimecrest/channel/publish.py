@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 
 from rimecrest.channel.folder import open_repository
-from rimecrest.core.conflicts import Weight, check
+from rimecrest.core.check import Weight, check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import audience_of, build_package, frozen_pictures
 from rimecrest.core.workspace import Workspace

@@ -102,15 +102,15 @@ def _studio(folder: Path, workspace: Path) -> None:
 
 def _keys(desk: Desk, shoot: Callable[[str], None]) -> None:
     """The key bed with a key that blocks, with suggestions, and with an arrangement."""
-    from rimecrest.studio.aim import Aim
+    from rimecrest.studio.edit_target import EditTarget
     from rimecrest.studio.search import Entry
 
     before = desk.session.aim
-    desk.session.aim_at(Aim("organisation", "grid", "Freight 3", 1024))
+    desk.session.aim_at(EditTarget("organisation", "grid", "Freight 3", 1024))
     desk.go("Keys")
     desk.keys.show_keys("Ctrl+J, [")
     shoot("keys")
-    desk.session.aim_at(Aim("department.freight", "grid", "Freight 3", 1024))
+    desk.session.aim_at(EditTarget("department.freight", "grid", "Freight 3", 1024))
     desk.keys.suggest_for(Entry("macro", "macro:close-the-booking", "Close the booking"))
     shoot("keys-suggested")
     desk.keys.begin_arranging()
@@ -185,8 +185,8 @@ def _grid(folder: Path, workspace: Path) -> None:
     window.grab().save(str(folder / "grid.png"))
     print(folder / "grid.png")
     window.recorder.throw_away()
-    for paper in window.papers.all:
-        paper.saved()
+    for document in window.documents.all:
+        document.saved()
     window.close()
 
 

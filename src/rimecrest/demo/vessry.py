@@ -21,7 +21,7 @@ from rimecrest.apps.grid.files import spreadsheet_bytes
 from rimecrest.apps.grid.reckon import Reckoner
 from rimecrest.channel import FolderRepository
 from rimecrest.core.catalogue.surfaces import Button, Group, Separator, Tab, Toolbar
-from rimecrest.core.conflicts import check
+from rimecrest.core.check import check
 from rimecrest.core.layout import Acceptance, KeyBinding, Layout
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import Receipt, audience_of, build_package, frozen_pictures, seat_id

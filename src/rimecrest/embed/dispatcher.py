@@ -17,8 +17,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.declare import Declarations, Declared
-from rimecrest.embed.document import Paper, clean_path
-from rimecrest.embed.papers import Papers
+from rimecrest.embed.document import Document, clean_path
+from rimecrest.embed.open_documents import OpenDocuments
 
 log = structlog.get_logger()
 COMPANIONS = "companions"
@@ -54,11 +54,11 @@ class Dispatcher(QObject):
     refused = pyqtSignal(str)
     """The sentence why something did not happen."""
 
-    def __init__(self, declarations: Declarations, papers: Papers) -> None:
+    def __init__(self, declarations: Declarations, documents: OpenDocuments) -> None:
         super().__init__()
         self.declarations = declarations
         self.catalogue: Catalogue = declarations.catalogue()
-        self.papers = papers
+        self.documents = documents
         self.contexts = self.catalogue.context_tree
         self.used: Counter[tuple[str, str]] = Counter()
         self.run_macro: Callable[[str], None] = lambda identity: None
@@ -68,9 +68,9 @@ class Dispatcher(QObject):
         """Name of the macro that runs now; while there is one, nothing else is performed."""
 
     @property
-    def document(self) -> Paper:
+    def document(self) -> Document:
         """The document that is worked in."""
-        return self.papers.current
+        return self.documents.current
 
     def live(self) -> frozenset[str]:
         """The contexts that are live now."""
@@ -140,11 +140,11 @@ class Dispatcher(QObject):
             if argument.type is ArgumentType.PATH and argument.name in found:
                 path = clean_path(found[argument.name])
                 if path.parts[:1] == (COMPANIONS,):
-                    if self.papers.lent is None:
+                    if self.documents.lent is None:
                         raise RimecrestError(
                             f"The companion {path} is not here.", "Ask whoever made the macro."
                         )
-                    found[argument.name] = str(self.papers.lent / path.relative_to(COMPANIONS))
+                    found[argument.name] = str(self.documents.lent / path.relative_to(COMPANIONS))
         return found
 
     def _command(self, run: str, args: Mapping[str, str]) -> Any:

@@ -1,6 +1,6 @@
 """What an application has to bring: a document that the rest of `embed` can work with.
 
-`Paper` has all that documents share: a file, unsaved changes, saving, closing. An application's document
+`Document` has all that documents share: a file, unsaved changes, saving, closing. An application's document
 says how it is shown, read, written and changed.
 """
 
@@ -22,7 +22,7 @@ from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.undo import UndoStack
 
 if TYPE_CHECKING:
-    from rimecrest.embed.papers import Papers
+    from rimecrest.embed.open_documents import OpenDocuments
 
 LARGEST = 64 * 1024 * 1024
 """Bytes of a document that is opened at most."""
@@ -52,7 +52,7 @@ Move = tuple[str, Mapping[str, str]]
 """A command's verb with its settings."""
 
 
-class Paper(QObject):
+class Document(QObject):
     """One document of an application.
 
     Signals:
@@ -78,7 +78,7 @@ class Paper(QObject):
         self.macros_changed = False
         self.macros_put: set[str] = set()
         """Ids of those that were put here in this window; others came with the file."""
-        self.papers: Papers | None = None
+        self.documents: OpenDocuments | None = None
         self.widget: QWidget
         """Where the document is shown; it has the focus."""
         self.undo: UndoStack

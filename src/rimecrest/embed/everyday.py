@@ -12,10 +12,10 @@ from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QTextBrowser, QV
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import Paper, Reached, clean_path
+from rimecrest.embed.document import Document, Reached, clean_path
 
 
-def ask_for_file(doc: Paper, title: str) -> Path | None:
+def ask_for_file(doc: Document, title: str) -> Path | None:
     name, _ = QFileDialog.getOpenFileName(doc.widget, title, str(doc.path or ""), doc.kinds)
     return Path(name) if name else None
 
@@ -34,8 +34,8 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         picture="file-plus-outline",
         everyday=True,
     )
-    def new(doc: Paper) -> None:
-        doc.papers.begin()
+    def new(doc: Document) -> None:
+        doc.documents.begin()
 
     @command(
         "new-from",
@@ -44,23 +44,23 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         effects=(Effect.CREATES, Effect.OPENS_FILES),
         picture="file-document-plus-outline",
     )
-    def new_from(doc: Paper, path: Path = Path()) -> Reached | None:
+    def new_from(doc: Document, path: Path = Path()) -> Reached | None:
         if path == Path():
             asked = ask_for_file(doc, "Begin from this file")
             if asked is None:
                 return None
             path = asked
         path = clean_path(path)
-        paper = doc.papers.begin()
+        document = doc.documents.begin()
         try:
-            paper.open_path(path)
+            document.open_path(path)
         except RimecrestError:
-            if len(doc.papers.all) > 1 and paper is not doc:
-                doc.papers.close(paper)
+            if len(doc.documents.all) > 1 and document is not doc:
+                doc.documents.close(document)
             raise
         # It lies nowhere yet: saving must not write over the template.
-        paper.path = None
-        paper.undo.changed.emit()
+        document.path = None
+        document.undo.changed.emit()
         return Reached({"path": str(path)})
 
     @command(
@@ -72,7 +72,7 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         everyday=True,
         leaves_document=True,
     )
-    def save(doc: Paper) -> None:
+    def save(doc: Document) -> None:
         doc.save()
 
     @command(
@@ -84,7 +84,7 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         picture="content-save-edit-outline",
         leaves_document=True,
     )
-    def save_as(doc: Paper, path: Path = Path()) -> Reached | None:
+    def save_as(doc: Document, path: Path = Path()) -> Reached | None:
         if path == Path():
             asked = doc.ask_where(f"Save the {noun}")
             if asked is None:
@@ -103,7 +103,7 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         leaves_document=True,
     )
     def save_for_sending(
-        doc: Paper, path: Path = Path(), macros: Literal["stay-behind", "go-along"] = "stay-behind"
+        doc: Document, path: Path = Path(), macros: Literal["stay-behind", "go-along"] = "stay-behind"
     ) -> Reached | None:
         if path == Path():
             asked = doc.ask_where(f"Save a copy of the {noun} to send")
@@ -117,8 +117,8 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
 
     @command("close", "Close", about=f"Close this {noun}", keys="Ctrl+W", picture="close", everyday=True,
              leaves_document=True)  # fmt: skip
-    def close(doc: Paper) -> None:
-        doc.papers.close(doc)
+    def close(doc: Document) -> None:
+        doc.documents.close(doc)
 
     @command(
         "next-document",
@@ -127,8 +127,8 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         keys="Ctrl+Tab",
         picture="arrow-right-circle-outline",
     )
-    def next_document(doc: Paper) -> None:
-        doc.papers.step(1)
+    def next_document(doc: Document) -> None:
+        doc.documents.step(1)
 
     @command(
         "go-to-document",
@@ -136,12 +136,12 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         about=f"Work in the open {noun} of this name",
         picture="file-move-outline",
     )
-    def go_to_document(doc: Paper, name: str) -> None:
-        for paper in doc.papers.all:
-            if paper.title().removesuffix(" *") == name.strip():
-                doc.papers.show(paper)
+    def go_to_document(doc: Document, name: str) -> None:
+        for document in doc.documents.all:
+            if document.title().removesuffix(" *") == name.strip():
+                doc.documents.show(document)
                 return
-        known = ", ".join(f"“{paper.title().removesuffix(' *')}”" for paper in doc.papers.all)
+        known = ", ".join(f"“{document.title().removesuffix(' *')}”" for document in doc.documents.all)
         raise RimecrestError(f"No {noun} “{name}” is open.", f"Open are: {known}.")
 
     @command(
@@ -154,7 +154,7 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         everyday=True,
         leaves_document=True,
     )
-    def quit_(doc: Paper) -> None:
+    def quit_(doc: Document) -> None:
         if doc.widget.window().close():
             QApplication.quit()
 
@@ -167,9 +167,9 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         everyday=True,
         repeats=True,
     )
-    def undo(doc: Paper) -> None:
+    def undo(doc: Document) -> None:
         doc.settle()
-        doc.papers.undo()
+        doc.documents.undo()
 
     @command(
         "redo",
@@ -180,8 +180,8 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         everyday=True,
         repeats=True,
     )
-    def redo(doc: Paper) -> None:
-        doc.papers.redo()
+    def redo(doc: Document) -> None:
+        doc.documents.redo()
 
     @command(
         "help",
@@ -191,7 +191,7 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         picture="help-circle-outline",
         everyday=True,
     )
-    def help_(doc: Paper) -> None:
+    def help_(doc: Document) -> None:
         catalogue = declarations.catalogue()
         keys = {own.run: own.keys for own in catalogue.keys}
         rows = "".join(
@@ -208,15 +208,15 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         dialog.open()
 
     @declarations.reading("documents", f"The names of the open {noun}s", type="list")
-    def documents(doc: Paper) -> list[str]:
-        return [paper.title().removesuffix(" *") for paper in doc.papers.all]
+    def documents(doc: Document) -> list[str]:
+        return [document.title().removesuffix(" *") for document in doc.documents.all]
 
     @declarations.reading("today.weekday", "The day of the week")
-    def today_weekday(_doc: Paper) -> str:
+    def today_weekday(_doc: Document) -> str:
         return DAYS[date.today().weekday()]
 
     @declarations.reading("today.date", "Today's date, as 2026-11-23")
-    def today_date(_doc: Paper) -> str:
+    def today_date(_doc: Document) -> str:
         return date.today().isoformat()
 
 

@@ -17,7 +17,7 @@ from rimecrest.core.model import dump_record
 from rimecrest.core.release import Profile
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import Paper
+from rimecrest.embed.document import Document
 from rimecrest.embed.look import LIGHT, font, palette
 from rimecrest.embed.window import AppWindow
 
@@ -60,7 +60,7 @@ def _log_and_go_on(kind: type[BaseException], error: BaseException, trace: objec
 
 def run_application(
     declarations: Declarations,
-    make_document: Callable[[], Paper],
+    make_document: Callable[[], Document],
     profile: Path | None,
     path: Path | None,
 ) -> int:
@@ -78,7 +78,7 @@ def run_application(
     return qt.exec()
 
 
-def describe(declarations: Declarations, make_document: Callable[[], Paper], folder: Path) -> None:
+def describe(declarations: Declarations, make_document: Callable[[], Document], folder: Path) -> None:
     """Write `<app>.json`, the catalogue, and `<app>.png`, a picture of an empty document."""
     make_qt_application(declarations.title)
     document = make_document()
@@ -90,7 +90,7 @@ def describe(declarations: Declarations, make_document: Callable[[], Paper], fol
 
 
 def start(
-    declarations: Declarations, make_document: Callable[[], Paper], arguments: list[str] | None = None
+    declarations: Declarations, make_document: Callable[[], Document], arguments: list[str] | None = None
 ) -> int:
     """The `main` of an application: run it, or, with `--describe`, write its catalogue and end."""
     parser = argparse.ArgumentParser(prog=f"rimecrest app {declarations.app}", description=declarations.title)

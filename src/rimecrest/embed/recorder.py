@@ -16,7 +16,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import Recording, Statement
 from rimecrest.core.macro.format import format_macro
 from rimecrest.embed.dispatcher import Dispatcher
-from rimecrest.embed.document import Paper, Reached
+from rimecrest.embed.document import Document, Reached
 
 PRIVATE = "private "
 """Begins the id of steps that are private to an item."""
@@ -45,7 +45,7 @@ class Recorder(QObject):
         """What was recorded so far; None while nothing is."""
         self.paused = False
         self._place: Any = None
-        self._document: Paper | None = None
+        self._document: Document | None = None
         self._before: tuple[Any, int, int, int, bool] = (None, 0, 0, 0, False)
         self._ways: Recording | None = None
         """The recording with the way to where the next thing is done."""

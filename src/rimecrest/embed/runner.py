@@ -158,9 +158,9 @@ class MacroRunner(QObject):
                     request = self._flow.throw(answer)
                 else:
                     request = self._flow.send(answer)
-                if not isinstance(request, Meets) and not self._dispatcher.papers.running:
+                if not isinstance(request, Meets) and not self._dispatcher.documents.running:
                     # The needs are met: now the document is the macro's.
-                    self._dispatcher.papers.begin_run(self._file.name)
+                    self._dispatcher.documents.begin_run(self._file.name)
                 self.line = getattr(request, "line", 0) or self.line
                 if self._stepping and isinstance(request, Perform | Write):
                     self._held = request
@@ -252,8 +252,8 @@ class MacroRunner(QObject):
         QTimer.singleShot(0, lambda: self._advance(answer))
 
     def _succeed(self) -> None:
-        if self._dispatcher.papers.running:
-            self._dispatcher.papers.end_run()
+        if self._dispatcher.documents.running:
+            self._dispatcher.documents.end_run()
         leaving, self._leaving = self._leaving, []
         for run, args in leaving:
             try:
@@ -264,7 +264,7 @@ class MacroRunner(QObject):
         self._end(self._said)
 
     def _fail(self, error: RimecrestError) -> None:
-        self._dispatcher.papers.take_back_run()
+        self._dispatcher.documents.take_back_run()
         self._leaving = []
         self._end(str(error), well=False)
 

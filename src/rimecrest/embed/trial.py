@@ -14,7 +14,7 @@ from typing import Any
 from PyQt6.QtCore import QRect
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.embed.papers import Papers
+from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.questions import Asked
 from rimecrest.embed.runner import MacroRunner
 
@@ -27,14 +27,14 @@ class Trial:
     def __init__(
         self,
         runner: MacroRunner,
-        papers: Papers,
+        documents: OpenDocuments,
         tell: Tell,
         picture: Callable[[], str],
         spot: Callable[[], QRect],
     ) -> None:
         """`picture` is of the document as it looks now, `spot` where the cursor is in it, in pixels."""
         self._runner = runner
-        self._papers = papers
+        self._documents = documents
         self._tell = tell
         self._picture = picture
         self._spot = spot
@@ -57,7 +57,7 @@ class Trial:
     def begin(self, macro: str, file: str = "") -> str:
         """Begin a macro on a fresh document, or on a copy of a file. Returns a picture of it as it is."""
         self.end()
-        fresh = self._papers.fresh()
+        fresh = self._documents.fresh()
         if file:
             fresh.open_path(Path(file))
             fresh.path = None

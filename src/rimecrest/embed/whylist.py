@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QSizePolicy, QVBoxLayou
 from rimecrest.embed.look import Scheme, bold, font, palette
 
 if TYPE_CHECKING:
-    from rimecrest.core.conflicts import Link
+    from rimecrest.core.explain import Verdict
 
 YES, NO = "✓", "✕"
 
@@ -41,9 +41,9 @@ class WhyList(QWidget):
         self._rows.setHorizontalSpacing(8)
         self._rows.setVerticalSpacing(5)
         self._rows.setColumnStretch(1, 1)
-        self.links: tuple[Link, ...] = ()
+        self.links: tuple[Verdict, ...] = ()
 
-    def show_links(self, links: Sequence[Link]) -> None:
+    def show_links(self, links: Sequence[Verdict]) -> None:
         """Show another chain."""
         self.links = tuple(links)
         while (item := self._rows.takeAt(0)) is not None:
@@ -69,7 +69,7 @@ class WhyList(QWidget):
 class WhySheet(QFrame):
     """A sheet over the application that answers *Why?*; Escape or a click beside it closes it."""
 
-    def __init__(self, title: str, links: Sequence[Link], scheme: Scheme, parent: QWidget) -> None:
+    def __init__(self, title: str, links: Sequence[Verdict], scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         self._scheme = scheme
         self.setObjectName("why-sheet")

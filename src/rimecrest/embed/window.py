@@ -25,20 +25,20 @@ from rimecrest.core.model import validated
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.workspace import MacroFile, macro_file
-from rimecrest.embed.asking import Asking
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
-from rimecrest.embed.document import Paper, Reached
+from rimecrest.embed.document import Document, Reached
 from rimecrest.embed.keyfilter import KeyFilter
 from rimecrest.embed.look import LIGHT, font, palette
 from rimecrest.embed.news import NewsLine
-from rimecrest.embed.papers import Centre, Papers
+from rimecrest.embed.open_documents import Centre, OpenDocuments
 from rimecrest.embed.recordbar import RecordBar
 from rimecrest.embed.recorder import PRIVATE, Recorder
 from rimecrest.embed.runner import MacroRunner
 from rimecrest.embed.server import LinkServer
-from rimecrest.embed.surfaces import Frame, KeySeat, Painting, build_menu
+from rimecrest.embed.surfaces import Frame, ItemButton, KeySeat, Painting, build_menu
 from rimecrest.embed.trial import Trial
+from rimecrest.embed.why_menu import Asking
 
 log = structlog.get_logger()
 
@@ -47,17 +47,17 @@ class AppWindow(QWidget):
     """One window of an application that understands layouts."""
 
     def __init__(
-        self, declarations: Declarations, make_document: Callable[[], Paper], profile: Profile | None
+        self, declarations: Declarations, make_document: Callable[[], Document], profile: Profile | None
     ) -> None:
         super().__init__()
-        self.papers = Papers(make_document)
+        self.documents = OpenDocuments(make_document)
         self.profile = profile
-        self.dispatcher = Dispatcher(declarations, self.papers)
+        self.dispatcher = Dispatcher(declarations, self.documents)
         self.catalogue = self.dispatcher.catalogue
         self.painting = Painting(LIGHT)
         self.setPalette(palette(LIGHT))
         self.setFont(font(13))
-        self.frame = Frame(self.painting, Centre(self.papers, lambda: self.painting.scheme), self)
+        self.frame = Frame(self.painting, Centre(self.documents, lambda: self.painting.scheme), self)
         self.news = NewsLine(LIGHT)
         self.frame.set_news(self.news)
         self.recorder = Recorder(self.dispatcher, self)
@@ -75,7 +75,7 @@ class AppWindow(QWidget):
         )
         self.trial = Trial(
             self.runner,
-            self.papers,
+            self.documents,
             lambda method, params: self.server.tell(method, params),
             lambda: encoded(self.document.picture()),
             lambda: self.document.spot(),
@@ -90,9 +90,9 @@ class AppWindow(QWidget):
         self.retitle()
 
     @property
-    def document(self) -> Paper:
+    def document(self) -> Document:
         """The document that is worked in."""
-        return self.papers.current
+        return self.documents.current
 
     def _macros_read(self) -> dict[str, Macro]:
         return {name: file.macro for name, file in self._macros.items()}
@@ -141,11 +141,11 @@ class AppWindow(QWidget):
         self.runner.finished.connect(self.recorder.ran)
         self.recorder.changed.connect(self._recorded)
         self.recorder.ended.connect(self._record_ended)
-        self.papers.changed.connect(self.retitle)
-        self.papers.typed.connect(lambda text: self.dispatcher.write(text, Way.KEY))
-        self.papers.composing.connect(self.keys.note_composing)
-        self.papers.wants.connect(self._wanted)
-        view = self.papers.widget
+        self.documents.changed.connect(self.retitle)
+        self.documents.typed.connect(lambda text: self.dispatcher.write(text, Way.KEY))
+        self.documents.composing.connect(self.keys.note_composing)
+        self.documents.wants.connect(self._wanted)
+        view = self.documents.widget
         view.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         view.customContextMenuRequested.connect(self._open_menu)
 
@@ -188,7 +188,7 @@ class AppWindow(QWidget):
     def _lay_out_companions(self, companions: dict[str, str]) -> None:
         """Put the files that macros bring along where commands find them."""
         if not companions:
-            self.papers.lent = None
+            self.documents.lent = None
             return
         folder = Path(self._companions.name)
         for name, content in companions.items():
@@ -196,7 +196,7 @@ class AppWindow(QWidget):
                 write_atomically(folder / Path(name).name, base64.b64decode(content, validate=True))
             except (RimecrestError, binascii.Error) as error:
                 log.warning("companion left out", name=name, reason=str(error))
-        self.papers.lent = folder
+        self.documents.lent = folder
 
     def take_over(self, state: StackState) -> str:
         """Take over another stack while running, and say in one line what is new."""
@@ -265,9 +265,8 @@ class AppWindow(QWidget):
 
     def _access(self, letter: str) -> bool:
         for widget in self.frame.buttons():
-            item: Any = widget.item
-            if item.access.upper() == letter:
-                self._clicked(item.id)
+            if isinstance(widget, ItemButton) and widget.item.access.upper() == letter:
+                self._clicked(widget.item.id)
                 return True
         return False
 
@@ -281,7 +280,7 @@ class AppWindow(QWidget):
             menu.addSeparator()
             menu.addAction("Why does a key do that? Press it …", self.asking.listen)
             menu.aboutToHide.connect(menu.deleteLater)
-            menu.popup(self.papers.widget.mapToGlobal(where))
+            menu.popup(self.documents.widget.mapToGlobal(where))
 
     def _chosen(self, identity: str) -> None:
         item = self.frame.outcome.button(identity)
@@ -293,7 +292,7 @@ class AppWindow(QWidget):
 
     def _run_started(self, name: str) -> None:
         self.frame.say(f"“{name}” is running; Escape stops it and takes everything back.")
-        self.papers.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, True)
+        self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, True)
         self.keys.locked = self._while_running
 
     def _while_running(self, escape: bool) -> None:
@@ -301,7 +300,7 @@ class AppWindow(QWidget):
             self.runner.stop()
 
     def _run_ended(self, name: str, sentence: str) -> None:
-        self.papers.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, False)
+        self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, False)
         self.keys.locked = None
         self.frame.say(sentence or f"“{name}” is done.")
         self.server.tell("run.ended", {"macro": name, "sentence": sentence})
@@ -316,7 +315,7 @@ class AppWindow(QWidget):
         self.runner.stop()
         if self.recorder.on and not self._may_end_recording():
             event.ignore()
-        elif self.papers.may_close():
+        elif self.documents.may_close():
             self.server.close()
             event.accept()
         else:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rimecrest.embed.look import Scheme
-from rimecrest.studio.aim import Aim, seat_for
+from rimecrest.studio.edit_target import EditTarget, seat_for
 from rimecrest.studio.session import Session
 from rimecrest.studio.words import Plain, Word, choose_from
 
@@ -65,7 +65,7 @@ class AimLine(QWidget):
         rows = [(layer.id, layer.title) for layer in session.workspace.settings.layers]
 
         def choose(layer: str) -> None:
-            session.aim_at(Aim(layer, aim.app, seat_for(session.workspace, layer), aim.width))
+            session.aim_at(EditTarget(layer, aim.app, seat_for(session.workspace, layer), aim.width))
 
         choose_from(word, rows, aim.layer, self._scheme, choose)
 
@@ -77,7 +77,7 @@ class AimLine(QWidget):
             rows,
             aim.app,
             self._scheme,
-            lambda app: session.aim_at(Aim(aim.layer, app, aim.seat, aim.width)),
+            lambda app: session.aim_at(EditTarget(aim.layer, app, aim.seat, aim.width)),
         )
 
     def _choose_seat(self, word: Word) -> None:
@@ -89,7 +89,7 @@ class AimLine(QWidget):
             rows,
             aim.seat,
             self._scheme,
-            lambda seat: session.aim_at(Aim(aim.layer, aim.app, seat, aim.width)),
+            lambda seat: session.aim_at(EditTarget(aim.layer, aim.app, seat, aim.width)),
         )
 
     def _choose_width(self, word: Word) -> None:
@@ -101,5 +101,5 @@ class AimLine(QWidget):
             rows,
             str(aim.width),
             self._scheme,
-            lambda width: session.aim_at(Aim(aim.layer, aim.app, aim.seat, int(width))),
+            lambda width: session.aim_at(EditTarget(aim.layer, aim.app, aim.seat, int(width))),
         )

@@ -8,9 +8,9 @@ from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtGui import QFocusEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.conflicts.suggest import holders
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
+from rimecrest.core.suggest.free_keys import holders
 from rimecrest.embed.look import Scheme
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.search import Entry, Search

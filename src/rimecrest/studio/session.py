@@ -12,13 +12,13 @@ import structlog
 from platformdirs import user_data_dir
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
-from rimecrest.core.conflicts import Checked, Finding, check
+from rimecrest.core.check import Checked, Finding, check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.layout import Outcome
 from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
 from rimecrest.core.workspace.edits import Restore
-from rimecrest.studio.aim import Aim, AimHistory, first_aim
+from rimecrest.studio.edit_target import EditTarget, TargetHistory, first_target
 
 log = structlog.get_logger()
 
@@ -46,8 +46,8 @@ class Session(QObject):
         self.keeper = Keeper(folder, own_folder() / "macros")
         self.workspace: Workspace = self.keeper.open()
         self.checked: Checked = check(self.workspace)
-        self.aims = AimHistory()
-        self.aims.visit(first_aim(self.workspace))
+        self.aims = TargetHistory()
+        self.aims.visit(first_target(self.workspace))
         self._undo: list[Restore] = []
         self._redo: list[Restore] = []
         self.edits = 0
@@ -66,7 +66,7 @@ class Session(QObject):
         return self.keeper.folder
 
     @property
-    def aim(self) -> Aim:
+    def aim(self) -> EditTarget:
         return self.aims.now
 
     def close(self) -> None:
@@ -155,7 +155,7 @@ class Session(QObject):
 
     # The aim
 
-    def aim_at(self, aim: Aim) -> None:
+    def aim_at(self, aim: EditTarget) -> None:
         if aim != self.aim:
             self.aims.visit(aim)
             self.aimed.emit()

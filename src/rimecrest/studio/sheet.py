@@ -6,10 +6,10 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.core.conflicts import Finding
-from rimecrest.core.conflicts.fixes import fixes
+from rimecrest.core.check import Finding
+from rimecrest.core.mend.fixes import fixes
 from rimecrest.embed.look import Scheme, bold
-from rimecrest.studio.aim import Aim, seat_for
+from rimecrest.studio.edit_target import EditTarget, seat_for
 from rimecrest.studio.marks import Mark
 from rimecrest.studio.session import Session
 from rimecrest.studio.words import Chip, Flow, Plain, Word, step_focus
@@ -135,7 +135,7 @@ class FindingSheet(QWidget):
         aim = self._session.aim
         if (finding.layer, finding.app) != (aim.layer, aim.app):
             seat = seat_for(self._session.workspace, finding.layer)
-            self._session.aim_at(Aim(finding.layer, finding.app, seat, aim.width))
+            self._session.aim_at(EditTarget(finding.layer, finding.app, seat, aim.width))
         self.shut()
         self.shown.emit(finding.where)
 

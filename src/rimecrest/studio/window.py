@@ -18,8 +18,8 @@ from rimecrest.embed.look import DARK, LIGHT, Scheme, font, palette
 from rimecrest.embed.pictures import PictureBook
 from rimecrest.embed.server import LinkServer
 from rimecrest.embed.window import where_on_screen
-from rimecrest.studio.aim import Aim, seat_for
 from rimecrest.studio.aimline import AimLine
+from rimecrest.studio.edit_target import EditTarget, seat_for
 from rimecrest.studio.finder import Finder
 from rimecrest.studio.keys.place import KeysPlace
 from rimecrest.studio.layout.place import LayoutPlace
@@ -188,7 +188,7 @@ class Desk(QWidget):
 
     def _is_key(self, where: str) -> bool:
         """Whether somebody has that sequence in the aimed application."""
-        kept = self.session.checked.kept
+        kept = self.session.checked.cache
         table = kept.tables.get(self.session.aim.app) if kept else None
         return table is not None and where in table.index.buckets
 
@@ -276,7 +276,7 @@ class Desk(QWidget):
 
     def _aim_layer(self, layer: str) -> None:
         aim = self.session.aim
-        self.session.aim_at(Aim(layer, aim.app, seat_for(self.session.workspace, layer), aim.width))
+        self.session.aim_at(EditTarget(layer, aim.app, seat_for(self.session.workspace, layer), aim.width))
 
     def _new_macro(self) -> None:
         self.go("Macros")
@@ -328,7 +328,7 @@ class Desk(QWidget):
         workspace, aim = self.session.workspace, self.session.aim
         stack = workspace.stack_of(workspace.seat(name))
         layer = aim.layer if aim.layer in stack else stack[-1]
-        self.session.aim_at(Aim(layer, aim.app, name, aim.width))
+        self.session.aim_at(EditTarget(layer, aim.app, name, aim.width))
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -457,7 +457,7 @@ class StudioWindow(QWidget):
         frame = self.desk.layout_place.stage.frame
         if thing.startswith("slot "):
             surface, _, after = thing.removeprefix("slot ").partition(" after ")
-            for slot in frame.slots():
+            for slot in frame.insertion_points():
                 if slot.surface == surface and slot.after == (after or None) and not slot.new_group:
                     corner = frame.mapToGlobal(slot.caret.topLeft())
                     return [corner.x(), corner.y(), slot.caret.width(), slot.caret.height()]

@@ -22,7 +22,7 @@ from rimecrest.apps.grid.reckon import Reckoner, shown
 from rimecrest.apps.grid.view import GridView, SheetModel
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace.atomic import write_atomically
-from rimecrest.embed.document import Move, Paper, text_of
+from rimecrest.embed.document import Document, Move, text_of
 from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.undo import PatchUndo
 
@@ -57,7 +57,7 @@ class Place:
         return (self.top, self.left) != (self.bottom, self.right)
 
 
-class GridDocument(Paper):
+class GridDocument(Document):
     """The document of Grid."""
 
     noun = "workbook"

@@ -43,7 +43,7 @@ def open_(doc: GridDocument, path: Path = Path(), sheet: str = "") -> Reached | 
         if asked is None:
             return None
         path = asked
-    opened = doc.papers.open(clean_path(path))
+    opened = doc.documents.open(clean_path(path))
     assert isinstance(opened, GridDocument)
     if sheet:
         opened.show_sheet(find_sheet(opened, sheet))

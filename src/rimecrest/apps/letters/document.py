@@ -15,10 +15,10 @@ from PyQt6.QtGui import (
     QTextTable,
 )
 
-from rimecrest.apps.letters.kept import read_macros, with_macros
+from rimecrest.apps.letters.embedded_macros import read_macros, with_macros
 from rimecrest.apps.letters.moves import moves
 from rimecrest.apps.letters.view import LetterView
-from rimecrest.embed.document import Move, Paper, text_of, write_text
+from rimecrest.embed.document import Document, Move, text_of, write_text
 from rimecrest.embed.look import font
 from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.undo import TextUndo
@@ -36,7 +36,7 @@ class Place:
     position: int
 
 
-class LetterDocument(Paper):
+class LetterDocument(Document):
     """The document of Letters."""
 
     noun = "letter"

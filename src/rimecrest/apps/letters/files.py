@@ -33,7 +33,7 @@ def open_(doc: LetterDocument, path: Path = Path(), heading: str = "") -> Reache
         if asked is None:
             return None
         path = asked
-    opened = doc.papers.open(clean_path(path))
+    opened = doc.documents.open(clean_path(path))
     assert isinstance(opened, LetterDocument)
     if heading:
         find_heading(opened, heading)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rimecrest.core.catalogue.surfaces import Menu, Tab, Toolbar
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.laying import group, items
+from rimecrest.embed.verb_shorthand import group, items
 
 
 def lay_out(letters: Declarations) -> None:

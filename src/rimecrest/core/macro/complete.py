@@ -8,8 +8,8 @@ from collections.abc import Collection, Iterable
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.macro.parse import WORDS
+from rimecrest.core.macro.step_tree import every_step
 from rimecrest.core.macro.steps import Ask, ForEach, Macro, Set
-from rimecrest.core.macro.walking import every_step
 
 _LAST = re.compile(r"[a-z][a-z0-9.-]*\Z|\Z")
 

@@ -23,6 +23,7 @@ from rimecrest.core.macro.expressions import (
     work_out,
 )
 from rimecrest.core.macro.names import fill, names_in
+from rimecrest.core.macro.step_tree import step_numbers
 from rimecrest.core.macro.steps import (
     Ask,
     Comment,
@@ -42,7 +43,6 @@ from rimecrest.core.macro.steps import (
     While,
     WriteText,
 )
-from rimecrest.core.macro.walking import step_numbers
 
 DEEPEST_RUN = 20
 """Macros that run macros, one within the other, at most."""

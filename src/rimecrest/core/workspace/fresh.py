@@ -34,13 +34,21 @@ def fresh_thing(
     return ThingId(fresh(slug(words, "item"), _taken(workspace, layer, app) | {*besides}))
 
 
-def distinct(workspace: Workspace, layer: str, app: str, items: Iterable[Item]) -> list[Item]:
-    """Copies of items, with identities that the layer has never given there."""
+def distinct(
+    workspace: Workspace, layer: str, app: str, items: Iterable[Item], cut: bool = False
+) -> list[Item]:
+    """Copies of items, with identities that the layer has never given there.
+
+    Args:
+        cut: they were cut out of this very layout: what is put back for the first time is the same thing.
+    """
     taken = _taken(workspace, layer, app)
+    here = _things(workspace.layout(layer, app))
     made: list[Item] = []
     for item in items:
-        identity = ThingId(fresh(item.id, taken))
+        identity = ThingId(item.id if cut and item.id not in here else fresh(item.id, taken))
         taken.add(identity)
+        here.add(identity)
         made.append(item.model_copy(update={"id": identity, "was": ()}))
     return made
 
@@ -55,17 +63,23 @@ def _things(layout: Layout | None) -> set[str]:
 
 
 def with_retired(before: Workspace, after: Workspace) -> Workspace:
-    """The workspace after an edit, with the identities of what the edit deleted retired."""
+    """The workspace after an edit, with the identities of what the edit deleted retired.
+
+    What was cut and is put in again is there once more, and no longer retired.
+    """
     old = before.settings.retired
     macros, things = set(old.macros), {where: set(names) for where, names in old.things.items()}
     if before.macros is not after.macros:
-        macros |= {name for _, name in before.macros} - {name for _, name in after.macros}
-    for key, layout in before.layouts.items():
-        now = after.layouts.get(key)
-        if now is not layout and (gone := _things(layout) - _things(now)):
-            things.setdefault("/".join(key), set()).update(gone)
+        there = {name for _, name in after.macros}
+        macros = (macros | {name for _, name in before.macros}) - there
+    for key in {**before.layouts, **after.layouts} if before.layouts is not after.layouts else ():
+        was, now = before.layouts.get(key), after.layouts.get(key)
+        if was is not now:
+            where, present = "/".join(key), _things(now)
+            things[where] = (things.get(where, set()) | _things(was)) - present
     retired = Retired(
-        macros=tuple(sorted(macros)), things={where: tuple(sorted(things[where])) for where in sorted(things)}
+        macros=tuple(sorted(macros)),
+        things={where: tuple(sorted(names)) for where, names in sorted(things.items()) if names},
     )
     if retired == old:
         return after

@@ -7,8 +7,8 @@ puts a picture there. There is no second renderer.
 from rimecrest.embed.surfaces.bar import Bar
 from rimecrest.embed.surfaces.button import ItemButton
 from rimecrest.embed.surfaces.frame import Frame, KeySeat, best_keys
+from rimecrest.embed.surfaces.insertion_points import InsertionPoint
 from rimecrest.embed.surfaces.menu import build_menu
 from rimecrest.embed.surfaces.painting import Painting
-from rimecrest.embed.surfaces.slots import Slot
 
-__all__ = ["Bar", "Frame", "ItemButton", "KeySeat", "Painting", "Slot", "best_keys", "build_menu"]
+__all__ = ["Bar", "Frame", "ItemButton", "KeySeat", "Painting", "InsertionPoint", "best_keys", "build_menu"]

@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.layout import SeenButton, SeenSeparator, SeenToolbar
 from rimecrest.embed.surfaces.button import BAR_CELL, ItemButton, MoreButton, Rule
 from rimecrest.embed.surfaces.fitting import staying
+from rimecrest.embed.surfaces.insertion_points import InsertionPoint
 from rimecrest.embed.surfaces.menu import build_menu
 from rimecrest.embed.surfaces.painting import Painting
-from rimecrest.embed.surfaces.slots import Slot
 
 MARGIN = 4
 GAP = 2
@@ -85,7 +85,7 @@ class Bar(QWidget):
         menu = build_menu(self.unseen(), self._painting, self.triggered.emit, self)
         menu.popup(self._more.mapToGlobal(QPoint(0, MoreButton.SIZE)))
 
-    def slots(self, frame: QWidget) -> list[Slot]:
+    def insertion_points(self, frame: QWidget) -> list[InsertionPoint]:
         """The places between the visible items, with carets in the pixels of `frame`."""
         origin = self.mapTo(frame, QPoint(0, 0))
         thick = self._across(self.size()) - 2 * MARGIN
@@ -97,7 +97,7 @@ class Bar(QWidget):
                 at = (box.bottom() if self.upright else box.right()) + 1 + GAP // 2
                 after = widget.item.id
             line = QRect(MARGIN, at - 1, thick, 2) if self.upright else QRect(at - 1, MARGIN, 2, thick)
-            found.append(Slot(self.surface.id, after, line.translated(origin)))
+            found.append(InsertionPoint(self.surface.id, after, line.translated(origin)))
         return found
 
     def paintEvent(self, _event: QPaintEvent) -> None:

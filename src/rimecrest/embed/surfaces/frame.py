@@ -15,9 +15,9 @@ from rimecrest.core.layout import Outcome, SeenButton
 from rimecrest.embed.look import font, palette
 from rimecrest.embed.surfaces.bar import Bar
 from rimecrest.embed.surfaces.button import ItemButton, Rule
+from rimecrest.embed.surfaces.insertion_points import InsertionPoint
 from rimecrest.embed.surfaces.painting import Painting, Target
 from rimecrest.embed.surfaces.ribbon import Page, TabStrip
-from rimecrest.embed.surfaces.slots import Slot
 
 
 class Frame(QWidget):
@@ -209,10 +209,10 @@ class Frame(QWidget):
         origin = self._page.mapTo(self, QPoint(0, 0))
         return [(group.group.id, group.box.translated(origin)) for group in self._page.groups]
 
-    def slots(self) -> list[Slot]:
+    def insertion_points(self) -> list[InsertionPoint]:
         """Every place where something can be put now."""
-        found = [slot for bar in self._bars for slot in bar.slots(self)]
-        return found + (self._page.slots(self) if self._page is not None else [])
+        found = [slot for bar in self._bars for slot in bar.insertion_points(self)]
+        return found + (self._page.insertion_points(self) if self._page is not None else [])
 
     def unseen(self) -> list[SeenButton]:
         """What does not fit at this width."""

@@ -10,9 +10,9 @@ from rimecrest.core.layout import SeenButton, SeenGroup, SeenSeparator, SeenTab
 from rimecrest.embed.look import bold, font
 from rimecrest.embed.surfaces.button import CELL_HEIGHT, RADIUS, ItemButton, MoreButton, Rule
 from rimecrest.embed.surfaces.fitting import staying
+from rimecrest.embed.surfaces.insertion_points import InsertionPoint
 from rimecrest.embed.surfaces.menu import build_menu
 from rimecrest.embed.surfaces.painting import Painting
-from rimecrest.embed.surfaces.slots import Slot
 
 STRIP_HEIGHT = 36
 PAGE_HEIGHT = 92
@@ -181,7 +181,7 @@ class Page(QWidget):
         menu = build_menu(self.unseen(), self.painting, self.triggered.emit, self)
         menu.popup(self._more.mapToGlobal(QPoint(0, MoreButton.SIZE)))
 
-    def slots(self, frame: QWidget) -> list[Slot]:
+    def insertion_points(self, frame: QWidget) -> list[InsertionPoint]:
         """Places between the items of every group, and for a new group at every boundary."""
         origin = self.mapTo(frame, QPoint(0, 0))
         found = []
@@ -191,17 +191,19 @@ class Page(QWidget):
             if self.offers_groups:
                 before = self.groups[index - 1].group.id if index else None
                 box = self.boundaries[index].translated(origin)
-                found.append(Slot(self.tab.id, before, box, new_group=True))
+                found.append(InsertionPoint(self.tab.id, before, box, new_group=True))
             at, after = group.box.left(), None
             for widget in [None, *(widget for widget in group.widgets if not widget.isHidden())]:
                 if widget is not None:
                     at = widget.geometry().right() + 1
                     after = widget.item.id
                 caret = QRect(at - 1, 8, 2, CELL_HEIGHT).translated(origin)
-                found.append(Slot(group.group.id, after, caret))
+                found.append(InsertionPoint(group.group.id, after, caret))
         if self.offers_groups:
             last = self.groups[-1].group.id if self.groups else None
-            found.append(Slot(self.tab.id, last, self.boundaries[-1].translated(origin), new_group=True))
+            found.append(
+                InsertionPoint(self.tab.id, last, self.boundaries[-1].translated(origin), new_group=True)
+            )
         return found
 
     def paintEvent(self, _event: QPaintEvent) -> None:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rimecrest.core.conflicts.bed import HELD_KEYS, PRINTED, BedView, CapState
-from rimecrest.core.conflicts.check import Checked
+from rimecrest.core.check.run import Checked
+from rimecrest.core.explain.bed_state import HELD_KEYS, PRINTED, BedView, CapState
 from rimecrest.core.keys import ANYWHERE, Binding, Traits, format_sequence, working
 from rimecrest.core.keys.keyboards import Geometry, keyboard_name
 from rimecrest.core.layout import BUILT_IN, Outcome
@@ -106,9 +106,9 @@ def _tasks(workspace: Workspace, app: str, outcome: Outcome, bound: list[Binding
     catalogue = workspace.catalogue(app)
     targets = workspace.targets(workspace.layers, app)
     where: dict[str, str] = {}
-    for surface, item in outcome.items():
+    for row, item in outcome.buttons():
         if item.run:
-            where.setdefault(item.run, outcome.title_of(surface))
+            where.setdefault(item.run, row.title)
     parts: dict[str, list[CardKey]] = {}
     for binding in sorted(bound, key=lambda b: (b.level == 0, b.sequence)):
         command = catalogue.by_id.get(binding.run or "")

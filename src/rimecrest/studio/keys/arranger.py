@@ -6,15 +6,15 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from rimecrest.core.conflicts.bed import BedView
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.explain.bed_state import BedView
 from rimecrest.core.workspace import Workspace
 from rimecrest.embed.look import Scheme
 from rimecrest.studio.keys.arranging import ArrangeSheet
 from rimecrest.studio.session import Session
 
 if TYPE_CHECKING:
-    from rimecrest.core.conflicts.arrange import Arrangement
+    from rimecrest.core.suggest.arrange import Arrangement
 
 
 class Arranger(QObject):
@@ -41,7 +41,7 @@ class Arranger(QObject):
 
     def found(self) -> Arrangement:
         """The arrangement of the aim. Raises RimecrestError when there is nothing to arrange."""
-        from rimecrest.core.conflicts.arrange import arrange  # SciPy costs a second: only when it is wanted
+        from rimecrest.core.suggest.arrange import arrange  # SciPy costs a second: only when it is wanted
 
         session, aim = self._session, self._session.aim
         if self._known is None:

@@ -14,7 +14,7 @@ from rimecrest.studio.keys.panel import WIDTH, Panel
 from rimecrest.studio.words import Chip, Pressable, Push
 
 if TYPE_CHECKING:
-    from rimecrest.core.conflicts.arrange import Arrangement, Move
+    from rimecrest.core.suggest.arrange import Arrangement, Move
 
 
 def duration(seconds: float) -> str:

@@ -24,8 +24,8 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
-from rimecrest.core.conflicts import Weight
-from rimecrest.core.conflicts.bed import HELD_KEYS, PRINTED, CapState
+from rimecrest.core.check import Weight
+from rimecrest.core.explain.bed_state import HELD_KEYS, PRINTED, CapState
 from rimecrest.core.keys.keyboards import Cap, Geometry
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.embed.look import Scheme, bold, font

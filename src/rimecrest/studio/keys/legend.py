@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QBrush, QFontMetrics, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from rimecrest.core.conflicts import Weight
+from rimecrest.core.check import Weight
 from rimecrest.embed.look import Scheme, font
 from rimecrest.studio.marks import draw_mark
 

@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import (
     QTableView,
 )
 
-from rimecrest.core.conflicts import Weight
-from rimecrest.core.conflicts.bed import BedView, CapState
+from rimecrest.core.check import Weight
+from rimecrest.core.explain.bed_state import BedView, CapState
 from rimecrest.core.keys import Sequence, format_sequence
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.embed.look import Scheme, bold, font, palette

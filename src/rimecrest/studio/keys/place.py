@@ -9,15 +9,15 @@ from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
-from rimecrest.core.conflicts import Link, seat_standpoint, why
-from rimecrest.core.conflicts.bed import HELD_KEYS, BedView, CapState
-from rimecrest.core.conflicts.fixes import fixes
-from rimecrest.core.conflicts.suggest import Suggestion, free_keys, suggest
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.explain import Verdict, seat_standpoint, why
+from rimecrest.core.explain.bed_state import HELD_KEYS, BedView, CapState
 from rimecrest.core.keys import ANYWHERE, Sequence, Traits, format_sequence, parse_sequence
 from rimecrest.core.keys.chords import LONGEST
 from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
 from rimecrest.core.layout import KeyBinding, Outcome
+from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.suggest.free_keys import Suggestion, free_keys, suggest
 from rimecrest.core.workspace import Bind, Seat, Unbind
 from rimecrest.embed.look import Scheme
 from rimecrest.studio.keys.arranger import Arranger
@@ -461,7 +461,7 @@ class KeysPlace(QWidget):
         session, aim, one = self.session, self.session.aim, self._one()
         title = session.workspace.layer_title(aim.layer)
         where = view.contexts.name(self.context).lower()
-        links: list[Link] = []
+        links: list[Verdict] = []
         if one is not None:
             at = seat_standpoint(
                 session.workspace,

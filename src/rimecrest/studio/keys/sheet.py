@@ -9,10 +9,10 @@ from PyQt6.QtCore import QByteArray, QMimeData, QPoint, QRectF, QSize, Qt, pyqtS
 from PyQt6.QtGui import QDrag, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from rimecrest.core.conflicts import Link
-from rimecrest.core.conflicts.bed import Line
-from rimecrest.core.conflicts.key_fixes import Fix
-from rimecrest.core.conflicts.suggest import Suggestion
+from rimecrest.core.explain import Verdict
+from rimecrest.core.explain.bed_state import Line
+from rimecrest.core.mend.key_fixes import Fix
+from rimecrest.core.suggest.free_keys import Suggestion
 from rimecrest.embed.look import Scheme, font
 from rimecrest.embed.whylist import YES, WhyList, wrapped
 from rimecrest.studio.keys.bed import TARGET
@@ -198,7 +198,7 @@ class KeySheet(Panel):
         where: str,
         lines: Row[Line],
         fixes: Row[Fix],
-        links: Row[Link],
+        links: Row[Verdict],
         bound: bool,
         variants: str | None,
     ) -> None:

@@ -19,12 +19,12 @@ from PyQt6.QtWidgets import (
 
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
-from rimecrest.core.conflicts import Finding
-from rimecrest.core.conflicts.fixes import fixes
-from rimecrest.core.conflicts.suggest import free_keys, holders
+from rimecrest.core.check import Finding
 from rimecrest.core.keys import Sequence as Keys
 from rimecrest.core.keys import extends, format_sequence
 from rimecrest.core.layout import KeyBinding, SeenButton
+from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.suggest.free_keys import free_keys, holders
 from rimecrest.core.workspace import (
     Bind,
     Edit,
@@ -538,15 +538,11 @@ class Card(QWidget):
         session = self._session
         found: dict[str, None] = {}
         for layer in session.workspace.layers:
-            stack = session.workspace.stack_up_to(layer)
-            for surface, other in session.workspace.outcome(stack, session.aim.app).items():
-                if other.target == self.item.target and (layer, other.id) != (
-                    session.aim.layer,
-                    self.item.id,
-                ):
-                    if other.layer == layer:
-                        title = session.workspace.outcome(stack, session.aim.app).title_of(surface)
-                        found[f"{session.workspace.layer_title(layer)}'s {title}"] = None
+            seen = session.workspace.outcome(session.workspace.stack_up_to(layer), session.aim.app)
+            for row, other in seen.buttons():
+                same = other.target == self.item.target and other.layer == layer
+                if same and (layer, other.id) != (session.aim.layer, self.item.id):
+                    found[f"{session.workspace.layer_title(layer)}'s {row.title}"] = None
         return ", ".join(list(found)[:2])
 
 

@@ -6,12 +6,12 @@ from dataclasses import dataclass, field
 
 from PyQt6.QtCore import QPoint, QRect
 
-from rimecrest.embed.surfaces import Slot
+from rimecrest.embed.surfaces import InsertionPoint
 
 Key = tuple[str, str | None, bool]
 
 
-def key_of(slot: Slot) -> Key:
+def key_of(slot: InsertionPoint) -> Key:
     return slot.surface, slot.after, slot.new_group
 
 
@@ -19,12 +19,12 @@ def key_of(slot: Slot) -> Key:
 class Caret:
     """Where the caret is, and what is selected: identities of items, in order."""
 
-    slots: list[Slot] = field(default_factory=list)
+    slots: list[InsertionPoint] = field(default_factory=list)
     at: Key | None = None
     selected: list[str] = field(default_factory=list)
     _from: str | None = None
 
-    def use(self, slots: list[Slot]) -> None:
+    def use(self, slots: list[InsertionPoint]) -> None:
         """Take over the slots of another drawing; the caret stays where it was, or as near as it can."""
         before = self.index()
         self.slots = slots
@@ -42,11 +42,11 @@ class Caret:
     def index(self) -> int | None:
         return next((i for i, slot in enumerate(self.slots) if key_of(slot) == self.at), None)
 
-    def slot(self) -> Slot | None:
+    def slot(self) -> InsertionPoint | None:
         index = self.index()
         return None if index is None else self.slots[index]
 
-    def put(self, slot: Slot) -> None:
+    def put(self, slot: InsertionPoint) -> None:
         self.at = key_of(slot)
         self.selected = []
         self._from = None
@@ -132,7 +132,7 @@ class Caret:
         before = self.before()
         return [before] if before else []
 
-    def nearest(self, point: QPoint, within: int | None = None) -> Slot | None:
+    def nearest(self, point: QPoint, within: int | None = None) -> InsertionPoint | None:
         """The slot nearest to a point; `within` limits the distance in pixels."""
         best = min(self.slots, key=lambda slot: _distance(slot.caret, point), default=None)
         if best is None or (within is not None and _distance(best.caret, point) > within):

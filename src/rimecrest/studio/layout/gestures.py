@@ -9,7 +9,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import ThingId
 from rimecrest.core.layout import Outcome, SeenItem
 from rimecrest.core.workspace import Edit, MoveItems, PutGroup, PutItems, Together, fresh_thing
-from rimecrest.embed.surfaces import Slot
+from rimecrest.embed.surfaces import InsertionPoint
 from rimecrest.studio.session import Session
 
 
@@ -32,7 +32,7 @@ def new_group(session: Session, items: Sequence[Item]) -> Group:
     return Group(id=identity, title="New group", items=tuple(items))
 
 
-def put(session: Session, slot: Slot, items: Sequence[Item]) -> Edit:
+def put(session: Session, slot: InsertionPoint, items: Sequence[Item]) -> Edit:
     """Put items exactly at a slot; at a boundary between groups, in a new group there."""
     aim = session.aim
     if slot.new_group:
@@ -41,7 +41,7 @@ def put(session: Session, slot: Slot, items: Sequence[Item]) -> Edit:
     return _exactly(session, edit, slot, [f"{aim.layer}:{item.id}" for item in items])
 
 
-def _exactly(session: Session, edit: Edit, slot: Slot, placed: list[str]) -> Edit:
+def _exactly(session: Session, edit: Edit, slot: InsertionPoint, placed: list[str]) -> Edit:
     """What a lower layer hung on the same neighbour would stand before: move it behind the new items."""
     aim = session.aim
     try:
@@ -63,7 +63,7 @@ def _order(outcome: Outcome, surface: str) -> list[str]:
     return [item.id for item in row.items] if row is not None else []
 
 
-def move(session: Session, things: Sequence[str], slot: Slot) -> Edit | None:
+def move(session: Session, things: Sequence[str], slot: InsertionPoint) -> Edit | None:
     """Move items to a slot; None when they are there already."""
     aim = session.aim
     after = slot.after
@@ -85,7 +85,7 @@ def move(session: Session, things: Sequence[str], slot: Slot) -> Edit | None:
     if order[start : start + len(things)] == list(things):
         return None
     edit = MoveItems(aim.layer, aim.app, tuple(things), slot.surface, after)
-    return _exactly(session, edit, Slot(slot.surface, after, slot.caret), list(things))
+    return _exactly(session, edit, InsertionPoint(slot.surface, after, slot.caret), list(things))
 
 
 def shift(session: Session, thing: str, by: int) -> Edit | None:

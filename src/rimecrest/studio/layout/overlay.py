@@ -13,13 +13,13 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEve
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from rimecrest.core.catalogue.surfaces import item_of
-from rimecrest.core.conflicts import Weight
+from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import BUILT_IN, SeenButton
 from rimecrest.core.model import parse_json
 from rimecrest.core.workspace import SetFields, TakeOff, distinct
 from rimecrest.embed.look import LIGHT, bold, font
-from rimecrest.embed.surfaces import Frame, ItemButton, Slot
+from rimecrest.embed.surfaces import Frame, InsertionPoint, ItemButton
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.marks import SIGNS, notched
@@ -59,7 +59,7 @@ class Overlay(QWidget):
         self.hint = ""
         self._frame = frame
         self._session = session
-        self._hover: Slot | None = None
+        self._hover: InsertionPoint | None = None
         self._pressed: str | None = None
         self._pressed_at = QPoint()
         self._dragging = False
@@ -74,7 +74,7 @@ class Overlay(QWidget):
 
     def redrawn(self) -> None:
         """The frame shows another outcome: find the caret's place again."""
-        self.caret.use(self._frame.slots())
+        self.caret.use(self._frame.insertion_points())
         self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
@@ -141,7 +141,7 @@ class Overlay(QWidget):
             elif layers.get(tab) != BUILT_IN:
                 painter.fillRect(box.left() + 10, box.bottom() - 3, box.width() - 20, 3, LIGHT.color("slate"))
 
-    def _paint_new_group(self, painter: QPainter, slot: Slot) -> None:
+    def _paint_new_group(self, painter: QPainter, slot: InsertionPoint) -> None:
         chosen = slot == self.caret.slot()
         here = chosen or slot == self._hover
         painter.setBrush(LIGHT.color("hover") if chosen else Qt.BrushStyle.NoBrush)
@@ -221,7 +221,7 @@ class Overlay(QWidget):
         self.moved.emit()
         self.update()
 
-    def _close_to(self, slot: Slot, point: QPoint) -> bool:
+    def _close_to(self, slot: InsertionPoint, point: QPoint) -> bool:
         upright = slot.caret.height() > slot.caret.width()
         distance = (
             abs(slot.caret.center().x() - point.x()) if upright else abs(slot.caret.center().y() - point.y())
@@ -410,7 +410,9 @@ class Overlay(QWidget):
             return
         stored = [gestures.as_stored(item).to_data() for item in items]
         data = QMimeData()
-        data.setData(MIME, json.dumps({"app": self._session.aim.app, "items": stored}).encode())
+        aim = self._session.aim
+        copied = {"from": [aim.layer, aim.app], "cut": key == Qt.Key.Key_X, "items": stored}
+        data.setData(MIME, json.dumps(copied).encode())
         data.setText(", ".join(item.label for item in items if isinstance(item, SeenButton)))
         QApplication.clipboard().setMimeData(data)
         if key == Qt.Key.Key_X:
@@ -423,11 +425,12 @@ class Overlay(QWidget):
         try:
             found = parse_json(data.data(MIME).data().decode(), "what was copied")
             items = [item_of(row, "what was copied") for row in found["items"]]
+            aim = self._session.aim
+            cut = bool(found["cut"]) and found["from"] == [aim.layer, aim.app]
         except (RimecrestError, KeyError, TypeError, UnicodeDecodeError) as error:
             self._session.told.emit(f"What was copied cannot be pasted: {error}")
             return
-        aim = self._session.aim
-        items = distinct(self._session.workspace, aim.layer, aim.app, items)
+        items = distinct(self._session.workspace, aim.layer, aim.app, items, cut)
         edit = gestures.put(self._session, slot, items)
         if items and not slot.new_group:
             self.caret.put_after(slot.surface, f"{self._session.aim.layer}:{items[-1].id}")

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.core.conflicts import Finding, Weight
+from rimecrest.core.check import Finding, Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.keys.obstacles import Obstacles
@@ -18,7 +18,7 @@ from rimecrest.core.workspace import Edit, Workspace
 from rimecrest.embed.look import Scheme, font
 from rimecrest.embed.pictures import PictureBook
 from rimecrest.embed.surfaces import KeySeat
-from rimecrest.studio.aim import Aim
+from rimecrest.studio.edit_target import EditTarget
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.candidates import Candidates
 from rimecrest.studio.layout.card import Card
@@ -231,7 +231,7 @@ class LayoutPlace(QWidget):
 
     def _settle(self, width: int) -> None:
         aim = self.session.aim
-        self.session.aim_at(Aim(aim.layer, aim.app, aim.seat, width))
+        self.session.aim_at(EditTarget(aim.layer, aim.app, aim.seat, width))
 
     def _searching(self) -> Search:
         if self._search is None:

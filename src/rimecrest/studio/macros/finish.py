@@ -9,8 +9,8 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.surfaces import Button
-from rimecrest.core.conflicts.suggest import free_keys
 from rimecrest.core.layout import KeyBinding, SeenButton, SeenItem, SeenMenu
+from rimecrest.core.suggest.free_keys import free_keys
 from rimecrest.core.workspace import Bind, Edit, MacroFile, PutItems, Together, fresh_thing
 from rimecrest.embed.look import Scheme
 from rimecrest.studio.session import Session

@@ -27,8 +27,8 @@ from rimecrest.core.macro import (
     parse_macro,
 )
 from rimecrest.core.macro.complete import completions, names_set
-from rimecrest.core.macro.reword import field_text, with_field
-from rimecrest.core.macro.rework import (
+from rimecrest.core.macro.field_edits import field_text, with_field
+from rimecrest.core.macro.step_edits import (
     Path,
     ask_for,
     carry,
@@ -56,7 +56,7 @@ from rimecrest.core.workspace import (
 )
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.look import Scheme
-from rimecrest.studio.aim import Aim, seat_for
+from rimecrest.studio.edit_target import EditTarget, seat_for
 from rimecrest.studio.layout.candidates import Candidates
 from rimecrest.studio.macros.caret import StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
@@ -733,7 +733,7 @@ class MacrosPlace(QWidget):
     def _aim_at(self, layer: str, app: str) -> None:
         """Aim at a layer and application: the draft that is tried is the aimed one."""
         aim = self.session.aim
-        self.session.aim_at(Aim(layer, app, seat_for(self.session.workspace, layer), aim.width))
+        self.session.aim_at(EditTarget(layer, app, seat_for(self.session.workspace, layer), aim.width))
 
     def _choose_window(self) -> None:
         """Where to record: a scratch window first, then those that run."""

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, 
 
 from rimecrest.channel import open_repository
 from rimecrest.channel.publish import publish_workspace
-from rimecrest.core.conflicts import Weight
+from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.release import Assignment, read_package, released_stack

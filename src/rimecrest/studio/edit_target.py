@@ -8,7 +8,7 @@ from rimecrest.core.workspace import Seat, Workspace
 
 
 @dataclass(frozen=True)
-class Aim:
+class EditTarget:
     """A layer of an application, seen on a seat at a window width in pixels."""
 
     layer: str
@@ -29,17 +29,17 @@ class Aim:
 
 
 @dataclass
-class AimHistory:
+class TargetHistory:
     """Aims visited, with a place in them."""
 
-    aims: list[Aim] = field(default_factory=list)
+    aims: list[EditTarget] = field(default_factory=list)
     at: int = -1
 
     @property
-    def now(self) -> Aim:
+    def now(self) -> EditTarget:
         return self.aims[self.at]
 
-    def visit(self, aim: Aim) -> None:
+    def visit(self, aim: EditTarget) -> None:
         del self.aims[self.at + 1 :]
         self.aims.append(aim)
         self.at = len(self.aims) - 1
@@ -52,13 +52,13 @@ class AimHistory:
         return True
 
 
-def first_aim(workspace: Workspace) -> Aim:
+def first_target(workspace: Workspace) -> EditTarget:
     """Where a workspace opens: the layer that places most, on one of its seats."""
     app = next(iter(workspace.settings.applications), "")
     drawn = [layer for layer in workspace.layers if (layer, app) in workspace.layouts]
     layer = max(drawn or workspace.layers, key=lambda name: len(workspace.layout(name, app).all_items()))
     width = workspace.settings.widths[0] if workspace.settings.widths else 1024
-    return Aim(layer, app, seat_for(workspace, layer), width)
+    return EditTarget(layer, app, seat_for(workspace, layer), width)
 
 
 def seat_for(workspace: Workspace, layer: str) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rimecrest.core.macro import Fault, Run, check_macro
-from rimecrest.core.macro.rework import walk
+from rimecrest.core.macro.step_edits import walk
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
 
 

@@ -15,11 +15,11 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
-from rimecrest.core.conflicts.check import Checked
-from rimecrest.core.conflicts.suggest import Choice
+from rimecrest.core.check.run import Checked
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import KeyBinding
+from rimecrest.core.suggest.free_keys import Choice
 from rimecrest.core.workspace.edits import Edit, Rebind
 from rimecrest.core.workspace.workspace import Workspace
 

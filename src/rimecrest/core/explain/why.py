@@ -33,7 +33,7 @@ from rimecrest.core.workspace.workspace import MacroFile, Workspace
 
 
 @dataclass(frozen=True, slots=True)
-class Link:
+class Verdict:
     """One link of the chain: `ok` is its verdict, `way_out` what would change it."""
 
     name: str
@@ -116,7 +116,7 @@ def seat_standpoint(
     )
 
 
-def why(at: Standpoint, keys: str, context: str = "") -> list[Link]:
+def why(at: Standpoint, keys: str, context: str = "") -> list[Verdict]:
     """The chain for one key.
 
     Args:
@@ -133,18 +133,18 @@ def why(at: Standpoint, keys: str, context: str = "") -> list[Link]:
     return [*_until_no(_key_links(at, sequence, about, context))]
 
 
-def _until_no(links: Iterator[Link]) -> Iterator[Link]:
+def _until_no(links: Iterator[Verdict]) -> Iterator[Verdict]:
     for link in links:
         yield link
         if not link.ok:
             return
 
 
-def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context: str) -> Iterator[Link]:
+def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context: str) -> Iterator[Verdict]:
     written = format_sequence(sequence)
     inner = context or max((b.context for b in about), key=at.contexts.narrowness, default="anywhere")
     yield from _ways(at, sequence, bool(at.contexts.types_in(inner)))
-    yield Link("release", True, at.release)
+    yield Verdict("release", True, at.release)
     if not about:
         yield _missing(at, sequence, written)
         return
@@ -155,7 +155,7 @@ def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context
     if layout is not None:
         title = at.title(layout.layer)
         said = {"fixed": "fixed: nobody can change it", "offered": "offered: it shows when taken"}
-        yield Link(
+        yield Verdict(
             "policy",
             True,
             f"{title}'s layout is {said.get(layout.policy, 'open: colleagues may change it')}.",
@@ -164,40 +164,40 @@ def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context
     place = at.contexts.name(inner).lower()
     if not bound:
         where = at.contexts.name(about[0].context).lower()
-        yield Link(
+        yield Verdict(
             "context", False, f"{written} is live {where} only, and here is {place}.", f"Press it {where}."
         )
         return
-    yield Link("context", True, f"Live {place}: " + ", ".join(at.named(b) for b in bound) + ".")
+    yield Verdict("context", True, f"Live {place}: " + ", ".join(at.named(b) for b in bound) + ".")
     yield from _winner(at, written, live, bound)
 
 
-def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Link]:
+def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]:
     """desktop, keyboard, session: whether the keystroke reaches the application at all."""
     written = format_sequence(sequence)
     found = {obstacle.kind: obstacle for obstacle in at.obstacles.of(sequence, at.traits, typing)}
     taken = found.get("reserved")
     if taken:
         way_out = "Choose another key for such seats, as a variant."
-        yield Link("desktop", False, f"{taken.by} takes {written} first: it {taken.does}.", way_out)
+        yield Verdict("desktop", False, f"{taken.by} takes {written} first: it {taken.does}.", way_out)
     else:
         who = [taker.name for taker in at.obstacles.takers(at.traits) if taker.id]
-        yield Link("desktop", True, f"Nothing takes it first{' (' + ', '.join(who) + ')' if who else ''}.")
+        yield Verdict("desktop", True, f"Nothing takes it first{' (' + ', '.join(who) + ')' if who else ''}.")
     lacking = found.get("unreachable")
     board = at.traits.keyboard
     if lacking:
         sentence = f"No key of the {lacking.by} keyboard gives {lacking.does} by itself."
-        yield Link(
+        yield Verdict(
             "keyboard", False, sentence, _spelled(sequence, board) or "Choose another key, as a variant."
         )
     elif board in known_keyboards():
-        yield Link("keyboard", True, f"The {keyboard_name(board)} keyboard has the key.")
+        yield Verdict("keyboard", True, f"The {keyboard_name(board)} keyboard has the key.")
     types = found.get("types-text")
     if types and types.by:
         sentence = f"The remote session sends AltGr as Ctrl+Alt, so {written} types {types.does}."
-        yield Link("session", False, sentence, "Choose a key without Ctrl+Alt for remote seats.")
+        yield Verdict("session", False, sentence, "Choose a key without Ctrl+Alt for remote seats.")
     elif types:
-        yield Link("session", False, f"{written} {types.does}, so it types text.", "Hold Ctrl with it.")
+        yield Verdict("session", False, f"{written} {types.does}, so it types text.", "Hold Ctrl with it.")
 
 
 def _spelled(sequence: Sequence, board: str) -> str:
@@ -210,97 +210,101 @@ def _spelled(sequence: Sequence, board: str) -> str:
     return f"That symbol is {format_sequence(tuple(c for c in spelled if c))} there."
 
 
-def _personal(at: Standpoint, sequence: Sequence, written: str) -> Link:
+def _personal(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
     for own in at.own_keys:
         if _touches(parse_sequence(own.keys), sequence):
             name = at.targets.face(own.run).name or own.run
-            return Link(
+            return Verdict(
                 "personal",
                 False,
                 f"The colleague has {own.keys} for {name} of their own, and it goes before.",
                 "It stays theirs; the shared one moves to another key on this seat.",
             )
-    return Link("personal", True, "No key of the colleague's own is in the way.")
+    return Verdict("personal", True, "No key of the colleague's own is in the way.")
 
 
-def _missing(at: Standpoint, sequence: Sequence, written: str) -> Link:
+def _missing(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
     for layout in at.layouts:
         for key in layout.keys:
             here = key.on_seat(at.traits)
             if parse_sequence(key.keys) == sequence and here != key.keys:
                 on = f"On the {keyboard_name(at.traits.keyboard)} keyboard"
                 if here:
-                    return Link("keyboard", False, f"{on} it is {here}.", f"Press {here}.")
-                return Link("keyboard", False, f"{on} seats go without {written}, on purpose.")
+                    return Verdict("keyboard", False, f"{on} it is {here}.", f"Press {here}.")
+                return Verdict("keyboard", False, f"{on} seats go without {written}, on purpose.")
     if written in at.elsewhere:
         sentence = f"{written} belongs to {at.elsewhere[written]}, which this seat does not have."
-        return Link("layers", False, sentence, "Put it into one of the seat's layers.")
-    return Link("winner", False, f"Nothing has {written} here.", "Give it to a command or macro.")
+        return Verdict("layers", False, sentence, "Put it into one of the seat's layers.")
+    return Verdict("winner", False, f"Nothing has {written} here.", "Give it to a command or macro.")
 
 
-def _winner(at: Standpoint, written: str, live: list[Binding], bound: list[Binding]) -> Iterator[Link]:
+def _winner(at: Standpoint, written: str, live: list[Binding], bound: list[Binding]) -> Iterator[Verdict]:
     ruling = rule(live, at.contexts)
     winner = next((b for b in ruling.winners if b in bound), None)
     for loser in bound:
         by = ruling.displaced.get(loser.id)
         if by is not None:
-            yield Link("winner", True, f"{at.named(loser)} gives way to {at.named(by)}.")
+            yield Verdict("winner", True, f"{at.named(loser)} gives way to {at.named(by)}.")
     if winner is None:
-        yield Link("winner", False, f"Two bindings tie for {written}; neither runs.", "Move one of them.")
+        yield Verdict("winner", False, f"Two bindings tie for {written}; neither runs.", "Move one of them.")
         return
     if winner.run is None:
         title = at.title(winner.layer)
-        yield Link("winner", False, f"{title} takes {written} away.", f"Take that out of {title}'s keys.")
+        yield Verdict("winner", False, f"{title} takes {written} away.", f"Take that out of {title}'s keys.")
         return
-    yield Link("winner", True, f"{format_sequence(winner.sequence)} runs {at.named(winner)}.")
+    yield Verdict("winner", True, f"{format_sequence(winner.sequence)} runs {at.named(winner)}.")
     if winner.run.startswith("macro:"):
         yield _macro(at, winner.run)
 
 
-def _macro(at: Standpoint, run: str) -> Link:
+def _macro(at: Standpoint, run: str) -> Verdict:
     name = run.removeprefix("macro:")
     file = at.macros.get(name)
     if file is None:
-        return Link("macro", False, f"The macro “{name}” does not exist.", "Bind it to another one.")
+        return Verdict("macro", False, f"The macro “{name}” does not exist.", "Bind it to another one.")
     if name in at.refused:
-        return Link("macro", False, f"“{file.name}” does not run: {at.refused[name]}", "Vouch for its maker.")
+        return Verdict(
+            "macro", False, f"“{file.name}” does not run: {at.refused[name]}", "Vouch for its maker."
+        )
     others = {other: known.macro for other, known in at.macros.items()}
     catalogue = at.catalogue if file.macro.application in ("", at.catalogue.app) else None
     faults = (*file.faults, *check_macro(file.macro, catalogue, macros=others)) if catalogue else file.faults
     if faults:
-        return Link("macro", False, f"“{file.name}” cannot run: {faults[0]}", faults[0].way_out)
+        return Verdict("macro", False, f"“{file.name}” cannot run: {faults[0]}", faults[0].way_out)
     needs = [need.say or f"needs {need.context or need.reading}" for need in file.macro.needs]
-    return Link("macro", True, "It can run." + (f" It needs: {needs[0]}" if needs else ""))
+    return Verdict("macro", True, "It can run." + (f" It needs: {needs[0]}" if needs else ""))
 
 
-def why_item(at: Standpoint, identity: str) -> list[Link]:
+def why_item(at: Standpoint, identity: str) -> list[Verdict]:
     """The chain for one item of a surface."""
     return [*_until_no(_item_links(at, identity))]
 
 
-def _item_links(at: Standpoint, identity: str) -> Iterator[Link]:
-    yield Link("release", True, at.release)
+def _item_links(at: Standpoint, identity: str) -> Iterator[Verdict]:
+    yield Verdict("release", True, at.release)
     item = at.outcome.button(identity)
     if item is None:
         hider = at.outcome.hidden.get(identity)
         if hider:
-            yield Link("layers", False, f"{at.title(hider)} has taken it off.", "Let it show again there.")
+            yield Verdict("layers", False, f"{at.title(hider)} has taken it off.", "Let it show again there.")
         else:
-            yield Link("layers", False, "No layer of this seat puts it anywhere.", "Put it on a surface.")
+            yield Verdict("layers", False, "No layer of this seat puts it anywhere.", "Put it on a surface.")
         return
     row = at.outcome.row_of(identity)
     surface = row.title if row is not None else "nothing"
-    yield Link("layers", True, f"“{item.label}” stands on {surface}, put there by {at.title(item.layer)}.")
+    yield Verdict("layers", True, f"“{item.label}” stands on {surface}, put there by {at.title(item.layer)}.")
     if item.changed_by:
-        yield Link("layers", True, f"Changed by {', '.join(at.title(layer) for layer in item.changed_by)}.")
+        yield Verdict(
+            "layers", True, f"Changed by {', '.join(at.title(layer) for layer in item.changed_by)}."
+        )
     if not item.exists:
-        yield Link(
+        yield Verdict(
             "winner", False, f"It runs {item.run or 'nothing'}, which is not there.", "Choose another."
         )
         return
     name = at.targets.face(item.run).name if item.run else "steps of its own"
     keys = ", ".join(format_sequence(b.sequence) for b in at.outcome.keys_of(item.run, item.args))
-    yield Link("winner", True, f"It runs {name}" + (f", as {keys} does." if keys else "; no key does."))
+    yield Verdict("winner", True, f"It runs {name}" + (f", as {keys} does." if keys else "; no key does."))
     if item.run and item.run.startswith("macro:"):
         yield _macro(at, item.run)
 

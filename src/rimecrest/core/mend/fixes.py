@@ -5,13 +5,13 @@ from __future__ import annotations
 import difflib
 from collections.abc import Callable, Iterator
 
-from rimecrest.core.conflicts.check import Checked
-from rimecrest.core.conflicts.findings import Finding, Owner
-from rimecrest.core.conflicts.key_fixes import Fix, key_fixes, key_of
+from rimecrest.core.check.findings import Finding, Owner
+from rimecrest.core.check.run import Checked
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import check_macro, format_macro
-from rimecrest.core.macro.rework import mute, walk
+from rimecrest.core.macro.step_edits import mute, walk
+from rimecrest.core.mend.key_fixes import Fix, key_fixes, key_of
 from rimecrest.core.workspace.edits import (
     Bind,
     Edit,

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
 
-from rimecrest.core.conflicts.slips import SIGMA
+from rimecrest.core.effort.slips import SIGMA
 from rimecrest.core.errors import RimecrestError
 
 

@@ -13,17 +13,17 @@ from bisect import insort
 from collections.abc import Callable, Container, Iterable, Iterator
 from dataclasses import dataclass, field
 
-from rimecrest.core.conflicts.findings import Finding, order
-from rimecrest.core.conflicts.index import KeyIndex
-from rimecrest.core.conflicts.item_rules import ITEM_RULES, LayerView, unreadable
-from rimecrest.core.conflicts.key_rules import met, personal, same_stroke
-from rimecrest.core.conflicts.macro_faults import MacroFaults
-from rimecrest.core.conflicts.seat_rules import in_the_way, targets, unknown
-from rimecrest.core.conflicts.table import EstateView, KeyTable
-from rimecrest.core.conflicts.use_rules import MUCH, keys_differ, much_used, never_used, slip, two_meanings
+from rimecrest.core.check.findings import Finding, order
+from rimecrest.core.check.index import KeyIndex
+from rimecrest.core.check.item_rules import ITEM_RULES, LayerView, unreadable
+from rimecrest.core.check.key_rules import met, personal, same_stroke
+from rimecrest.core.check.macro_faults import MacroFaults
+from rimecrest.core.check.seat_rules import in_the_way, targets, unknown
+from rimecrest.core.check.table import EstateView, KeyTable
+from rimecrest.core.check.use_rules import MUCH, keys_differ, much_used, never_used, slip, two_meanings
 from rimecrest.core.layout import Layout
 from rimecrest.core.macro import Run
-from rimecrest.core.macro.rework import walk
+from rimecrest.core.macro.step_edits import walk
 from rimecrest.core.workspace.settings import ORGANISATION
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -34,7 +34,7 @@ Part = tuple[str, ...]
 
 
 @dataclass(frozen=True)
-class Kept:
+class CheckCache:
     """What one check leaves for the next."""
 
     workspace: Workspace
@@ -51,7 +51,7 @@ class Checked:
     """The findings of one workspace, worst first, and what was kept to make the next check quick."""
 
     findings: tuple[Finding, ...] = ()
-    kept: Kept | None = field(default=None, repr=False, compare=False)
+    cache: CheckCache | None = field(default=None, repr=False, compare=False)
 
     def of(self, layer: str, app: str) -> list[Finding]:
         """The findings that can be mended in one layer of one application."""
@@ -65,12 +65,12 @@ def check(workspace: Workspace, before: Checked | None = None) -> Checked:
         workspace: what to check.
         before: the check of an earlier state of the same workspace; what its edits did not touch is kept.
     """
-    old = before.kept if before else None
-    kept = _again(workspace, old) if old is not None and _same_ground(workspace, old) else _afresh(workspace)
-    return Checked(tuple(_not_accepted(workspace, kept.ordered)), kept)
+    old = before.cache if before else None
+    cache = _again(workspace, old) if old is not None and _same_ground(workspace, old) else _afresh(workspace)
+    return Checked(tuple(_not_accepted(workspace, cache.ordered)), cache)
 
 
-def _same_ground(workspace: Workspace, old: Kept) -> bool:
+def _same_ground(workspace: Workspace, old: CheckCache) -> bool:
     was = old.workspace
     return (
         workspace.settings.same_rules(was.settings)
@@ -81,7 +81,7 @@ def _same_ground(workspace: Workspace, old: Kept) -> bool:
     )
 
 
-def _afresh(workspace: Workspace) -> Kept:
+def _afresh(workspace: Workspace) -> CheckCache:
     # What is made here stays, all of it: looking for garbage meanwhile would only cost time.
     collecting = gc.isenabled()
     gc.disable()
@@ -92,7 +92,7 @@ def _afresh(workspace: Workspace) -> Kept:
             gc.enable()
 
 
-def _whole(workspace: Workspace, estate: EstateView, faults: MacroFaults) -> Kept:
+def _whole(workspace: Workspace, estate: EstateView, faults: MacroFaults) -> CheckCache:
     tables: dict[str, KeyTable] = {}
     parts: dict[Part, tuple[Finding, ...]] = {}
     for app, catalogue in workspace.catalogues.items():
@@ -117,7 +117,7 @@ def _whole(workspace: Workspace, estate: EstateView, faults: MacroFaults) -> Kep
     _put(parts, ("unknown",), unknown(workspace, estate))
     _put(parts, ("files",), unreadable(workspace))
     ordered = sorted((finding for found in parts.values() for finding in found), key=order)
-    return Kept(workspace, estate, faults, tables, parts, ordered)
+    return CheckCache(workspace, estate, faults, tables, parts, ordered)
 
 
 def _several(tables: dict[str, KeyTable]) -> set[str]:
@@ -197,7 +197,7 @@ def _across(
             _put(parts, ("across", run), keys_differ(tables, run))
 
 
-def _again(workspace: Workspace, old: Kept) -> Kept:
+def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
     """The same as `_afresh`, from what an earlier check left."""
     was, estate, faults = old.workspace, old.estate, old.faults
     tables, parts = dict(old.tables), dict(old.parts)
@@ -241,7 +241,7 @@ def _again(workspace: Workspace, old: Kept) -> Kept:
         _put(parts, ("items", app, layer), _items(workspace, app, layer, estate, faults))
     _across(tables, {text for texts in touched.values() for text in texts}, runs, parts)
     ordered = _reordered(old, parts)
-    return Kept(workspace, estate, faults, tables, parts, ordered)
+    return CheckCache(workspace, estate, faults, tables, parts, ordered)
 
 
 def _changed_macros(workspace: Workspace, was: Workspace) -> set[str]:
@@ -268,7 +268,7 @@ def _changed_layouts(
             yield key, before, after
 
 
-def _reordered(old: Kept, parts: dict[Part, tuple[Finding, ...]]) -> list[Finding]:
+def _reordered(old: CheckCache, parts: dict[Part, tuple[Finding, ...]]) -> list[Finding]:
     gone: set[int] = set()
     new: list[Finding] = []
     for part, found in old.parts.items():

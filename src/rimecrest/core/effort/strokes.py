@@ -10,7 +10,7 @@ from functools import lru_cache
 from math import log2
 from typing import NamedTuple
 
-from rimecrest.core.conflicts.constants import SPAN, Constants
+from rimecrest.core.effort.constants import SPAN, Constants
 from rimecrest.core.keys import Chord
 from rimecrest.core.keys.keyboards import HOME, Geometry, Hand, keyboard
 

@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import format_macro, parse_macro
 from rimecrest.core.macro.complete import completions, names_set
-from rimecrest.core.macro.reword import field_text, with_field
-from rimecrest.core.macro.rework import (
+from rimecrest.core.macro.field_edits import field_text, with_field
+from rimecrest.core.macro.sentences import pieces, sentence
+from rimecrest.core.macro.step_edits import (
     Path,
     ask_for,
     carry,
@@ -21,7 +22,6 @@ from rimecrest.core.macro.rework import (
     take_all_out,
     walk,
 )
-from rimecrest.core.macro.sentences import pieces, sentence
 from rimecrest.core.macro.steps import Macro
 from tests.samples import CATALOGUE
 

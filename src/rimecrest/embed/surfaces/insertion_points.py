@@ -8,7 +8,7 @@ from PyQt6.QtCore import QRect
 
 
 @dataclass(frozen=True)
-class Slot:
+class InsertionPoint:
     """A place on a surface, after the thing `after` (None = first). `caret` is in the frame's pixels.
 
     `new_group`: in a tab, at a boundary between groups; `surface` is then the tab, `after` a group.

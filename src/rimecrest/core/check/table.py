@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from rimecrest.core.catalogue import Catalogue, Effect
-from rimecrest.core.conflicts.audience import Audience
-from rimecrest.core.conflicts.constants import usable
-from rimecrest.core.conflicts.findings import EVERYDAY, Owner
-from rimecrest.core.conflicts.index import Claim, KeyIndex
-from rimecrest.core.conflicts.macro_faults import MacroFaults
-from rimecrest.core.conflicts.slips import neighbours
+from rimecrest.core.check.audience import Audience
+from rimecrest.core.check.findings import EVERYDAY, Owner
+from rimecrest.core.check.index import Claim, KeyIndex
+from rimecrest.core.check.macro_faults import MacroFaults
+from rimecrest.core.effort.constants import usable
+from rimecrest.core.effort.slips import neighbours
 from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard, known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles

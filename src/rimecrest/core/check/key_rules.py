@@ -17,9 +17,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from rimecrest.core.conflicts.findings import EVERYDAY, Finding, Owner, Weight
-from rimecrest.core.conflicts.index import Claim, beginnings
-from rimecrest.core.conflicts.table import KeyTable, counted, listed
+from rimecrest.core.check.findings import EVERYDAY, Finding, Owner, Weight
+from rimecrest.core.check.index import Claim, beginnings
+from rimecrest.core.check.table import KeyTable, counted, listed
 from rimecrest.core.keys import format_sequence, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name
 

@@ -14,12 +14,12 @@ from PyQt6.QtGui import QInputMethodEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.embed.document import Paper
+from rimecrest.embed.document import Document
 from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.embed.undo import Group
 
 
-class Papers(QObject):
+class OpenDocuments(QObject):
     """The open documents of one window.
 
     Signals:
@@ -34,106 +34,106 @@ class Papers(QObject):
     composing = pyqtSignal(QInputMethodEvent)
     wants = pyqtSignal(str, dict)
 
-    def __init__(self, make: Callable[[], Paper]) -> None:
+    def __init__(self, make: Callable[[], Document]) -> None:
         super().__init__()
         self._make = make
-        self.all: list[Paper] = []
+        self.all: list[Document] = []
         self.widget = QStackedWidget()
         self.lent: Path | None = None
         """Folder of the files that macros brought along: opened as copies that lie nowhere yet."""
         self._run = ""
-        self._begun: list[Paper] = []
+        self._begun: list[Document] = []
         """Documents that the present run opened."""
-        self._before: Paper | None = None
+        self._before: Document | None = None
         self.current = self._add()
 
-    def _add(self) -> Paper:
-        paper = self._make()
-        paper.papers = self
-        paper.typed.connect(self.typed)
-        paper.composing.connect(self.composing)
-        paper.wants.connect(self.wants)
-        paper.undo.changed.connect(self.changed)
-        self.all.append(paper)
-        self.widget.addWidget(paper.widget)
+    def _add(self) -> Document:
+        document = self._make()
+        document.documents = self
+        document.typed.connect(self.typed)
+        document.composing.connect(self.composing)
+        document.wants.connect(self.wants)
+        document.undo.changed.connect(self.changed)
+        self.all.append(document)
+        self.widget.addWidget(document.widget)
         if self._run:
-            paper.undo.begin_run(self._run)
-            self._begun.append(paper)
-        return paper
+            document.undo.begin_run(self._run)
+            self._begun.append(document)
+        return document
 
-    def show(self, paper: Paper) -> None:
+    def show(self, document: Document) -> None:
         """Work in that document."""
-        if paper is self.current:
+        if document is self.current:
             return
         self.current.settle()
-        self.current = paper
-        self.widget.setCurrentWidget(paper.widget)
-        paper.widget.setFocus()
+        self.current = document
+        self.widget.setCurrentWidget(document.widget)
+        document.widget.setFocus()
         self.shown.emit()
         self.changed.emit()
 
-    def begin(self) -> Paper:
+    def begin(self) -> Document:
         """A new, empty document; an untouched one is taken as it is."""
         if not self._run and self.current.pristine:
             return self.current
-        paper = self._add()
-        self.show(paper)
-        return paper
+        document = self._add()
+        self.show(document)
+        return document
 
-    def open(self, path: Path) -> Paper:
+    def open(self, path: Path) -> Document:
         """Open a file, or go to it where it is open. Raises RimecrestError; all stays as it was."""
-        for paper in self.all:
-            if paper.path is not None and paper.path.absolute() == path.absolute():
-                self.show(paper)
-                return paper
+        for document in self.all:
+            if document.path is not None and document.path.absolute() == path.absolute():
+                self.show(document)
+                return document
         fits = not self._run and self.current.pristine
-        paper = self.current if fits else self._add()
+        document = self.current if fits else self._add()
         try:
-            paper.open_path(path)
+            document.open_path(path)
         except RimecrestError:
             if not fits:
-                self._remove(paper)
+                self._remove(document)
             raise
         if self.lent is not None and path.is_relative_to(self.lent):
-            paper.path = None  # saving must not write over what all colleagues begin from
-        self.show(paper)
+            document.path = None  # saving must not write over what all colleagues begin from
+        self.show(document)
         self.changed.emit()
-        return paper
+        return document
 
-    def close(self, paper: Paper) -> bool:
+    def close(self, document: Document) -> bool:
         """Close a document, after asking about unsaved changes. The last one leaves an empty one."""
-        if not paper.may_close():
+        if not document.may_close():
             return False
         if len(self.all) == 1:
             self._add()
-        self._remove(paper)
+        self._remove(document)
         return True
 
-    def fresh(self) -> Paper:
+    def fresh(self) -> Document:
         """Drop every document, unsaved or not, and begin with an empty one: a scratch copy is to be used."""
         old = list(self.all)
-        paper = self._add()
-        self.show(paper)
+        document = self._add()
+        self.show(document)
         for each in old:
             self._remove(each)
-        return paper
+        return document
 
-    def _remove(self, paper: Paper) -> None:
-        self.all.remove(paper)
-        if paper in self._begun:
-            self._begun.remove(paper)
-        if paper is self.current:
+    def _remove(self, document: Document) -> None:
+        self.all.remove(document)
+        if document in self._begun:
+            self._begun.remove(document)
+        if document is self.current:
             self.show(self.all[-1])
-        self.widget.removeWidget(paper.widget)
-        paper.widget.deleteLater()
+        self.widget.removeWidget(document.widget)
+        document.widget.deleteLater()
         self.changed.emit()
 
     def may_close(self) -> bool:
         """Ask about the unsaved changes of each. False: one is to stay."""
-        for paper in list(self.all):
-            if paper.modified():
-                self.show(paper)
-            if not paper.may_close():
+        for document in list(self.all):
+            if document.modified():
+                self.show(document)
+            if not document.may_close():
                 return False
         return True
 
@@ -150,18 +150,18 @@ class Papers(QObject):
     def begin_run(self, label: str) -> None:
         """From here on everything is the run's. What was half entered before is kept, and is not."""
         self._run, self._begun, self._before = label, [], self.current
-        for paper in self.all:
-            paper.settle()
-            paper.undo.begin_run(label)
+        for document in self.all:
+            document.settle()
+            document.undo.begin_run(label)
 
     def end_run(self) -> None:
         """Keep what the run did, as one entry in every document that it changed."""
         group: Group = []
-        for paper in self.all:
-            paper.settle()
+        for document in self.all:
+            document.settle()
         self._run, self._begun = "", []
-        for paper in self.all:
-            paper.undo.end_run(group)
+        for document in self.all:
+            document.undo.end_run(group)
         self.changed.emit()
 
     def take_back_run(self) -> None:
@@ -169,14 +169,14 @@ class Papers(QObject):
         if not self._run:
             return
         self._run = ""
-        for paper in self.all:
-            paper.abandon()
-        for paper in list(self._begun):
-            self._remove(paper)
+        for document in self.all:
+            document.abandon()
+        for document in list(self._begun):
+            self._remove(document)
         if self._before is not None and self._before in self.all:
             self.show(self._before)
-        for paper in self.all:
-            paper.undo.take_back_run()
+        for document in self.all:
+            document.undo.take_back_run()
         self.changed.emit()
 
     # Undo
@@ -197,7 +197,7 @@ class Papers(QObject):
         group = getattr(entry, "group", None)
         if entry is None or stack.running:
             raise RimecrestError(f"There is nothing to {word}.")
-        open_now = {paper.undo: paper for paper in self.all}
+        open_now = {document.undo: document for document in self.all}
         others = [other for other in group or () if other is not stack and other in open_now]
         for other in others:
             other_entry = other.last if word == "undo" else other.next
@@ -211,12 +211,12 @@ class Papers(QObject):
             each.undo() if word == "undo" else each.redo()
 
 
-class PaperRow(QWidget):
+class DocumentRow(QWidget):
     """The open documents by name, shown while there is more than one. A click works in that one."""
 
-    def __init__(self, papers: Papers, scheme: Callable[[], Scheme]) -> None:
+    def __init__(self, documents: OpenDocuments, scheme: Callable[[], Scheme]) -> None:
         super().__init__()
-        self._papers = papers
+        self._documents = documents
         self._scheme = scheme
         self.setObjectName("papers")
         self.setAccessibleName("Open documents")
@@ -225,18 +225,18 @@ class PaperRow(QWidget):
         self._row.setSpacing(4)
         self._row.addStretch(1)
         self._buttons: list[QPushButton] = []
-        papers.changed.connect(self._fill)
+        documents.changed.connect(self._fill)
         self._fill()
 
     def _fill(self) -> None:
-        papers = self._papers
-        self.setVisible(len(papers.all) > 1)
-        while len(self._buttons) > len(papers.all):
+        documents = self._documents
+        self.setVisible(len(documents.all) > 1)
+        while len(self._buttons) > len(documents.all):
             button = self._buttons.pop()
             self._row.removeWidget(button)
             button.hide()
             button.deleteLater()
-        while len(self._buttons) < len(papers.all):
+        while len(self._buttons) < len(documents.all):
             button = QPushButton(self)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.setFlat(True)
@@ -244,17 +244,17 @@ class PaperRow(QWidget):
             button.clicked.connect(lambda _=False, number=number: self._choose(number))
             self._row.insertWidget(number, button)
             self._buttons.append(button)
-        for button, paper in zip(self._buttons, papers.all, strict=True):
-            now = paper is papers.current
-            title = paper.title()
+        for button, document in zip(self._buttons, documents.all, strict=True):
+            now = document is documents.current
+            title = document.title()
             button.setText(("▸ " if now else "") + title.replace("&", "&&"))
             button.setAccessibleName(title + (", worked in" if now else ""))
             button.setFont(bold(12) if now else font(12))
 
     def _choose(self, number: int) -> None:
-        if number < len(self._papers.all):
-            name = self._papers.all[number].title().removesuffix(" *")
-            self._papers.wants.emit("go-to-document", {"name": name})
+        if number < len(self._documents.all):
+            name = self._documents.all[number].title().removesuffix(" *")
+            self._documents.wants.emit("go-to-document", {"name": name})
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -266,10 +266,10 @@ class PaperRow(QWidget):
 class Centre(QWidget):
     """The middle of a window: the row of open documents over the one that is worked in."""
 
-    def __init__(self, papers: Papers, scheme: Callable[[], Scheme]) -> None:
+    def __init__(self, documents: OpenDocuments, scheme: Callable[[], Scheme]) -> None:
         super().__init__()
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
-        rows.addWidget(PaperRow(papers, scheme))
-        rows.addWidget(papers.widget, 1)
+        rows.addWidget(DocumentRow(documents, scheme))
+        rows.addWidget(documents.widget, 1)

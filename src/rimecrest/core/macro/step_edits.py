@@ -11,8 +11,8 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 
 from rimecrest.core.macro.record import asking
+from rimecrest.core.macro.step_tree import inner_steps
 from rimecrest.core.macro.steps import Block, If, Macro, Part, Statement
-from rimecrest.core.macro.walking import inner_steps
 
 Path = tuple[int, ...]
 Row = tuple[Statement, ...]

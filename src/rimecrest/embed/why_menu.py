@@ -13,7 +13,7 @@ from rimecrest.core.layout import SeenButton
 from rimecrest.embed.look import font, palette
 
 if TYPE_CHECKING:
-    from rimecrest.core.conflicts import Link, Standpoint
+    from rimecrest.core.explain import Standpoint, Verdict
     from rimecrest.embed.window import AppWindow
 
 
@@ -26,7 +26,7 @@ class Asking(QObject):
 
     def standpoint(self) -> Standpoint:
         """What this seat has: its installed release, or the draft that is tried."""
-        from rimecrest.core.conflicts import Standpoint  # only when somebody asks: it costs at the start
+        from rimecrest.core.explain import Standpoint  # only when somebody asks: it costs at the start
 
         window, state = self._window, self._window.state
         number = f"Release {state.release} is installed." if state.release else ""
@@ -43,9 +43,9 @@ class Asking(QObject):
             refused={name: kept.refused for name, kept in state.macros.items() if kept.refused},
         )
 
-    def of_item(self, item: SeenButton) -> list[Link]:
+    def of_item(self, item: SeenButton) -> list[Verdict]:
         """The chain of an item, and of its key where it has one that might not work here."""
-        from rimecrest.core.conflicts import why, why_item
+        from rimecrest.core.explain import why, why_item
 
         at = self.standpoint()
         links = why_item(at, item.id)
@@ -54,9 +54,9 @@ class Asking(QObject):
             links += [link for link in why(at, format_sequence(bound[0].sequence)) if not link.ok]
         return links
 
-    def of_keys(self, sequence: Sequence) -> list[Link]:
+    def of_keys(self, sequence: Sequence) -> list[Verdict]:
         """The chain of a key, where the colleague is now."""
-        from rimecrest.core.conflicts import why
+        from rimecrest.core.explain import why
 
         at = self.standpoint()
         live = self._window.dispatcher.live()
@@ -87,7 +87,7 @@ class Asking(QObject):
         box = self._window.frame
         self.tell(format_sequence(sequence), self.of_keys(sequence), box.mapToGlobal(QPoint(40, 120)))
 
-    def tell(self, title: str, links: list[Link], where: QPoint) -> None:
+    def tell(self, title: str, links: list[Verdict], where: QPoint) -> None:
         """Open the sheet with a chain."""
         from rimecrest.embed.whylist import WhySheet
 

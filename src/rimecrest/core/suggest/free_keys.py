@@ -17,12 +17,12 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from rimecrest.core.conflicts.check import Checked, check
-from rimecrest.core.conflicts.constants import Constants, usable
-from rimecrest.core.conflicts.findings import Owner
-from rimecrest.core.conflicts.index import beginnings
-from rimecrest.core.conflicts.strokes import stroke
-from rimecrest.core.conflicts.table import KeyTable, counted, listed
+from rimecrest.core.check.findings import Owner
+from rimecrest.core.check.index import beginnings
+from rimecrest.core.check.run import Checked, check
+from rimecrest.core.check.table import KeyTable, counted, listed
+from rimecrest.core.effort.constants import Constants, usable
+from rimecrest.core.effort.strokes import stroke
 from rimecrest.core.keys import Chord, Sequence, extends, format_sequence, key_name, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard
 from rimecrest.core.layout import BUILT_IN
@@ -149,9 +149,9 @@ class Choice:
         checked: Checked | None = None,
         context: str | None = None,
     ) -> None:
-        kept = checked.kept if checked is not None else None
+        kept = checked.cache if checked is not None else None
         if kept is None or kept.workspace is not workspace:
-            kept = check(workspace).kept
+            kept = check(workspace).cache
         assert kept is not None
         self.workspace = workspace
         self.layer = layer

@@ -14,9 +14,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from rimecrest.core.conflicts.findings import Finding, Owner, Weight
-from rimecrest.core.conflicts.index import Claim
-from rimecrest.core.conflicts.table import KeyTable, Meaning, counted, listed
+from rimecrest.core.check.findings import Finding, Owner, Weight
+from rimecrest.core.check.index import Claim
+from rimecrest.core.check.table import KeyTable, Meaning, counted, listed
 from rimecrest.core.workspace.settings import ORGANISATION
 
 OFTEN = 20

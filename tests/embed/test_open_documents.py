@@ -20,7 +20,7 @@ def other(tmp_path: Path) -> Path:
 
 
 def titles(letters: Letters) -> list[str]:
-    return [paper.title() for paper in letters.window.papers.all]
+    return [document.title() for document in letters.window.documents.all]
 
 
 def row(letters: Letters) -> QWidget:

@@ -23,10 +23,10 @@ from functools import cached_property
 from itertools import pairwise
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.conflicts.audience import Audience
-from rimecrest.core.conflicts.findings import EVERYDAY, Finding, Owner, Weight
-from rimecrest.core.conflicts.macro_faults import MacroFaults
-from rimecrest.core.conflicts.reasons import gone_reason
+from rimecrest.core.check.audience import Audience
+from rimecrest.core.check.findings import EVERYDAY, Finding, Owner, Weight
+from rimecrest.core.check.macro_faults import MacroFaults
+from rimecrest.core.check.reasons import gone_reason
 from rimecrest.core.layout import Layout, Outcome, SeenButton, SeenGroup, SeenRow
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro

@@ -10,9 +10,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from rimecrest.core.conflicts.check import Checked
-from rimecrest.core.conflicts.findings import Finding, Weight
-from rimecrest.core.conflicts.table import counted, listed
+from rimecrest.core.check.findings import Finding, Weight
+from rimecrest.core.check.run import Checked
+from rimecrest.core.check.table import counted, listed
 from rimecrest.core.keys import (
     Binding,
     Chord,

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from rimecrest.core.conflicts.check import Checked
-from rimecrest.core.conflicts.findings import Finding, Owner
-from rimecrest.core.conflicts.suggest import free_keys
+from rimecrest.core.check.findings import Finding, Owner
+from rimecrest.core.check.run import Checked
 from rimecrest.core.keys import ANYWHERE, Traits, parse_sequence
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import BUILT_IN, Acceptance, KeyBinding
+from rimecrest.core.suggest.free_keys import free_keys
 from rimecrest.core.workspace.edits import Accept, Bind, Edit, SetFields, Together, Unbind
 from rimecrest.core.workspace.workspace import Workspace
 

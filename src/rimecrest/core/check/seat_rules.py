@@ -17,11 +17,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from rimecrest.core.conflicts.constants import constants_of
-from rimecrest.core.conflicts.findings import Finding, Weight
-from rimecrest.core.conflicts.index import Claim
-from rimecrest.core.conflicts.reasons import gone_reason
-from rimecrest.core.conflicts.table import EstateView, KeyTable, counted, listed
+from rimecrest.core.check.findings import Finding, Weight
+from rimecrest.core.check.index import Claim
+from rimecrest.core.check.reasons import gone_reason
+from rimecrest.core.check.table import EstateView, KeyTable, counted, listed
+from rimecrest.core.effort.constants import constants_of
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Traits
 from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
