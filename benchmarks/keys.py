@@ -99,7 +99,7 @@ def _memory() -> Row:
     gc.collect()
     kept = tracemalloc.get_traced_memory()[0] - begin - models
     tracemalloc.stop()
-    assert checked.kept is not None
+    assert checked.cache is not None
     return (
         "memory of that check",
         f"{kept / 1e6:,.1f} MB",

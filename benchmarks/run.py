@@ -96,7 +96,7 @@ def macro() -> Row:
     text = 'macro "Many"\nfor letters\n' + "do embolden on=yes\n" * STEPS
     window.use(StackState(app="letters", macros={"many": ShelvedMacro(layer="organisation", text=text)}))
     ended: list[str] = []
-    window.runner.ended.connect(lambda _name, said: ended.append(said))
+    window.dispatcher.run_ended.connect(lambda _name, said: ended.append(said))
 
     def run() -> None:
         ended.clear()

@@ -222,12 +222,12 @@ def test_only_what_an_edit_touches_is_checked_again() -> None:
     first = check(workspace)
     changed, _ = apply(workspace, Bind("department.north", "notes", key("F9")))
     second = check(changed, first)
-    assert first.kept is not None
-    assert second.kept is not None
+    assert first.cache is not None
+    assert second.cache is not None
     before, after = first.cache.tables["notes"].index, second.cache.tables["notes"].index
     changed_buckets = {text for text in after.buckets if before.buckets.get(text) is not after.buckets[text]}
     assert changed_buckets == {"F9"}
-    assert second.kept.estate is first.kept.estate
+    assert second.cache.estate is first.cache.estate
 
 
 def test_layers_that_no_seat_has_together_do_not_meet() -> None:

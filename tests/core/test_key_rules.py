@@ -466,8 +466,8 @@ def test_ten_thousand_macros_are_checked_and_one_edit_looks_at_few() -> None:
     changed, _ = apply(many, PutMacro("organisation", "m5", 'macro "M"\nfor notes\ndo ruled\n'))
     again = check(changed, first)
     assert [f.kind for f in again.findings] == ["faulty"]
-    assert again.kept is not None
-    assert first.kept is not None
+    assert again.cache is not None
+    assert first.cache is not None
     assert again.cache.tables["notes"].index is first.cache.tables["notes"].index
 
 

@@ -29,7 +29,7 @@ from rimecrest.core.macro import (
     run_macro,
 )
 from rimecrest.core.macro.expressions import as_number, as_text, as_value, is_true
-from rimecrest.core.macro.run import MOST_STEPS
+from rimecrest.core.macro.run import DEEPEST_RUN, MOST_STEPS
 from tests.samples import CATALOGUE
 
 CAN = CATALOGUE.model_copy(
@@ -368,3 +368,9 @@ def test_deep_nesting_is_told_and_costs_nothing() -> None:
     check_macro(read, CAN)
     long = HEAD + "set x = " + "(" * 3000 + "1" + ")" * 3000 + "\n"
     parse_macro(long)
+
+
+def test_a_macro_may_be_run_again_and_again_however_deep_runs_may_go() -> None:
+    times = DEEPEST_RUN * 2
+    done = Notes({"inner": "do go-down"}).run(f'repeat {times} times\n  run "inner"\nend')
+    assert done == ["do go-down"] * times

@@ -82,7 +82,7 @@ class Program:
         if not wait:
             self.window.dispatcher.perform("macro:test")
             return ""
-        with self.qtbot.waitSignal(self.window.runner.ended, timeout=10_000) as ended:
+        with self.qtbot.waitSignal(self.window.dispatcher.run_ended, timeout=10_000) as ended:
             assert self.window.dispatcher.perform("macro:test"), self.said
         return str(ended.args[1])
 

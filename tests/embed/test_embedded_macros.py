@@ -46,7 +46,7 @@ def test_a_document_saved_for_sending_leaves_it_behind_unless_asked(program: Pro
 
 
 def test_what_was_put_there_runs_and_what_came_with_a_file_does_not(program: Program, tmp_path: Path) -> None:
-    with program.qtbot.waitSignal(program.window.runner.ended):
+    with program.qtbot.waitSignal(program.window.dispatcher.run_ended):
         assert program.window.dispatcher.perform("macro:kept")
     path = path_of(program, tmp_path, "one")
     program.do("save-as", path=str(path))

@@ -24,7 +24,7 @@ def titles(letters: Letters) -> list[str]:
 
 
 def row(letters: Letters) -> QWidget:
-    found = letters.window.findChild(QWidget, "papers")
+    found = letters.window.findChild(QWidget, "documents")
     assert found is not None
     return found
 

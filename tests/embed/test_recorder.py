@@ -356,7 +356,7 @@ def test_a_macro_that_runs_is_one_step_and_none_when_it_fails(letters: Letters) 
     )
     tape = Tape(letters)
     for name in ("good", "bad"):
-        with letters.qtbot.waitSignal(letters.window.runner.finished):
+        with letters.qtbot.waitSignal(letters.window.dispatcher.run_over):
             letters.window.dispatcher.perform(f"macro:{name}")
     letters.type("y")
     assert tape.steps == ['run "good"', 'write "y"']
@@ -378,7 +378,7 @@ def test_another_document_is_gone_to_by_name(letters: Letters, tmp_path: Any) ->
     tape = Tape(letters)
     letters.do("open", path=str(other))
     letters.type("Low. ")
-    row = letters.window.findChild(QWidget, "papers")
+    row = letters.window.findChild(QWidget, "documents")
     assert row is not None
     QTest.mouseClick(row.findChildren(QPushButton)[0], Qt.MouseButton.LeftButton)
     letters.type("!")
@@ -501,7 +501,7 @@ def act(letters: Letters, event: tuple[Any, ...]) -> None:
             letters.do(verb)
         case ("type", text):
             for character in text:
-                letters.window.dispatcher.write(character, Way.KEY)
+                letters.window.dispatcher.write(character)
         case ("mouse", where, reach):
             last = letters.document.widget.document().characterCount() - 1
             start = round(where * last)
@@ -635,7 +635,7 @@ def act_in_grid(grid: Grid, event: tuple[Any, ...]) -> None:
             grid.do(verb)
         case ("type", text):
             for character in text:
-                grid.window.dispatcher.write(character, Way.KEY)
+                grid.window.dispatcher.write(character)
         case ("mouse", row, column, down, right):
             view = grid.document.widget
             view._keep_before()

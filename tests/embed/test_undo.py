@@ -9,11 +9,15 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QTextDocument
+from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
+from rimecrest.embed.asking_dialog import DialogAsker
 from rimecrest.embed.dispatcher import Dispatcher
+from rimecrest.embed.look import LIGHT
+from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.open_documents import OpenDocuments
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
@@ -122,7 +126,8 @@ def test_any_sequence_of_commands_undoes_to_nothing_and_redoes_to_the_same(
 ) -> None:
     documents = OpenDocuments(LetterDocument)
     document = documents.current
-    dispatcher = Dispatcher(declarations, documents)
+    library = MacroLibrary("letters", lambda: documents.current)
+    dispatcher = Dispatcher(declarations, documents, library, DialogAsker(QWidget(), lambda: LIGHT))
     chance = random.Random(seed)
     dispatcher.write("First words here.")
     dispatcher.perform("letters:new-line")

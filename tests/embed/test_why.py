@@ -86,7 +86,7 @@ def test_a_key_that_does_not_reach_this_seat_is_told_with_its_item(letters: Lett
 def test_the_next_key_is_taken_as_a_question_and_not_done(letters: Letters) -> None:
     show(letters)
     letters.type("One")
-    letters.window.asking.listen()
+    letters.window.why.listen()
     assert "Press the key in question" in letters.said
     letters.press(Qt.Key.Key_B, CTRL)
     links = sheet(letters).list.links
@@ -99,14 +99,14 @@ def test_the_next_key_is_taken_as_a_question_and_not_done(letters: Letters) -> N
 
 def test_a_sequence_is_asked_about_as_a_whole_and_escape_leaves_it(letters: Letters) -> None:
     show(letters, keys=[{"keys": "Ctrl+J, O", "in": "writing", "run": "macro:hazard-note"}])
-    letters.window.asking.listen()
+    letters.window.why.listen()
     letters.press(Qt.Key.Key_J, CTRL)
     letters.press(Qt.Key.Key_O)
     said = [link.sentence for link in sheet(letters).list.links]
     assert "Strike out (built in) gives way to Hazard note (Freight desk)." in said
     sheet(letters).close()
     QApplication.processEvents()
-    letters.window.asking.listen()
+    letters.window.why.listen()
     letters.press(Qt.Key.Key_Escape)
     assert not [s for s in letters.window.findChildren(WhySheet) if s.isVisible()]
 
@@ -128,9 +128,9 @@ def test_tooltips_and_menus_show_only_a_key_that_works_on_this_seat(
 
 def test_a_chain_in_words_for_a_screen_reader(letters: Letters) -> None:
     show(letters, toolbars=BAR)
-    letters.window.asking.tell(
+    letters.window.why.tell(
         "x",
-        letters.window.asking.of_item(letters.window.frame.outcome.item("department.freight:x")),
+        letters.window.why.of_item(letters.window.frame.outcome.item("department.freight:x")),
         QPoint(10, 10),
     )
     names = [w.accessibleName() for w in sheet(letters).list.children() if hasattr(w, "accessibleName")]

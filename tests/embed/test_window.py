@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import json
 import os
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -14,11 +15,13 @@ from PyQt6.QtGui import QInputMethodEvent
 from PyQt6.QtNetwork import QLocalSocket
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
+from pytestqt.qtbot import QtBot
 
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue import Effect
-from rimecrest.core.layout import Layout
+from rimecrest.core.keys import Traits, parse_sequence
+from rimecrest.core.layout import KeyBinding, Layout
 from rimecrest.core.release import (
     Assignment,
     Installed,
@@ -27,7 +30,7 @@ from rimecrest.core.release import (
     StackState,
     build_package,
 )
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace import Bind, Workspace
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.questions import Question
 from rimecrest.embed.surfaces.fitting import staying
@@ -284,7 +287,7 @@ def test_a_macro_writes_asks_and_says(letters: Letters) -> None:
     question = letters.window.findChild(Question)
     assert question.windowTitle() == "Test"
     QTest.keyClick(question.fields[0], Qt.Key.Key_Down)
-    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended) as ended:
         QTest.keyClick(question, Qt.Key.Key_Return)
     assert letters.text == "Dear Corran"
     assert ended.args == ["Test", "Greeted Corran."]
@@ -295,7 +298,7 @@ def test_a_question_may_have_a_field_with_a_default(letters: Letters) -> None:
     letters.run('ask who "Whom?" default "all"\nwrite "{who}!"', wait=False)
     question = letters.window.findChild(Question)
     QTest.keyClicks(question.fields[0], " of you")
-    with letters.qtbot.waitSignal(letters.window.runner.ended):
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended):
         question.accept()
     assert letters.text == " of you!"
 
@@ -306,7 +309,7 @@ def test_a_question_may_choose_from_a_reading(letters: Letters) -> None:
     letters.run('ask where "Where?" from headings\nsay "{where}"', wait=False)
     question = letters.window.findChild(Question)
     assert question.answers() == ("One",)
-    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended) as ended:
         question.accept()
     assert ended.args[1] == "One"
 
@@ -319,7 +322,7 @@ def test_a_form_asks_several_questions_at_once(letters: Letters) -> None:
     assert len(question.fields) == 2
     QTest.keyClick(question.fields[0], Qt.Key.Key_Down)
     QTest.keyClicks(question.fields[1], "north")
-    with letters.qtbot.waitSignal(letters.window.runner.ended):
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended):
         question.accept()
     assert letters.text == "Corran, north"
 
@@ -335,7 +338,7 @@ def test_a_macro_goes_over_the_headings_and_runs_another_as_one_undo(letters: Le
         '  run "line"\n  write "{count} {h}"\nend\nif count > 0\n  say "{count} listed."\nend\n'
     )
     letters.use({}, list=list_all, line='macro "Line"\nfor letters\ndo new-line\n')
-    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended) as ended:
         letters.window.dispatcher.perform("macro:list")
     assert ended.args[1] == "1 listed."
     assert letters.text == "One\ntext\n1 One"
@@ -348,8 +351,8 @@ def test_a_macro_goes_over_the_headings_and_runs_another_as_one_undo(letters: Le
 )
 def test_a_loop_that_does_nothing_leaves_the_window_alive(letters: Letters, body: str) -> None:
     letters.run(body, wait=False)
-    assert letters.window.dispatcher.busy == "Test"
-    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+    assert letters.window.dispatcher.run.name == "Test"
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended) as ended:
         letters.press(Qt.Key.Key_Escape)
     assert "was stopped" in ended.args[1]
 
@@ -396,7 +399,7 @@ def test_cancelling_a_question_takes_everything_back(letters: Letters) -> None:
     before = letters.html
     letters.run('write "x"\ndo insert-table\nask who "Whom?"\nwrite "{who}"', wait=False)
     assert letters.text != "before"
-    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended) as ended:
         letters.window.findChild(Question).reject()
     assert ended.args[1] == "Cancelled: nothing was changed."
     assert letters.html == before
@@ -428,11 +431,11 @@ def test_a_long_macro_leaves_the_window_alive_and_escape_takes_it_all_back(lette
     letters.type("before")
     body = "\n".join('write "word "' for _ in range(30_000))
     letters.run(body, wait=False)
-    assert letters.window.dispatcher.busy == "Test"
+    assert letters.window.dispatcher.run.name == "Test"
     assert not letters.do("insert-table")
     assert "“Test” is still running" in letters.said
     letters.type("ignored")
-    with letters.qtbot.waitSignal(letters.window.runner.ended) as ended:
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended) as ended:
         letters.press(Qt.Key.Key_Escape)
     assert "was stopped" in ended.args[1]
     assert letters.text == "before"
@@ -444,8 +447,8 @@ def test_a_second_macro_waits_its_turn(letters: Letters) -> None:
     letters.run('ask who "Whom?"', wait=False)
     assert not letters.window.dispatcher.perform("macro:test")
     assert "still running" in letters.said
-    letters.window.runner.stop()
-    letters.qtbot.waitUntil(lambda: not letters.window.dispatcher.busy)
+    letters.window.dispatcher.stop_run()
+    letters.qtbot.waitUntil(lambda: letters.window.dispatcher.run is None)
 
 
 @pytest.mark.parametrize("cancel", [True, False], ids=["cancelled", "finished"])
@@ -462,7 +465,7 @@ def test_every_macro_of_the_demo_runs_and_can_be_cancelled(
     before = letters.html
     letters.use({}, **{name: text})
     ended: list[str] = []
-    letters.window.runner.ended.connect(lambda _name, said: ended.append(said))
+    letters.window.dispatcher.run_ended.connect(lambda _name, said: ended.append(said))
     assert letters.window.dispatcher.perform(f"macro:{name}"), letters.said
     question = letters.window.findChild(Question)
     if question is None:
@@ -498,7 +501,8 @@ def install(folder: Path, workspace: Workspace, number: int, news: dict[str, str
     profile = Profile(folder)
     profile.stage(number, build_package(workspace, number, news, {}))
     stack = ("organisation", "department.freight")
-    profile.switch(Installed(release=number, assignment=Assignment(release=number, stack=stack)))
+    assignment = Assignment(release=number, stack=stack)
+    profile.switch(Installed(release=number, assignment=assignment, before=number - 1))
     return profile
 
 
@@ -591,7 +595,7 @@ def test_the_link_shows_a_draft_and_runs_its_macro(letters: Letters) -> None:
     }
     assert peer.ask("draft.show", state=state) is True
     assert letters.window.windowTitle().endswith("trying the draft")
-    with letters.qtbot.waitSignal(letters.window.runner.ended):
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended):
         peer.ask("run", macro="m")
     assert letters.text == "hi"
     click(letters, "organisation:x")
@@ -664,7 +668,7 @@ def test_a_macro_of_an_unknown_maker_does_not_run_and_says_why(letters: Letters)
     )
     assert not letters.window.dispatcher.perform("macro:foreign")
     assert letters.said == f"“Foreign” does not run. {why} Ask whoever shares your layouts."
-    with letters.qtbot.waitSignal(letters.window.runner.ended):
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended):
         letters.window.dispatcher.perform("macro:outer")
     assert why in letters.said
     assert letters.text == ""
@@ -690,7 +694,7 @@ def test_a_file_that_another_program_changes_in_mid_run_is_read_once(
 ) -> None:
     path = tmp_path / "Tides.html"
     path.write_text("<p>High at six.</p>")
-    letters.window.runner.asks.connect(lambda question: (path.write_text("broken \x00"), question.accept()))
+    letters.window.asker.asks.connect(lambda question: (path.write_text("broken \x00"), question.accept()))
     said = letters.run(f'do open path="{path}"\nask x "?" default "1"\nwrite "{{x}}"\ndo save')
     # What was read stays what it was; saving then writes all of it, and the other program's text is gone.
     assert said == ""
@@ -707,7 +711,7 @@ def test_a_button_runs_steps_of_its_own_as_one_undo(letters: Letters) -> None:
     assert button is not None
     assert button.accessibleName() == "Own line"
     letters.type("before ")
-    with letters.qtbot.waitSignal(letters.window.runner.ended):
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended):
         click(letters, "organisation:own")
     assert letters.text == "before own\n"
     letters.do("undo")
@@ -719,8 +723,165 @@ def test_a_button_runs_steps_of_its_own_as_one_undo(letters: Letters) -> None:
 def test_steps_of_a_buttons_own_are_a_grey_line_in_a_recording(letters: Letters) -> None:
     letters.use(bar({"id": "own", "steps": OWN}))
     letters.window.recorder.start("Test")
-    with letters.qtbot.waitSignal(letters.window.runner.ended):
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended):
         click(letters, "organisation:own")
     assert [step.comment for step in letters.window.recorder.steps] == [
         "Not recorded: the steps of a button's own."
     ]
+
+
+# Whatever happens in a run, it ends, and leaves nothing behind
+
+
+def test_a_failed_run_never_saves_what_it_had_queued(letters: Letters, tmp_path: Path) -> None:
+    path = tmp_path / "Letter.html"
+    letters.do("save-as", path=str(path))
+    saved = path.read_text()
+    said = letters.run('write "x"\ndo save\ndo add-row')
+    assert "works in a table only" in said
+    assert path.read_text() == saved
+    letters.run('write "y"')
+    assert path.read_text() == saved
+    letters.run("do save")
+    assert ">y<" in path.read_text()
+
+
+def test_what_an_input_method_writes_during_a_run_does_not_enter_the_letter(letters: Letters) -> None:
+    letters.run('write "a"\nask who "Whom?"\nwrite "{who}"', wait=False)
+    commit = QInputMethodEvent()
+    commit.setCommitString("stray")
+    QApplication.sendEvent(letters.document.widget, commit)
+    question = letters.window.findChild(Question)
+    question.fields[0].setText("b")
+    with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended):
+        question.accept()
+    assert letters.text == "ab"
+
+
+def test_a_run_that_is_taken_back_leaves_the_first_document_in_front(letters: Letters) -> None:
+    letters.type("mine")
+    first = letters.window.document
+    said = letters.run('do new\nwrite "other"\ndo add-row')
+    assert "works in a table only" in said
+    assert letters.window.document is first
+    assert letters.window.documents.widget.currentWidget() is first.widget
+    assert letters.window.documents.all == [first]
+    letters.type("!")
+    assert letters.text == "mine!"
+
+
+def test_a_mistake_inside_a_command_ends_the_run_and_takes_it_back(
+    letters: Letters, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    commands = declarations.commands
+
+    def broken(_doc: object) -> None:
+        raise ZeroDivisionError
+
+    monkeypatch.setitem(
+        commands, "letters:insert-rule", replace(commands["letters:insert-rule"], function=broken)
+    )
+    letters.type("before")
+    said = letters.run('write "x"\ndo insert-rule')
+    assert said.startswith("Step 2: Something went wrong inside (ZeroDivisionError). All was taken back.")
+    assert letters.text == "before"
+    assert letters.window.dispatcher.run is None
+    letters.type("!")
+    assert letters.text == "before!"
+
+
+def test_a_mistake_in_what_was_queued_ends_the_run_and_says_so(
+    letters: Letters, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    commands = declarations.commands
+
+    def broken(_doc: object) -> None:
+        raise OSError("no disk")
+
+    monkeypatch.setitem(commands, "letters:save", replace(commands["letters:save"], function=broken))
+    said = letters.run('write "x"\ndo save')
+    assert "Something went wrong inside (OSError)" in said
+    assert "What was written stays" in said
+    assert letters.text == "x"
+    assert letters.window.dispatcher.run is None
+
+
+def test_a_command_is_made_ready_once_a_step(letters: Letters, monkeypatch: pytest.MonkeyPatch) -> None:
+    asked: list[str] = []
+    dispatcher = letters.window.dispatcher
+    real = dispatcher.ready
+    monkeypatch.setattr(dispatcher, "ready", lambda run, args: (asked.append(run), real(run, args))[1])
+    letters.run("do insert-rule\ndo new-line")
+    assert asked == ["letters:insert-rule", "letters:new-line"]
+
+
+def test_patience_ends_with_the_sequence(letters: Letters) -> None:
+    keys = letters.window.keys
+    letters.press(Qt.Key.Key_J, CTRL)
+    assert keys.waits
+    letters.press(Qt.Key.Key_R)
+    assert not keys.waits
+    letters.press(Qt.Key.Key_J, CTRL)
+    letters.press(Qt.Key.Key_F24)
+    assert not keys.waits
+
+
+# The house's own keys, and the news of what came while no window was open
+
+
+def test_a_key_that_the_house_keeps_for_itself_is_no_tooltip(letters: Letters, demo: Workspace) -> None:
+    layout = {"keys": [{"keys": "Ctrl+J, Q", "in": "writing", "run": "letters:insert-rule"}],
+              "toolbars": [{"id": "b", "title": "B",
+                            "items": [{"id": "x", "run": "letters:insert-rule"}]}]}  # fmt: skip
+    state = StackState(
+        app="letters", traits=Traits("gb", "gnome"),
+        layouts=(Layout.model_validate({"app": "letters", "layer": "organisation", **layout}),),
+    )  # fmt: skip
+    letters.window.use(state)
+    tip = letters.window.frame.button("organisation:x").toolTip()
+    assert "Ctrl+J, Q" in tip
+    kept = state.model_copy(update={"reserved": {"gnome": {"Ctrl+J": "locks the doors"}}})
+    letters.window.use(kept)
+    tip = letters.window.frame.button("organisation:x").toolTip()
+    assert "Ctrl+J" not in tip
+    verdict = letters.window.why.of_keys(parse_sequence("Ctrl+J, Q"))[0]
+    assert not verdict.ok
+    assert "locks the doors" in verdict.sentence
+
+
+def test_news_that_came_while_no_window_was_open_is_told_once(
+    qtbot: QtBot, tmp_path: Path, demo: Workspace
+) -> None:
+    profile = install(tmp_path / "seat", demo, 1, {"organisation": "Notices are new."})
+    first = AppWindow(declarations, LetterDocument, profile)
+    qtbot.addWidget(first)
+    assert first.news.text == "Notices are new."
+    second = AppWindow(declarations, LetterDocument, profile)
+    qtbot.addWidget(second)
+    assert second.news.text == ""
+    first.close()
+    second.close()
+
+
+def test_without_a_sentence_the_news_are_what_differs_from_the_release_before(
+    qtbot: QtBot, tmp_path: Path, demo: Workspace
+) -> None:
+    profile = install(tmp_path / "seat", demo, 1, {})
+    profile.news_shown("letters", 1)
+    bound = KeyBinding(keys="Ctrl+J, Q", in_context="writing", run="letters:insert-rule")
+    changed = Bind("organisation", "letters", bound).on(demo)
+    profile = install(tmp_path / "seat", changed, 2, {})
+    window = AppWindow(declarations, LetterDocument, profile)
+    qtbot.addWidget(window)
+    assert "Ctrl+J, Q is for" in window.news.text
+    window.close()
+
+
+def test_why_names_layers_as_people_do_on_a_seat(qtbot: QtBot, tmp_path: Path, demo: Workspace) -> None:
+    profile = install(tmp_path / "seat", demo, 1, {})
+    window = AppWindow(declarations, LetterDocument, profile)
+    qtbot.addWidget(window)
+    item = next(item for _, item in window.frame.outcome.buttons() if item.layer == "organisation")
+    said = " ".join(verdict.sentence for verdict in window.why.of_item(item))
+    assert "put there by Everyone" in said
+    window.close()

@@ -15,7 +15,7 @@ from rimecrest.studio.edit_target import EditTarget, TargetHistory, first_target
 from rimecrest.studio.layout.caret import Caret
 
 
-def insertion_points(**surfaces: str) -> list[InsertionPoint]:
+def slots(**surfaces: str) -> list[InsertionPoint]:
     """Slots of upright carets, ten pixels apart, one row a surface; `*` is the place of a new group."""
     made = []
     for row, (surface, items) in enumerate(surfaces.items()):

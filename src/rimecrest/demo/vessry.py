@@ -106,7 +106,7 @@ MACROS = {
 macro "Sailing notice"
 about "Heads a notice for one vessel at the cursor."
 for letters
-needs context writing or say "Put the cursor in the letter first."
+needs here.body or say "Put the cursor into the text, not into a note or table."
 
 ask vessel "Which vessel?" choices "Ailsa", "Corran", "Tern"
 do new-line
@@ -140,7 +140,7 @@ say "The whole letter has one look now."
 macro "Hazard note"
 about "Puts the standard note on hazardous goods beside the text."
 for letters
-needs context writing or say "Put the cursor in the letter first."
+needs here.body or say "Put the cursor into the text, not into a note or table."
 
 ask class "Which hazard class?" default "3"
 do insert-note
@@ -155,7 +155,7 @@ do leave-note
 macro "Berth line"
 about "Writes the line that closes a berth plan."
 for letters
-needs context writing or say "Put the cursor in the letter first."
+needs here.body or say "Put the cursor into the text, not into a note or table."
 
 ask berth "Which berth?" choices "North", "South", "Fish quay"
 write "Berth {berth}, planned on {today.weekday}."
@@ -165,7 +165,7 @@ do new-line
 macro "Weather box"
 about "Puts a weather warning at the cursor."
 for letters
-needs context writing or say "Put the cursor in the letter first."
+needs here.body or say "Put the cursor into the text, not into a note or table."
 
 ask area "Which area?" choices "North sound", "South sound", "Open water"
 part "Heading"
@@ -265,7 +265,7 @@ do open path="/home/support/rota.ods"
 macro "Lost property"
 about "Answers a passenger who asks for something left on board."
 for letters
-needs context writing or say "Put the cursor in the letter first."
+needs here.body or say "Put the cursor into the text, not into a note or table."
 
 ask thing "What was left on board?"
 write "Thank you for asking after your {thing}. We have looked on board and at the quay."

@@ -1,26 +1,29 @@
 """The one way in which anything in an application is done.
 
 Menus, buttons, hotkeys, macros and the link all call `perform`. It checks the context, groups undo, tells
-who listens (the recorder, the counts), and says in the status line why something did not happen.
+who listens (the recorder, the counts), begins runs of macros, and says in the status line why something did
+not happen.
 """
 
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from enum import StrEnum
-from typing import Any, Protocol
+from typing import Any
 
-import structlog
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro import check_macro
+from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declarations, Declared
 from rimecrest.embed.document import Document, clean_path
+from rimecrest.embed.macro_library import MacroLibrary
+from rimecrest.embed.macro_run import Asker, MacroRun
 from rimecrest.embed.open_documents import OpenDocuments
 
-log = structlog.get_logger()
 COMPANIONS = "companions"
 """First part of the path of a file that a macro brings along."""
 
@@ -35,37 +38,43 @@ class Way(StrEnum):
     LINK = "link"
 
 
-class Watcher(Protocol):
-    """Whoever wants to know of everything that a colleague does: the recorder."""
-
-    def about_to(self) -> None:
-        """Something is going to be done."""
-
-    def did(self, command: Command, args: Mapping[str, str], answer: Any) -> None: ...
-
-    def wrote(self, text: str) -> None: ...
-
-
 class Dispatcher(QObject):
-    """Performs commands and macros of one window."""
+    """Performs commands and macros of one window.
 
+    Signals:
+        about_to: somebody is going to do something, by hand or over the link.
+        did(command, settings, answer): they performed a command.
+        wrote(text): they wrote.
+        performed(target, settings, way): after each that went well, a macro's own steps included.
+        refused(sentence): why something did not happen.
+        run_begun(run), run_ended(name, sentence): of a macro; the sentence may be empty.
+        run_over(id, well): which macro it was, and whether it went well.
+    """
+
+    about_to = pyqtSignal()
+    did = pyqtSignal(object, dict, object)
+    wrote = pyqtSignal(str)
     performed = pyqtSignal(str, dict, str)
-    """(target, settings, way) after each that went well."""
     refused = pyqtSignal(str)
-    """The sentence why something did not happen."""
+    run_begun = pyqtSignal(object)
+    run_ended = pyqtSignal(str, str)
+    run_over = pyqtSignal(str, bool)
 
-    def __init__(self, declarations: Declarations, documents: OpenDocuments) -> None:
+    def __init__(
+        self, declarations: Declarations, documents: OpenDocuments, library: MacroLibrary, asker: Asker
+    ) -> None:
+        """`asker` asks what macros ask, unless a run is given one of its own."""
         super().__init__()
         self.declarations = declarations
+        self.app = declarations.app
         self.catalogue: Catalogue = declarations.catalogue()
         self.documents = documents
         self.contexts = self.catalogue.context_tree
         self.used: Counter[tuple[str, str]] = Counter()
-        self.run_macro: Callable[[str], None] = lambda identity: None
-        """Set by whoever can run macros; takes the macro's id."""
-        self.watcher: Watcher | None = None
-        self.busy = ""
-        """Name of the macro that runs now; while there is one, nothing else is performed."""
+        self.run: MacroRun | None = None
+        """The macro that runs now; while there is one, nothing else is performed."""
+        self._library = library
+        self._asker = asker
 
     @property
     def document(self) -> Document:
@@ -75,6 +84,8 @@ class Dispatcher(QObject):
     def live(self) -> frozenset[str]:
         """The contexts that are live now."""
         return self.contexts.live(self.document.innermost())
+
+    # By hand and over the link
 
     def perform(self, run: str, args: Mapping[str, str] | None = None, way: Way = Way.LINK) -> bool:
         """Perform a target and say why when it cannot be done. Returns whether it was done."""
@@ -92,25 +103,45 @@ class Dispatcher(QObject):
             What the command answers; None for most, and for a macro, which goes on by itself.
 
         Raises:
-            RimecrestError: there is no such command, its context is not live, or it refused.
+            RimecrestError: a macro runs, there is no such command, its context is not live, or it refused.
         """
-        if self.busy and way is not Way.MACRO:
-            raise RimecrestError(f"“{self.busy}” is still running.", "Stop it first, with Escape.")
-        self._announce(way)
+        self._refuse_while_running()
+        self.about_to.emit()
+        answer = None
         if run.startswith("macro:"):
-            self.run_macro(run.removeprefix("macro:"))
-            answer = None
+            self.begin_macro(run.removeprefix("macro:"))
         else:
-            answer = self._command(run, args)
-            if self.watcher is not None and way is not Way.MACRO:
-                self.watcher.did(self.catalogue.by_id[run], args, answer)
-        self.used[run, way.value] += 1
-        self.performed.emit(run, dict(args), way.value)
+            declared = self.ready(run, args)
+            answer = self._call(declared, args)
+            self.did.emit(declared.command, dict(args), answer)
+        self._note(run, args, way)
         return answer
 
-    def _announce(self, way: Way) -> None:
-        if self.watcher is not None and way is not Way.MACRO:
-            self.watcher.about_to()
+    def write(self, text: str) -> None:
+        """Write text at the cursor, as it is typed. Nothing happens while a macro runs."""
+        if self.run is not None:
+            return
+        self.about_to.emit()
+        self.document.write(text)
+        self.wrote.emit(text)
+        self.performed.emit("write", {"text": text}, Way.KEY.value)
+
+    def read(self, name: str) -> Any:
+        """The value of a reading. Raises RimecrestError when there is no such reading."""
+        known = self.declarations.readings.get(name)
+        if known is None:
+            raise RimecrestError(f"{self.catalogue.title} cannot tell “{name}”.")
+        return known[1](self.document)
+
+    def _refuse_while_running(self) -> None:
+        if self.run is not None:
+            raise RimecrestError(f"“{self.run.name}” is still running.", "Stop it first, with Escape.")
+
+    def _note(self, run: str, args: Mapping[str, str], way: Way) -> None:
+        self.used[run, way.value] += 1
+        self.performed.emit(run, dict(args), way.value)
+
+    # Commands
 
     def ready(self, run: str, args: Mapping[str, str]) -> Declared:
         """The command, when it could be performed now.
@@ -118,7 +149,7 @@ class Dispatcher(QObject):
         Raises:
             RimecrestError: there is no such command, its context is not live, or a setting does not fit.
         """
-        declared = self.declarations.commands.get(run)
+        declared = self.declarations.commands.get(self.catalogue.renamed_commands.get(run, run))
         if declared is None:
             near = self.catalogue.nearest(run.partition(":")[2])
             hint = f"Did you mean “{near}”?" if near else ""
@@ -132,6 +163,14 @@ class Dispatcher(QObject):
         if faults := command.argument_faults(args):
             raise RimecrestError(f"{command.name}: {faults[0]}.")
         return declared
+
+    def _call(self, declared: Declared, args: Mapping[str, str]) -> Any:
+        command = declared.command
+        args = self._found(command, args)
+        if Effect.EDITS not in command.effects:
+            return declared.call(self.document, args)
+        with self.document.change(command.name):
+            return declared.call(self.document, args)
 
     def _found(self, command: Command, args: Mapping[str, str]) -> Mapping[str, str]:
         """The settings with paths of companions as paths of this seat."""
@@ -147,28 +186,59 @@ class Dispatcher(QObject):
                     found[argument.name] = str(self.documents.lent / path.relative_to(COMPANIONS))
         return found
 
-    def _command(self, run: str, args: Mapping[str, str]) -> Any:
-        declared = self.ready(run, args)
-        command = declared.command
-        args = self._found(command, args)
-        if Effect.EDITS not in command.effects:
-            return declared.call(self.document, args)
-        with self.document.change(command.name):
-            return declared.call(self.document, args)
+    # Runs of macros
 
-    def write(self, text: str, way: Way = Way.MACRO) -> None:
-        """Write text at the cursor, for a macro or as it is typed."""
-        if self.busy and way is not Way.MACRO:
-            return
-        self._announce(way)
+    def begin_macro(self, identity: str, step_by_step: bool = False, asker: Asker | None = None) -> MacroRun:
+        """Begin a macro, which then goes on by itself; see `MacroRun`.
+
+        Raises:
+            RimecrestError: there is none, it cannot run, or another one runs.
+        """
+        self._refuse_while_running()
+        file = self.find_macro(identity)
+        if file is None:
+            raise RimecrestError(f"The macro “{identity}” is not here.", "Ask whoever shares your layouts.")
+        return self._begin(file, step_by_step, asker)
+
+    def begin_steps(self, file: MacroFile) -> MacroRun:
+        """Begin the steps that are private to an item. Raises RimecrestError, as `begin_macro`."""
+        self._refuse_while_running()
+        self.about_to.emit()
+        return self._begin(file, False, None)
+
+    def stop_run(self) -> None:
+        """Stop the macro that runs, if one does, and take everything back."""
+        if self.run is not None:
+            self.run.stop()
+
+    def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None) -> MacroRun:
+        faults = (*file.faults, *check_macro(file.macro, self.catalogue, macros=self._library.others()))
+        if faults:
+            raise RimecrestError(f"“{file.name}” cannot run: {faults[0]}", "Tell whoever made it.")
+        run = MacroRun(file, self, self.documents, asker or self._asker, step_by_step)
+        self.run = run
+        run.ended.connect(lambda sentence: self._ended(run, sentence))
+        self.run_begun.emit(run)
+        run.begin()
+        return run
+
+    def _ended(self, run: MacroRun, sentence: str) -> None:
+        self.run = None
+        self.run_over.emit(run.file.id, run.well)
+        self.run_ended.emit(run.name, sentence)
+
+    # What a run wants done (`Carrier`)
+
+    def find_macro(self, identity: str) -> MacroFile | None:
+        """The macro of that id. Raises RimecrestError when nobody vouches for its maker."""
+        return self._library.find(identity)
+
+    def carry_out(self, declared: Declared, args: Mapping[str, str]) -> None:
+        """Perform a command for a macro; `ready` has said that it can be."""
+        self._call(declared, args)
+        self._note(declared.command.id, args, Way.MACRO)
+
+    def write_in_run(self, text: str) -> None:
+        """Write text at the cursor, for a macro."""
         self.document.write(text)
-        if self.watcher is not None and way is not Way.MACRO:
-            self.watcher.wrote(text)
-        self.performed.emit("write", {"text": text}, way.value)
-
-    def read(self, name: str) -> Any:
-        """The value of a reading. Raises RimecrestError when there is no such reading."""
-        known = self.declarations.readings.get(name)
-        if known is None:
-            raise RimecrestError(f"{self.catalogue.title} cannot tell “{name}”.")
-        return known[1](self.document)
+        self.performed.emit("write", {"text": text}, Way.MACRO.value)

@@ -11,7 +11,7 @@ from collections.abc import Mapping, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 from PyQt6.QtCore import QObject, QRect, pyqtSignal
 from PyQt6.QtGui import QImage, QInputMethodEvent
@@ -19,10 +19,8 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.embed.abstract import AbstractQObject
 from rimecrest.embed.undo import UndoStack
-
-if TYPE_CHECKING:
-    from rimecrest.embed.open_documents import OpenDocuments
 
 LARGEST = 64 * 1024 * 1024
 """Bytes of a document that is opened at most."""
@@ -52,7 +50,40 @@ Move = tuple[str, Mapping[str, str]]
 """A command's verb with its settings."""
 
 
-class Document(QObject):
+class Documents(Protocol):
+    """What a document's commands may ask of the window that it is open in.
+
+    Methods that open or undo raise RimecrestError; all stays as it was.
+    """
+
+    all: list[Document]
+    current: Document
+
+    def begin(self) -> Document:
+        """A new, empty document; an untouched one is taken as it is."""
+        ...
+
+    def open(self, path: Path) -> Document:
+        """Open a file, or go to it where it is open."""
+        ...
+
+    def show(self, document: Document) -> None:
+        """Work in that document."""
+        ...
+
+    def close(self, document: Document) -> bool:
+        """Close a document, after asking about unsaved changes. Returns whether it was closed."""
+        ...
+
+    def step(self, by: int) -> None:
+        """The next document of the row, round and round."""
+        ...
+
+    def undo(self) -> None: ...
+    def redo(self) -> None: ...
+
+
+class Document(QObject, metaclass=AbstractQObject):
     """One document of an application.
 
     Signals:
@@ -70,15 +101,16 @@ class Document(QObject):
     ending = ""
     """Ending of the format that it is saved in."""
 
-    def __init__(self) -> None:
+    def __init__(self, documents: Documents) -> None:
+        """`documents` are those of the window that it is open in."""
         super().__init__()
+        self.documents = documents
         self.path: Path | None = None
         self.macros: dict[str, str] = {}
         """The macros that are kept in this document: id → text."""
         self.macros_changed = False
         self.macros_put: set[str] = set()
         """Ids of those that were put here in this window; others came with the file."""
-        self.documents: OpenDocuments | None = None
         self.widget: QWidget
         """Where the document is shown; it has the focus."""
         self.undo: UndoStack

@@ -7,6 +7,7 @@ lose to their beginnings.
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Protocol
 
 from PyQt6.QtCore import QEvent, QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QInputMethodEvent, QKeyEvent
@@ -29,6 +30,34 @@ PATIENCE = 3000
 """Milliseconds that a begun sequence waits for its next chord."""
 
 
+class KeyOwner(Protocol):
+    """The window whose keys are resolved."""
+
+    def live(self) -> frozenset[str]:
+        """The contexts that are live now."""
+        ...
+
+    def key_name(self, binding: Binding) -> str:
+        """What a key does, in words."""
+        ...
+
+    def repeats(self, binding: Binding) -> bool:
+        """Whether holding the key down repeats it."""
+        ...
+
+    def access(self, letter: str) -> bool:
+        """Press what Alt reaches by a letter. Returns whether there is such a thing."""
+        ...
+
+    def running(self) -> bool:
+        """Whether a macro runs: every key is taken then."""
+        ...
+
+    def stop_run(self) -> None:
+        """Escape was pressed while a macro runs."""
+        ...
+
+
 class KeyFilter(QObject):
     """Resolves key presses of one window.
 
@@ -42,19 +71,14 @@ class KeyFilter(QObject):
     waiting = pyqtSignal(str)
     nothing = pyqtSignal(str)
 
-    def __init__(self, live: Callable[[], frozenset[str]], contexts: Contexts) -> None:
+    def __init__(self, owner: KeyOwner, contexts: Contexts) -> None:
         super().__init__()
-        self._live = live
+        self._owner = owner
         self._contexts = contexts
         self._bindings: tuple[Binding, ...] = ()
         self._tries: dict[frozenset[str], KeyTrie] = {}
         self._typed: Sequence = ()
         self._composing = False
-        self.name_of: Callable[[Binding], str] = lambda binding: binding.run or ""
-        self.repeats: Callable[[Binding], bool] = lambda binding: False
-        self.access: Callable[[str], bool] = lambda letter: False
-        self.locked: Callable[[bool], None] | None = None
-        """While a macro runs: takes every key, told whether it is Escape."""
         self._asked: Callable[[Sequence], None] | None = None
         self._patience = QTimer(self)
         self._patience.setSingleShot(True)
@@ -82,6 +106,11 @@ class KeyFilter(QObject):
         answer(typed)
         return True
 
+    @property
+    def waits(self) -> bool:
+        """Whether it has patience left for the next chord of a begun sequence."""
+        return self._patience.isActive()
+
     def give_up(self) -> None:
         """Forget a begun sequence."""
         if self._typed:
@@ -89,7 +118,7 @@ class KeyFilter(QObject):
             self.waiting.emit("")
 
     def _trie(self) -> KeyTrie:
-        live = self._live()
+        live = self._owner.live()
         if live not in self._tries:
             table = standing(self._bindings, live, self._contexts)
             # A key of the top row is known by its digit, however a layout spells it.
@@ -114,8 +143,9 @@ class KeyFilter(QObject):
             if self._composing or QApplication.activePopupWidget() or QApplication.activeModalWidget():
                 return False
             chord = chord_of(event)
-            if self.locked is not None:
-                self.locked(chord is not None and chord.key == "Escape")
+            if self._owner.running():
+                if chord is not None and chord.key == "Escape":
+                    self._owner.stop_run()
                 return True
             return chord is not None and self.press(chord, event.isAutoRepeat())
         return False
@@ -132,7 +162,7 @@ class KeyFilter(QObject):
             self.waiting.emit("")
             if binding.run is None:
                 return False
-            if not repeated or self.repeats(binding):
+            if not repeated or self._owner.repeats(binding):
                 self.resolved.emit(binding)
             return True
         if step is Step.BEGINS:
@@ -149,13 +179,13 @@ class KeyFilter(QObject):
                 self.nothing.emit(f"{format_sequence(typed)} is not for anything here.")
             return True
         if chord.mods == ("Alt",) and len(chord.key) == 1:
-            return self.access(chord.key)
+            return self._owner.access(chord.key)
         return False
 
     def _hint(self, typed: Sequence) -> str:
         parts = []
         for chord, binding in self._trie().following(typed):
-            parts.append(f"{format_chord(chord)} {self.name_of(binding) if binding else '…'}")
+            parts.append(f"{format_chord(chord)} {self._owner.key_name(binding) if binding else '…'}")
         shown = " · ".join(parts[:8]) + (" · …" if len(parts) > 8 else "")
         return f"{format_sequence(typed)}, then: {shown}"
 

@@ -17,10 +17,12 @@ from rimecrest.core.model import dump_record
 from rimecrest.core.release import Profile
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import Document
+from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.look import LIGHT, font, palette
+from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.window import AppWindow
 
+MakeDocument = Callable[[Documents], Document]
 log = structlog.get_logger()
 
 
@@ -60,7 +62,7 @@ def _log_and_go_on(kind: type[BaseException], error: BaseException, trace: objec
 
 def run_application(
     declarations: Declarations,
-    make_document: Callable[[], Document],
+    make_document: MakeDocument,
     profile: Path | None,
     path: Path | None,
 ) -> int:
@@ -78,10 +80,12 @@ def run_application(
     return qt.exec()
 
 
-def describe(declarations: Declarations, make_document: Callable[[], Document], folder: Path) -> None:
+def describe(
+    declarations: Declarations, make_document: Callable[[Documents], Document], folder: Path
+) -> None:
     """Write `<app>.json`, the catalogue, and `<app>.png`, a picture of an empty document."""
     make_qt_application(declarations.title)
-    document = make_document()
+    document = OpenDocuments(make_document).current
     document.widget.resize(1200, 620)
     document.widget.ensurePolished()
     catalogue = declarations.catalogue()
@@ -90,7 +94,9 @@ def describe(declarations: Declarations, make_document: Callable[[], Document], 
 
 
 def start(
-    declarations: Declarations, make_document: Callable[[], Document], arguments: list[str] | None = None
+    declarations: Declarations,
+    make_document: MakeDocument,
+    arguments: list[str] | None = None,
 ) -> int:
     """The `main` of an application: run it, or, with `--describe`, write its catalogue and end."""
     parser = argparse.ArgumentParser(prog=f"rimecrest app {declarations.app}", description=declarations.title)

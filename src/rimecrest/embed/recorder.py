@@ -57,6 +57,10 @@ class Recorder(QObject):
         self.idling.setSingleShot(True)
         self.idling.setInterval(IDLE)
         self.idling.timeout.connect(self.idle)
+        dispatcher.about_to.connect(self._about_to)
+        dispatcher.did.connect(self._did)
+        dispatcher.wrote.connect(self._wrote)
+        dispatcher.run_over.connect(self._ran)
 
     @property
     def steps(self) -> tuple[Statement, ...]:
@@ -72,15 +76,14 @@ class Recorder(QObject):
         """Begin. Raises RimecrestError when something is being recorded or run."""
         if self.on:
             raise RimecrestError(f"“{self.name}” is being recorded here already.", "Stop it first.")
-        if self._dispatcher.busy:
-            raise RimecrestError(f"“{self._dispatcher.busy}” is still running.", "Wait until it is done.")
+        if self._dispatcher.run is not None:
+            raise RimecrestError(f"“{self._dispatcher.run.name}” is still running.", "Wait until it is done.")
         self.name = name
         self.paused = False
         self.recording = Recording()
         self._at, self._trail = {}, {}
         self._dispatcher.document.settle()
         self._look()
-        self._dispatcher.watcher = self
         self._keep()
         self._tell()
 
@@ -99,7 +102,6 @@ class Recorder(QObject):
 
     def _end(self, text: str) -> None:
         self.recording = None
-        self._dispatcher.watcher = None
         self.idling.stop()
         self.ended.emit(self.name, text)
         self.changed.emit()
@@ -139,7 +141,7 @@ class Recorder(QObject):
 
     # What the dispatcher tells
 
-    def about_to(self) -> None:
+    def _about_to(self) -> None:
         if self.recording is None or self.paused:
             return
         document = self._dispatcher.document
@@ -155,7 +157,7 @@ class Recorder(QObject):
             for verb, args in moves or ():
                 self._ways = self._ways.did(self._command(verb), args)
 
-    def did(self, command: Command, args: Mapping[str, str], answer: Any) -> None:
+    def _did(self, command: Command, args: Mapping[str, str], answer: Any) -> None:
         if self.recording is None or self.paused or self._ways is None:
             return
         if command.verb in ("undo", "redo"):
@@ -177,11 +179,11 @@ class Recorder(QObject):
             made = made.lost(answer.lost)
         self._after(made)
 
-    def wrote(self, text: str) -> None:
+    def _wrote(self, text: str) -> None:
         if self.recording is not None and not self.paused and self._ways is not None:
             self._after(self._ways.typed(text, self._before[4]))
 
-    def ran(self, macro: str, well: bool) -> None:
+    def _ran(self, macro: str, well: bool) -> None:
         """A macro that was begun by hand has ended."""
         if self.recording is not None and not self.paused and self._ways is not None:
             made = self._ways

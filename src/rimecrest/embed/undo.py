@@ -20,6 +20,8 @@ from typing import Any, Protocol
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QTextCharFormat, QTextCursor, QTextDocument
 
+from rimecrest.embed.abstract import AbstractQObject
+
 Group = list["UndoStack"]
 """The stacks that one run of a macro changed."""
 
@@ -35,7 +37,7 @@ class Entry:
     place: Any = None
 
 
-class UndoStack(QObject):
+class UndoStack(QObject, metaclass=AbstractQObject):
     """The undo stack of one document."""
 
     changed = pyqtSignal()

@@ -2,27 +2,46 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Protocol
 
 from PyQt6.QtCore import QObject, QPoint
-from PyQt6.QtWidgets import QMenu
+from PyQt6.QtWidgets import QMenu, QWidget
 
+from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.keys import Binding, Sequence, format_sequence
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import SeenButton
+from rimecrest.core.release import StackState
+from rimecrest.embed.keyfilter import KeyFilter
 from rimecrest.embed.look import font, palette
+from rimecrest.embed.macro_library import MacroLibrary
+from rimecrest.embed.surfaces import Frame, Painting
 
 if TYPE_CHECKING:
     from rimecrest.core.explain import Standpoint, Verdict
-    from rimecrest.embed.window import AppWindow
 
 
-class Asking(QObject):
+class WhyWindow(Protocol):
+    """What is asked of the window whose keys and items are in question."""
+
+    catalogue: Catalogue
+    state: StackState
+    frame: Frame
+    painting: Painting
+    keys: KeyFilter
+    library: MacroLibrary
+
+    def live(self) -> frozenset[str]: ...
+
+
+class WhyMenu(QObject):
     """Answers *Why?* for one window."""
 
-    def __init__(self, window: AppWindow) -> None:
-        super().__init__(window)
+    def __init__(self, window: WhyWindow, parent: QWidget) -> None:
+        """`parent` is the window as a widget: what opens stands over it."""
+        super().__init__(parent)
         self._window = window
+        self._over = parent
 
     def standpoint(self) -> Standpoint:
         """What this seat has: its installed release, or the draft that is tried."""
@@ -39,8 +58,8 @@ class Asking(QObject):
             release=number
             or ("This is a draft that is being tried." if state.layouts else "No release yet."),
             layouts=state.layouts,
-            macros=window.macros,
-            refused={name: kept.refused for name, kept in state.macros.items() if kept.refused},
+            macros=window.library.files,
+            refused=window.library.refused(),
         )
 
     def of_item(self, item: SeenButton) -> list[Verdict]:
@@ -59,12 +78,12 @@ class Asking(QObject):
         from rimecrest.core.explain import why
 
         at = self.standpoint()
-        live = self._window.dispatcher.live()
+        live = self._window.live()
         return why(at, format_sequence(sequence), max(live, key=at.contexts.narrowness))
 
     def menu(self, item: SeenButton, where: QPoint) -> None:
         """The small menu that a right-click on an item opens."""
-        menu = QMenu(self._window)
+        menu = QMenu(self._over)
         menu.setObjectName("item-menu")
         menu.setPalette(palette(self._window.painting.scheme))
         menu.setFont(font(13))
@@ -91,4 +110,4 @@ class Asking(QObject):
         """Open the sheet with a chain."""
         from rimecrest.embed.whylist import WhySheet
 
-        WhySheet(title, links, self._window.painting.scheme, self._window).open_at(where)
+        WhySheet(title, links, self._window.painting.scheme, self._over).open_at(where)

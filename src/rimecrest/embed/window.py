@@ -20,25 +20,28 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenButton
 from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.macro import Macro, sentence
+from rimecrest.core.macro import sentence
 from rimecrest.core.model import validated
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.workspace.atomic import write_atomically
-from rimecrest.core.workspace.workspace import MacroFile, macro_file
+from rimecrest.core.workspace.workspace import macro_file
+from rimecrest.embed.asking_dialog import DialogAsker
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
-from rimecrest.embed.document import Document, Reached
+from rimecrest.embed.document import Document, Documents, Reached
+from rimecrest.embed.document_row import Centre
 from rimecrest.embed.keyfilter import KeyFilter
 from rimecrest.embed.look import LIGHT, font, palette
+from rimecrest.embed.macro_library import MacroLibrary
+from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.news import NewsLine
-from rimecrest.embed.open_documents import Centre, OpenDocuments
+from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.recordbar import RecordBar
 from rimecrest.embed.recorder import PRIVATE, Recorder
-from rimecrest.embed.runner import MacroRunner
 from rimecrest.embed.server import LinkServer
 from rimecrest.embed.surfaces import Frame, ItemButton, KeySeat, Painting, build_menu
 from rimecrest.embed.trial import Trial
-from rimecrest.embed.why_menu import Asking
+from rimecrest.embed.why_menu import WhyMenu
 
 log = structlog.get_logger()
 
@@ -47,12 +50,17 @@ class AppWindow(QWidget):
     """One window of an application that understands layouts."""
 
     def __init__(
-        self, declarations: Declarations, make_document: Callable[[], Document], profile: Profile | None
+        self,
+        declarations: Declarations,
+        make_document: Callable[[Documents], Document],
+        profile: Profile | None,
     ) -> None:
         super().__init__()
         self.documents = OpenDocuments(make_document)
         self.profile = profile
-        self.dispatcher = Dispatcher(declarations, self.documents)
+        self.library = MacroLibrary(declarations.app, lambda: self.document)
+        self.asker = DialogAsker(self, lambda: self.painting.scheme)
+        self.dispatcher = Dispatcher(declarations, self.documents, self.library, self.asker)
         self.catalogue = self.dispatcher.catalogue
         self.painting = Painting(LIGHT)
         self.setPalette(palette(LIGHT))
@@ -67,21 +75,16 @@ class AppWindow(QWidget):
         rows.addWidget(RecordBar(self.recorder, self.catalogue, LIGHT, self.frame.say))
         rows.addWidget(self.frame, 1)
         self.state = StackState(app=declarations.app)
-        self._macros: dict[str, MacroFile] = {}
         self._draft = False
         self._companions = tempfile.TemporaryDirectory(prefix="rimecrest-companions-")
-        self.runner = MacroRunner(
-            self.dispatcher, self._macros_get, self._macros_read, lambda: self.painting.scheme, self
-        )
         self.trial = Trial(
-            self.runner,
-            self.documents,
+            self.dispatcher,
             lambda method, params: self.server.tell(method, params),
             lambda: encoded(self.document.picture()),
             lambda: self.document.spot(),
         )
-        self.keys = KeyFilter(self.dispatcher.live, self.dispatcher.contexts)
-        self.asking = Asking(self)
+        self.keys = KeyFilter(self, self.dispatcher.contexts)
+        self.why = WhyMenu(self, self)
         self._connect()
         self.server = LinkServer(declarations.app, self._methods(), self)
         self.use(self._installed())
@@ -94,55 +97,19 @@ class AppWindow(QWidget):
         """The document that is worked in."""
         return self.documents.current
 
-    def _macros_read(self) -> dict[str, Macro]:
-        return {name: file.macro for name, file in self._macros.items()}
-
-    def _macros_get(self, identity: str) -> MacroFile | None:
-        shelved = self.state.macros.get(identity)
-        if shelved is not None and shelved.refused:
-            name = self._macros[identity].name if identity in self._macros else identity
-            raise RimecrestError(
-                f"“{name}” does not run. {shelved.refused}", "Ask whoever shares your layouts."
-            )
-        if identity in self._macros:
-            return self._macros[identity]
-        return self._macro_in_document(identity)
-
-    def _macro_in_document(self, identity: str) -> MacroFile | None:
-        """A macro that is kept in the document. What came with a file does not run: nobody vouches for it."""
-        text = self.document.macros.get(identity)
-        if text is None:
-            return None
-        file = macro_file("document", identity, text)
-        if identity not in self.document.macros_put:
-            raise RimecrestError(
-                f"“{file.name}” came with this document, and nobody here vouches for it.",
-                "Whoever shares your layouts can look at it and put it on a shelf.",
-            )
-        return file
-
-    @property
-    def macros(self) -> dict[str, MacroFile]:
-        """The macros of the stack, by id."""
-        return self._macros
-
     def _connect(self) -> None:
-        self.frame.asked.connect(self.asking.menu)
+        self.frame.asked.connect(self.why.menu)
         self.frame.triggered.connect(self._clicked)
         self.dispatcher.refused.connect(self.frame.say)
         self.keys.resolved.connect(self._key)
         self.keys.waiting.connect(self.frame.say)
         self.keys.nothing.connect(self.frame.say)
-        self.keys.name_of = lambda binding: self._targets().face(binding.run).name
-        self.keys.repeats = self._repeats
-        self.keys.access = self._access
-        self.runner.started.connect(self._run_started)
-        self.runner.ended.connect(self._run_ended)
-        self.runner.finished.connect(self.recorder.ran)
+        self.dispatcher.run_begun.connect(self._run_begun)
+        self.dispatcher.run_ended.connect(self._run_ended)
         self.recorder.changed.connect(self._recorded)
         self.recorder.ended.connect(self._record_ended)
         self.documents.changed.connect(self.retitle)
-        self.documents.typed.connect(lambda text: self.dispatcher.write(text, Way.KEY))
+        self.documents.typed.connect(self.dispatcher.write)
         self.documents.composing.connect(self.keys.note_composing)
         self.documents.wants.connect(self._wanted)
         view = self.documents.widget
@@ -170,14 +137,14 @@ class AppWindow(QWidget):
             return StackState(app=self.catalogue.app)
 
     def _targets(self) -> Targets:
-        return Targets(self.catalogue, {name: file.face for name, file in self._macros.items()})
+        return Targets(self.catalogue, self.library.faces())
 
     def use(self, state: StackState) -> Outcome:
         """Take over a stack: surfaces, keys, macros. Text, cursor and focus stay as they are."""
         state = state.followed(self.catalogue)
         outcome = state.outcome(self.catalogue)
         self.state = state
-        self._macros = state.macro_files()
+        self.library.use(state)
         self.painting.pictures.take_over(state.pictures)
         self._lay_out_companions(state.companions)
         self._seat = KeySeat(self.dispatcher.contexts, Obstacles(state.reserved), state.traits)
@@ -221,7 +188,7 @@ class AppWindow(QWidget):
         except RimecrestError as error:
             log.warning("news left out", reason=str(error))
             return
-        known = {name: file.face for name, file in (self._macros | earlier.macro_files()).items()}
+        known = {name: file.face for name, file in (self.library.files | earlier.macro_files()).items()}
         before, targets = earlier.outcome(self.catalogue), Targets(self.catalogue, known)
         differences = compare(before, self.frame.outcome, targets)
         if sentence := self.state.news or (whats_new(differences) if differences else ""):
@@ -248,8 +215,7 @@ class AppWindow(QWidget):
         """Run the steps that are private to an item."""
         file = macro_file(item.layer, f"{PRIVATE}{item.id}", item.steps)
         try:
-            self.recorder.about_to()
-            self.runner.run_private(file)
+            self.dispatcher.begin_steps(file)
         except RimecrestError as error:
             self.frame.say(str(error))
 
@@ -259,11 +225,31 @@ class AppWindow(QWidget):
     def _wanted(self, verb: str, args: dict[str, str]) -> None:
         self.dispatcher.perform(f"{self.catalogue.app}:{verb}", args, Way.BUTTON)
 
-    def _repeats(self, binding: Binding) -> bool:
+    # What its keys ask (`KeyOwner`)
+
+    def live(self) -> frozenset[str]:
+        """The contexts that are live now."""
+        return self.dispatcher.live()
+
+    def key_name(self, binding: Binding) -> str:
+        """What a key does, in words."""
+        return self._targets().face(binding.run).name
+
+    def running(self) -> bool:
+        """Whether a macro runs."""
+        return self.dispatcher.run is not None
+
+    def stop_run(self) -> None:
+        """Stop the macro that runs."""
+        self.dispatcher.stop_run()
+
+    def repeats(self, binding: Binding) -> bool:
+        """Whether holding the key down repeats it."""
         command = self.catalogue.by_id.get(binding.run or "")
         return bool(command and command.repeats)
 
-    def _access(self, letter: str) -> bool:
+    def access(self, letter: str) -> bool:
+        """Press the item that Alt reaches by a letter. Returns whether there is one."""
         for widget in self.frame.buttons():
             if isinstance(widget, ItemButton) and widget.item.access.upper() == letter:
                 self._clicked(widget.item.id)
@@ -278,7 +264,7 @@ class AppWindow(QWidget):
             menu = build_menu(narrowest.items, self.painting, self._chosen, self)
             menu.setObjectName("context-menu")
             menu.addSeparator()
-            menu.addAction("Why does a key do that? Press it …", self.asking.listen)
+            menu.addAction("Why does a key do that? Press it …", self.why.listen)
             menu.aboutToHide.connect(menu.deleteLater)
             menu.popup(self.documents.widget.mapToGlobal(where))
 
@@ -290,18 +276,12 @@ class AppWindow(QWidget):
             # The menu is still closing; a question must not open under it.
             QTimer.singleShot(0, lambda: self.dispatcher.perform(item.run, dict(item.args), Way.MENU))
 
-    def _run_started(self, name: str) -> None:
-        self.frame.say(f"“{name}” is running; Escape stops it and takes everything back.")
+    def _run_begun(self, run: MacroRun) -> None:
+        self.frame.say(f"“{run.name}” is running; Escape stops it and takes everything back.")
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, True)
-        self.keys.locked = self._while_running
-
-    def _while_running(self, escape: bool) -> None:
-        if escape:
-            self.runner.stop()
 
     def _run_ended(self, name: str, sentence: str) -> None:
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, False)
-        self.keys.locked = None
         self.frame.say(sentence or f"“{name}” is done.")
         self.server.tell("run.ended", {"macro": name, "sentence": sentence})
 
@@ -312,7 +292,7 @@ class AppWindow(QWidget):
         self.setWindowTitle(f"{self.document.title()} · {self.catalogue.title}{trying}")
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        self.runner.stop()
+        self.dispatcher.stop_run()
         if self.recorder.on and not self._may_end_recording():
             event.ignore()
         elif self.documents.may_close():

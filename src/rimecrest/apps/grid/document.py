@@ -22,7 +22,7 @@ from rimecrest.apps.grid.reckon import Reckoner, shown
 from rimecrest.apps.grid.view import GridView, SheetModel
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace.atomic import write_atomically
-from rimecrest.embed.document import Document, Move, text_of
+from rimecrest.embed.document import Document, Documents, Move, text_of
 from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.undo import PatchUndo
 
@@ -64,8 +64,8 @@ class GridDocument(Document):
     kinds = "Workbooks (*.ods);;Values (*.csv *.tsv);;All files (*)"
     ending = SPREADSHEET
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, documents: Documents) -> None:
+        super().__init__(documents)
         self.undo: PatchUndo = PatchUndo(self, self.place, self.go)
         self.book = Book(self._record, self._touched)
         self.reckoner = Reckoner(self.book)
@@ -119,7 +119,7 @@ class GridDocument(Document):
             self._left[self.sheet.name] = self.place()
             self.sheet = sheet
             self._stale = True
-        self._refresh()
+        self.refresh()
         if place.bottom >= self._model.rows or place.right >= self._model.columns:
             self._make_room(place)
         self.widget.choose(place.top, place.left, place.bottom, place.right, place.row, place.column)
@@ -349,7 +349,7 @@ class GridDocument(Document):
     def change(self, label: str, fold: str = "") -> AbstractContextManager[None]:
         return _Changing(self, self.undo.change(label, fold))
 
-    def _refresh(self) -> None:
+    def refresh(self) -> None:
         """Show the book as it is now, once after each change."""
         if self._stale:
             self._stale = False
@@ -419,7 +419,7 @@ class _Changing:
         try:
             self._inner.__exit__(*error)
         finally:
-            self._doc._refresh()
+            self._doc.refresh()
 
 
 def _steps(down: int, right: int) -> dict[str, str]:

@@ -6,7 +6,7 @@ field is left to the toolkit.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 from PyQt6.QtCore import (
     QAbstractTableModel,
@@ -46,13 +46,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.apps.grid.book import cell_name, letters_of
-from rimecrest.apps.grid.reckon import Failure
+from rimecrest.apps.grid.book import Book, Cell, Sheet, cell_name, letters_of
+from rimecrest.apps.grid.reckon import Failure, Reckoner
 from rimecrest.embed.look import LIGHT, bold, font
 from rimecrest.embed.plaintext import typed_text
-
-if TYPE_CHECKING:
-    from rimecrest.apps.grid.document import GridDocument
 
 ROW_HEIGHT = 25
 COLUMN_WIDTH = 104
@@ -79,10 +76,28 @@ _SIDES = {
 }
 
 
+class Shown(Protocol):
+    """The workbook, as far as it is shown."""
+
+    @property
+    def book(self) -> Book: ...
+    @property
+    def reckoner(self) -> Reckoner: ...
+    @property
+    def sheet(self) -> Sheet: ...
+    @property
+    def here(self) -> Cell: ...
+
+    def place(self) -> Any: ...
+    def seen_rows(self) -> list[int] | None: ...
+    def shown(self, row: int, column: int) -> str: ...
+    def total_words(self) -> str: ...
+
+
 class SheetModel(QAbstractTableModel):
     """The sheet that is shown. Rows that are narrowed away are not in it."""
 
-    def __init__(self, doc: GridDocument) -> None:
+    def __init__(self, doc: Shown) -> None:
         super().__init__()
         self._doc = doc
         self.visible: list[int] | None = None
@@ -359,7 +374,7 @@ class GridView(QWidget):
     composing = pyqtSignal(QInputMethodEvent)
     wants = pyqtSignal(str, dict)
 
-    def __init__(self, doc: GridDocument, model: SheetModel) -> None:
+    def __init__(self, doc: Shown, model: SheetModel) -> None:
         super().__init__()
         self._doc = doc
         self.setObjectName("workbook")

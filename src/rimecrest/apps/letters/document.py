@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from contextlib import AbstractContextManager
-from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import QRect
@@ -16,9 +15,9 @@ from PyQt6.QtGui import (
 )
 
 from rimecrest.apps.letters.embedded_macros import read_macros, with_macros
-from rimecrest.apps.letters.moves import moves
+from rimecrest.apps.letters.moves import Place, moves
 from rimecrest.apps.letters.view import LetterView
-from rimecrest.embed.document import Document, Move, text_of, write_text
+from rimecrest.embed.document import Document, Documents, Move, text_of, write_text
 from rimecrest.embed.look import font
 from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.undo import TextUndo
@@ -28,14 +27,6 @@ MARGIN = 44
 HTML = (".html", ".htm")
 
 
-@dataclass(frozen=True)
-class Place:
-    """The cursor: what is chosen lies between the two positions, counted in characters."""
-
-    anchor: int
-    position: int
-
-
 class LetterDocument(Document):
     """The document of Letters."""
 
@@ -43,8 +34,8 @@ class LetterDocument(Document):
     kinds = "Letters (*.html *.htm);;Text (*.txt);;All files (*)"
     ending = ".html"
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, documents: Documents) -> None:
+        super().__init__(documents)
         self.widget: LetterView = LetterView()
         self.widget.typed.connect(self.typed)
         self.widget.composing.connect(self.composing)
@@ -131,7 +122,7 @@ class LetterDocument(Document):
         return box.translated(self.widget.viewport().pos())
 
     def moves(self, before: Place, after: Place) -> Sequence[Move]:
-        return moves(self, before, after)
+        return moves(self.widget.document(), self.written, before, after)
 
     # Changing
 

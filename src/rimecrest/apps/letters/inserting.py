@@ -246,7 +246,7 @@ def go_to_place(doc: LetterDocument, name: str) -> None:
 )
 def insert_file(doc: LetterDocument, path: Path) -> Reached:
     path = clean_path(path)
-    block = LetterDocument()
+    block = LetterDocument(doc.documents)
     block.open_path(path)
     cursor = doc.cursor()
     cursor.insertFragment(QTextDocumentFragment(block.widget.document()))

@@ -7,59 +7,67 @@ only then characters.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from dataclasses import dataclass
 
-from PyQt6.QtGui import QTextBlock, QTextCursor
+from PyQt6.QtGui import QTextBlock, QTextCursor, QTextDocument
 
 from rimecrest.embed.document import Move
 
-if TYPE_CHECKING:
-    from rimecrest.apps.letters.document import LetterDocument, Place
+
+@dataclass(frozen=True)
+class Place:
+    """The cursor: what is chosen lies between the two positions, counted in characters."""
+
+    anchor: int
+    position: int
 
 
-def moves(doc: LetterDocument, before: Place, after: Place) -> list[Move]:
-    """The commands that lead the cursor from one place to the other."""
+def moves(
+    document: QTextDocument, written: tuple[int, int] | None, before: Place, after: Place
+) -> list[Move]:
+    """The commands that lead the cursor from one place to the other.
+
+    `written` is from where to where was written last, without a move in between.
+    """
     if before == after:
         return []
-    document = doc.widget.document()
     # Commands go on from behind what is chosen, whichever way it was chosen.
     here = max(before.anchor, before.position)
     start, end = sorted((after.anchor, after.position))
     if start == end:
-        return _to(doc, here, after.position)
-    if doc.written == (start, end):
+        return _to(document, here, after.position)
+    if written == (start, end):
         return [("choose-written", {})]
     if start == 0 and end >= document.characterCount() - 1:
         return [("choose-all", {})]
     for verb, reach in (("choose-word", _word), ("choose-paragraph", _paragraph)):
-        if reach(doc, here) == (start, end):
+        if reach(document, here) == (start, end):
             # The same command finds it again from here, so no move is needed.
             return [(verb, {})]
-        if reach(doc, start) == (start, end):
-            return [*_to(doc, here, start), (verb, {})]
+        if reach(document, start) == (start, end):
+            return [*_to(document, here, start), (verb, {})]
     return [
-        *_to(doc, here, after.anchor),
+        *_to(document, here, after.anchor),
         ("choose-characters", {"by": str(after.position - after.anchor)}),
     ]
 
 
-def _word(doc: LetterDocument, position: int) -> tuple[int, int]:
-    probe = QTextCursor(doc.widget.document())
+def _word(document: QTextDocument, position: int) -> tuple[int, int]:
+    probe = QTextCursor(document)
     probe.setPosition(position)
     probe.select(QTextCursor.SelectionType.WordUnderCursor)
     return probe.selectionStart(), probe.selectionEnd()
 
 
-def _paragraph(doc: LetterDocument, position: int) -> tuple[int, int]:
-    block = doc.widget.document().findBlock(position)
+def _paragraph(document: QTextDocument, position: int) -> tuple[int, int]:
+    block = document.findBlock(position)
     return block.position(), block.position() + block.length() - 1
 
 
-def _to(doc: LetterDocument, start: int, end: int) -> list[Move]:
+def _to(document: QTextDocument, start: int, end: int) -> list[Move]:
     """From one position to another, without choosing anything."""
     if start == end:
         return [("choose-nothing", {})]
-    document = doc.widget.document()
     if end == 0:
         return [("go-to-start", {})]
     if end >= document.characterCount() - 1:
@@ -77,14 +85,14 @@ def _to(doc: LetterDocument, start: int, end: int) -> list[Move]:
         return [("go-paragraphs", {"by": "0"})]
     if end == there.position() + there.length() - 1 and end != at:
         return [*found, ("go-to-paragraph-end", {})]
-    return [*found, *_within(doc, at, end)]
+    return [*found, *_within(document, at, end)]
 
 
-def _within(doc: LetterDocument, start: int, end: int) -> list[Move]:
+def _within(document: QTextDocument, start: int, end: int) -> list[Move]:
     if start == end:
         return []
     move = QTextCursor.MoveOperation.NextWord if end > start else QTextCursor.MoveOperation.PreviousWord
-    probe = QTextCursor(doc.widget.document())
+    probe = QTextCursor(document)
     probe.setPosition(start)
     words = 0
     while (probe.position() < end) if end > start else (probe.position() > end):

@@ -64,6 +64,11 @@ def here_numbered(doc: LetterDocument) -> str:
     return "yes" if points and points.format().style() == QTextListFormat.Style.ListDecimal else "no"
 
 
+@reading("here.body", "Whether the cursor is in the text itself, in no note and no table", type="switch")
+def here_body(doc: LetterDocument) -> str:
+    return "no" if doc.note() is not None or doc.table() is not None else "yes"
+
+
 @reading("at-end", "Whether the cursor is at the end of the letter", type="switch")
 def at_end(doc: LetterDocument) -> str:
     return "yes" if doc.cursor().atEnd() else "no"

@@ -19,7 +19,8 @@ from collections.abc import Iterable, Iterator
 
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner, Weight
 from rimecrest.core.check.index import Claim, beginnings
-from rimecrest.core.check.table import KeyTable, counted, listed
+from rimecrest.core.check.table import KeyTable
+from rimecrest.core.check.words import counted, listed
 from rimecrest.core.keys import format_sequence, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name
 

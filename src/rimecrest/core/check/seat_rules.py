@@ -20,7 +20,8 @@ from collections.abc import Iterator
 from rimecrest.core.check.findings import Finding, Weight
 from rimecrest.core.check.index import Claim
 from rimecrest.core.check.reasons import gone_reason
-from rimecrest.core.check.table import EstateView, KeyTable, counted, listed
+from rimecrest.core.check.table import EstateView, KeyTable
+from rimecrest.core.check.words import counted, listed
 from rimecrest.core.effort.constants import constants_of
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Traits

@@ -221,16 +221,3 @@ class KeyTable:
             command = self.catalogue.by_id.get(run)
             found = DANGEROUS & set(command.effects) if command else frozenset()
         return min((effect.value for effect in found), default="", key=lambda name: name != "sends")
-
-
-def listed(names: Iterable[str], most: int = 3) -> str:
-    """“A, B and C”, or “A, B, C and 4 more”."""
-    found = list(dict.fromkeys(names))
-    if len(found) > most:
-        return f"{', '.join(found[:most])} and {len(found) - most} more"
-    return " and ".join([", ".join(found[:-1]), found[-1]] if len(found) > 1 else found)
-
-
-def counted(number: int, what: str) -> str:
-    """“1 seat”, “7 seats”."""
-    return f"1 {what}" if number == 1 else f"{number:,} {what}s"

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from rimecrest.core.check.findings import Finding, Weight
 from rimecrest.core.check.run import Checked
-from rimecrest.core.check.table import counted, listed
+from rimecrest.core.check.words import counted, listed
 from rimecrest.core.keys import (
     Binding,
     Chord,

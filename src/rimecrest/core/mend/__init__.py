@@ -1,4 +1,4 @@
-"""From a finding to the edits that would mend it: `fixes`, from the kinds of fixes that its rule's row names."""
+"""From a finding to the edits that would mend it: `fixes`, by the kinds that its rule's row names."""
 
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.mend.key_fixes import Fix

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
 from rimecrest.core.check.run import Checked
+from rimecrest.core.check.words import counted
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import KeyBinding
@@ -209,7 +210,8 @@ def assign(cost: Numbers, uses: Numbers, dangers: Numbers, beside: Beside) -> tu
     """
     if cost.shape[0] > cost.shape[1]:
         raise RimecrestError(
-            f"There are {cost.shape[1]} free keys for {cost.shape[0]} things.",
+            f"There {'is' if cost.shape[1] == 1 else 'are'} {counted(cost.shape[1], 'free key')} for "
+            f"{counted(cost.shape[0], 'thing')}.",
             "Take some keys away, or pin some.",
         )
     _, columns = linear_sum_assignment(cost)

@@ -20,7 +20,8 @@ from numpy.typing import NDArray
 from rimecrest.core.check.findings import Owner
 from rimecrest.core.check.index import beginnings
 from rimecrest.core.check.run import Checked, check
-from rimecrest.core.check.table import KeyTable, counted, listed
+from rimecrest.core.check.table import KeyTable
+from rimecrest.core.check.words import counted, listed
 from rimecrest.core.effort.constants import Constants, usable
 from rimecrest.core.effort.strokes import stroke
 from rimecrest.core.keys import Chord, Sequence, extends, format_sequence, key_name, parse_sequence

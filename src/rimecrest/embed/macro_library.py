@@ -1,0 +1,64 @@
+"""The macros that a window can run: those of its stack, and those that are kept in the document."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout.faces import Face
+from rimecrest.core.macro import Macro
+from rimecrest.core.release import StackState
+from rimecrest.core.workspace.workspace import MacroFile, macro_file
+from rimecrest.embed.document import Document
+
+
+class MacroLibrary:
+    """Finds a macro by its id, and says why one does not run."""
+
+    def __init__(self, app: str, document: Callable[[], Document]) -> None:
+        """`document` is the one that is worked in now."""
+        self._document = document
+        self._state = StackState(app=app)
+        self.files: dict[str, MacroFile] = {}
+        """The macros of the stack, by id."""
+
+    def use(self, state: StackState) -> None:
+        """Take over the macros of a stack."""
+        self._state = state
+        self.files = state.macro_files()
+
+    def others(self) -> dict[str, Macro]:
+        """Every macro that another one may run."""
+        return {name: file.macro for name, file in self.files.items()}
+
+    def faces(self) -> Mapping[str, Face]:
+        return {name: file.face for name, file in self.files.items()}
+
+    def refused(self) -> dict[str, str]:
+        """Id → why it does not run."""
+        return {name: kept.refused for name, kept in self._state.macros.items() if kept.refused}
+
+    def find(self, identity: str) -> MacroFile | None:
+        """The macro of that id; None when there is none.
+
+        Raises:
+            RimecrestError: nobody vouches for whoever made it.
+        """
+        if why := self.refused().get(identity):
+            name = self.files[identity].name if identity in self.files else identity
+            raise RimecrestError(f"“{name}” does not run. {why}", "Ask whoever shares your layouts.")
+        return self.files.get(identity) or self._in_document(identity)
+
+    def _in_document(self, identity: str) -> MacroFile | None:
+        """A macro that is kept in the document. What came with a file does not run: nobody vouches for it."""
+        document = self._document()
+        text = document.macros.get(identity)
+        if text is None:
+            return None
+        file = macro_file("document", identity, text)
+        if identity not in document.macros_put:
+            raise RimecrestError(
+                f"“{file.name}” came with this document, and nobody here vouches for it.",
+                "Whoever shares your layouts can look at it and put it on a shelf.",
+            )
+        return file

@@ -1,0 +1,305 @@
+"""One run of a macro in an application: its flow, carried out step by step, as one undo.
+
+The run goes on in slices of a few milliseconds, so that the window stays alive and Escape stops it. While it
+is there, nothing else is performed (`Dispatcher.run`). What leaves the document (save, send) is queued until
+the last step has succeeded. Any failure, cancel or stop takes everything back; whatever happens, a run ends,
+and says how.
+"""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Mapping
+from typing import Any, Protocol
+
+import structlog
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro import (
+    Breathe,
+    Choose,
+    Fetch,
+    Fill,
+    MacroStopped,
+    Meets,
+    Perform,
+    Read,
+    Request,
+    Tell,
+    Write,
+    run_macro,
+)
+from rimecrest.core.macro.run import Flow
+from rimecrest.core.macro.steps import Need
+from rimecrest.core.workspace.workspace import MacroFile
+from rimecrest.embed.declare import Declared
+from rimecrest.embed.questions import Asked
+
+SLICE = 0.02
+"""Seconds of steps between two looks at the window's events: it answers well within 50 ms."""
+
+log = structlog.get_logger()
+
+
+class RunDocuments(Protocol):
+    """The documents that a run works in, as one undo over all of them."""
+
+    running: bool
+
+    def begin_run(self, label: str) -> None: ...
+    def end_run(self) -> None: ...
+    def take_back_run(self) -> None: ...
+
+
+class Carrier(Protocol):
+    """Whoever carries out what a run wants done: the dispatcher of the window.
+
+    Each method raises RimecrestError when it cannot be done.
+    """
+
+    app: str
+
+    def ready(self, run: str, args: Mapping[str, str]) -> Declared: ...
+    def carry_out(self, declared: Declared, args: Mapping[str, str]) -> None: ...
+    def write_in_run(self, text: str) -> None: ...
+    def read(self, name: str) -> Any: ...
+    def live(self) -> frozenset[str]: ...
+    def find_macro(self, identity: str) -> MacroFile | None: ...
+
+
+Answered = Callable[[tuple[str, ...] | None], None]
+
+
+class Asker(Protocol):
+    """Whoever asks the colleague what a macro asks: a dialog, or the studio over the link."""
+
+    def ask(self, macro: str, title: str, questions: tuple[Asked, ...], answered: Answered) -> None:
+        """Ask; `answered` gets the answers in order once, or None when the colleague cancelled."""
+        ...
+
+    def cancel(self) -> None:
+        """Take back what is asked, as the colleague's own Cancel would."""
+        ...
+
+
+def is_met(value: Any) -> bool:
+    """Whether a reading that a macro needs is there: not empty, and no switch that is off."""
+    return bool(value) and value != "no"
+
+
+class MacroRun(QObject):
+    """One run.
+
+    Signals:
+        ended(sentence): it is over; empty when it went well and had nothing to say.
+        stepped(line): a step that does something was done; only while it goes step by step.
+        held(line): it waits before a step; only while it goes step by step.
+    """
+
+    ended = pyqtSignal(str)
+    stepped = pyqtSignal(int)
+    held = pyqtSignal(int)
+
+    def __init__(
+        self,
+        file: MacroFile,
+        carrier: Carrier,
+        documents: RunDocuments,
+        asker: Asker,
+        step_by_step: bool = False,
+    ) -> None:
+        """Step by step it waits before each step that does something, for `go_on`."""
+        super().__init__()
+        self.file = file
+        self.line = 0
+        """The line of the step that was begun last."""
+        self.well = False
+        """Whether it ended well."""
+        self._carrier = carrier
+        self._documents = documents
+        self._asker = asker
+        self._stepping = step_by_step
+        self._flow: Flow | None = run_macro(file.macro)
+        self._said = ""
+        self._answer: Any = None
+        self._queued: list[tuple[Declared, Mapping[str, str]]] = []
+        """What cannot be taken back: done when the last step has succeeded, else never."""
+        self._asked: Choose | Fill | None = None
+        self._held: Request | None = None
+        self._slices = QTimer(self)
+        self._slices.setSingleShot(True)
+        self._slices.timeout.connect(self._next_slice)
+
+    @property
+    def name(self) -> str:
+        return self.file.name
+
+    def begin(self) -> None:
+        """Go on to the first thing that takes time."""
+        self._advance(None)
+
+    def stop(self) -> None:
+        """Stop and take everything back."""
+        if self._flow is None:
+            return
+        if self._asked is not None:
+            self._asker.cancel()
+        else:
+            self._fail(MacroStopped(f"“{self.name}” was stopped; nothing was changed."))
+
+    def go_on(self) -> None:
+        """Do the step that is waited before. Nothing happens while none is."""
+        request, self._held = self._held, None
+        if request is None:
+            return
+        answer = self._tried(request)
+        if not isinstance(answer, Exception):
+            self.stepped.emit(self.line)
+        self._advance(answer)
+
+    def _next_slice(self) -> None:
+        answer, self._answer = self._answer, None
+        self._advance(answer)
+
+    def _advance(self, answer: Any) -> None:
+        until = time.monotonic() + SLICE
+        while self._flow is not None:
+            try:
+                request = (
+                    self._flow.throw(answer) if isinstance(answer, Exception) else self._flow.send(answer)
+                )
+                if self._waits_for(request):
+                    return
+            except StopIteration:
+                self._succeed()
+                return
+            except RimecrestError as error:
+                self._fail(error)
+                return
+            except Exception as error:
+                self._fail(self._unexpected(error))
+                return
+            answer = self._tried(request)
+            if time.monotonic() > until:
+                self._answer = answer
+                self._slices.start(0)
+                return
+
+    def _waits_for(self, request: Request) -> bool:
+        """Whether somebody else has to do something first: answer, or ask for the next step."""
+        if not isinstance(request, Meets) and not self._documents.running:
+            # The needs are met: now the document is the macro's.
+            self._documents.begin_run(self.name)
+        self.line = getattr(request, "line", 0) or self.line
+        if self._stepping and isinstance(request, Perform | Write):
+            self._held = request
+            self.held.emit(request.line)
+            return True
+        if isinstance(request, Choose | Fill):
+            self._ask(request)
+            return True
+        return False
+
+    def _tried(self, request: Request) -> Any:
+        """The answer to a request; what was refused is an answer too, and the flow says where it stood."""
+        try:
+            return self._carry_out(request)
+        except RimecrestError as error:
+            return error
+        except Exception as error:
+            return self._unexpected(error)
+
+    def _unexpected(self, error: Exception) -> RimecrestError:
+        # A mistake of ours must neither leave the window locked nor half a macro in the letter.
+        log.error("a macro met a mistake", macro=self.file.id, line=self.line, exc_info=error)
+        return RimecrestError(
+            f"Something went wrong inside ({type(error).__name__}).", "Tell whoever looks after Rimecrest."
+        )
+
+    def _carry_out(self, request: Request) -> Any:
+        match request:
+            case Meets():
+                return self._meets(request.need)
+            case Perform():
+                declared = self._carrier.ready(f"{self._carrier.app}:{request.verb}", request.args)
+                if declared.command.leaves_document:
+                    self._queued.append((declared, request.args))
+                else:
+                    self._carrier.carry_out(declared, request.args)
+                return None
+            case Write():
+                self._carrier.write_in_run(request.text)
+                return None
+            case Read():
+                return self._carrier.read(request.name)
+            case Fetch():
+                file = self._carrier.find_macro(request.macro)
+                return file.macro if file is not None and not file.faults else None
+            case Tell():
+                self._said = request.text
+                return None
+            case Breathe():
+                return None
+        raise AssertionError(request)
+
+    def _meets(self, need: Need) -> bool:
+        if need.context:
+            return need.context in self._carrier.live()
+        return is_met(self._carrier.read(need.reading))
+
+    # Asking
+
+    def _ask(self, request: Choose | Fill) -> None:
+        title, questions = (
+            (request.title, request.questions) if isinstance(request, Fill) else ("", (request,))
+        )
+        fields = tuple(Asked(q.prompt, self._choices(q), q.default) for q in questions)
+        self._asked = request
+        self._asker.ask(self.name, title, fields, self._answered)
+
+    def _choices(self, question: Choose) -> tuple[str, ...]:
+        if not question.reading:
+            return question.choices
+        value = self._carrier.read(question.reading)
+        choices = tuple(map(str, value)) if isinstance(value, list | tuple) else (str(value),)
+        if not choices:
+            raise MacroStopped(f"There is nothing to choose from: {question.reading} is empty here.")
+        return choices
+
+    def _answered(self, answers: tuple[str, ...] | None) -> None:
+        asked, self._asked = self._asked, None
+        if asked is not None:
+            self._advance(answers[0] if answers and isinstance(asked, Choose) else answers)
+
+    # Ending
+
+    def _succeed(self) -> None:
+        if self._documents.running:
+            self._documents.end_run()
+        for declared, args in self._queued:
+            try:
+                now = self._carrier.ready(declared.command.id, args)
+                self._carrier.carry_out(now, args)
+            except RimecrestError as error:
+                self._end(f"{error} What was written stays; one undo takes it back.", well=True)
+                return
+            except Exception as error:
+                said = self._unexpected(error)
+                self._end(f"{said} What was written stays; one undo takes it back.", well=True)
+                return
+        self._end(self._said, well=True)
+
+    def _fail(self, error: RimecrestError) -> None:
+        sentence = str(error)
+        try:
+            self._documents.take_back_run()
+        except Exception as trouble:
+            sentence = f"{sentence} {self._unexpected(trouble)} Look at the document before you save it."
+        self._end(sentence, well=False)
+
+    def _end(self, sentence: str, well: bool) -> None:
+        self._flow, self._held, self._queued = None, None, []
+        self._slices.stop()
+        self.well = well
+        self.ended.emit(sentence)
