@@ -11,17 +11,8 @@ from rimecrest.core.macro import format_macro, parse_macro
 from rimecrest.core.macro.complete import completions, names_set
 from rimecrest.core.macro.field_edits import field_text, with_field
 from rimecrest.core.macro.sentences import pieces, sentence
-from rimecrest.core.macro.step_edits import (
-    Path,
-    ask_for,
-    carry,
-    gather,
-    outermost,
-    put_in,
-    scatter,
-    take_all_out,
-    walk,
-)
+from rimecrest.core.macro.step_edits import ask_for, carry, gather, outermost, put_in, scatter, take_all_out
+from rimecrest.core.macro.step_tree import Path, walk
 from rimecrest.core.macro.steps import Macro
 from tests.samples import CATALOGUE
 

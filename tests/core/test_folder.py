@@ -315,3 +315,11 @@ def test_a_name_that_is_nearly_right_is_suggested(folder: Path) -> None:
 def test_stacks_follow_the_order_of_the_workspace(workspace: Workspace) -> None:
     both = workspace.seat("Both 1")
     assert workspace.stack_of(both) == ("organisation", "department.north", "department.south")
+
+
+def test_applications_stand_in_the_order_of_workspace_json(folder: Path) -> None:
+    data = json.loads((folder / "catalogues/notes.json").read_text())
+    (folder / "catalogues/accounts.json").write_text(json.dumps({**data, "app": "accounts", "commands": []}))
+    main = json.loads((folder / "workspace.json").read_text())
+    (folder / "workspace.json").write_text(json.dumps({**main, "applications": ["notes", "accounts"]}))
+    assert list(open_workspace(folder).catalogues) == ["notes", "accounts"]

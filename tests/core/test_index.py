@@ -9,7 +9,8 @@ import pytest
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.index import KeyIndex, beginnings
-from rimecrest.core.check.table import EstateView, counted, listed
+from rimecrest.core.check.table import EstateView
+from rimecrest.core.check.words import counted, listed
 from rimecrest.core.explain import seat_standpoint, why, why_item
 from rimecrest.core.keys import Traits
 from rimecrest.core.keys.obstacles import Obstacles

@@ -15,7 +15,7 @@ from rimecrest.core.catalogue.surfaces import Button, Toolbar
 from rimecrest.core.check import Weight, check
 from rimecrest.core.effort.slips import SIGMA, neighbours
 from rimecrest.core.errors import BrokenFile
-from rimecrest.core.keys import Context, Contexts
+from rimecrest.core.keys import Context, Contexts, extends, rule
 from rimecrest.core.layout import KeyBinding, Layout
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.workspace import (
@@ -660,3 +660,42 @@ def test_on_a_seat_in_two_departments_the_same_stroke_is_one() -> None:
     assert [(f.kind, f.weight, f.seats) for f in found] == [("same-stroke", Weight.BLOCKS, ("E",))]
     alone = tuple(replace(seat, departments=("north",)) for seat in people)
     assert "same-stroke" not in [f.kind for f in check(make_workspace(apart, people=alone)).findings]
+
+
+# What the checks find is what the one function decides
+
+PAIRS = st.lists(
+    st.builds(
+        lambda keys, context, run: KeyBinding(keys=keys, in_context=context, run=run),
+        st.sampled_from(["Ctrl+J", "Ctrl+J, R", "Ctrl+J, Q", "Ctrl+B", "F9"]),
+        st.sampled_from(["anywhere", "writing", "cell", "aside"]),
+        st.sampled_from(["notes:rule", "notes:wipe", "notes:align"]),
+    ),
+    max_size=5,
+    unique_by=lambda bound: bound.identity,
+)
+
+
+@settings(max_examples=120, deadline=None)
+@given(PAIRS, PAIRS, st.booleans())
+def test_who_gives_way_in_a_finding_gives_way_by_the_rule(above: Any, beneath: Any, fixed: bool) -> None:
+    layouts = [org(keys=tuple(beneath), policy="fixed" if fixed else "open"), north(keys=tuple(above))]
+    workspace = make_workspace(layouts, people=[DESK[0]])
+    contexts = CATALOGUE.context_tree
+    stack = ("organisation", "department.north")
+    bindings = {b.id: b for b in workspace.outcome(stack, "notes").bindings}
+    told: set[tuple[str, str]] = set()
+    for finding in check(workspace).findings:
+        if finding.kind in ("takes-over", "shadows"):
+            winner, *losers = (owner.id for owner in finding.owners)
+            told |= {(winner, loser) for loser in losers}
+    decided = set()
+    for one in bindings.values():
+        for other in bindings.values():
+            touching = extends(one.sequence, other.sequence) or extends(other.sequence, one.sequence)
+            together = contexts.relation(one.context, other.context)
+            if one is other or not touching or not together or one.target == other.target:
+                continue
+            if rule((one, other), contexts).displaced.get(other.id) is one and (one.level or other.level):
+                decided.add((one.id, other.id))
+    assert told == decided

@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.macro import Macro, format_macro, parse_macro
-from rimecrest.core.macro.step_edits import Path, double, move, mute, step_at, take_out, walk
+from rimecrest.core.macro.step_edits import double, move, mute, take_out
+from rimecrest.core.macro.step_tree import Path, step_at, walk
 from rimecrest.core.workspace import Bind, PutMacro, Workspace, apply, uses
 from tests.samples import GREETING
 

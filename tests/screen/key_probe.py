@@ -15,7 +15,7 @@ from pathlib import Path
 from PyQt6.QtCore import QEvent, QObject, QSocketNotifier
 from PyQt6.QtGui import QKeyEvent
 
-from rimecrest.core.keys import Traits
+from rimecrest.core.keys import Binding, Traits
 from rimecrest.core.release import draft_stack
 from rimecrest.core.workspace import read_workspace
 from rimecrest.embed.keycodes import chord_of
@@ -25,6 +25,21 @@ from rimecrest.embed.window import AppWindow
 
 def say(words: str) -> None:
     print(words, flush=True)
+
+
+class Probe(AppWindow):
+    """A window whose live context somebody else says, and in which every binding may repeat."""
+
+    context = "anywhere"
+
+    def live(self) -> frozenset[str]:
+        return self.catalogue.context_tree.live([self.context])
+
+    def repeats(self, binding: Binding) -> bool:
+        return True
+
+    def access(self, letter: str) -> bool:
+        return False
 
 
 class End(QObject):
@@ -53,17 +68,13 @@ def main(app: str, folder: str, layer: str, board: str) -> None:
     else:
         from rimecrest.apps.grid.document import GridDocument as Document  # type: ignore[assignment]
         from rimecrest.apps.grid.grid import declarations
-    window = AppWindow(declarations, Document, None)
+    window = Probe(declarations, Document, None)
     window.take_over(draft_stack(workspace, workspace.stack_up_to(layer), app, Traits(keyboard=board)))
     window.keys.resolved.disconnect()
     window.keys.resolved.connect(lambda binding: say(binding.id))
-    window.keys.repeats = lambda _binding: True
-    window.keys.access = lambda _letter: False
-    contexts = window.catalogue.context_tree
 
     def other_context(_socket: int) -> None:
-        name = sys.stdin.readline().strip()
-        window.keys._live = lambda: contexts.live([name])
+        window.context = sys.stdin.readline().strip()
         window.keys.give_up()
         say("ready")
 

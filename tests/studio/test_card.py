@@ -54,7 +54,7 @@ def test_the_page_is_one_html_file_with_all_words_as_text(card: Card, tmp_path: 
     said = " ".join(words)
     assert card.title in said
     assert said.count("Next overweight sailing") == 1 + sum(
-        line.name == "Next overweight sailing" for part in card.buttons for line in part.lines
+        line.words == "Next overweight sailing" for part in card.buttons for line in part.lines
     )
     assert "Next overweight sailing" in said
     assert "Ctrl+J, X" in said

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QLabel, QMenu
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import WriteText, parse_macro
 from rimecrest.core.macro.sentences import sentence
-from rimecrest.core.macro.step_edits import walk
+from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.workspace import PutMacro, read_workspace
 from rimecrest.studio.macros.handing import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace
@@ -468,7 +468,7 @@ def test_a_macro_goes_to_my_own_shelf_and_back(studio: Studio, sheet: MacrosPlac
     assert (own_folder() / "macros/weather-box.steps").is_file()
     studio.push("macro-copy")
     studio.choose("Everyone")
-    assert ("organisation", "weather-box") in read_workspace(studio.folder).macros
+    assert ("organisation", "weather-box-2") in read_workspace(studio.folder).macros
     assert "mine/weather-box" in [f"{layer}/{name}" for layer, name in sheet.shelves._rows]
 
 

@@ -38,6 +38,7 @@ def _settle() -> None:
 
 
 def _studio(folder: Path, workspace: Path) -> None:
+    from PyQt6.QtCore import Qt
     from PyQt6.QtTest import QTest
     from PyQt6.QtWidgets import QWidget
 
@@ -69,19 +70,18 @@ def _studio(folder: Path, workspace: Path) -> None:
     place.open_card("department.freight:sailing-notice")
     place.card.wants.emit(place.card.key_edit("Ctrl+J, F"))
     _settle()
-    place.card._offer_key("Ctrl+J, N")
+    place.card.offer_key("Ctrl+J, N")
     shoot("layout-card")
     place.card.shut()
     _open = desk.findChild(QWidget, "strip")
     assert _open is not None
-    desk.sheet._everything = True
-    desk._open_sheet()
+    desk.open_findings(everything=True)
     shoot("findings")
     desk.sheet.shut()
     desk.finder.setText("not")
     desk.finder.textEdited.emit("not")
     shoot("finder")
-    desk.finder._close()
+    QTest.keyClick(desk.finder, Qt.Key.Key_Escape)  # type: ignore[call-overload]
     desk.go("Macros")
     _try_out(desk.macros)
     shoot("macros")
@@ -90,8 +90,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     desk.session.undo()
     _keys(desk, shoot)
     desk.go("Roll-out")
-    cells = [cell for _, row in desk.rollout.comb._combs for cell in row]
-    next(cell for cell in cells if cell.seat.seat.seat == "Care 9").click()
+    desk.rollout.open_seat("Care 9")
     shoot("roll-out")
     window.turn_scheme()
     desk = window.desk
@@ -136,7 +135,7 @@ def _try_out(macros: MacrosPlace) -> None:
     _wait_for(lambda: macros.trial.question is not None)
     macros.trial.answer(["North sound"])
     _wait_for(lambda: not macros.trial.running)
-    macros._commit_word((4,), "text", "Sailings may change at short notice today.")
+    macros.change_word((4,), "text", "Sailings may change at short notice today.")
     macros.steps.choose((1, 2))
 
 
@@ -146,7 +145,7 @@ def _finish(macros: MacrosPlace) -> None:
         'macro "Weather line"\nabout ""\nfor letters\n\nwrite "Weather: storm"\ndo choose-written\n'
         "do embolden on=yes\ndo go-to-paragraph-end\ndo new-line\n"
     )
-    macros._recorded("Weather line", text, "letters")
+    macros.take_recorded("Weather line", text, "letters")
 
 
 def _grid(folder: Path, workspace: Path) -> None:

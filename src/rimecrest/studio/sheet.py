@@ -57,7 +57,10 @@ class FindingSheet(QWidget):
         session.aimed.connect(self._refresh_if_open)
         self.hide()
 
-    def open(self) -> None:
+    def open(self, everything: bool | None = None) -> None:
+        """Show the findings of everything, or of what is aimed at; None: as it was last."""
+        if everything is not None:
+            self._everything = everything
         self._fill()
         self.show()
         self.raise_()

@@ -9,8 +9,8 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from rimecrest.core.check import Finding, Weight
+from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
-from rimecrest.core.mend.key_fixes import Fix
 from rimecrest.embed.look import Scheme
 from rimecrest.studio.marks import Mark
 from rimecrest.studio.session import Session

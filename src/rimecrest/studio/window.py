@@ -200,6 +200,11 @@ class Desk(QWidget):
         }
         focused.get(self.places.currentWidget(), self.macros.steps).setFocus()
 
+    def open_findings(self, everything: bool) -> None:
+        """Open the sheet of findings: of all, or of what is aimed at."""
+        self._place_sheet()
+        self.sheet.open(everything)
+
     def _open_sheet(self) -> None:
         if self.sheet.isVisible():
             self.sheet.shut()
@@ -284,7 +289,7 @@ class Desk(QWidget):
 
     def _record(self) -> None:
         self.go("Macros")
-        self.macros.recordings.in_scratch(self.macros._fresh("New recording")[0])
+        self.macros.record()
 
     def _new_tab(self) -> None:
         aim = self.session.aim

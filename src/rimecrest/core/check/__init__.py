@@ -5,7 +5,8 @@ would mend a finding (`core.mend`), of free keys (`core.suggest`) or of why a ke
 (`core.explain`).
 """
 
-from rimecrest.core.check.findings import Finding, Owner, Weight, worst_first
+from rimecrest.core.check.findings import Finding, Owner, worst_first
+from rimecrest.core.check.kinds import Weight
 from rimecrest.core.check.run import Checked, check
 
 __all__ = ["Checked", "Finding", "Owner", "Weight", "check", "worst_first"]

@@ -4,18 +4,10 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterable
-from dataclasses import dataclass
-from enum import Enum
+from dataclasses import dataclass, field
 from typing import Any
 
-
-class Weight(Enum):
-    """How much a finding weighs, heaviest first."""
-
-    BLOCKS = "blocks"
-    ASKS = "asks"
-    TELLS = "tells"
-
+from rimecrest.core.check.kinds import KINDS, Weight
 
 EVERYDAY = 1_000_000_000
 """Gravity of a finding about a command that every colleague uses without looking."""
@@ -44,7 +36,6 @@ class Finding:
     """
 
     kind: str
-    weight: Weight
     app: str
     layer: str
     where: str
@@ -55,6 +46,12 @@ class Finding:
     context: str = ""
     seats: tuple[str, ...] = ()
     gravity: int = 0
+    own: bool = False
+    """Whether it is about the application's own bindings alone: of them a finding only tells."""
+    weight: Weight = field(init=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "weight", Weight.TELLS if self.own else KINDS[self.kind].weight)
 
     @property
     def sentence(self) -> str:

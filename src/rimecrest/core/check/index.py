@@ -86,16 +86,15 @@ class KeyIndex:
     def add_layer(self, level: int, layout: Layout, keys: Iterable[KeyBinding]) -> None:
         """Some keys of a layer."""
         fixed = layout.policy == "fixed"
-        buckets, add, new = self.buckets, self._add, tuple.__new__
+        buckets, add = self.buckets, self._add
         plain, watched = self._plain, self._watched
         for key in keys:
-            fields = key.__dict__
-            if fields["on"]:
+            if key.on:
                 for text, traits in self._spellings(key):
                     add(text, Claim(level, key.in_context, key.run, key, traits, fixed, key.args))
                 continue
-            run, text, args = fields["run"], fields["keys"], fields["args"]
-            claim = new(Claim, (level, fields["in_context"], run, key, None, fixed, args))
+            run, text, args = key.run, key.keys, key.args
+            claim = Claim(level, key.in_context, run, key, None, fixed, args)
             # What runs a plain command on a sequence that is there already is the common case.
             if run in plain and not args and run not in watched and text in buckets:
                 buckets[text].append(claim)

@@ -11,22 +11,22 @@
 9. access key: a hotkey of Alt and a letter that is an item's access key, or two items of one surface with
    one access key. Asks.
 
-(conflicts.md, "Findings".) Each function takes the view of one layer and yields its findings; `ITEM_RULES`
-is the list of those that look at a layer's layout.
+(docs/conflicts.md, "Findings".) Each function takes the view of one layer and yields its findings.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.check.audience import Audience
-from rimecrest.core.check.findings import EVERYDAY, Finding, Owner, Weight
+from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.macro_faults import MacroFaults
 from rimecrest.core.check.reasons import gone_reason
+from rimecrest.core.check.table import EstateView
 from rimecrest.core.layout import Layout, Outcome, SeenButton, SeenGroup, SeenRow
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
@@ -91,16 +91,14 @@ class LayerView:
     def owner(self, item: SeenButton) -> Owner:
         return Owner(item.id, item.layer, item.run, item.label, item.args)
 
-    def finding(
-        self, kind: str, weight: Weight, where: str, subject: str, rest: str, *owners: Owner
-    ) -> Finding:
-        return Finding(kind, weight, self.app, self.layer, where, subject, rest, owners, seats=self.seats)
+    def finding(self, kind: str, where: str, subject: str, rest: str, *owners: Owner) -> Finding:
+        return Finding(kind, self.app, self.layer, where, subject, rest, owners, seats=self.seats)
 
 
 def gone(view: LayerView) -> Iterator[Finding]:
     for item in view.bound():
         if reason := gone_reason(view.workspace, view.catalogue, view.macros, item.run, item.args):
-            yield view.finding("gone", Weight.BLOCKS, item.id, f"“{item.label}”", reason, view.owner(item))
+            yield view.finding("gone", item.id, f"“{item.label}”", reason, view.owner(item))
 
 
 def faulty(view: LayerView) -> Iterator[Finding]:
@@ -110,7 +108,7 @@ def faulty(view: LayerView) -> Iterator[Finding]:
         reason = view.faults.sentence(view.layer, view.app, run)
         if reason and run not in told:
             told.add(run)
-            yield view.finding("faulty", Weight.BLOCKS, item.id, f"“{item.label}”", reason, view.owner(item))
+            yield view.finding("faulty", item.id, f"“{item.label}”", reason, view.owner(item))
 
 
 def faulty_steps(view: LayerView) -> Iterator[Finding]:
@@ -118,7 +116,7 @@ def faulty_steps(view: LayerView) -> Iterator[Finding]:
         if faults := view.private_faults(file):
             owner = Owner(item.id, view.layer, None, item.label)
             rest = f"has steps of its own that cannot run ({str(faults[0]).rstrip('.')})."
-            yield view.finding("faulty", Weight.BLOCKS, item.id, f"“{item.label}”", rest, owner)
+            yield view.finding("faulty", item.id, f"“{item.label}”", rest, owner)
 
 
 def out_of_reach(view: LayerView) -> Iterator[Finding]:
@@ -131,7 +129,7 @@ def out_of_reach(view: LayerView) -> Iterator[Finding]:
         if file.macro.application == view.app and run not in bound:
             owner = Owner(run, view.layer, run, file.name)
             rest = f"opens a file in line {fault.line} that nobody else has: {fault.reason}."
-            yield view.finding("out-of-reach", Weight.ASKS, run, f"“{file.name}”", rest, owner)
+            yield view.finding("out-of-reach", run, f"“{file.name}”", rest, owner)
 
 
 def adrift(view: LayerView) -> Iterator[Finding]:
@@ -144,7 +142,7 @@ def adrift(view: LayerView) -> Iterator[Finding]:
             if sentence.startswith("“"):
                 subject, _, rest = sentence.partition("” ")
                 subject += "”"
-            yield view.finding("adrift", Weight.TELLS, subject, subject, rest)
+            yield view.finding("adrift", subject, subject, rest)
 
 
 def nameless(view: LayerView) -> Iterator[Finding]:
@@ -153,7 +151,7 @@ def nameless(view: LayerView) -> Iterator[Finding]:
             words = f"“{item.label}”" if item.label else "A button"
             owner = view.owner(item)
             rest = "shows no words and has no tip, so nobody knows what it does."
-            yield view.finding("nameless", Weight.TELLS, item.id, words, rest, owner)
+            yield view.finding("nameless", item.id, words, rest, owner)
 
 
 def cut_off(view: LayerView) -> Iterator[Finding]:
@@ -162,7 +160,7 @@ def cut_off(view: LayerView) -> Iterator[Finding]:
             owner = view.owner(item)
             size = "double" if item.width == 2 else "single"
             rest = f"does not fit into its {size} width and is cut off."
-            yield view.finding("cut-off", Weight.TELLS, item.id, f"“{item.label}”", rest, owner)
+            yield view.finding("cut-off", item.id, f"“{item.label}”", rest, owner)
 
 
 def twin(view: LayerView) -> Iterator[Finding]:
@@ -190,7 +188,7 @@ def twin(view: LayerView) -> Iterator[Finding]:
 
 def _twin(view: LayerView, item: SeenButton, other: SeenButton, rest: str) -> Finding:
     owners = (view.owner(item), view.owner(other))
-    return view.finding("twin", Weight.TELLS, item.id, f"“{item.label}”", rest, *owners)
+    return view.finding("twin", item.id, f"“{item.label}”", rest, *owners)
 
 
 def access_key(view: LayerView) -> Iterator[Finding]:
@@ -207,7 +205,7 @@ def access_key(view: LayerView) -> Iterator[Finding]:
             if other is not item and mine & {item.id, other.id}:
                 rest = f"and “{other.label}” have one access key, {letter}, in {row.title}."
                 owners = (view.owner(item), view.owner(other))
-                yield view.finding("access-key", Weight.ASKS, item.id, f"“{item.label}”", rest, *owners)
+                yield view.finding("access-key", item.id, f"“{item.label}”", rest, *owners)
     for key in view.layout.keys if letters else ():
         modifiers, _, letter = key.keys.rpartition("+")
         taken = letters.get(letter)
@@ -215,29 +213,14 @@ def access_key(view: LayerView) -> Iterator[Finding]:
             name = view.workspace.targets(view.workspace.layers, view.app).face(key.run).name
             owner = Owner(f"{view.layer}:{key.identity}", view.layer, key.run, name)
             rest = f"for {name} takes the access key of “{taken.label}”."
-            yield view.finding("access-key", Weight.ASKS, key.keys, key.keys, rest, owner, view.owner(taken))
+            yield view.finding("access-key", key.keys, key.keys, rest, owner, view.owner(taken))
 
 
-ItemRule = Callable[[LayerView], Iterator[Finding]]
-ITEM_RULES: tuple[ItemRule, ...] = (
-    gone,
-    faulty,
-    faulty_steps,
-    out_of_reach,
-    adrift,
-    nameless,
-    cut_off,
-    twin,
-    access_key,
-)
-
-
-def unreadable(workspace: Workspace) -> Iterator[Finding]:
+def unreadable(workspace: Workspace, _estate: EstateView) -> Iterator[Finding]:
     for path, reason in workspace.broken.items():
         words = reason.split(": ", 1)[-1] if reason.startswith("There is no") else reason
         yield Finding(
             "unreadable",
-            Weight.BLOCKS,
             "",
             "",
             path,

@@ -8,20 +8,20 @@
 5. shadows: a binding in a narrower context hides one in a wider context. Tells.
 6. personal: a shared binding and one that a colleague made are on one sequence where theirs is live. Tells.
 
-(conflicts.md, "Findings".) Two bindings meet only where some seat has both of their layers, on a keyboard
-where both exist. The application's own bindings never block: of them the finding tells. Each rule takes the
-table and one sequence, and yields the findings in which a claim on that sequence is the main one.
+(docs/conflicts.md, "Findings".) Two bindings meet only where some seat has both of their layers, on a
+keyboard where both exist. The application's own bindings never block: of them the finding tells. Each rule
+takes the table and one sequence, and yields the findings in which a claim on that sequence is the main one.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from rimecrest.core.check.findings import EVERYDAY, Finding, Owner, Weight
+from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.index import Claim, beginnings
 from rimecrest.core.check.table import KeyTable
 from rimecrest.core.check.words import counted, listed
-from rimecrest.core.keys import format_sequence, parse_sequence
+from rimecrest.core.keys import contest, format_sequence, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name
 
 Seats = tuple[str, ...]
@@ -76,12 +76,12 @@ def met(table: KeyTable, text: str) -> Iterator[Finding]:
     wins: dict[int, tuple[Claim, list[Meeting], list[Meeting]]] = {}
     for meeting in meetings(table, text):
         claim, other, rival, _ = meeting
-        mine, theirs = table.strength(claim), table.strength(rival)
-        if mine == theirs:
+        first = contest(table.strength(claim), table.strength(rival))
+        if first == 0:
             # A tie is told once, at the shorter sequence.
             if len(other) >= len(text):
                 ties.setdefault((claim.level, claim.context), []).append(meeting)
-        elif mine > theirs:
+        elif first > 0:
             same = claim.context == rival.context
             if not same and claim.level == rival.level == 0:
                 continue
@@ -136,7 +136,7 @@ def _tied(table: KeyTable, text: str, found: list[Meeting]) -> Iterator[Finding]
             )
         yield Finding(
             kind=kind,
-            weight=Weight.TELLS if first.level == 0 else Weight.BLOCKS,
+            own=first.level == 0,
             app=table.app,
             layer=table.levels[first.level],
             where=text,
@@ -168,7 +168,6 @@ def _takes_over(table: KeyTable, text: str, winner: Claim, found: list[Meeting])
         rest += "."
     return Finding(
         kind="takes-over",
-        weight=Weight.ASKS,
         app=table.app,
         layer=table.levels[winner.level],
         where=text,
@@ -190,7 +189,6 @@ def _shadows(table: KeyTable, text: str, winner: Claim, found: list[Meeting]) ->
     layer = table.levels[winner.level] if winner.level else table.levels[shared]
     return Finding(
         kind="shadows",
-        weight=Weight.TELLS,
         app=table.app,
         layer=layer,
         where=text,
@@ -226,7 +224,7 @@ def same_stroke(table: KeyTable, text: str) -> Iterator[Finding]:
                 upper = max(claim.level, rival.level)
                 yield Finding(
                     kind="same-stroke",
-                    weight=Weight.TELLS if own else Weight.BLOCKS,
+                    own=own,
                     app=table.app,
                     layer=table.levels[upper],
                     where=other,
@@ -267,7 +265,6 @@ def personal(table: KeyTable, text: str) -> Iterator[Finding]:
             )
             yield Finding(
                 kind="personal",
-                weight=Weight.TELLS,
                 app=table.app,
                 layer=table.levels[claim.level],
                 where=text,

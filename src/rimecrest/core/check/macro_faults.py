@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rimecrest.core.macro import Fault, Run, check_macro
-from rimecrest.core.macro.step_edits import walk
+from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
 
 
@@ -22,11 +22,15 @@ class MacroFaults:
         self._reach: dict[str, list[tuple[MacroFile, Fault]]] = {}
         self._found: dict[tuple[str, int], tuple[MacroFile, tuple[Fault, ...]]] = {}
         if before is not None and before.catalogues is workspace.catalogues:
-            self._found = {
-                key: (file, faults)
-                for key, (file, faults) in before._found.items()
-                if not any(isinstance(step, Run) for _, step in walk(file.macro))
-            }
+            self._found = before.without_runs()
+
+    def without_runs(self) -> dict[tuple[str, int], tuple[MacroFile, tuple[Fault, ...]]]:
+        """What was found of macros that run no other one: it stays true while the catalogues do."""
+        return {
+            key: (file, faults)
+            for key, (file, faults) in self._found.items()
+            if not any(isinstance(step, Run) for _, step in walk(file.macro))
+        }
 
     def visible(self, layer: str) -> dict[str, MacroFile]:
         """The macros that a layer can see, by id."""

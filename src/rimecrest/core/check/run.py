@@ -1,34 +1,42 @@
 """Running all rules over a workspace, again only where an edit could have changed their answer.
 
-Findings are kept by part: one sequence of one application (BUCKET_RULES), one layer of one application
-(ITEM_RULES), one sequence or macro over all applications, one application's much used targets, the files. An
-edit of layouts or macros runs the parts that it touches; anything else runs all. Either way the result is the
-same: a property test holds it.
+Findings are kept by part, a scope of `rules.RULES` each: one sequence of one application, one layer of one
+application, one sequence or macro over all applications, one application, the estate. An edit of layouts or
+macros runs the parts that it touches; anything else runs all. Either way the result is the same: a property
+test holds it.
 """
 
 from __future__ import annotations
 
-import gc
 from bisect import insort
-from collections.abc import Callable, Container, Iterable, Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
 from rimecrest.core.check.findings import Finding, order
 from rimecrest.core.check.index import KeyIndex
-from rimecrest.core.check.item_rules import ITEM_RULES, LayerView, unreadable
-from rimecrest.core.check.key_rules import met, personal, same_stroke
+from rimecrest.core.check.item_rules import LayerView
 from rimecrest.core.check.macro_faults import MacroFaults
-from rimecrest.core.check.seat_rules import in_the_way, targets, unknown
+from rimecrest.core.check.rules import (
+    AcrossRule,
+    ApplicationRule,
+    EstateRule,
+    LayerRule,
+    SequenceRule,
+    rules_of,
+)
 from rimecrest.core.check.table import EstateView, KeyTable
-from rimecrest.core.check.use_rules import MUCH, keys_differ, much_used, never_used, slip, two_meanings
+from rimecrest.core.check.use_rules import MUCH
 from rimecrest.core.layout import Layout
 from rimecrest.core.macro import Run
-from rimecrest.core.macro.step_edits import walk
+from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.workspace.settings import ORGANISATION
 from rimecrest.core.workspace.workspace import Workspace
 
-BucketRule = Callable[[KeyTable, str], Iterator[Finding]]
-BUCKET_RULES: tuple[BucketRule, ...] = (met, same_stroke, personal, in_the_way, targets, slip, never_used)
+SEQUENCE_RULES: tuple[SequenceRule, ...] = rules_of(SequenceRule)
+LAYER_RULES: tuple[LayerRule, ...] = rules_of(LayerRule)
+ACROSS_RULES: tuple[AcrossRule, ...] = rules_of(AcrossRule)
+APPLICATION_RULES: tuple[ApplicationRule, ...] = rules_of(ApplicationRule)
+ESTATE_RULES: tuple[EstateRule, ...] = rules_of(EstateRule)
 
 Part = tuple[str, ...]
 
@@ -82,17 +90,7 @@ def _same_ground(workspace: Workspace, old: CheckCache) -> bool:
 
 
 def _afresh(workspace: Workspace) -> CheckCache:
-    # What is made here stays, all of it: looking for garbage meanwhile would only cost time.
-    collecting = gc.isenabled()
-    gc.disable()
-    try:
-        return _whole(workspace, EstateView(workspace), MacroFaults(workspace))
-    finally:
-        if collecting:
-            gc.enable()
-
-
-def _whole(workspace: Workspace, estate: EstateView, faults: MacroFaults) -> CheckCache:
+    estate, faults = EstateView(workspace), MacroFaults(workspace)
     tables: dict[str, KeyTable] = {}
     parts: dict[Part, tuple[Finding, ...]] = {}
     for app, catalogue in workspace.catalogues.items():
@@ -112,10 +110,9 @@ def _whole(workspace: Workspace, estate: EstateView, faults: MacroFaults) -> Che
             _put(parts, ("items", app, layer), _items(workspace, app, layer, estate, faults))
     shared = _several(tables)
     _across(tables, shared, {run for table in tables.values() for run in table.index.sequences}, parts)
-    for app in tables:
-        _put(parts, ("much", app), much_used(tables[app]))
-    _put(parts, ("unknown",), unknown(workspace, estate))
-    _put(parts, ("files",), unreadable(workspace))
+    for app, table in tables.items():
+        _put(parts, ("application", app), _of_application(table))
+    _put(parts, ("estate",), (f for rule in ESTATE_RULES for f in rule.find(workspace, estate)))
     ordered = sorted((finding for found in parts.values() for finding in found), key=order)
     return CheckCache(workspace, estate, faults, tables, parts, ordered)
 
@@ -140,22 +137,14 @@ def _put(parts: dict[Part, tuple[Finding, ...]], part: Part, findings: Iterable[
 
 
 def _buckets(table: KeyTable, texts: Iterable[str], parts: dict[Part, tuple[Finding, ...]]) -> None:
-    silent: set[BucketRule] = set() if table.own_keys else {personal}
-    if table.app not in table.workspace.habits.known_apps:
-        silent |= {slip, never_used}
-    rules = [rule for rule in BUCKET_RULES if rule not in silent]
-    every = table.index.buckets
-    # Two of the rules have nothing to say of most sequences; the index knows which.
-    rule_texts: dict[BucketRule, Container[str]] = {
-        same_stroke: table.index.same_stroke,
-        targets: table.index.special,
-    }
+    rules = [(rule.find, rule.where(table)) for rule in SEQUENCE_RULES if not rule.silent(table)]
+    buckets = table.index.buckets
     for text in texts:
-        if text in table.index.buckets:
+        if text in buckets:
             found: list[Finding] = []
-            for rule in rules:
-                if text in rule_texts.get(rule, every):
-                    found += rule(table, text)
+            for find, where in rules:
+                if text in where:
+                    found += find(table, text)
             _put(parts, ("keys", table.app, text), found)
 
 
@@ -166,8 +155,12 @@ def _items(
     if (layout is None or _bare(layout)) and not faults.out_of_reach(layer):
         return
     view = LayerView(workspace, app, layer, estate.audience, faults)
-    for rule in ITEM_RULES:
-        yield from rule(view)
+    for rule in LAYER_RULES:
+        yield from rule.find(view)
+
+
+def _of_application(table: KeyTable) -> Iterator[Finding]:
+    return (finding for rule in APPLICATION_RULES for finding in rule.find(table))
 
 
 def _surfaces(layout: Layout | None) -> tuple[object, ...]:
@@ -190,11 +183,10 @@ def _across(
 ) -> None:
     if len(tables) < 2:
         return
-    for text in texts:
-        _put(parts, ("across", text), two_meanings(tables, text))
-    for run in runs:
-        if run.startswith("macro:"):
-            _put(parts, ("across", run), keys_differ(tables, run))
+    macros = [run for run in runs if run.startswith("macro:")]
+    for rule in ACROSS_RULES:
+        for name in texts if rule.of == "sequence" else macros:
+            _put(parts, ("across", name), rule.find(tables, name))
 
 
 def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
@@ -236,7 +228,7 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
         if app in workspace.habits.known_apps:
             near |= {other for text in changed for other in estate.beside(text)}
         _buckets(table, near, parts)
-        _put(parts, ("much", app), much_used(table))
+        _put(parts, ("application", app), _of_application(table))
     for layer, app in layers:
         _put(parts, ("items", app, layer), _items(workspace, app, layer, estate, faults))
     _across(tables, {text for texts in touched.values() for text in texts}, runs, parts)

@@ -10,14 +10,15 @@
    the suggestions is not. Tells.
 
 "Blocks on those seats" is settled by a variant for that keyboard or desktop, or by saying that these seats go
-without. (conflicts.md, "Findings".) The application's own bindings never block: of them the finding tells.
+without. The application's own bindings never block: of them the finding tells. (docs/conflicts.md,
+"Findings".)
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
-from rimecrest.core.check.findings import Finding, Weight
+from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.index import Claim
 from rimecrest.core.check.reasons import gone_reason
 from rimecrest.core.check.table import EstateView, KeyTable
@@ -54,7 +55,7 @@ def in_the_way(table: KeyTable, text: str) -> Iterator[Finding]:
                 continue
             yield Finding(
                 kind=kind,
-                weight=Weight.BLOCKS if claim.level else Weight.TELLS,
+                own=not claim.level,
                 app=table.app,
                 layer=table.levels[claim.level],
                 where=text,
@@ -111,7 +112,6 @@ def targets(table: KeyTable, text: str) -> Iterator[Finding]:
         if reason:
             yield Finding(
                 kind=kind,
-                weight=Weight.BLOCKS,
                 app=table.app,
                 layer=layer,
                 where=table.owner(claim).id,
@@ -128,7 +128,7 @@ def unknown(workspace: Workspace, estate: EstateView) -> Iterator[Finding]:
         constants_of(workspace.settings.constants)
     except RimecrestError as error:
         subject, _, rest = error.sentence.partition(" ")
-        yield Finding("unknown", Weight.TELLS, "", "", "constants", subject, f"{rest} {error.way_out}")
+        yield Finding("unknown", "", "", "constants", subject, f"{rest} {error.way_out}")
     seats: dict[tuple[str, str], list[str]] = {}
     for seat in workspace.people:
         if seat.keyboard not in known_keyboards():
@@ -141,7 +141,6 @@ def unknown(workspace: Workspace, estate: EstateView) -> Iterator[Finding]:
     for (kind, name), having in seats.items():
         yield Finding(
             kind="unknown",
-            weight=Weight.TELLS,
             app="",
             layer="",
             where=f"{kind}:{name}",

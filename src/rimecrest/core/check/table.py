@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from copy import copy
 
 from rimecrest.core.catalogue import Catalogue, Effect
 from rimecrest.core.check.audience import Audience
@@ -11,7 +12,7 @@ from rimecrest.core.check.index import Claim, KeyIndex
 from rimecrest.core.check.macro_faults import MacroFaults
 from rimecrest.core.effort.constants import usable
 from rimecrest.core.effort.slips import neighbours
-from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence
+from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence, strength_of
 from rimecrest.core.keys.keyboards import keyboard, known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
 from rimecrest.core.layout import BUILT_IN, Targets
@@ -116,16 +117,16 @@ class KeyTable:
 
     def with_index(self, index: KeyIndex, workspace: Workspace) -> KeyTable:
         """The same on a changed index: layouts have changed, and nothing else."""
-        made = KeyTable.__new__(KeyTable)
-        made.__dict__ = {**self.__dict__, "index": index, "workspace": workspace}
+        made = copy(self)
+        made.index, made.workspace = index, workspace
         return made
 
     def strength(self, claim: Claim) -> Strength:
-        """Rules 1 to 3 of who wins, as `rimecrest.core.keys.strength` has them."""
+        """Rules 1 to 3 of who wins, for a claim."""
         narrow = self._narrow.get(claim.context)
         if narrow is None:
             narrow = self._narrow[claim.context] = self.contexts.narrowness(claim.context)
-        return claim.fixed, narrow, claim.level
+        return strength_of(claim.fixed, narrow, claim.level)
 
     def relation(self, one: str, other: str) -> str:
         """How two contexts meet: "same", "nested", "ranked", or "" when they are never live together."""

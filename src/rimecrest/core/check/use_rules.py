@@ -7,14 +7,14 @@
 4. two meanings: one sequence does different things in two applications of the same colleagues; one macro has
    different keys in them. Tells.
 
-(conflicts.md, "Findings".)
+(docs/conflicts.md, "Findings".)
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from rimecrest.core.check.findings import Finding, Owner, Weight
+from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.index import Claim
 from rimecrest.core.check.table import KeyTable, Meaning
 from rimecrest.core.check.words import counted, listed
@@ -56,7 +56,6 @@ def slip(table: KeyTable, text: str) -> Iterator[Finding]:
         does = table.danger(claim.run)
         yield Finding(
             kind="slip",
-            weight=Weight.TELLS,
             app=table.app,
             layer=table.levels[max(claim.level, rival.level)],
             where=text,
@@ -77,7 +76,6 @@ def never_used(table: KeyTable, text: str) -> Iterator[Finding]:
         if claim.level and claim.run is not None and habits.uses(table.app, claim.run) == 0:
             yield Finding(
                 kind="never-used",
-                weight=Weight.TELLS,
                 app=table.app,
                 layer=table.levels[claim.level],
                 where=text,
@@ -111,7 +109,6 @@ def much_used(table: KeyTable) -> Iterator[Finding]:
         basis = "used" if count.counted else "by your estimate used"
         yield Finding(
             kind="no-key",
-            weight=Weight.TELLS,
             app=table.app,
             layer=layer,
             where=target,
@@ -175,7 +172,6 @@ def _two_meanings(tables: Mapping[str, KeyTable], text: str, levels: set[int]) -
     layers = frozenset(table.levels[level] for level in levels)
     return Finding(
         kind="two-meanings",
-        weight=Weight.TELLS,
         app=table.app,
         layer=table.levels[claim.level],
         where=text,
@@ -205,7 +201,6 @@ def keys_differ(tables: Mapping[str, KeyTable], run: str) -> Iterator[Finding]:
     words = listed(f"{keys} in {other.catalogue.title}" for other, keys, _ in found)
     yield Finding(
         kind="two-meanings",
-        weight=Weight.TELLS,
         app=table.app,
         layer=table.levels[claim.level],
         where=run,

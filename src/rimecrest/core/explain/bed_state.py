@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from rimecrest.core.check.findings import Finding, Weight
+from rimecrest.core.check import Finding, Weight
 from rimecrest.core.check.run import Checked
 from rimecrest.core.check.words import counted, listed
 from rimecrest.core.keys import (

@@ -4,7 +4,16 @@
 application, the checks and `rimecrest why` all call.
 """
 
-from rimecrest.core.keys.bindings import Binding, Ruling, rule, standing, strength, working
+from rimecrest.core.keys.bindings import (
+    Binding,
+    Ruling,
+    contest,
+    rule,
+    standing,
+    strength,
+    strength_of,
+    working,
+)
 from rimecrest.core.keys.chords import (
     Chord,
     Sequence,
@@ -32,6 +41,7 @@ __all__ = [
     "Sequence",
     "Step",
     "Traits",
+    "contest",
     "extends",
     "format_chord",
     "format_sequence",
@@ -42,5 +52,6 @@ __all__ = [
     "rule",
     "standing",
     "strength",
+    "strength_of",
     "working",
 ]

@@ -7,7 +7,9 @@
 5. Of a full tie between different targets nobody wins, and both still displace what lies beneath.
 6. A binding without a target takes the key away: it wins and does nothing.
 
-(conflicts.md, "Who wins".) The checks, `rimecrest why` and the running application all come here.
+(docs/conflicts.md, "Who wins".) The running application, the key bed, tooltips and `rimecrest why` call
+`rule`; the checks hold claims that meet against one another with `contest`, as `rule` does: a property test
+holds that what they find is what it decides.
 """
 
 from __future__ import annotations
@@ -54,9 +56,19 @@ class Ruling:
 Strength = tuple[bool, tuple[int, int], int]
 
 
+def strength_of(fixed: bool, narrowness: tuple[int, int], level: int) -> Strength:
+    """Rules 1 to 3 for a binding: from a fixed layout, in a context so narrow, of a layer so high."""
+    return fixed, narrowness, level
+
+
 def strength(binding: Binding, contexts: Contexts) -> Strength:
-    """Sort key of rules 1 to 3: higher wins."""
-    return binding.fixed, contexts.narrowness(binding.context), binding.level
+    """The same for a binding as it stands."""
+    return strength_of(binding.fixed, contexts.narrowness(binding.context), binding.level)
+
+
+def contest(one: Strength, other: Strength) -> int:
+    """Who goes before of two bindings that are live together: 1 the one, -1 the other, 0 neither (a tie)."""
+    return (one > other) - (one < other)
 
 
 def rule(live: Iterable[Binding], contexts: Contexts) -> Ruling:
@@ -74,7 +86,7 @@ def rule(live: Iterable[Binding], contexts: Contexts) -> Ruling:
             whole[binding.sequence] = binding
             for length in range(1, len(binding.sequence)):
                 beginnings.setdefault(binding.sequence[:length], binding)
-        elif strength(rival, contexts) > strength(binding, contexts):
+        elif contest(strength(rival, contexts), strength(binding, contexts)) > 0:
             displaced[binding.id] = rival
         elif rival.target == binding.target and rival.sequence == binding.sequence:
             continue

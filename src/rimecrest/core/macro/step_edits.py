@@ -7,31 +7,14 @@ changes nothing.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from rimecrest.core.macro.record import asking
-from rimecrest.core.macro.step_tree import inner_steps
+from rimecrest.core.macro.step_tree import Path, inner_steps, step_at, walk
 from rimecrest.core.macro.steps import Block, If, Macro, Part, Statement
 
-Path = tuple[int, ...]
 Row = tuple[Statement, ...]
-
-
-def walk(macro: Macro) -> Iterator[tuple[Path, Statement]]:
-    """Every step with its path, in the order it is written, muted ones included."""
-
-    def inner(steps: Row, path: Path) -> Iterator[tuple[Path, Statement]]:
-        for index, step in enumerate(steps):
-            yield (*path, index), step
-            if isinstance(step, Block):
-                yield from inner(inner_steps(step), (*path, index))
-
-    yield from inner(macro.steps, ())
-
-
-def step_at(macro: Macro, path: Path) -> Statement | None:
-    return next((step for known, step in walk(macro) if known == path), None)
 
 
 def _change(macro: Macro, path: Path, change: Callable[[Row, int], Row]) -> Macro:

@@ -6,6 +6,9 @@ from collections.abc import Iterable, Iterator
 
 from rimecrest.core.macro.steps import Block, Comment, If, Macro, Statement
 
+Path = tuple[int, ...]
+"""The indices that lead to a step, from the outermost block inwards; those behind an `else` count on."""
+
 
 def inner_steps(block: Block) -> tuple[Statement, ...]:
     """The steps in a block; those behind an `else` follow those before it."""
@@ -24,3 +27,19 @@ def step_numbers(macro: Macro) -> dict[int, int]:
     """Line → the number of the step that begins there, as people count: from 1, comments left out."""
     steps = (step for step in every_step(macro.steps) if not isinstance(step, Comment))
     return {step.line: number for number, step in enumerate(steps, 1)}
+
+
+def walk(macro: Macro) -> Iterator[tuple[Path, Statement]]:
+    """Every step with its path, in the order it is written, muted ones included."""
+
+    def inner(steps: tuple[Statement, ...], path: Path) -> Iterator[tuple[Path, Statement]]:
+        for index, step in enumerate(steps):
+            yield (*path, index), step
+            if isinstance(step, Block):
+                yield from inner(inner_steps(step), (*path, index))
+
+    yield from inner(macro.steps, ())
+
+
+def step_at(macro: Macro, path: Path) -> Statement | None:
+    return next((step for known, step in walk(macro) if known == path), None)

@@ -41,7 +41,10 @@ def read_workspace(folder: Path) -> Workspace:
     for part in PARTS:
         if part is not SETTINGS:
             workspace = part.having(workspace, frozen(_read(part, folder, broken)))
-    catalogues = {app: known for app, known in workspace.catalogues.items() if app in settings.applications}
+    # In the order of workspace.json, which is the order in which people see their applications.
+    catalogues = {
+        app: workspace.catalogues[app] for app in settings.applications if app in workspace.catalogues
+    }
     for app in settings.applications:
         path = CATALOGUES.path(app)
         if app not in catalogues and path not in broken:

@@ -27,7 +27,7 @@ class _Page:
     """Draws in millimetres, from the top down, in one column or two; a full page begins the next."""
 
     def __init__(self, writer: QPdfWriter) -> None:
-        self._writer = writer
+        self.writer = writer
         self.painter = QPainter(writer)
         self.painter.scale(DPI / 25.4, DPI / 25.4)
         self.pages = 1
@@ -59,7 +59,7 @@ class _Page:
 
     def fitted(self, text: str, width: float, size: float, strong: bool, most: int) -> list[str]:
         """A text in at most that many lines of a width in millimetres; … where there was more."""
-        metrics = QFontMetricsF(self.letters(size, strong), self._writer)
+        metrics = QFontMetricsF(self.letters(size, strong), self.writer)
         room = width * DPI / 25.4
         lines: list[str] = []
         words = text.split()
@@ -75,7 +75,7 @@ class _Page:
     def tall(self, width: float, text: str, size: float) -> float:
         """How high a text becomes at a width, in millimetres."""
         scale = DPI / 25.4
-        metrics = QFontMetricsF(self.letters(size), self._writer)
+        metrics = QFontMetricsF(self.letters(size), self.writer)
         flags = int(Qt.TextFlag.TextWordWrap)
         return metrics.boundingRect(QRectF(0, 0, width * scale, 1e6), flags, text).height() / scale
 
@@ -84,7 +84,7 @@ class _Page:
         self.painter.drawLine(QRectF(x, y, width, 0).topLeft(), QRectF(x, y, width, 0).topRight())
 
     def new(self) -> None:
-        self._writer.newPage()
+        self.writer.newPage()
         self.pages += 1
         self.top = 0.0
         self.columns = [0.0, 0.0]
@@ -174,7 +174,7 @@ def _part(page: _Page, part: CardPart) -> None:
 
 def _caps_width(page: _Page, line: CardKey) -> float:
     scale = DPI / 25.4
-    metrics = QFontMetricsF(page.letters(2.9, True), page._writer)
+    metrics = QFontMetricsF(page.letters(2.9, True), page.writer)
     return metrics.horizontalAdvance(line.keys) / scale + 2.4 if line.keys else 0.0
 
 

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.explain import Verdict
 from rimecrest.core.explain.bed_state import Line
-from rimecrest.core.mend.key_fixes import Fix
+from rimecrest.core.mend import Fix
 from rimecrest.core.suggest.free_keys import Suggestion
 from rimecrest.embed.look import Scheme, font
 from rimecrest.embed.whylist import YES, WhyList, wrapped

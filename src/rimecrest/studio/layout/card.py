@@ -379,7 +379,7 @@ class Card(QWidget):
         def pressed(keys: str) -> None:
             field.blockSignals(True)
             over()
-            self._offer_key(keys)
+            self.offer_key(keys)
 
         field.pressed.connect(pressed)
         field.given_up.connect(over)
@@ -395,7 +395,7 @@ class Card(QWidget):
             len(known) > len(typed) and extends(known, typed) for known in bound
         )
 
-    def _offer_key(self, keys: str) -> None:
+    def offer_key(self, keys: str) -> None:
         """Give the key when it is free; else say who has it."""
         session, own = self._session, self.own_key()
         mine = f"{session.aim.layer}:{own.identity}" if own else ""

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.check import Finding, Weight
+from rimecrest.core.check.kinds import KINDS
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.keys.obstacles import Obstacles
@@ -344,7 +345,7 @@ def _items_of(finding: Finding, items: Iterable[tuple[SeenRow, SeenButton]]) -> 
     """The items that a finding is about: named by it, or running what one of its bindings runs."""
     identities = {owner.id for owner in finding.owners}
     mine = {(owner.run, owner.args) for owner in finding.owners if owner.layer == finding.layer}
-    about_keys = finding.kind in ("takes-over", "shadows", "double", "prefix")
+    about_keys = KINDS[finding.kind].marks_targets
     return {
         item.id
         for _, item in items

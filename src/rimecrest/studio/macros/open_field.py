@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.macro import Statement
-from rimecrest.core.macro.step_edits import Path, step_at
+from rimecrest.core.macro.step_tree import Path, step_at
 from rimecrest.core.workspace import MacroFile, Workspace
 from rimecrest.studio.macros.shelves import Key
 from rimecrest.studio.words import Entry

@@ -29,7 +29,6 @@ from rimecrest.core.macro import (
 from rimecrest.core.macro.complete import completions, names_set
 from rimecrest.core.macro.field_edits import field_text, with_field
 from rimecrest.core.macro.step_edits import (
-    Path,
     ask_for,
     carry,
     change_step,
@@ -38,11 +37,10 @@ from rimecrest.core.macro.step_edits import (
     move,
     mute,
     put_in,
-    step_at,
     steps_of,
     take_all_out,
-    walk,
 )
+from rimecrest.core.macro.step_tree import Path, step_at, walk
 from rimecrest.core.workspace import (
     MINE,
     CarryMacro,
@@ -150,7 +148,7 @@ class MacrosPlace(QWidget):
         self.trial.told.connect(self.session.told)
         self.recordings.told.connect(self.session.told)
         self.recordings.changed.connect(self._recording)
-        self.recordings.recorded.connect(self._recorded)
+        self.recordings.recorded.connect(self.take_recorded)
         self._title.clicked.connect(lambda: self._edit(self._title, "macro"))
         self._about.clicked.connect(lambda: self._edit(self._about, "about"))
         self._delete.clicked.connect(self._delete_now)
@@ -507,6 +505,13 @@ class MacrosPlace(QWidget):
             value = str(argument.default)
         return Wanted(value, argument, names, choices)
 
+    def change_word(self, path: Path, field: str, text: str) -> None:
+        """Give a word of a step of the open macro another value; says why when it cannot have it."""
+        file = self._mendable()
+        step = step_at(file.macro, path) if file is not None else None
+        if step is not None and self.now is not None:
+            self._commit_word(FieldTarget(self.now, path, step), field, text)
+
     def _commit_word(self, target: FieldTarget, field: str, text: str) -> None:
         file = target.find(self.session.workspace)
         path, step = target.path, target.step
@@ -735,6 +740,10 @@ class MacrosPlace(QWidget):
         aim = self.session.aim
         self.session.aim_at(EditTarget(layer, app, seat_for(self.session.workspace, layer), aim.width))
 
+    def record(self) -> None:
+        """Record in a scratch window of the aimed application."""
+        self.recordings.in_scratch(self._fresh("New recording")[0])
+
     def _choose_window(self) -> None:
         """Where to record: a scratch window first, then those that run."""
         if self._record.text().startswith("■"):
@@ -768,7 +777,8 @@ class MacrosPlace(QWidget):
         if name and steps:
             self.session.told.emit(f"Recording: {steps[-1]}")
 
-    def _recorded(self, name: str, text: str, app: str) -> None:
+    def take_recorded(self, name: str, text: str, app: str) -> None:
+        """Put what was recorded on the aimed layer's shelf; an empty text was thrown away."""
         self._recording("", [])
         if not text:
             self.session.told.emit("The recording was thrown away.")

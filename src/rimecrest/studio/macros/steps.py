@@ -22,8 +22,7 @@ from PyQt6.QtWidgets import (
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import Block, Comment, Fault, Macro, Statement
 from rimecrest.core.macro.sentences import Piece, pieces, sentence
-from rimecrest.core.macro.step_edits import Path, walk
-from rimecrest.core.macro.step_tree import step_numbers
+from rimecrest.core.macro.step_tree import Path, step_numbers, walk
 from rimecrest.embed.look import Scheme, bold, font, palette
 from rimecrest.embed.plaintext import is_writable
 

@@ -282,6 +282,12 @@ class RolloutPlace(QWidget):
             words.append(f"{board.ignored} receipts could not be used.")
         self._said.setText(" ".join(words))
 
+    def open_seat(self, name: str) -> None:
+        """Open the seat of that name."""
+        for seat in self.board.seats:
+            if seat.seat.seat == name:
+                self._open_seat(seat)
+
     def _open_seat(self, seat: SeatState) -> None:
         self._open = seat.seat.seat
         self._sheet.show_seat(self.session, seat)

@@ -59,7 +59,7 @@ class Keyboard:
         self.name = table.name
         self.shape = table.shape
         self._levels = table.keys
-        latin = keyboard(table.latin)._levels if table.latin else {}
+        latin = _table(table.latin).keys if table.latin else {}
         self._naming = {**dict.fromkeys(table.keys, ()), **latin} if latin else table.keys
 
     @property
@@ -155,12 +155,17 @@ def known_keyboards() -> tuple[str, ...]:
 
 
 @cache
-def keyboard(code: str) -> Keyboard:
-    """The keyboard of that code. Raises RimecrestError when there is no table of it."""
+def _table(code: str) -> KeyboardTable:
     if code not in known_keyboards():
         raise RimecrestError(f"There is no keyboard “{code}”.", f"Known are: {', '.join(known_keyboards())}.")
     text = (_tables() / f"{code}.json").read_text("utf-8")
-    return Keyboard(parse_record(KeyboardTable, text, "keyboard", f"{code}.json"))
+    return parse_record(KeyboardTable, text, "keyboard", f"{code}.json")
+
+
+@cache
+def keyboard(code: str) -> Keyboard:
+    """The keyboard of that code. Raises RimecrestError when there is no table of it."""
+    return Keyboard(_table(code))
 
 
 def keyboard_name(code: str) -> str:

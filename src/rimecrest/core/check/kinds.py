@@ -1,0 +1,99 @@
+"""Every kind of finding: how much it weighs, and what kinds of fixes it has.
+
+One row a kind. The weight, the order of the fixes, the seats for which a variant may settle it, and what the
+studio marks on the stage all follow from here; `rules.RULES` says which rule finds which kinds, `core.mend`
+knows the edits. (docs/conflicts.md, "Findings".)
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import Enum
+
+
+class Weight(Enum):
+    """How much a finding weighs, heaviest first."""
+
+    BLOCKS = "blocks"
+    ASKS = "asks"
+    TELLS = "tells"
+
+
+class Remedy(Enum):
+    """Kinds of fixes, as `core.mend` makes them."""
+
+    ACCEPT = "kept on purpose, with a reason"
+    NEAREST = "the target that was probably meant"
+    REMOVE = "the item is taken off, or the key away"
+    TURN_OFF = "the step is turned off"
+    TIP = "a tip with the name"
+    WORDS = "the words shown as well"
+    WIDER = "double width"
+    SHORTER = "a shorter label"
+    PICTURE = "the picture only"
+    TAKE_ONE_OFF = "one of two is taken off"
+    NEW_KEY = "a free key for what has none"
+    SAME_KEY = "the key that it has elsewhere"
+    VARIANT = "another key, or none, for the seats concerned"
+    FREE_KEY = "another key for all"
+    NARROWER = "the same key in a part of its context"
+    GIVE_WAY = "the key is given up"
+    NO_ACCESS = "its access key is dropped"
+
+
+class Told(Enum):
+    """By which trait the seats concerned are told from others, so that a variant can be for them."""
+
+    BY_KEYBOARD = "keyboard"
+    BY_SESSION = "session"
+    BY_WHO_TAKES_IT = "whoever takes the key first: desktop, input method, screen reader"
+
+
+@dataclass(frozen=True)
+class Kind:
+    """What every finding of one kind has in common.
+
+    `weight` is that of findings about a layer: of the application's own bindings they only tell. `remedies`
+    are in the order in which they are offered. `seats` says for whom a variant may settle it, `marks_targets`
+    whether the stage marks the items that run what its keys run.
+    """
+
+    weight: Weight
+    remedies: tuple[Remedy, ...] = ()
+    seats: Told | None = None
+    marks_targets: bool = False
+
+
+_OTHER_KEY = (Remedy.FREE_KEY, Remedy.GIVE_WAY)
+_FOR_SOME_SEATS = (Remedy.VARIANT, *_OTHER_KEY)
+
+KINDS: dict[str, Kind] = {
+    "double": Kind(Weight.BLOCKS, _OTHER_KEY, marks_targets=True),
+    "prefix": Kind(Weight.BLOCKS, _OTHER_KEY, marks_targets=True),
+    "gone": Kind(Weight.BLOCKS, (Remedy.NEAREST, Remedy.REMOVE)),
+    "faulty": Kind(Weight.BLOCKS, (Remedy.REMOVE,)),
+    "reserved": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, Told.BY_WHO_TAKES_IT),
+    "unreachable": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, Told.BY_KEYBOARD),
+    "same-stroke": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, Told.BY_KEYBOARD),
+    "types-text": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, Told.BY_SESSION),
+    "unreadable": Kind(Weight.BLOCKS),
+    "takes-over": Kind(
+        Weight.ASKS,
+        (Remedy.ACCEPT, Remedy.FREE_KEY, Remedy.NARROWER, Remedy.GIVE_WAY),
+        marks_targets=True,
+    ),
+    "access-key": Kind(Weight.ASKS, (Remedy.ACCEPT, *_OTHER_KEY, Remedy.NO_ACCESS)),
+    "out-of-reach": Kind(Weight.ASKS, (Remedy.TURN_OFF,)),
+    "shadows": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY), marks_targets=True),
+    "personal": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY)),
+    "slip": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY)),
+    "two-meanings": Kind(Weight.TELLS, (Remedy.ACCEPT, Remedy.SAME_KEY, *_OTHER_KEY)),
+    "no-key": Kind(Weight.TELLS, (Remedy.ACCEPT, Remedy.NEW_KEY)),
+    "never-used": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY)),
+    "adrift": Kind(Weight.TELLS),
+    "nameless": Kind(Weight.TELLS, (Remedy.TIP, Remedy.WORDS, Remedy.REMOVE)),
+    "cut-off": Kind(Weight.TELLS, (Remedy.WIDER, Remedy.SHORTER, Remedy.PICTURE)),
+    "twin": Kind(Weight.TELLS, (Remedy.TAKE_ONE_OFF, Remedy.ACCEPT)),
+    "unknown": Kind(Weight.TELLS),
+}
+"""Kind of finding → what they have in common, the heaviest first."""

@@ -1,0 +1,107 @@
+"""Every rule: which kinds of findings it yields, what it looks at, and when it has nothing to say.
+
+One row a rule. `run.check` goes through the rows by their scope; a new rule is a function and a row here,
+and, where it finds something new, a row in `kinds.KINDS`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Container, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from rimecrest.core.check import item_rules, key_rules, seat_rules, use_rules
+from rimecrest.core.check.findings import Finding
+from rimecrest.core.check.item_rules import LayerView
+from rimecrest.core.check.table import EstateView, KeyTable
+from rimecrest.core.workspace.workspace import Workspace
+
+KeyTables = Mapping[str, KeyTable]
+
+
+def _never(_table: KeyTable) -> bool:
+    return False
+
+
+def _every(table: KeyTable) -> Container[str]:
+    return table.index.buckets
+
+
+def _use_unknown(table: KeyTable) -> bool:
+    """Nothing is known of what is used in the application."""
+    return table.app not in table.workspace.habits.known_apps
+
+
+@dataclass(frozen=True)
+class SequenceRule:
+    """About one sequence of one application; `where` are the sequences that it has something to say of."""
+
+    kinds: tuple[str, ...]
+    find: Callable[[KeyTable, str], Iterator[Finding]]
+    silent: Callable[[KeyTable], bool] = _never
+    where: Callable[[KeyTable], Container[str]] = _every
+
+
+@dataclass(frozen=True)
+class LayerRule:
+    """About the items of one layer in one application."""
+
+    kinds: tuple[str, ...]
+    find: Callable[[LayerView], Iterator[Finding]]
+
+
+@dataclass(frozen=True)
+class AcrossRule:
+    """About one sequence, or one macro, in all applications; `of` says of which of the two."""
+
+    kinds: tuple[str, ...]
+    find: Callable[[KeyTables, str], Iterator[Finding]]
+    of: str
+
+
+@dataclass(frozen=True)
+class ApplicationRule:
+    """About one application as a whole."""
+
+    kinds: tuple[str, ...]
+    find: Callable[[KeyTable], Iterator[Finding]]
+
+
+@dataclass(frozen=True)
+class EstateRule:
+    """About people, settings and files."""
+
+    kinds: tuple[str, ...]
+    find: Callable[[Workspace, EstateView], Iterator[Finding]]
+
+
+Rule = SequenceRule | LayerRule | AcrossRule | ApplicationRule | EstateRule
+
+RULES: tuple[Rule, ...] = (
+    SequenceRule(("double", "prefix", "takes-over", "shadows"), key_rules.met),
+    SequenceRule(("same-stroke",), key_rules.same_stroke, where=lambda table: table.index.same_stroke),
+    SequenceRule(("personal",), key_rules.personal, silent=lambda table: not table.own_keys),
+    SequenceRule(("reserved", "unreachable", "types-text"), seat_rules.in_the_way),
+    SequenceRule(("gone", "faulty"), seat_rules.targets, where=lambda table: table.index.special),
+    SequenceRule(("slip",), use_rules.slip, silent=_use_unknown),
+    SequenceRule(("never-used",), use_rules.never_used, silent=_use_unknown),
+    LayerRule(("gone",), item_rules.gone),
+    LayerRule(("faulty",), item_rules.faulty),
+    LayerRule(("faulty",), item_rules.faulty_steps),
+    LayerRule(("out-of-reach",), item_rules.out_of_reach),
+    LayerRule(("adrift",), item_rules.adrift),
+    LayerRule(("nameless",), item_rules.nameless),
+    LayerRule(("cut-off",), item_rules.cut_off),
+    LayerRule(("twin",), item_rules.twin),
+    LayerRule(("access-key",), item_rules.access_key),
+    AcrossRule(("two-meanings",), use_rules.two_meanings, of="sequence"),
+    AcrossRule(("two-meanings",), use_rules.keys_differ, of="macro"),
+    ApplicationRule(("no-key",), use_rules.much_used),
+    EstateRule(("unknown",), seat_rules.unknown),
+    EstateRule(("unreadable",), item_rules.unreadable),
+)
+
+
+def rules_of(scope: type[Any]) -> tuple[Any, ...]:
+    """The rules of one scope, in the order of the table."""
+    return tuple(rule for rule in RULES if isinstance(rule, scope))

@@ -1,0 +1,107 @@
+"""Fixes of items, their faces and targets, and of macros."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Iterator
+from typing import Any
+
+from rimecrest.core.layout.widths import fits
+from rimecrest.core.macro import check_macro, format_macro
+from rimecrest.core.macro.step_edits import mute
+from rimecrest.core.macro.step_tree import walk
+from rimecrest.core.mend.fix import Case, Fix
+from rimecrest.core.workspace.edits import Bind, Edit, PutMacro, SetFields, TakeOff, Unbind
+
+LIKENESS = 0.7
+"""How like two names have to be, from 0 to 1, that the one was probably meant with the other."""
+
+
+def _set(case: Case, fields: dict[str, Any], label: str) -> Edit:
+    """Other values for the thing that the finding is about."""
+    return SetFields(case.finding.layer, case.finding.app, case.finding.owners[0].id, fields, label)
+
+
+def nearest(case: Case) -> Iterator[Fix]:
+    """The target that was probably meant and can run without settings."""
+    finding, workspace = case.finding, case.workspace
+    owner = finding.owners[0]
+    catalogue = workspace.catalogue(finding.app)
+    macros = workspace.macros_of(workspace.stack_up_to(finding.layer))
+    known = {f"macro:{name}": file.name for name, file in macros.items() if not file.faults}
+    known |= {c.id: c.name for c in catalogue.commands if not c.argument_faults({})}
+    known.pop(owner.run or "", None)
+    for run in difflib.get_close_matches(owner.run or "", known, n=1, cutoff=LIKENESS):
+        key = case.key_of(owner)
+        if key is None:
+            edit = _set(case, {"run": run, "args": {}}, f"run {known[run]}")
+        else:
+            meant = key.model_copy(update={"run": run, "args": {}, "id": key.identity})
+            edit = Bind(finding.layer, finding.app, meant)
+        yield Fix(f"Run {known[run]}", edit, finding)
+
+
+def remove(case: Case) -> Iterator[Fix]:
+    finding = case.finding
+    key = case.key_of(finding.owners[0])
+    if key is None:
+        yield Fix("Take it off", TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
+    else:
+        yield Fix("Take the key away", Unbind(finding.layer, finding.app, key.identity), finding)
+
+
+def take_one_off(case: Case) -> Iterator[Fix]:
+    finding = case.finding
+    yield Fix("Take one off", TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
+
+
+def turn_off(case: Case) -> Iterator[Fix]:
+    """Every step that names a file out of reach."""
+    owner = case.finding.owners[0]
+    name = owner.id.removeprefix("macro:")
+    macro = case.workspace.macros[owner.layer, name].macro
+    catalogue = case.workspace.catalogues.get(macro.application)
+    for fault in check_macro(macro, catalogue):
+        path = next((path for path, step in walk(macro) if step.line == fault.line), None)
+        if fault.kind == "reach" and path is not None:
+            macro = mute(macro, path)
+    yield Fix("Mute that step", PutMacro(owner.layer, name, format_macro(macro)), case.finding)
+
+
+def tip(case: Case) -> Iterator[Fix]:
+    if name := case.finding.owners[0].name:
+        yield Fix(f"Tip “{name}”", _set(case, {"tip": name}, f"tip {name}"), case.finding)
+
+
+def words(case: Case) -> Iterator[Fix]:
+    finding, name = case.finding, case.finding.owners[0].name
+    seen = case.workspace.outcome(case.workspace.stack_up_to(finding.layer), finding.app)
+    if name and (seen.tab_of(finding.owners[0].id) is None or fits(name, 1)):
+        yield Fix("Show words", _set(case, {"face": "both"}, "picture and words"), finding)
+
+
+def wider(case: Case) -> Iterator[Fix]:
+    if fits(case.finding.owners[0].name, 2):
+        yield Fix("Double width", _set(case, {"width": 2}, "double width"), case.finding)
+
+
+def shorter(case: Case) -> Iterator[Fix]:
+    if short := _shorter(case.finding.owners[0].name):
+        yield Fix(f"Call it “{short}”", _set(case, {"label": short}, f"call it {short}"), case.finding)
+
+
+def picture(case: Case) -> Iterator[Fix]:
+    fields = {"face": "picture", "tip": case.finding.owners[0].name}
+    yield Fix("Picture only", _set(case, fields, "picture only"), case.finding)
+
+
+def _shorter(label: str) -> str:
+    parts = label.split()
+    for length in range(len(parts) - 1, 0, -1):
+        if parts[length - 1].lower() not in _JOINING and fits(" ".join(parts[:length]), 1):
+            return " ".join(parts[:length])
+    return ""
+
+
+_JOINING = ("the", "a", "an", "of", "for", "to", "and", "or", "in", "on", "at", "with")
+"""Words that a shortened label must not end with."""

@@ -1,0 +1,163 @@
+"""Fixes of keys: another key, a variant for some seats, going without, a part of the context, giving way."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rimecrest.core.check.kinds import KINDS, Told
+from rimecrest.core.keys import ANYWHERE, Sequence, Traits, extends, parse_sequence
+from rimecrest.core.keys.obstacles import Obstacles
+from rimecrest.core.layout import KeyBinding
+from rimecrest.core.mend.fix import Case, Fix
+from rimecrest.core.suggest.free_keys import free_keys
+from rimecrest.core.workspace.edits import Bind, Edit, SetFields, Together, Unbind
+
+OFFERED = 3
+"""Free keys that a finding offers."""
+
+
+def accept(case: Case) -> Iterator[Fix]:
+    yield Fix("Keep, and say why", None, case.finding, asks_reason=True)
+
+
+def new_key(case: Case) -> Iterator[Fix]:
+    finding, workspace = case.finding, case.workspace
+    owner = finding.owners[0]
+    command = workspace.catalogue(finding.app).by_id.get(owner.run or "")
+    context = command.context if command else ANYWHERE
+    if command is not None and command.argument_faults({}):
+        return
+    for keys in free_keys(workspace, finding.app, finding.layer, owner.name, OFFERED, checked=case.checked):
+        key = KeyBinding.model_validate({"keys": keys, "in": context, "run": owner.run})
+        yield Fix(keys, Bind(finding.layer, finding.app, key), finding)
+
+
+def same_key(case: Case) -> Iterator[Fix]:
+    """The key that the macro has in another application, where nobody has it in this one."""
+    if not case.about_target or case.mine is None:
+        return
+    finding, workspace, (owner, key) = case.finding, case.workspace, case.mine
+    taken = {own.keys for own in workspace.catalogue(finding.app).keys} | {
+        other.keys
+        for (_, app), layout in workspace.layouts.items()
+        if app == finding.app
+        for other in layout.keys
+    }
+    elsewhere = dict.fromkeys(
+        other.keys
+        for (_, app), layout in workspace.layouts.items()
+        if app != finding.app
+        for other in layout.keys
+        if other.run == finding.where
+    )
+    for keys in elsewhere:
+        if keys not in taken:
+            moved = key.model_copy(update={"keys": keys, "id": key.identity})
+            yield Fix(f"{keys} here as well", Bind(owner.layer, finding.app, moved), finding)
+
+
+def variant(case: Case) -> Iterator[Fix]:
+    """The best free key for the seats concerned only; or none for them."""
+    names = variant_names(case)
+    if case.mine is None or not names:
+        return
+    if free := _free(case):
+        yield Fix(f"{free[0]} for them", _variant(case, names, free[0]), case.finding)
+    yield Fix("They go without", _variant(case, names, None), case.finding)
+
+
+def free_key(case: Case) -> Iterator[Fix]:
+    if case.mine is None or case.about_target:
+        return
+    finding, (owner, key) = case.finding, case.mine
+    for keys in _free(case):
+        moved = key.model_copy(update={"keys": keys, "on": {}, "id": key.identity})
+        edit = Together(f"{owner.name} on {keys}", (Bind(owner.layer, finding.app, moved),))
+        yield Fix(f"{keys} for all" if variant_names(case) else keys, edit, finding)
+
+
+def narrower(case: Case) -> Iterator[Fix]:
+    """The same key in a part of its context only, where nobody else has it."""
+    if case.mine is None:
+        return
+    finding, (owner, key) = case.finding, case.mine
+    catalogue = case.workspace.catalogue(finding.app)
+    sequence = parse_sequence(key.keys)
+    taken: list[tuple[str, str]] = [(own.keys, own.context) for own in catalogue.keys]
+    for (_, app), layout in case.workspace.layouts.items():
+        if app == finding.app:
+            taken += [(other.keys, other.in_context) for other in layout.keys if other is not key]
+    bound = {context for keys, context in taken if _touch(parse_sequence(keys), sequence)}
+    parts = [c for c in catalogue.contexts if c.within == key.in_context and c.id != key.in_context]
+    for part in parts[:2]:
+        if part.id not in bound:
+            moved = key.model_copy(update={"in_context": part.id, "id": key.identity})
+            label = f"{owner.name} only {part.name.lower()}"
+            edit = Together(label, (Bind(owner.layer, finding.app, moved),))
+            yield Fix(f"Only {part.name.lower()}", edit, finding)
+
+
+def _touch(one: Sequence, other: Sequence) -> bool:
+    return extends(one, other) or extends(other, one)
+
+
+def give_way(case: Case) -> Iterator[Fix]:
+    if case.mine is None or case.about_target:
+        return
+    owner, key = case.mine
+    label = f"{owner.name} gives way" if key.run else "Leave the key"
+    yield Fix(label, Unbind(owner.layer, case.finding.app, key.identity), case.finding)
+
+
+def no_access(case: Case) -> Iterator[Fix]:
+    if case.mine is None:
+        finding = case.finding
+        edit = SetFields(finding.layer, finding.app, finding.owners[0].id, {"access": ""})
+        yield Fix("Drop its access key", edit, finding)
+
+
+def _free(case: Case) -> list[str]:
+    """Free keys for what is to move, best first."""
+    if case.mine is None or not case.mine[1].run:
+        return []
+    owner = case.mine[0]
+    return free_keys(case.workspace, case.finding.app, owner.layer, owner.name, OFFERED, checked=case.checked)
+
+
+def variant_names(case: Case) -> tuple[str, ...]:
+    """The names under which the seats concerned can have a variant; none where a variant is no answer."""
+    told = KINDS[case.finding.kind].seats
+    seats = {seat.seat: seat.traits for seat in case.workspace.people}
+    concerned = [seats[name] for name in case.finding.seats if name in seats]
+    if told is Told.BY_WHO_TAKES_IT:
+        taking = (name for traits in concerned for name in _taking(case, traits))
+        return tuple(dict.fromkeys(taking))
+    if told is None or (told is Told.BY_SESSION and not all(traits.remote for traits in concerned)):
+        return ()
+    values = dict.fromkeys(getattr(traits, told.value) for traits in concerned)
+    mark = "" if told is Told.BY_KEYBOARD else f"{told.value}:"
+    return tuple(f"{mark}{value}" for value in values if value)
+
+
+def _taking(case: Case, traits: Traits) -> Iterator[str]:
+    """By whom the key is taken on such a seat: its desktop, input method or screen reader."""
+    obstacles = Obstacles(case.workspace.settings.reserved)
+    for kind in ("desktop", "input", "reader"):
+        if value := getattr(traits, kind):
+            alone = Traits(**{"keyboard": traits.keyboard, kind: value})
+            found = obstacles.of(parse_sequence(case.finding.where), alone, False)
+            if any(obstacle.kind == "reserved" for obstacle in found):
+                yield f"{kind}:{value}"
+
+
+def _variant(case: Case, names: tuple[str, ...], keys: str | None) -> Edit:
+    assert case.mine is not None
+    owner, key = case.mine
+    written = {key.keys, *key.on.values()}
+    where = case.finding.where if case.finding.where in written else key.keys
+    on = {name: keys if text == where else text for name, text in key.on.items()}
+    if key.keys == where:
+        on |= dict.fromkeys(names, keys)
+    changed = key.model_copy(update={"on": on, "id": key.identity})
+    label = f"{owner.name} on {keys} for {', '.join(names)}" if keys else f"{', '.join(names)} go without"
+    return Together(label, (Bind(owner.layer, case.finding.app, changed),))
