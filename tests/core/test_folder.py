@@ -6,6 +6,8 @@ import json
 import os
 import subprocess
 import sys
+from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -26,6 +28,7 @@ from rimecrest.core.workspace import (
 from rimecrest.core.workspace import journal as journal_module
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.parts import PARTS, Part, changed_files
 from tests.samples import PEOPLE
 
 NORTH = "layouts/department.north/notes.json"
@@ -269,6 +272,61 @@ def test_the_lock_of_a_program_that_was_killed_is_free(folder: Path) -> None:
     keeper.open()
     assert not keeper.read_only
     keeper.close()
+
+
+def test_whose_the_lock_is_lies_beside_it_for_people_only(folder: Path) -> None:
+    keeper = Keeper(folder)
+    keeper.open()
+    holder = folder / ".rimecrest" / "lock.holder"
+    assert f"process {os.getpid()}" in holder.read_text()
+    # The lock is the system's: without the name beside it, the second one still reads only.
+    holder.unlink()
+    second = Keeper(folder)
+    second.open()
+    assert second.read_only
+    assert second.held_by == "another Rimecrest"
+    keeper.close()
+
+
+def _take_away(lock: Path) -> None:
+    lock.unlink()
+
+
+def _put_anew(lock: Path) -> None:
+    fresh = lock.with_name("fresh")
+    fresh.touch()
+    fresh.replace(lock)
+
+
+@pytest.mark.parametrize("meddle", [_take_away, _put_anew])
+def test_nothing_is_written_once_the_lock_no_longer_locks_anybody_out(
+    folder: Path, meddle: Callable[[Path], None]
+) -> None:
+    keeper = Keeper(folder)
+    before = keeper.open()
+    kept = (folder / NORTH).read_bytes()
+    after, _ = apply(before, OFF)
+    meddle(folder / ".rimecrest" / "lock")
+    with pytest.raises(RimecrestError, match="another studio may be writing") as caught:
+        keeper.save("take off", before, after)
+    assert "your last step was not done" in caught.value.way_out
+    assert (folder / NORTH).read_bytes() == kept
+    keeper.close()
+
+
+@pytest.mark.parametrize("part", PARTS, ids=lambda part: part.name)
+def test_every_part_is_written_read_taken_away_and_put_back_alike(demo: Workspace, part: Part) -> None:
+    workspace = replace(demo, pictures={"ferry.svg": b"<svg/>"}, companions={"plan.ods": b"\x00plan"})
+    assert part.values(workspace), f"nothing to try {part.name} on"
+    for key, value in part.values(workspace).items():
+        path, content = part.path(key), part.write(value)
+        assert part.key(path) == key
+        assert part.write(part.read(content, path, key)) == content
+        without = part.put(workspace, key, None)
+        assert changed_files(workspace, without) == {path: None}
+        assert changed_files(without, part.put(without, key, value)) == {path: content}
+        if part.packed:
+            assert part.packed_key(part.packed_path(key)) == key
 
 
 def test_what_another_program_changed_is_noticed_and_what_we_wrote_is_not(folder: Path) -> None:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import base64
 import io
 import json
 import stat
 import zipfile
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -37,12 +39,12 @@ NEWS = {"organisation": "A greeting is one click now."}
 
 @pytest.fixture
 def package(workspace: Workspace) -> bytes:
-    return build_package(workspace, 8, NEWS, {"hand.svg": b"<svg/>"})
+    return build_package(workspace, 8, NEWS, {"hand": b"<svg/>"})
 
 
 def test_the_same_content_gives_the_same_bytes(workspace: Workspace, package: bytes) -> None:
-    assert build_package(workspace, 8, dict(NEWS), {"hand.svg": b"<svg/>"}) == package
-    assert build_package(workspace, 9, NEWS, {"hand.svg": b"<svg/>"}) != package
+    assert build_package(workspace, 8, dict(NEWS), {"hand": b"<svg/>"}) == package
+    assert build_package(workspace, 9, NEWS, {"hand": b"<svg/>"}) != package
 
 
 def test_a_package_is_read_whole(package: bytes) -> None:
@@ -183,6 +185,18 @@ def test_pictures_of_the_set_are_frozen_into_the_draft(workspace: Workspace) -> 
     assert "set:ferry" in draft_stack(changed, ("organisation",), "notes").pictures
     assert freeze("no-such-picture") is None
     assert "ferry" in picture_names()
+
+
+def test_an_own_picture_never_meets_one_of_the_set_of_the_same_name(workspace: Workspace) -> None:
+    own = replace(workspace, pictures={"ferry.svg": b"<svg>ours</svg>"})
+    package = read_package(build_package(own, 8, NEWS, {"ferry": b"<svg>the set's</svg>"}), "it")
+    assert package.files["pictures/own/ferry.svg"] == b"<svg>ours</svg>"
+    assert package.files["pictures/set/ferry.svg"] == b"<svg>the set's</svg>"
+    stack = released_stack(package, Assignment(release=8, stack=("organisation",)), "notes")
+    assert {name: base64.b64decode(content) for name, content in stack.pictures.items()} == {
+        "own:ferry.svg": b"<svg>ours</svg>",
+        "set:ferry": b"<svg>the set's</svg>",
+    }
 
 
 def test_a_profile_without_anything_shows_the_application_as_it_comes(tmp_path: Path) -> None:

@@ -270,6 +270,13 @@ def test_a_setting_that_does_not_fit_is_told(letters: Letters) -> None:
     assert letters.said == "Table: rows is a whole number, not “many”."
 
 
+def test_a_command_declares_the_verbs_it_had() -> None:
+    declarations = Declarations("x", "X", "1")
+    declarations.command("brighten", "Brighten", about="a", was=("lighten", "whiten"))(lambda doc: None)
+    catalogue = declarations.catalogue()
+    assert catalogue.renamed_commands == {"x:lighten": "x:brighten", "x:whiten": "x:brighten"}
+
+
 def test_a_command_of_a_type_nobody_can_write_is_refused_when_it_is_declared() -> None:
     with pytest.raises(TypeError, match="cannot take"):
 

@@ -8,13 +8,16 @@ from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 
+from rimecrest.channel import FolderRepository
 from rimecrest.core.check import Weight
 from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import Layout
+from rimecrest.core.release import Assignment, Receipt, audience_of, build_package, seat_id
 from rimecrest.core.workspace import Seat
 from rimecrest.embed.whylist import WhyList
 from rimecrest.studio.edit_target import EditTarget
 from rimecrest.studio.keys.bed import TARGET, KeyCap
+from rimecrest.studio.keys.installed import installed
 from rimecrest.studio.keys.place import KeysPlace
 from rimecrest.studio.keys.sheet import SuggestionRow
 from tests.studio.conftest import ALT, CTRL, NONE, SHIFT, Studio
@@ -284,6 +287,31 @@ def test_one_seat_shows_its_chain_and_what_it_has_installed(studio: Studio, keys
     assert any("installed" in link.sentence for link in chain.links)
     studio.press(Qt.Key.Key_F7)
     assert not keys.as_installed
+
+
+@pytest.mark.parametrize(
+    ("stack", "freight_keys"), [(("organisation",), False), (("organisation", "department.freight"), True)]
+)
+def test_what_a_seat_has_installed_is_what_it_says_it_was_assigned(
+    studio: Studio, keys: KeysPlace, stack: tuple[str, ...], freight_keys: bool
+) -> None:
+    workspace = studio.session.workspace
+    seat = next(seat for seat in workspace.people if seat.seat == "Freight 7")
+    channel = FolderRepository(studio.folder.parent / "channel")
+    channel.publish(8, build_package(workspace, 8, {}, {}), audience_of(workspace, 8, ["Freight 7"]))
+    channel.put_receipt(
+        Receipt(
+            seat=seat_id(workspace.settings.name, "Freight 7"),
+            release=8,
+            state="applied",
+            at="2026-11-23T10:00:00+00:00",
+            assigned=Assignment(release=8, stack=stack, **seat.traits._asdict()),
+        )
+    )
+    number, shown = installed(studio.session, seat, "grid")
+    assert number == 8
+    assert shown is not None
+    assert any(binding.run == OVERWEIGHT for binding in shown.bindings) is freight_keys
 
 
 def test_the_keyboard_of_a_seat_is_drawn_with_its_legends(studio: Studio, keys: KeysPlace) -> None:

@@ -293,6 +293,18 @@ def test_what_another_program_changes_is_read_and_told(studio: Studio) -> None:
     assert studio.session.undo_label == ""
 
 
+@pytest.mark.parametrize(
+    "path",
+    ["people.csv", "workspace.json", "pictures/ferry.svg", "companions/new.ods", "catalogues/grid.json"],
+)
+def test_whatever_kind_of_file_another_program_writes_is_read(studio: Studio, path: str) -> None:
+    place = studio.folder / path
+    place.parent.mkdir(exist_ok=True)
+    content = place.read_bytes() if place.exists() else b""
+    place.write_bytes(content + b"\n")
+    studio.qtbot.waitUntil(lambda: f"Another program changed {path}" in studio.said, timeout=5000)
+
+
 def test_a_step_on_a_file_that_changed_a_moment_ago_is_not_done_and_nothing_is_lost(studio: Studio) -> None:
     path = studio.folder / FREIGHT
     path.write_text(path.read_text().replace('"Freight"', '"Cargo"'))
@@ -555,3 +567,16 @@ def test_undo_and_redo_have_keys_and_names(studio: Studio) -> None:
     studio.qtbot.waitUntil(lambda: len(studio.row()) == 4)
     studio.session.redo()
     assert "nothing to redo" in studio.said
+
+
+def test_a_new_step_leaves_nothing_to_do_again(studio: Studio) -> None:
+    studio.click_slot()
+    studio.press(Qt.Key.Key_Backspace)
+    studio.press(Qt.Key.Key_Z, CTRL)
+    studio.qtbot.waitUntil(lambda: len(studio.row()) == 5)
+    studio.click_item("app:bar-save")
+    studio.press(Qt.Key.Key_Backspace)
+    kept = studio.row()
+    studio.press(Qt.Key.Key_Z, CTRL | SHIFT)
+    assert "nothing to redo" in studio.said
+    assert studio.row() == kept

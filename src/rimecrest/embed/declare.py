@@ -29,6 +29,7 @@ from rimecrest.core.catalogue import (
     Reading,
 )
 from rimecrest.core.catalogue.surfaces import Menu, Tab, Toolbar
+from rimecrest.core.identities import CommandId
 from rimecrest.core.keys import Context, normalise
 
 Colour = NewType("Colour", str)
@@ -101,8 +102,9 @@ class Declarations:
         leaves_document: bool = False,
         repeats: bool = False,
         takes_back: Literal["", "character", "word", "all"] = "",
+        was: tuple[str, ...] = (),
     ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
-        """Declare the function beneath as a command."""
+        """Declare the function beneath as a command; `was` are the verbs it had in earlier versions."""
 
         def declare(function: Callable[..., Any]) -> Callable[..., Any]:
             arguments, parse = _arguments(function)
@@ -120,6 +122,7 @@ class Declarations:
                 leaves_document=leaves_document,
                 repeats=repeats,
                 takes_back=takes_back,
+                was=tuple(CommandId(f"{self.app}:{verb}") for verb in was),
             )
             self.commands[identity] = Declared(command, function, parse)
             for number, spelling in enumerate((keys,) if isinstance(keys, str) else keys):

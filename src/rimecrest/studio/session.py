@@ -6,7 +6,7 @@ A view emits an edit to `do`; the session applies it, saves it at once, checks a
 from __future__ import annotations
 
 import contextlib
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 
 import structlog
 from platformdirs import user_data_dir
@@ -18,6 +18,7 @@ from rimecrest.core.keys import NOWHERE
 from rimecrest.core.layout import Outcome
 from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
 from rimecrest.core.workspace.edits import Restore
+from rimecrest.core.workspace.parts import PARTS
 from rimecrest.studio.edit_target import EditTarget, TargetHistory, first_target
 
 log = structlog.get_logger()
@@ -167,12 +168,12 @@ class Session(QObject):
     # Other programs
 
     def _watch(self) -> None:
-        folders = [self.folder, self.folder / "catalogues"]
-        folders += [path for kind in ("layouts", "macros") for path in (self.folder / kind).glob("*")]
-        folders += [self.folder / "layouts", self.folder / "macros"]
-        wanted = {str(path) for path in folders if path.is_dir()}
-        wanted |= {str(path) for path in self.folder.glob("layouts/*/*.json")}
-        wanted |= {str(path) for path in self.folder.glob("macros/*/*.steps")}
+        wanted = {str(self.folder)}
+        for part in PARTS:
+            # Each folder on the way as well: what another program adds changes no file that is there yet.
+            places = [str(place) for place in PurePosixPath(part.place).parents if place.name]
+            wanted |= {str(path) for place in places for path in self.folder.glob(place) if path.is_dir()}
+            wanted |= {str(path) for path in part.files(self.folder)}
         watched = {*self._watcher.files(), *self._watcher.directories()}
         if missing := wanted - watched:
             self._watcher.addPaths(sorted(missing))

@@ -1,8 +1,8 @@
 """Why does this key, or this item, do what it does on one seat? A chain with a verdict at each link.
 
 desktop → keyboard → session → release → policy → personal → context → winner → macro. The first link that
-says no is the answer, and its way out the fix. (conflicts.md, "Why?") The studio asks for a seat of one's
-choice, an application for itself, the command line for any seat: all of them here, each with its own
+says no is the answer, and its way out the fix. (docs/conflicts.md, "Why?") The studio asks for a seat of
+one's choice, an application for itself, the command line for any seat: all of them here, each with its own
 `Standpoint`.
 """
 

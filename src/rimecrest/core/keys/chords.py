@@ -15,7 +15,7 @@ from rimecrest.core.errors import RimecrestError
 
 MODIFIERS = ("Ctrl", "Alt", "Shift", "Super")
 LONGEST = 3
-"""Chords in a sequence at most: a longer one is not remembered (formats.md)."""
+"""Chords in a sequence at most: a longer one is not remembered (docs/formats/README.md, "Layout")."""
 
 # Keysym names of the keys that carry no symbol, on every full-size keyboard.
 NAMED = (

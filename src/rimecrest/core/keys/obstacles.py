@@ -5,7 +5,7 @@
 3. types text: the first chord types a character: no modifier but Shift where one writes, or Ctrl+Alt on a
    seat whose remote session sends AltGr that way.
 
-(conflicts.md, "Findings".) The checks and `why` ask here.
+(docs/conflicts.md, "Findings".) The checks and `why` ask here.
 """
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""What one layer adds to or changes in one application, as stored (formats.md, "Layout")."""
+"""What one layer adds to or changes in one application, as stored (docs/formats/README.md, "Layout")."""
 
 from __future__ import annotations
 

@@ -2,7 +2,7 @@
 
 The things of the lowest layer stand in their own order. What is added later hangs on the thing it follows,
 so that a new version of the application or a change beneath does not shuffle it. Several things after one
-neighbour stand in the order they were added: layer order, then file order (formats.md).
+neighbour stand in the order they were added: layer order, then file order (docs/formats/README.md, "Layout").
 """
 
 from __future__ import annotations

@@ -47,7 +47,7 @@ from rimecrest.core.macro.steps import (
 DEEPEST_RUN = 20
 """Macros that run macros, one within the other, at most."""
 MOST_STEPS = 100_000
-"""Steps one run may take (formats.md, "Running")."""
+"""Steps one run may take (docs/formats/README.md, "Macros")."""
 
 
 class MacroStopped(RimecrestError):

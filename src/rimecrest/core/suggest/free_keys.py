@@ -1,10 +1,10 @@
 """Free keys for a target, cheapest first, with the reasons in words.
 
 cost = reach + modifiers + slips − memory, in seconds, as the mean over the audience's keyboards weighted by
-seats (conflicts.md, "Suggesting keys"; the constants and their sources are in `constants`). A sequence is
-free when nothing that some seat has together with this layer binds it, begins it or goes on from it where
-both can be live, and when it is clear on every seat: no desktop takes it, every keyboard can type it, it
-types no text.
+seats (docs/conflicts.md, "Suggesting keys"; the constants and their sources are in `effort.constants`). A
+sequence is free when nothing that some seat has together with this layer binds it, begins it or goes on from
+it where both can be live, and when it is clear on every seat: no desktop takes it, every keyboard can type
+it, it types no text.
 """
 
 from __future__ import annotations

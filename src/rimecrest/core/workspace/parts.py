@@ -55,7 +55,6 @@ class Part:
         read: (content, path, key) → value; raises BrokenFile.
         write: value → content.
         same: whether a file need not be written again.
-        watched: whether a change by another program is looked for at once.
         packed: where its files lie in a package, as `place`; empty: it does not travel.
         travels: whether this one does.
     """
@@ -68,7 +67,6 @@ class Part:
     read: Callable[[bytes, str, Key], Any]
     write: Callable[[Any], bytes]
     same: Callable[[Any, Any], bool] = operator.is_
-    watched: bool = True
     packed: str = ""
     travels: Callable[[Workspace, Key], bool] = _everything
 

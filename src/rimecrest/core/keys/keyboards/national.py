@@ -1,6 +1,6 @@
 """What each key gives on a national keyboard, and which key a chord is there.
 
-The identity of a key (architecture.md, "Keys in an application"): the digits of the top row by position;
+The identity of a key (docs/formats/README.md, "Layout"): the digits of the top row by position;
 else its unshifted letter or symbol in the keyboard's Latin group; else its keysym name.
 """
 
