@@ -57,7 +57,7 @@ class DocumentRow(QWidget):
             name = self._documents.all[number].title().removesuffix(" *")
             self._documents.wants.emit("go-to-document", {"name": name})
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._scheme().color("paper"))
         painter.setPen(self._scheme().color("line"))

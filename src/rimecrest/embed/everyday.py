@@ -155,7 +155,8 @@ def declare_everyday(declarations: Declarations, noun: str) -> None:
         leaves_document=True,
     )
     def quit_(doc: Document) -> None:
-        if doc.widget.window().close():
+        window = doc.widget.window()
+        if window is not None and window.close():
             QApplication.quit()
 
     @command(

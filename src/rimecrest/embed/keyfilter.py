@@ -130,6 +130,8 @@ class KeyFilter(QObject):
         self._composing = bool(event.preeditString())
 
     def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
+        if event is None:
+            return False
         kind = event.type()
         if kind == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             chord = chord_of(event)

@@ -45,7 +45,8 @@ log = structlog.get_logger()
 class RunDocuments(Protocol):
     """The documents that a run works in, as one undo over all of them."""
 
-    running: bool
+    @property
+    def running(self) -> bool: ...
 
     def begin_run(self, label: str) -> None: ...
     def end_run(self) -> None: ...

@@ -46,7 +46,7 @@ class NewsLine(QWidget):
         self.hide()
         self.dismissed.emit()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._scheme.color("hover"))
         painter.fillRect(0, 0, 4, self.height(), self._scheme.color("crest"))

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import (
     QDialogButtonBox,
     QLabel,
     QLineEdit,
+    QPushButton,
     QVBoxLayout,
     QWidget,
 )
@@ -56,8 +57,9 @@ class Question(QDialog):
             self.fields.append(self._field(question))
             self._rows.addWidget(self.fields[-1])
         buttons = QDialogButtonBox(self)
-        go_on = buttons.addButton("Go on", QDialogButtonBox.ButtonRole.AcceptRole)
+        go_on = QPushButton("Go on")
         go_on.setDefault(True)
+        buttons.addButton(go_on, QDialogButtonBox.ButtonRole.AcceptRole)
         buttons.addButton("Cancel", QDialogButtonBox.ButtonRole.RejectRole)
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)

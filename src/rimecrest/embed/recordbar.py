@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPalette
+from PyQt6.QtGui import QFont, QPainter, QPaintEvent, QPalette
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue import Catalogue
@@ -58,7 +58,7 @@ class RecordBar(QWidget):
         recorder.idle.connect(self._wonder)
         self._fill()
 
-    def _label(self, made: object) -> QLabel:
+    def _label(self, made: QFont) -> QLabel:
         label = QLabel(self)
         label.setFont(made)
         label.setTextFormat(Qt.TextFormat.PlainText)
@@ -109,7 +109,7 @@ class RecordBar(QWidget):
         self._pause.setText("Go on" if self._recorder.paused else "Pause")
         self.setAccessibleName(self._title.text())
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme, paused = self._scheme, self._recorder.paused

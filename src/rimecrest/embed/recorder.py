@@ -108,7 +108,7 @@ class Recorder(QObject):
 
     def pause(self) -> None:
         """Leave out what is done until `go_on`."""
-        if self.on and not self.paused:
+        if self.recording is not None and not self.paused:
             self.paused = True
             self.recording = self.recording.closed()
             self._tell()
@@ -208,7 +208,7 @@ class Recorder(QObject):
         document = self._dispatcher.document
         after = document.place()
         chose = getattr(place, "anchor", None) not in (None, getattr(place, "position", None))
-        if chose or getattr(place, "reach", 0) or type(after) is not type(place):
+        if chose or getattr(place, "reach", None) or type(after) is not type(place):
             return None
         return made.took_back(offset - document.offset())
 

@@ -315,6 +315,7 @@ class PatchUndo(UndoStack):
 
     def begin_run(self, label: str) -> None:
         super().begin_run(label)
+        assert self._run is not None
         self._run.place = self._place()
 
     def end_run(self, group: Group | None = None) -> bool:

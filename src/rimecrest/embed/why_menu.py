@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QMenu, QWidget
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.keys import Binding, Sequence, format_sequence
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout import Outcome, SeenButton
 from rimecrest.core.release import StackState
 from rimecrest.embed.keyfilter import KeyFilter
 from rimecrest.embed.look import font, palette
@@ -30,6 +30,9 @@ class WhyWindow(Protocol):
     painting: Painting
     keys: KeyFilter
     library: MacroLibrary
+
+    @property
+    def outcome(self) -> Outcome: ...
 
     def live(self) -> frozenset[str]: ...
 
@@ -52,7 +55,7 @@ class WhyMenu(QObject):
         return Standpoint(
             catalogue=window.catalogue,
             traits=state.traits,
-            outcome=window.frame.outcome,
+            outcome=window.outcome,
             obstacles=Obstacles(state.reserved),
             titles=state.titles,
             release=number

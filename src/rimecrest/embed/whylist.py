@@ -72,6 +72,7 @@ class WhySheet(QFrame):
     def __init__(self, title: str, links: Sequence[Verdict], scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         self._scheme = scheme
+        self._over = parent
         self.setObjectName("why-sheet")
         self.setAccessibleName(f"Why? {title}")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -84,25 +85,28 @@ class WhySheet(QFrame):
         self.list = WhyList(scheme)
         self.list.show_links(links)
         rows.addWidget(self.list)
+        self._rows = rows
         self.setFixedWidth(360)
 
     def sizeHint(self) -> QSize:
-        return QSize(360, self.layout().totalHeightForWidth(360))
+        return QSize(360, self._rows.totalHeightForWidth(360))
 
     def open_at(self, where: QPoint) -> None:
         """Show it at a place on the screen, drawn back where it would stand over the edge."""
         self.resize(self.sizeHint())
-        room = self.parentWidget().window().frameGeometry()
+        over = self._over.window()
+        assert over is not None
+        room = over.frameGeometry()
         x = min(where.x(), room.right() - self.width() - 4)
         y = min(where.y(), max(room.top(), room.bottom() - self.height() - 4))
         self.move(x, y)
         self.show()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.close()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._scheme.color("sheet"))
         painter.setPen(self._scheme.color("slate"))

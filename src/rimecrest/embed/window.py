@@ -97,6 +97,12 @@ class AppWindow(QWidget):
         """The document that is worked in."""
         return self.documents.current
 
+    @property
+    def outcome(self) -> Outcome:
+        """What its layers amount to."""
+        assert self.frame.outcome is not None
+        return self.frame.outcome
+
     def _connect(self) -> None:
         self.frame.asked.connect(self.why.menu)
         self.frame.triggered.connect(self._clicked)
@@ -116,12 +122,15 @@ class AppWindow(QWidget):
         view.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         view.customContextMenuRequested.connect(self._open_menu)
 
-    def showEvent(self, event: QShowEvent) -> None:
+    def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
-        self.windowHandle().installEventFilter(self.keys)
+        handle = self.windowHandle()
+        assert handle is not None
+        handle.installEventFilter(self.keys)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        event.accept()
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None:
+            event.accept()
 
     # Layouts
 
@@ -190,7 +199,7 @@ class AppWindow(QWidget):
             return
         known = {name: file.face for name, file in (self.library.files | earlier.macro_files()).items()}
         before, targets = earlier.outcome(self.catalogue), Targets(self.catalogue, known)
-        differences = compare(before, self.frame.outcome, targets)
+        differences = compare(before, self.outcome, targets)
         if sentence := self.state.news or (whats_new(differences) if differences else ""):
             self.news.tell(sentence)
         self._news_shown()
@@ -205,7 +214,7 @@ class AppWindow(QWidget):
     # Doing things
 
     def _clicked(self, identity: str) -> None:
-        item = self.frame.outcome.button(identity)
+        item = self.outcome.button(identity)
         if item is not None and item.steps:
             self._run_private(item)
         elif item is not None and item.run:
@@ -220,7 +229,8 @@ class AppWindow(QWidget):
             self.frame.say(str(error))
 
     def _key(self, binding: Binding) -> None:
-        self.dispatcher.perform(binding.run, dict(binding.args), Way.KEY)
+        if binding.run is not None:
+            self.dispatcher.perform(binding.run, dict(binding.args), Way.KEY)
 
     def _wanted(self, verb: str, args: dict[str, str]) -> None:
         self.dispatcher.perform(f"{self.catalogue.app}:{verb}", args, Way.BUTTON)
@@ -258,7 +268,7 @@ class AppWindow(QWidget):
 
     def _open_menu(self, where: QPoint) -> None:
         live = self.dispatcher.live()
-        fitting = [menu for menu in self.frame.outcome.menus if menu.context in live]
+        fitting = [menu for menu in self.outcome.menus if menu.context in live]
         if fitting:
             narrowest = max(fitting, key=lambda menu: self.dispatcher.contexts.narrowness(menu.context))
             menu = build_menu(narrowest.items, self.painting, self._chosen, self)
@@ -269,12 +279,13 @@ class AppWindow(QWidget):
             menu.popup(self.documents.widget.mapToGlobal(where))
 
     def _chosen(self, identity: str) -> None:
-        item = self.frame.outcome.button(identity)
+        item = self.outcome.button(identity)
+        # The menu is still closing; a question must not open under it.
         if item is not None and item.steps:
             QTimer.singleShot(0, lambda: self._run_private(item))
         elif item is not None and item.run:
-            # The menu is still closing; a question must not open under it.
-            QTimer.singleShot(0, lambda: self.dispatcher.perform(item.run, dict(item.args), Way.MENU))
+            run, args = item.run, dict(item.args)
+            QTimer.singleShot(0, lambda: self.dispatcher.perform(run, args, Way.MENU))
 
     def _run_begun(self, run: MacroRun) -> None:
         self.frame.say(f"“{run.name}” is running; Escape stops it and takes everything back.")
@@ -291,7 +302,8 @@ class AppWindow(QWidget):
             trying = f" · {'paused' if self.recorder.paused else 'recording'} {self.recorder.name}"
         self.setWindowTitle(f"{self.document.title()} · {self.catalogue.title}{trying}")
 
-    def closeEvent(self, event: QCloseEvent) -> None:
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        assert event is not None
         self.dispatcher.stop_run()
         if self.recorder.on and not self._may_end_recording():
             event.ignore()

@@ -52,7 +52,7 @@ class Bar(QWidget):
     def _across(self, size: QSize) -> int:
         return size.width() if self.upright else size.height()
 
-    def resizeEvent(self, _event: QResizeEvent) -> None:
+    def resizeEvent(self, _event: QResizeEvent | None) -> None:
         self.arrange()
 
     def arrange(self) -> None:
@@ -100,7 +100,7 @@ class Bar(QWidget):
             found.append(InsertionPoint(self.surface.id, after, line.translated(origin)))
         return found
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         scheme = self._painting.scheme
         painter.fillRect(self.rect(), scheme.color("sheet"))
@@ -116,6 +116,7 @@ class Bar(QWidget):
         else:
             painter.drawLine(box.topLeft(), box.topRight())
 
-    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         # The bar has no menu of its own yet; the document's must not open here.
-        event.accept()
+        if event is not None:
+            event.accept()

@@ -55,7 +55,7 @@ class ItemButton(QAbstractButton):
         color = self._painting.scheme.color("ink")
         return self._painting.pictures.pixmap(self.item.picture, color, PICTURE, 1.0) is not None
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme = self._painting.scheme
@@ -130,7 +130,7 @@ class Rule(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(SEPARATOR, BAR_CELL) if self._upright else QSize(BAR_CELL, SEPARATOR)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setPen(self._painting.scheme.color("line"))
         centre = self.rect().center()
@@ -154,7 +154,7 @@ class MoreButton(QAbstractButton):
         self.setToolTip("What does not fit at this width")
         self.setFont(font(16))
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.underMouse():

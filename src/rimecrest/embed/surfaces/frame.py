@@ -157,7 +157,7 @@ class Frame(QWidget):
 
     def settle(self) -> None:
         """Have everything in its place now, also while nothing is on the screen yet."""
-        self.layout().activate()
+        self._rows.activate()
         for bar in self._bars:
             bar.arrange()
         if self._page is not None:
@@ -219,7 +219,8 @@ class Frame(QWidget):
         hidden = [item for bar in self._bars for item in bar.unseen()]
         return hidden + (self._page.unseen() if self._page is not None else [])
 
-    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        assert event is not None
         at = event.pos()
         for widget in self.buttons():
             box = QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
@@ -229,7 +230,7 @@ class Frame(QWidget):
                 return
         event.ignore()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self.painting.scheme.color("paper"))
         painter.setPen(self.painting.scheme.color("line"))

@@ -43,7 +43,7 @@ class TabName(QAbstractButton):
     def sizeHint(self) -> QSize:
         return QSize(QFontMetrics(bold(13)).horizontalAdvance(self.tab.title) + 30, STRIP_HEIGHT)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme = self._painting.scheme
@@ -84,7 +84,7 @@ class TabStrip(QWidget):
         for name in self.names:
             name.setChecked(name.tab.id == tab)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         scheme = self._painting.scheme
         painter.fillRect(self.rect(), scheme.color("sheet"))
@@ -130,7 +130,7 @@ class Page(QWidget):
         self.setFixedHeight(PAGE_HEIGHT)
         self.setAccessibleName(tab.title)
 
-    def resizeEvent(self, _event: QResizeEvent) -> None:
+    def resizeEvent(self, _event: QResizeEvent | None) -> None:
         self.arrange()
 
     def arrange(self) -> None:
@@ -206,7 +206,7 @@ class Page(QWidget):
             )
         return found
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme = self.painting.scheme
