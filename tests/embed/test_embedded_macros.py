@@ -62,3 +62,15 @@ def test_a_block_that_cannot_be_read_is_passed_over(qtbot: QtBot, tmp_path: Path
     path.write_text('<html><head><script type="text/x-rimecrest-steps" id="a">%%%</script></head><p>Text</p>')
     letters.do("open", path=str(path))
     assert (letters.document.macros, letters.text) == ({}, "Text")
+
+
+@pytest.mark.parametrize("name", ["../elsewhere", "", "a b"])
+def test_a_macro_whose_id_is_none_is_passed_over_in_a_file(
+    program: Program, tmp_path: Path, name: str
+) -> None:
+    program.window.document.put_macro(name, MACRO.format(app=program.app))
+    path = path_of(program, tmp_path, "one")
+    program.do("save-as", path=str(path))
+    program.do("close")
+    program.do("open", path=str(path))
+    assert list(program.window.document.macros) == ["kept"]

@@ -619,6 +619,7 @@ def test_the_link_shows_a_draft_and_runs_its_macro(letters: Letters) -> None:
         ("draft.show", {"state": {"layouts": 5}}, "the draft: app"),
         ("layout.reload", {}, "without a profile"),
         ("run", {"macro": "none"}, "is not here"),
+        ("document.put", {"id": "../x", "text": 'macro "X"'}, "“../x” cannot be the identity of a macro"),
     ],
 )
 def test_the_link_refuses_with_a_sentence(

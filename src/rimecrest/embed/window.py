@@ -15,6 +15,7 @@ from PyQt6.QtGui import QCloseEvent, QImage, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QApplication, QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import MacroId
 from rimecrest.core.keys import Binding
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenButton
@@ -395,7 +396,7 @@ class AppWindow(QWidget):
         return True
 
     def _put_macro(self, id: str, text: str | None = None) -> bool:
-        self.document.put_macro(id, text)
+        self.document.put_macro(MacroId(id), text)
         return True
 
     def _copy(self, folder: str) -> str:

@@ -41,6 +41,7 @@ from rimecrest.apps.grid.reckon import (
     to_open_formula,
 )
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import MacroId
 
 PIXELS_PER_CM = 96 / 2.54
 KEPT = "rimecrest macro "
@@ -121,11 +122,14 @@ def read_spreadsheet(path: Path) -> Opened:
             lost.add("pictures and drawings")
     if not sheets:
         sheets = [Sheet("Sheet 1")]
-    macros = {
-        name.removeprefix(KEPT): _text(each)
-        for each in document.getElementsByType(meta.UserDefined)
-        if (name := _attribute(each, METANS, "name")).startswith(KEPT)
-    }
+    macros: dict[str, str] = {}
+    for each in document.getElementsByType(meta.UserDefined):
+        name = _attribute(each, METANS, "name")
+        if name.startswith(KEPT):
+            try:
+                macros[MacroId(name.removeprefix(KEPT))] = _text(each)
+            except RimecrestError:
+                lost.add("a macro whose name is none")
     return Opened(sheets, f"Not kept of this file: {', '.join(sorted(lost))}." if lost else "", macros)
 
 

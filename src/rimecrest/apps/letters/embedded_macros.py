@@ -12,6 +12,9 @@ import html
 from collections.abc import Mapping
 from html.parser import HTMLParser
 
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import MacroId
+
 KIND = "text/x-rimecrest-steps"
 
 
@@ -25,7 +28,7 @@ def with_macros(page: str, macros: Mapping[str, str]) -> str:
 
 
 def read_macros(page: str) -> dict[str, str]:
-    """The macros in a page. A block that cannot be read is passed over."""
+    """The macros in a page. A block that cannot be read, or whose id is no macro's, is passed over."""
     reader = _Reader()
     reader.feed(page)
     return reader.macros
@@ -39,7 +42,10 @@ class _Reader(HTMLParser):
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         given = dict(attrs)
-        self._open = (given.get("id") or "") if tag == "script" and given.get("type") == KIND else ""
+        self._open = ""
+        if tag == "script" and given.get("type") == KIND:
+            with contextlib.suppress(RimecrestError):
+                self._open = MacroId(given.get("id") or "")
 
     def handle_data(self, data: str) -> None:
         if self._open:

@@ -7,6 +7,7 @@ import hashlib
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import MacroId
 from rimecrest.core.workspace.atomic import cannot_write, remove, write_atomically
 from rimecrest.core.workspace.folder import open_workspace, read_workspace
 from rimecrest.core.workspace.journal import Journal
@@ -64,8 +65,8 @@ class Keeper:
     def _with_mine(self, workspace: Workspace) -> Workspace:
         if self._mine is not None:
             for path in sorted(self._mine.glob("*.steps")):
-                with contextlib.suppress(OSError, UnicodeDecodeError):
-                    workspace = workspace.with_macro(MINE, path.stem, path.read_text("utf-8"))
+                with contextlib.suppress(OSError, UnicodeDecodeError, RimecrestError):
+                    workspace = workspace.with_macro(MINE, MacroId(path.stem), path.read_text("utf-8"))
         return workspace
 
     def close(self) -> None:
