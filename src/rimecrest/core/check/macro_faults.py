@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rimecrest.core.macro import Fault, Run, check_macro
+from rimecrest.core.macro import Fault, Macro, Run, check_macro
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
 
@@ -19,6 +19,7 @@ class MacroFaults:
         self.catalogues = workspace.catalogues
         self._workspace = workspace
         self._visible: dict[str, dict[str, MacroFile]] = {}
+        self._macros: dict[str, dict[str, Macro]] = {}
         self._reach: dict[str, list[tuple[MacroFile, Fault]]] = {}
         self._found: dict[tuple[str, int], tuple[MacroFile, tuple[Fault, ...]]] = {}
         if before is not None and before.catalogues is workspace.catalogues:
@@ -39,14 +40,19 @@ class MacroFaults:
             self._visible[layer] = self._workspace.macros_of(stack)
         return self._visible[layer]
 
+    def _macros_of(self, layer: str) -> dict[str, Macro]:
+        if layer not in self._macros:
+            self._macros[layer] = {name: file.macro for name, file in self.visible(layer).items()}
+        return self._macros[layer]
+
     def of(self, layer: str, file: MacroFile) -> tuple[Fault, ...]:
         """What keeps a macro from running under a layer."""
         key = (layer, id(file))
         if key not in self._found:
             catalogue = self.catalogues.get(file.macro.application)
-            others = {name: other.macro for name, other in self.visible(layer).items()}
+            found = check_macro(file.macro, catalogue, macros=self._macros_of(layer))
             # The file is kept beside its faults, so that its identity stays its own.
-            self._found[key] = (file, (*file.faults, *check_macro(file.macro, catalogue, macros=others)))
+            self._found[key] = (file, (*file.faults, *found))
         return self._found[key][1]
 
     def out_of_reach(self, layer: str) -> list[tuple[MacroFile, Fault]]:
