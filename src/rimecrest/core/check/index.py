@@ -69,6 +69,7 @@ class KeyIndex:
         self._profiles = profiles
         self._watched = watched
         self._plain = plain
+        self._common = frozenset(plain) - watched
         self.buckets: dict[str, Bucket] = {}
         self.longer: dict[str, tuple[str, ...]] = {}
         self.same_stroke: dict[str, tuple[str, ...]] = {}
@@ -86,18 +87,19 @@ class KeyIndex:
     def add_layer(self, level: int, layout: Layout, keys: Iterable[KeyBinding]) -> None:
         """Some keys of a layer."""
         fixed = layout.policy == "fixed"
-        buckets, add = self.buckets, self._add
-        plain, watched = self._plain, self._watched
+        buckets, add, made = self.buckets, self._add, Claim._make
+        plain = self._common
         for key in keys:
             if key.on:
                 for text, traits in self._spellings(key):
                     add(text, Claim(level, key.in_context, key.run, key, traits, fixed, key.args))
                 continue
             run, text, args = key.run, key.keys, key.args
-            claim = Claim(level, key.in_context, run, key, None, fixed, args)
+            claim = made((level, key.in_context, run, key, None, fixed, args))
             # What runs a plain command on a sequence that is there already is the common case.
-            if run in plain and not args and run not in watched and text in buckets:
-                buckets[text].append(claim)
+            bucket = buckets.get(text) if run in plain and not args else None
+            if bucket is not None:
+                bucket.append(claim)
             else:
                 add(text, claim)
 

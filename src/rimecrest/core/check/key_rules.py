@@ -41,9 +41,12 @@ def meetings(table: KeyTable, text: str) -> list[Meeting]:
         # Most often the claims are those of departments that have no seat in common.
         levels = {claim[0] for claim in here}
         if len(levels) == len(here):
-            here = [claim for claim in here if len(table.meets[claim[0]] & levels) > 1]
-            if not here:
+            beneath = table.beneath
+            pairs = [(level, low) for level in levels for low in beneath[level] if low in levels]
+            if not pairs:
                 return []
+            meet = {level for pair in pairs for level in pair}
+            here = [claim for claim in here if claim[0] in meet]
     by_level: dict[int, list[tuple[str, Claim]]] = {}
     for claim in here:
         by_level.setdefault(claim.level, []).append((text, claim))

@@ -99,8 +99,14 @@ class KeyTable:
             frozenset(number[name] for name in self.audience.meets(layer) if name in number)
             for layer in self.levels
         ]
+        self.beneath = [
+            tuple(sorted(other for other in near if other < level)) for level, near in enumerate(self.meets)
+        ]
+        """Level → the lower ones that some seat has together with it."""
         faces = {name: file.face for name, file in workspace.macros_of(workspace.layers).items()}
         self.targets = Targets(self.catalogue, faces)
+        # Plain strings are found quicker than identities.
+        self.verbs = {str(command.id): command.verb for command in self.catalogue.commands}
         # The same few contexts, layers and targets meet again and again.
         self._relations: dict[tuple[str, str], str] = {}
         self._together: dict[
@@ -190,7 +196,7 @@ class KeyTable:
     def meaning(self, run: str | None, given: dict[str, str]) -> Meaning:
         """What a target does, wherever: the verb of a command, or the macro, with its settings."""
         said = run or ""
-        verb = said if said.startswith("macro:") else said[len(self.app) + 1 :]
+        verb = self.verbs.get(said) or (said if said.startswith("macro:") else said[len(self.app) + 1 :])
         return (verb, tuple(sorted(given.items()))) if given else verb
 
     def gravity(self, run: str | None) -> int:

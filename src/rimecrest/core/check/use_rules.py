@@ -121,31 +121,32 @@ def much_used(table: KeyTable) -> Iterator[Finding]:
 
 def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]:
     """One sequence in several applications. Of each application one key speaks, the lowest layer's first."""
-    meanings: dict[int, set[Meaning]] = {}
-    apps: dict[int, set[str]] = {}
-    for app, table in tables.items():
-        verb = len(app) + 1
+    said: dict[int, set[Meaning]] = {}
+    apps: dict[int, int] = {}
+    """Level → the applications in which it has a key there, a bit each."""
+    for number, table in enumerate(tables.values()):
+        verbs, bit = table.verbs, 1 << number
         for level, _, run, _, _, _, given in table.index.buckets.get(text, ()):
             if level and run is not None:
-                # The meaning of the common case is the verb; it is cut out here to spare a call for each.
-                meaning = run[verb:] if not given and run[:6] != "macro:" else table.meaning(run, given)
-                if level in meanings:
-                    meanings[level].add(meaning)
-                    apps[level].add(app)
+                # The meaning of the common case is the command's verb: looked up here to spare a call for each.
+                meaning = table.meaning(run, given) if given or run not in verbs else verbs[run]
+                if level in said:
+                    said[level].add(meaning)
+                    apps[level] |= bit
                 else:
-                    meanings[level] = {meaning}
-                    apps[level] = {app}
-    meets = next(iter(tables.values())).meets
+                    said[level] = {meaning}
+                    apps[level] = bit
+    beneath = next(iter(tables.values())).beneath
     levels: set[int] = set()
-    for level, said in meanings.items():
-        near = meets[level].intersection(meanings)
+    for level, meanings in said.items():
         # What meets a higher layer is found when that one is looked at.
-        beneath = [other for other in near if other < level] if len(near) > 1 else []
-        if beneath:
-            said = said.union(*[meanings[other] for other in beneath])
-        if len(said) > 1 and len(apps[level].union(*[apps[other] for other in beneath])) > 1:
+        lower = [other for other in beneath[level] if other in said]
+        both = apps[level]
+        for other in lower:
+            both |= apps[other]
+        if both.bit_count() > 1 and len(meanings.union(*[said[other] for other in lower])) > 1:
             levels.add(level)
-            levels.update(beneath)
+            levels.update(lower)
     if levels:
         yield _two_meanings(tables, text, levels)
 
