@@ -128,7 +128,7 @@ def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]
         verbs, bit = table.verbs, 1 << number
         for level, _, run, _, _, _, given in table.index.buckets.get(text, ()):
             if level and run is not None:
-                # The meaning of the common case is the command's verb: looked up here to spare a call for each.
+                # Most often it is the command's verb, looked up here to spare a call for each.
                 meaning = table.meaning(run, given) if given or run not in verbs else verbs[run]
                 if level in said:
                     said[level].add(meaning)
