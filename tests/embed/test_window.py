@@ -823,14 +823,17 @@ def test_a_command_is_made_ready_once_a_step(letters: Letters, monkeypatch: pyte
     assert asked == ["letters:insert-rule", "letters:new-line"]
 
 
-def test_patience_ends_with_the_sequence(letters: Letters) -> None:
+@pytest.mark.parametrize("then", [Qt.Key.Key_Q, Qt.Key.Key_F24, Qt.Key.Key_Escape])
+def test_patience_ends_with_the_sequence(letters: Letters, then: Qt.Key) -> None:
+    key = {"keys": "Ctrl+J, Q", "in": "writing", "run": "letters:insert-rule"}
+    layout = Layout.model_validate({"app": "letters", "layer": "organisation", "keys": [key]})
+    letters.window.use(StackState(app="letters", layouts=(layout,)))
     keys = letters.window.keys
-    letters.press(Qt.Key.Key_J, CTRL)
+    with letters.qtbot.assertNotEmitted(keys.resolved):
+        letters.press(Qt.Key.Key_J, CTRL)
     assert keys.waits
-    letters.press(Qt.Key.Key_R)
-    assert not keys.waits
-    letters.press(Qt.Key.Key_J, CTRL)
-    letters.press(Qt.Key.Key_F24)
+    with letters.qtbot.waitSignal(keys.resolved if then == Qt.Key.Key_Q else keys.waiting):
+        letters.press(then)
     assert not keys.waits
 
 
