@@ -770,11 +770,14 @@ def test_what_an_input_method_writes_during_a_run_does_not_enter_the_letter(lett
 def test_a_run_that_is_taken_back_leaves_the_first_document_in_front(letters: Letters) -> None:
     letters.type("mine")
     first = letters.window.document
+    letters.do("new")
+    second = letters.window.document
+    letters.do("next-document")
     said = letters.run('do new\nwrite "other"\ndo add-row')
     assert "works in a table only" in said
     assert letters.window.document is first
     assert letters.window.documents.widget.currentWidget() is first.widget
-    assert letters.window.documents.all == [first]
+    assert letters.window.documents.all == [first, second]
     letters.type("!")
     assert letters.text == "mine!"
 
