@@ -11,8 +11,8 @@
 | pictures | pictures/<name> | yes, as `own:` pictures |
 | companions | companions/<name> | yes |
 
-Reading, saving, the journal, undo, watching and packaging all walk `PARTS`: a new kind of thing is a row here,
-its model, and a field of `Workspace`; and one of `StackState` where applications load it.
+Reading, saving, the journal, undo, watching and packaging all walk `PARTS`: a new kind of thing is a row
+here, its model, and a field of `Workspace`; and one of `StackState` where applications load it.
 """
 
 from __future__ import annotations
