@@ -100,7 +100,7 @@ about "Writes a greeting."
 for notes
 needs context writing or say "Put the cursor in the text first."
 
-ask who "Whom?" choices "Ailsa", "Corran"
+ask who "Whom?" choices "Brinholt", "Ovessa"
 do bold on=yes
 write "Dear {who}"
 do bold on=no

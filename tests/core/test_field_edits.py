@@ -39,7 +39,7 @@ ALL = 'do size to=12\npart "P"\n  write "a"\n  do bold on=yes\nend\nsay "b"\nsto
         ("do bold", "setting on", "yes", "do bold on=yes"),
         ("do align to=left", "setting to", "centre", "do align to=centre"),
         ('write "a"', "text", 'b "{c}"', 'write "b \\"{c}\\""'),
-        ('ask who "Who?"', "choices", "Ailsa, Tern,", 'ask who "Who?" choices "Ailsa", "Tern"'),
+        ('ask who "Who?"', "choices", "Brinholt, Quessel,", 'ask who "Who?" choices "Brinholt", "Quessel"'),
         ('ask who "Who?"', "prompt", "Whom?", 'ask who "Whom?"'),
         ('ask who "Who?"', "name", "whom", 'ask whom "Who?"'),
         ("set n = 1", "value", "n + 2 * 3", "set n = n + 2 * 3"),
@@ -153,8 +153,8 @@ def test_gathering_and_scattering_undo_one_another() -> None:
 
 
 def test_a_text_is_asked_for() -> None:
-    assert lines(ask_for(macro('write "Ailsa"'), (0,))) == [
-        'ask text "What to write?" default "Ailsa"',
+    assert lines(ask_for(macro('write "Brinholt"'), (0,))) == [
+        'ask text "What to write?" default "Brinholt"',
         'write "{text}"',
     ]
     assert ask_for(macro("stop"), (0,)) == macro("stop")

@@ -54,7 +54,7 @@ def test_every_file_of_the_demo_fits_its_schema(demo_folder: Path) -> None:
     validate("audience", json.loads((channel / "audience.json").read_text()))
     for path in channel.glob("receipts/*/*.json"):
         validate("receipt", json.loads(path.read_text()))
-    with zipfile.ZipFile(channel / "releases" / "7.rimepack") as package:
+    with zipfile.ZipFile(channel / "releases" / "7.crestpack") as package:
         validate("release", json.loads(package.read("release.json")))
 
 

@@ -213,7 +213,7 @@ def test_stop_ends_the_whole_run_from_within_a_loop() -> None:
 
 FORM = """\
 form "Sailing"
-  ask vessel "Which?" choices "Ailsa"
+  ask vessel "Which?" choices "Brinholt"
   ask quay "Where?" default "North"
 end
 write "{vessel} at {quay}\""""
@@ -221,9 +221,9 @@ write "{vessel} at {quay}\""""
 
 def test_a_form_asks_all_at_once_and_remembers_each() -> None:
     notes = Notes()
-    notes.answers = [("Ailsa", "North")]
+    notes.answers = [("Brinholt", "North")]
     body = FORM
-    assert notes.run(body) == ["Ailsa at North"]
+    assert notes.run(body) == ["Brinholt at North"]
     notes.answers = [None]
     with pytest.raises(MacroStopped, match="Cancelled"):
         notes.run(body)

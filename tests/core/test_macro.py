@@ -59,7 +59,7 @@ needs chosen.text
 with "companions/foot.html"
 unfinished
 
-ask vessel "Which vessel?" choices "Ailsa", "Corran" default "Ailsa" # the small ones
+ask vessel "Which vessel?" choices "Brinholt", "Ovessa" default "Brinholt" # the small ones
 ask place "Where?" from headings
 part "Heading" # centred
   do align to=centre
@@ -321,7 +321,7 @@ def agreeable(request: Request) -> Any:
         case Meets():
             return True
         case Choose():
-            return "Corran"
+            return "Ovessa"
         case Read():
             return "Monday"
     return None
@@ -331,7 +331,7 @@ def test_a_run_yields_each_thing_in_order() -> None:
     done = carry_out(parsed(GREETING), agreeable)
     kinds = [type(request) for request in done]
     assert kinds == [Meets, Choose, Perform, Write, Perform, Perform]
-    assert done[3] == Write("Dear Corran", 8)
+    assert done[3] == Write("Dear Ovessa", 8)
     assert done[2] == Perform("bold", {"on": "yes"}, 7)
 
 

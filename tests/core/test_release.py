@@ -31,6 +31,7 @@ from rimecrest.core.release import (
     seat_id,
 )
 from rimecrest.core.release.package import MOST_BYTES
+from rimecrest.core.release.package_files import PackageFiles
 from rimecrest.core.workspace import SetFields, Workspace, apply
 from tests.samples import CATALOGUE
 
@@ -197,6 +198,17 @@ def test_an_own_picture_never_meets_one_of_the_set_of_the_same_name(workspace: W
         "own:ferry.svg": b"<svg>ours</svg>",
         "set:ferry": b"<svg>the set's</svg>",
     }
+
+
+def test_a_package_with_the_ending_of_earlier_versions_is_found_by_its_number(
+    tmp_path: Path,
+) -> None:
+    for name in ("9.crestpack", "10.oldpack", "news.crestpack", "11.zip"):
+        (tmp_path / name).write_bytes(name.encode())
+    packages = PackageFiles(tmp_path)
+    assert packages.numbers() == [9, 10]
+    assert packages.path(10).read_bytes() == b"10.oldpack"
+    assert packages.path(11).name == "11.crestpack"
 
 
 def test_a_profile_without_anything_shows_the_application_as_it_comes(tmp_path: Path) -> None:

@@ -18,7 +18,8 @@ from rimecrest.embed.dispatcher import Way
 from tests.embed.conftest import Grid, Letters, Program
 
 LANES = (
-    "Sailing Vessel Weight Limit\n07:10 Ailsa 40 44\n07:55 Corran 53 52\n08:40 Tern 31 36\n09:20 Ailsa 47 44"
+    "Sailing Vessel Weight Limit\n07:10 Brinholt 40 44\n07:55 Ovessa 53 52\n"
+    "08:40 Quessel 31 36\n09:20 Brinholt 47 44"
 )
 
 
@@ -27,7 +28,7 @@ def two_sheets(grid: Program) -> None:
     grid.fill(LANES)
     grid.do("name-sheet", name="Monday")
     grid.do("add-sheet", name="Tuesday")
-    grid.fill("Vessel Weight\nTern 10\nAilsa 20")
+    grid.fill("Vessel Weight\nQuessel 10\nBrinholt 20")
 
 
 def lanes(grid: Program) -> None:
@@ -88,8 +89,8 @@ def bold_words(letters: Letters) -> str:
 
 
 CASES = [
-    Case("sailing-notice", Letters, nothing, {"Which vessel?": "Corran"}, bold_words,
-         "Notice to passengers of Corran", in_a_table, "Put the cursor into the text"),
+    Case("sailing-notice", Letters, nothing, {"Which vessel?": "Ovessa"}, bold_words,
+         "Notice to passengers of Ovessa", in_a_table, "Put the cursor into the text"),
     Case("settle-pasted-text", Letters, a_pasted_letter, {},
          lambda letter: "font-size:30px" in letter.html, False, nothing, "The letter is still empty."),
     Case("hazard-note", Letters, nothing, {"Which hazard class?": "3"}, bold_words,

@@ -17,10 +17,10 @@ from tests.embed.conftest import CTRL, SHIFT, Grid
 
 LANES = """
 Sailing Vessel Weight Limit
-07:10 Ailsa 40 44
-07:55 Corran 52 44
-08:40 Tern 31 36
-09:20 Ailsa 47 44
+07:10 Brinholt 40 44
+07:55 Ovessa 52 44
+08:40 Quessel 31 36
+09:20 Brinholt 47 44
 """
 
 
@@ -75,7 +75,7 @@ def test_escape_leaves_the_cell_as_it_was(lanes: Grid) -> None:
     lanes.go("B2")
     lanes.type("no")
     lanes.press(Qt.Key.Key_Escape)
-    assert lanes.shown("B2") == "Ailsa"
+    assert lanes.shown("B2") == "Brinholt"
 
 
 def test_the_cell_is_changed_in_place_with_the_keys_of_writing(lanes: Grid) -> None:
@@ -86,15 +86,15 @@ def test_the_cell_is_changed_in_place_with_the_keys_of_writing(lanes: Grid) -> N
     lanes.press(Qt.Key.Key_Home)
     lanes.press(Qt.Key.Key_Delete)
     lanes.press(Qt.Key.Key_Tab)
-    assert lanes.shown("B2") == "ils!"
+    assert lanes.shown("B2") == "rinhol!"
     assert lanes.read("here.cell") == "C2"
 
 
 def test_a_click_elsewhere_or_a_button_keeps_what_was_written(lanes: Grid) -> None:
     lanes.go("B2")
-    lanes.type("Skua")
+    lanes.type("Havring")
     assert lanes.do("embolden", on="yes")
-    assert lanes.shown("B2") == "Skua"
+    assert lanes.shown("B2") == "Havring"
     assert lanes.read("chosen.bold") == "yes"
 
 
@@ -111,11 +111,11 @@ def test_undo_takes_back_a_cell_a_command_and_what_is_still_being_written(lanes:
     lanes.do("take-rows")
     lanes.go("A2")
     lanes.do("take-rows")
-    assert column(lanes, 1) == ["Vessel", "Corran", "Tern", "Ailsa"]
+    assert column(lanes, 1) == ["Vessel", "Ovessa", "Quessel", "Brinholt"]
     lanes.press(Qt.Key.Key_Z, CTRL)
-    assert column(lanes, 1) == ["Vessel", "Ailsa", "Corran", "Tern", "Ailsa"]
+    assert column(lanes, 1) == ["Vessel", "Brinholt", "Ovessa", "Quessel", "Brinholt"]
     lanes.press(Qt.Key.Key_Z, CTRL, SHIFT)
-    assert column(lanes, 1) == ["Vessel", "Corran", "Tern", "Ailsa"]
+    assert column(lanes, 1) == ["Vessel", "Ovessa", "Quessel", "Brinholt"]
 
 
 # Going and choosing
@@ -125,7 +125,7 @@ def test_the_arrows_move_and_with_shift_choose(lanes: Grid) -> None:
     lanes.go("A1")
     lanes.press(Qt.Key.Key_Down)
     lanes.press(Qt.Key.Key_Right)
-    assert lanes.read("here.value") == "Ailsa"
+    assert lanes.read("here.value") == "Brinholt"
     lanes.press(Qt.Key.Key_Down, SHIFT)
     lanes.press(Qt.Key.Key_Right, SHIFT)
     assert lanes.chosen == "B2:C3"
@@ -201,7 +201,7 @@ def test_rows_come_and_go_and_sums_follow_their_cells(lanes: Grid) -> None:
     assert (lanes.written("D7"), lanes.shown("D7")) == ("=SUM(D2:D6)", "118")
     lanes.go("D1")
     lanes.do("take-columns")
-    assert lanes.rows()[1][:3] == ["", "07:10", "Ailsa"]
+    assert lanes.rows()[1][:3] == ["", "07:10", "Brinholt"]
     for _ in range(4):
         lanes.do("undo")
     assert lanes.rows()[0] == ["Sailing", "Vessel", "Weight", "Limit"]
@@ -219,11 +219,11 @@ def test_a_sum_whose_cells_are_gone_says_so(lanes: Grid) -> None:
 def test_rows_move_among_their_neighbours(lanes: Grid) -> None:
     lanes.go("A3")
     lanes.do("move-rows-up")
-    assert column(lanes, 1) == ["Vessel", "Corran", "Ailsa", "Tern", "Ailsa"]
+    assert column(lanes, 1) == ["Vessel", "Ovessa", "Brinholt", "Quessel", "Brinholt"]
     assert lanes.read("here.cell") == "A2"
     lanes.do("move-rows-down")
     lanes.do("move-rows-down")
-    assert column(lanes, 1) == ["Vessel", "Ailsa", "Tern", "Corran", "Ailsa"]
+    assert column(lanes, 1) == ["Vessel", "Brinholt", "Quessel", "Ovessa", "Brinholt"]
 
 
 def test_a_width_is_dragged_with_the_mouse_and_undone(lanes: Grid) -> None:
@@ -282,7 +282,7 @@ def test_rows_are_put_in_order_below_their_heading(lanes: Grid) -> None:
     lanes.do("order-descending")
     assert column(lanes, 2) == ["Weight", "52", "47", "40", "31"]
     lanes.do("order-ascending")
-    assert column(lanes, 1) == ["Vessel", "Tern", "Ailsa", "Ailsa", "Corran"]
+    assert column(lanes, 1) == ["Vessel", "Quessel", "Brinholt", "Brinholt", "Ovessa"]
     lanes.do("undo")
     assert column(lanes, 2) == ["Weight", "52", "47", "40", "31"]
 
@@ -310,16 +310,16 @@ def test_narrowed_rows_are_out_of_sight_and_out_of_reach(lanes: Grid) -> None:
     lanes.do("widen")
     assert lanes.document.seen_rows() is None
     lanes.go("B2")
-    assert not lanes.do("narrow", to="Skua")
+    assert not lanes.do("narrow", to="Havring")
 
 
 def test_doubles_go_and_blocks_turn(grid: Grid) -> None:
-    grid.fill("Vessel Quay\nAilsa North\nAilsa North\nTern Fish")
+    grid.fill("Vessel Quay\nBrinholt North\nBrinholt North\nQuessel Fish")
     grid.go("A2")
     grid.do("take-doubles")
-    assert grid.rows() == [["Vessel", "Quay"], ["Ailsa", "North"], ["Tern", "Fish"]]
+    assert grid.rows() == [["Vessel", "Quay"], ["Brinholt", "North"], ["Quessel", "Fish"]]
     grid.do("turn")
-    assert grid.rows()[:2] == [["Vessel", "Ailsa", "Tern"], ["Quay", "North", "Fish"]]
+    assert grid.rows()[:2] == [["Vessel", "Brinholt", "Quessel"], ["Quay", "North", "Fish"]]
 
 
 def test_totals_stand_beneath_what_is_chosen(lanes: Grid) -> None:
@@ -429,17 +429,17 @@ def test_a_note_is_written_beside_its_cell(grid: Grid) -> None:
 
 
 def test_finding_and_replacing(lanes: Grid) -> None:
-    lanes.do("find", text="ailsa")
+    lanes.do("find", text="brinholt")
     assert lanes.read("here.cell") == "B2"
     lanes.press(Qt.Key.Key_F4)
     assert lanes.read("here.cell") == "B5"
     lanes.press(Qt.Key.Key_F4, SHIFT)
     assert lanes.read("here.cell") == "B2"
-    lanes.do("replace", text="Ailsa", by="Skua")
-    assert column(lanes, 1) == ["Vessel", "Skua", "Corran", "Tern", "Skua"]
+    lanes.do("replace", text="Brinholt", by="Havring")
+    assert column(lanes, 1) == ["Vessel", "Havring", "Ovessa", "Quessel", "Havring"]
     lanes.go("B2")
-    lanes.do("replace", text="Skua", by="Tern", where="chosen")
-    assert column(lanes, 1) == ["Vessel", "Tern", "Corran", "Tern", "Skua"]
+    lanes.do("replace", text="Havring", by="Quessel", where="chosen")
+    assert column(lanes, 1) == ["Vessel", "Quessel", "Ovessa", "Quessel", "Havring"]
     assert not lanes.do("find", text="nowhere")
 
 
@@ -478,7 +478,7 @@ def test_a_workbook_comes_back_from_its_file_as_it_was(lanes: Grid, tmp_path: Pa
 def test_values_go_out_and_in_as_csv(lanes: Grid, tmp_path: Path) -> None:
     path = tmp_path / "lanes.csv"
     lanes.do("save-values", path=str(path))
-    assert path.read_text().splitlines()[1] == "07:10,Ailsa,40,44"
+    assert path.read_text().splitlines()[1] == "07:10,Brinholt,40,44"
     path.write_text("a;b\n1;2\n")
     lanes.do("open", path=f"file://{path}")
     assert lanes.rows() == [["a", "b"], ["1", "2"]]

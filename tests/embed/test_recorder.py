@@ -126,11 +126,11 @@ def test_every_switch_tells_the_state_that_it_reached(letters: Letters, grid: Gr
 
 
 def test_settings_that_were_asked_for_are_kept(letters: Letters, monkeypatch: pytest.MonkeyPatch) -> None:
-    letters.type("Ailsa sails. Ailsa waits.")
-    monkeypatch.setattr("PyQt6.QtWidgets.QInputDialog.getText", lambda *a, **k: ("Ailsa", True))
+    letters.type("Brinholt sails. Brinholt waits.")
+    monkeypatch.setattr("PyQt6.QtWidgets.QInputDialog.getText", lambda *a, **k: ("Brinholt", True))
     tape = Tape(letters)
     letters.do("find")
-    assert tape.steps == ['do find text="Ailsa"']
+    assert tape.steps == ['do find text="Brinholt"']
 
 
 def test_what_was_refused_is_not_recorded(letters: Letters) -> None:
@@ -303,15 +303,15 @@ def test_the_bar_names_the_steps_as_they_come(letters: Letters) -> None:
 
 def test_what_was_written_is_asked_for_on_request(letters: Letters) -> None:
     tape = Tape(letters)
-    letters.type("Ailsa")
+    letters.type("Brinholt")
     push(letters, "record-ask")
     letters.type(" sails")
-    letters.do("find", text="Ailsa")
+    letters.do("find", text="Brinholt")
     push(letters, "record-ask")
     assert tape.steps == [
-        'ask text "What to write?" default "Ailsa"',
+        'ask text "What to write?" default "Brinholt"',
         'write "{text} sails"',
-        'ask text-2 "Which text?" default "Ailsa"',
+        'ask text-2 "Which text?" default "Brinholt"',
         'do find text="{text-2}"',
     ]
     letters.do("embolden")
@@ -669,7 +669,7 @@ def test_recorded_and_replayed_gives_the_same_workbook(qtbot: QtBot, events: lis
     QApplication.clipboard().clear()
     one, other = Grid(qtbot), Grid(qtbot)
     for grid in (one, other):
-        grid.fill("Vessel Load\nAilsa 40\nTern 31\nCorran 52")
+        grid.fill("Vessel Load\nBrinholt 40\nQuessel 31\nOvessa 52")
     tape = Tape(one)
     for event in events:
         act_in_grid(one, event)
@@ -684,7 +684,7 @@ def test_recorded_and_replayed_gives_the_same_workbook(qtbot: QtBot, events: lis
 
 
 def test_a_way_by_mouse_among_filtered_rows_counts_only_those_that_are_seen(grid: Grid) -> None:
-    values = "Vessel Load\nAilsa 40\nTern 31\nAilsa 52"
+    values = "Vessel Load\nBrinholt 40\nQuessel 31\nBrinholt 52"
     grid.fill(values)
     tape = Tape(grid)
     for event in (("mouse", 1, 0, 0, 0), ("do", "narrow"), ("mouse", 2, 1, 0, 0), ("do", "embolden")):

@@ -289,16 +289,16 @@ def test_a_command_of_a_type_nobody_can_write_is_refused_when_it_is_declared() -
 
 def test_a_macro_writes_asks_and_says(letters: Letters) -> None:
     letters.run(
-        'ask who "Whom?" choices "Ailsa", "Corran"\nwrite "Dear {who}"\nsay "Greeted {who}."', wait=False
+        'ask who "Whom?" choices "Brinholt", "Ovessa"\nwrite "Dear {who}"\nsay "Greeted {who}."', wait=False
     )
     question = letters.window.findChild(Question)
     assert question.windowTitle() == "Test"
     QTest.keyClick(question.fields[0], Qt.Key.Key_Down)
     with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended) as ended:
         QTest.keyClick(question, Qt.Key.Key_Return)
-    assert letters.text == "Dear Corran"
-    assert ended.args == ["Test", "Greeted Corran."]
-    assert letters.said == "Greeted Corran."
+    assert letters.text == "Dear Ovessa"
+    assert ended.args == ["Test", "Greeted Ovessa."]
+    assert letters.said == "Greeted Ovessa."
 
 
 def test_a_question_may_have_a_field_with_a_default(letters: Letters) -> None:
@@ -322,7 +322,7 @@ def test_a_question_may_choose_from_a_reading(letters: Letters) -> None:
 
 
 def test_a_form_asks_several_questions_at_once(letters: Letters) -> None:
-    form = 'form "Sailing"\n  ask vessel "Which?" choices "Ailsa", "Corran"\n  ask quay "Where?"\nend\n'
+    form = 'form "Sailing"\n  ask vessel "Which?" choices "Brinholt", "Ovessa"\n  ask quay "Where?"\nend\n'
     body = form + 'write "{vessel}, {quay}"'
     letters.run(body, wait=False)
     question = letters.window.findChild(Question)
@@ -331,7 +331,7 @@ def test_a_form_asks_several_questions_at_once(letters: Letters) -> None:
     QTest.keyClicks(question.fields[1], "north")
     with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended):
         question.accept()
-    assert letters.text == "Corran, north"
+    assert letters.text == "Ovessa, north"
 
 
 def test_a_macro_goes_over_the_headings_and_runs_another_as_one_undo(letters: Letters) -> None:

@@ -267,7 +267,7 @@ def test_what_cannot_be_opened_is_one_sentence(tmp_path: Path) -> None:
 
 
 def test_macros_are_handed_over_and_taken_in_by_the_command_line(made: Path, tmp_path: Path) -> None:
-    bundle, key = tmp_path / "note.rimepack", tmp_path / "maker.pem"
+    bundle, key = tmp_path / "note.crestpack", tmp_path / "maker.pem"
     words = ("--out", str(bundle), "--key", str(key), "--maker", "Ailis Sundby")
     done = rimecrest("macro", "hand-over", str(made / "vessry"), "department.freight/hazard-note", *words)
     assert done.stdout == f"{bundle} is written, signed by Ailis Sundby.\n"

@@ -103,7 +103,7 @@ def test_a_package_that_is_not_whole_is_refused_and_reported(
 ) -> None:
     pull_now(seat)
     next_release(channel, workspace)
-    path = channel.places()[0] / "releases" / "2.rimepack"
+    path = channel.places()[0] / "releases" / "2.crestpack"
     path.write_bytes(path.read_bytes()[:300])
     with pytest.raises(RimecrestError, match="truncated"):
         pull_now(seat)

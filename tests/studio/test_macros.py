@@ -56,7 +56,7 @@ def write(studio: Studio, place: MacrosPlace, text: str) -> None:
 
 def test_the_steps_read_as_sentences(studio: Studio, place: MacrosPlace) -> None:
     assert rows(place)[:6] == [
-        "Ask ⟨vessel⟩ “Which vessel?” from Ailsa, Corran, Tern",
+        "Ask ⟨vessel⟩ “Which vessel?” from Brinholt, Ovessa, Quessel",
         "New line",
         "Heading",
         "Align: centre",
@@ -390,7 +390,7 @@ def test_steps_are_dragged_to_another_place(studio: Studio, sheet: MacrosPlace) 
     for step in range(1, 6):
         QTest.mouseMove(view, start + (end - start) * step / 5)
     QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
-    assert rows(sheet)[:2] == ["New line", "Ask ⟨vessel⟩ “Which vessel?” from Ailsa, Corran, Tern"]
+    assert rows(sheet)[:2] == ["New line", "Ask ⟨vessel⟩ “Which vessel?” from Brinholt, Ovessa, Quessel"]
     assert sheet.steps.path() == (0,)
 
 
@@ -484,7 +484,7 @@ def test_moving_away_what_is_used_says_who_cannot_see_it_any_more(studio: Studio
 def test_a_bundle_shows_what_it_holds_before_it_is_taken_in(
     studio: Studio, sheet: MacrosPlace, tmp_path: Path
 ) -> None:
-    path = hand_over(studio, sheet, tmp_path / "note.rimepack")
+    path = hand_over(studio, sheet, tmp_path / "note.crestpack")
     studio.session.do(
         PutMacro("department.freight", "hazard-note", 'macro "Hazard note"\nfor letters\n\nstop\n')
     )
@@ -506,7 +506,7 @@ def test_a_bundle_shows_what_it_holds_before_it_is_taken_in(
 
 
 def test_vouching_for_a_maker_and_replacing(studio: Studio, sheet: MacrosPlace, tmp_path: Path) -> None:
-    path = hand_over(studio, sheet, tmp_path / "note.rimepack")
+    path = hand_over(studio, sheet, tmp_path / "note.crestpack")
     studio.session.do(
         PutMacro("department.freight", "hazard-note", 'macro "Hazard note"\nfor letters\n\nstop\n')
     )
@@ -526,11 +526,11 @@ def test_vouching_for_a_maker_and_replacing(studio: Studio, sheet: MacrosPlace, 
 def test_a_file_that_is_no_bundle_is_told(
     studio: Studio, sheet: MacrosPlace, tmp_path: Path, content: bytes, says: str
 ) -> None:
-    path = tmp_path / "x.rimepack"
+    path = tmp_path / "x.crestpack"
     path.write_bytes(content)
     sheet.take_in_from(path)
     assert says in studio.said
-    sheet.take_in_from(tmp_path / "none.rimepack")
+    sheet.take_in_from(tmp_path / "none.crestpack")
     assert "cannot be read" in studio.said
 
 

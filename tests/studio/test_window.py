@@ -19,7 +19,7 @@ from rimecrest.core.release import Receipt, audience_of, seat_id
 from rimecrest.core.workspace import Keeper, TakeOff, Unbind, Workspace, parse_people, read_workspace
 from rimecrest.studio.edit_target import EditTarget
 from rimecrest.studio.rollout.board import State, board_of, read_board
-from rimecrest.studio.rollout.honeycomb import Honeycomb
+from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.search import Entry, Search, spans
 from rimecrest.studio.start import begin_workspace, installed_applications
 from rimecrest.studio.window import StudioWindow
@@ -421,7 +421,7 @@ def test_a_list_of_people_that_does_not_fit_is_told_on_the_start(
 
 def test_every_seat_is_a_hexagon_that_a_screen_reader_can_name(studio: Studio) -> None:
     studio.push("place-roll-out")
-    cells = [cell for _, row in studio.desk.rollout.comb._combs for cell in row]
+    cells = [cell for _, row in studio.desk.rollout.seat_map._departments for cell in row]
     assert len(cells) == 40
     assert all(cell.accessibleName() and cell.isVisible() for cell in cells)
     states = {cell.seat.seat.seat: cell.seat.state for cell in cells}
@@ -429,7 +429,7 @@ def test_every_seat_is_a_hexagon_that_a_screen_reader_can_name(studio: Studio) -
     assert states["Quay 5"] is State.OFFERED
     assert states["Freight 3"] is State.HAS
     assert len({cell.geometry().topLeft().x() * 10_000 + cell.geometry().y() for cell in cells}) == 40
-    assert all(studio.desk.rollout.comb.rect().contains(cell.geometry()) for cell in cells)
+    assert all(studio.desk.rollout.seat_map.rect().contains(cell.geometry()) for cell in cells)
 
 
 def test_a_seat_opens_into_what_it_has(studio: Studio) -> None:
@@ -527,10 +527,10 @@ def test_the_board_folds_audience_and_receipts(workspace: Workspace) -> None:
 
 def test_five_hundred_seats_stay_apart(studio: Studio) -> None:
     studio.push("place-roll-out")
-    comb: Honeycomb = studio.desk.rollout.comb
+    seat_map: SeatMap = studio.desk.rollout.seat_map
     one = studio.desk.rollout.board.seats[0]
-    comb.show_seats([(f"D{number}", [one] * 50) for number in range(10)])
-    cells = [cell for _, row in comb._combs for cell in row]
+    seat_map.show_seats([(f"D{number}", [one] * 50) for number in range(10)])
+    cells = [cell for _, row in seat_map._departments for cell in row]
     assert len({(cell.x(), cell.y()) for cell in cells}) == 500
     assert min(cell.width() for cell in cells) >= 22
 

@@ -1,6 +1,6 @@
 """A repository in a folder, local or mounted.
 
-It holds `releases/<number>.rimepack`, `audience.json` and `receipts/<seat id>/<number>.json`.
+It holds `releases/<number>.crestpack`, `audience.json` and `receipts/<seat id>/<number>.json`.
 """
 
 from __future__ import annotations
@@ -14,6 +14,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import Audience, Receipt, parse_audience, parse_receipt
 from rimecrest.core.release.package import MOST_BYTES
+from rimecrest.core.release.package_files import PackageFiles
 from rimecrest.core.workspace.atomic import write_atomically
 
 LARGEST_RECEIPT = 64 * 1024
@@ -25,11 +26,11 @@ class FolderRepository:
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
+        self._packages = PackageFiles(folder / "releases")
 
     def newest(self) -> int:
         """The number of the newest release; 0 when there is none."""
-        numbers = [int(path.stem) for path in self._folder.glob("releases/*.rimepack") if path.stem.isdigit()]
-        return max(numbers, default=0)
+        return max(self._packages.numbers(), default=0)
 
     def publish(self, number: int, package: bytes, audience: Audience) -> None:
         """Put a release there, then the audience that points to it.
@@ -37,14 +38,11 @@ class FolderRepository:
         Raises:
             RimecrestError: the number is taken, or the folder cannot be written.
         """
-        path = self._package_path(number)
+        path = self._packages.path(number)
         if path.exists():
             raise RimecrestError(f"{path} is there already.", f"Release as {self.newest() + 1}.")
         write_atomically(path, package)
         write_atomically(self._folder / "audience.json", dump_record(audience, "audience").encode())
-
-    def _package_path(self, number: int) -> Path:
-        return self._folder / "releases" / f"{number}.rimepack"
 
     def audience(self) -> Audience:
         """Raises RimecrestError when the channel cannot be reached or its audience cannot be read."""
@@ -60,7 +58,7 @@ class FolderRepository:
 
     def package(self, number: int) -> bytes:
         """The bytes of a release. Raises RimecrestError when they cannot be fetched."""
-        path = self._package_path(number)
+        path = self._packages.path(number)
         try:
             if path.stat().st_size > 2 * MOST_BYTES:
                 raise RimecrestError(f"{path} is far too large.", "Tell whoever released it.")

@@ -204,7 +204,7 @@ def _letters(folder: Path, workspace: Path) -> None:
     window.take_over(draft_stack(opened, ("organisation", "department.freight"), "letters"))
     steps: list[Callable[[], object]] = [
         lambda: window.dispatcher.perform("letters:style-paragraph", {"to": "heading"}),
-        lambda: window.dispatcher.write("Notice to passengers of Corran"),
+        lambda: window.dispatcher.write("Notice to passengers of Ovessa"),
         lambda: window.dispatcher.perform("letters:new-line"),
         lambda: window.dispatcher.write("The sailing at 07:55 leaves from the fish quay on Monday."),
         lambda: window.dispatcher.perform("letters:new-line"),
@@ -212,7 +212,7 @@ def _letters(folder: Path, workspace: Path) -> None:
     ]
     for step in steps:
         step()
-    words = ("Sailing", "Vessel", "Quay", "07:10", "Ailsa", "North", "07:55", "Corran", "Fish quay")
+    words = ("Sailing", "Vessel", "Quay", "07:10", "Brinholt", "North", "07:55", "Ovessa", "Fish quay")
     for number, word in enumerate(words):
         window.dispatcher.write(word)
         if number + 1 < len(words):

@@ -162,7 +162,7 @@ class Story:
         desk.find(line, "question")
         self.picture(desk, "question")
         desk.press("Down", "Return")
-        wait_for("the notice", lambda: "Notice to passengers of Corran" in _text(line))
+        wait_for("the notice", lambda: "Notice to passengers of Ovessa" in _text(line))
         self.picture(desk, "tried")
         self.tell("Try it: the button clicked, the question answered, the notice is in the letter.")
         wait_for("the end of the run", lambda: line.ask("where", thing="letter"))
@@ -251,7 +251,7 @@ class Story:
         desk.click_on(letter, item)
         desk.find(letter, "question")
         desk.press("Return")
-        wait_for("the notice by button", lambda: "of Ailsa" in _text(letter))
+        wait_for("the notice by button", lambda: "of Brinholt" in _text(letter))
         desk.find(letter, "letter")
         desk.press("ctrl+z")
         wait_for("the undo", lambda: _text(letter) == BEGUN + "we are sorry. ")
@@ -259,7 +259,7 @@ class Story:
             desk.press(chord)
         desk.find(letter, "question")
         desk.press("Return")
-        wait_for("the notice by key", lambda: "of Ailsa" in _text(letter))
+        wait_for("the notice by key", lambda: "of Brinholt" in _text(letter))
         self.picture(desk, "colleague")
         self.tell("There the button works, and the key.")
 
@@ -270,8 +270,8 @@ class Story:
 
         wait_for("both receipts on the board", both)
         desk.click_on(studio, "seat Freight 7")
-        self.picture(desk, "honeycomb")
-        self.tell("The honeycomb shows both seats with release 8.")
+        self.picture(desk, "seat-map")
+        self.tell("The seat map shows both seats with release 8.")
 
 
 def _text(line: Line) -> str:

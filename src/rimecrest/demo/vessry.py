@@ -108,7 +108,7 @@ about "Heads a notice for one vessel at the cursor."
 for letters
 needs here.body or say "Put the cursor into the text, not into a note or table."
 
-ask vessel "Which vessel?" choices "Ailsa", "Corran", "Tern"
+ask vessel "Which vessel?" choices "Brinholt", "Ovessa", "Quessel"
 do new-line
 part "Heading"
   do align-paragraph to=centre
@@ -495,8 +495,8 @@ def berth_plan() -> bytes:
         sheet = Sheet(day)
         rows = [("Sailing", "Vessel", "Berth", "Weight", "Limit")]
         for hour in range(6, 20, 2):
-            vessel = chance.choice(("Ailsa", "Corran", "Tern"))
-            limit = {"Ailsa": 44, "Corran": 52, "Tern": 36}[vessel]
+            vessel = chance.choice(("Brinholt", "Ovessa", "Quessel"))
+            limit = {"Brinholt": 44, "Ovessa": 52, "Quessel": 36}[vessel]
             berth = chance.choice(("North", "South", "Fish quay"))
             time = f"{hour:02d}:{chance.choice((10, 25, 40, 55))}"
             rows.append((time, vessel, berth, str(limit - chance.randrange(-6, 15)), str(limit)))

@@ -263,7 +263,7 @@ class Desk(QWidget):
             action("Record a macro", "action", self._record, "recording do chore"),
             action("Macros", "place · Ctrl+1", lambda: self.go("Macros"), "steps shelves"),
             action("Keys", "place · Ctrl+3", lambda: self.go("Keys"), "bed hotkeys shortcuts"),
-            action("Roll-out", "place · Ctrl+4", lambda: self.go("Roll-out"), "release seats honeycomb"),
+            action("Roll-out", "place · Ctrl+4", lambda: self.go("Roll-out"), "release seats map"),
             action("Layout", "place · Ctrl+2", lambda: self.go("Layout"), "stage"),
             action("Findings", "action · F9", self._open_sheet, "conflicts checks"),
             action("Previous aim", "action · Alt+Home", lambda: self.session.step_aim(-1)),

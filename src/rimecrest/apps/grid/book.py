@@ -34,7 +34,7 @@ PLAIN = Look()
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """One cell: as it was written (`12`, `Ailsa`, `=SUM(A1:A3)`), its look, its note."""
+    """One cell: as it was written (`12`, `Brinholt`, `=SUM(A1:A3)`), its look, its note."""
 
     written: str = ""
     look: Look = PLAIN

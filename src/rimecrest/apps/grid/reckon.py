@@ -442,9 +442,13 @@ def to_open_formula(formula: str) -> str:
 _IN_FILES = re.compile(r""""(?:[^"]|"")*"|\[((?:'(?:[^']|'')*'|[^\]'])*)\]""")
 
 
+_NAMESPACE = re.compile(r"[A-Za-z_][\w.-]*:(?==)")
+"""What says by which grammar a formula is written (OpenDocument 1.3, part 4): `of:` is ours, all are read."""
+
+
 def from_open_formula(text: str) -> str:
     """A formula out of a file, as people write it."""
-    body = text.removeprefix("of:").removeprefix("oooc:")
+    body = _NAMESPACE.sub("", text)
     return _IN_FILES.sub(lambda found: found[0] if found[1] is None else _unbracketed(found[1]), body)
 
 

@@ -1,4 +1,4 @@
-"""The `.rimepack`: a zip whose bytes depend on nothing but what is in it.
+"""The `.crestpack`: a zip whose bytes depend on nothing but what is in it.
 
 What reading refuses, in this order:
 

@@ -2,10 +2,10 @@
 
 ```
 profile/
-  seat.json            the seat's id, its channel
-  releases/8.rimepack  packages that were verified
-  current.json         the release that counts, and what is still owed: replaced by one atomic rename
-  shown.json           the release whose news each application has shown
+  seat.json             the seat's id, its channel
+  releases/8.crestpack  packages that were verified
+  current.json          the release that counts, and what is still owed: replaced by one atomic rename
+  shown.json            the release whose news each application has shown
 ```
 """
 
@@ -20,6 +20,7 @@ from rimecrest.core.identities import AppId, SeatId
 from rimecrest.core.model import Record, dump_record, parse_record
 from rimecrest.core.release.audience import Assignment
 from rimecrest.core.release.package import read_package
+from rimecrest.core.release.package_files import PackageFiles
 from rimecrest.core.release.stack import StackState, released_stack
 from rimecrest.core.workspace.atomic import remove, write_atomically
 
@@ -70,6 +71,7 @@ class Profile:
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
+        self._packages = PackageFiles(folder / "releases")
 
     @property
     def current_path(self) -> Path:
@@ -97,7 +99,7 @@ class Profile:
         )
 
     def package_path(self, number: int) -> Path:
-        return self.folder / "releases" / f"{number}.rimepack"
+        return self._packages.path(number)
 
     def stage(self, number: int, package: bytes) -> None:
         """Lay a verified package beside the one that counts."""
@@ -132,9 +134,8 @@ class Profile:
 
     def tidy(self) -> None:
         """Take away packages that nothing goes back to."""
-        paths = [path for path in (self.folder / "releases").glob("*.rimepack") if path.stem.isdigit()]
-        for path in sorted(paths, key=lambda path: int(path.stem))[:-KEPT]:
-            remove(path)
+        for number in self._packages.numbers()[:-KEPT]:
+            remove(self._packages.path(number))
 
     def stack(self, app: str) -> StackState:
         """What an application on this seat shows; empty when nothing is installed.

@@ -41,6 +41,7 @@ from rimecrest.core.macro.step_edits import (
     take_all_out,
 )
 from rimecrest.core.macro.step_tree import Path, step_at, walk
+from rimecrest.core.release.package_files import ENDING
 from rimecrest.core.workspace import (
     MINE,
     CarryMacro,
@@ -661,7 +662,7 @@ class MacrosPlace(QWidget):
         if file is None:
             return
         name, _ = QFileDialog.getSaveFileName(
-            self, "Hand the macro over as", f"{file.id}.rimepack", "Bundles (*.rimepack)"
+            self, "Hand the macro over as", f"{file.id}{ENDING}", f"Bundles (*{ENDING})"
         )
         if name:
             self.hand_over_to(FilePath(name))
@@ -684,7 +685,9 @@ class MacrosPlace(QWidget):
 
     def take_in(self) -> None:
         """Take in a bundle that somebody handed over."""
-        name, _ = QFileDialog.getOpenFileName(self, "Take macros in", "", "Bundles (*.rimepack)")
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Take macros in", "", f"Bundles (*{ENDING});;All files (*)"
+        )
         if name:
             self.take_in_from(FilePath(name))
 

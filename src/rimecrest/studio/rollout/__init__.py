@@ -1,4 +1,4 @@
 """The Roll-out place: every seat a hexagon, told by state and sign; releasing from here.
 
-`board` says which state each seat is in, without any widget; `honeycomb` draws it; `place` joins both.
+`board` says which state each seat is in, without any widget; `seat_map` draws it; `place` joins both.
 """

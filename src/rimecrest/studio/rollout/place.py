@@ -1,4 +1,4 @@
-"""The Roll-out place: releases in time, the honeycomb, one seat's sheet, and releasing."""
+"""The Roll-out place: releases in time, the seat map, one seat's sheet, and releasing."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.release import Assignment, read_package, released_stack
 from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.studio.rollout.board import Board, ReleaseBar, SeatState, State, read_board
-from rimecrest.studio.rollout.honeycomb import Honeycomb, Legend, draw_state
+from rimecrest.studio.rollout.seat_map import Legend, SeatMap, draw_state
 from rimecrest.studio.session import Session
 from rimecrest.studio.words import Field, Plain, Push
 
@@ -170,8 +170,8 @@ class RolloutPlace(QWidget):
         self.release_button.setObjectName("release")
         self.release_button.clicked.connect(self.ask_release)
         self._line = TimeLine(scheme)
-        self.comb = Honeycomb(scheme)
-        self.comb.opened.connect(self._open_seat)
+        self.seat_map = SeatMap(scheme)
+        self.seat_map.opened.connect(self._open_seat)
         self._sheet = SeatSheet(scheme)
         self._build()
         self._watcher = QFileSystemWatcher(self)
@@ -199,7 +199,7 @@ class RolloutPlace(QWidget):
         columns = QHBoxLayout()
         columns.setSpacing(20)
         left = QVBoxLayout()
-        left.addWidget(self.comb, 1)
+        left.addWidget(self.seat_map, 1)
         left.addWidget(Legend(self._scheme))
         columns.addLayout(left, 1)
         columns.addWidget(self._sheet, 0, Qt.AlignmentFlag.AlignTop)
@@ -247,7 +247,7 @@ class RolloutPlace(QWidget):
     def _show(self, board: Board) -> None:
         self.board = board
         self._line.show_bars(board.releases)
-        self.comb.show_seats(board.departments(self.session.workspace))
+        self.seat_map.show_seats(board.departments(self.session.workspace))
         seat = next((seat for seat in board.seats if seat.seat.seat == self._open), None)
         self._sheet.show_seat(self.session, seat)
         self._say()

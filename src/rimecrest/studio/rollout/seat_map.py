@@ -1,4 +1,4 @@
-"""The honeycomb: a comb of hexagons per department, packed and grown to fill the space."""
+"""The seat map: the hexagons of each department, packed and grown to fill the space."""
 
 from __future__ import annotations
 
@@ -99,24 +99,24 @@ class SeatCell(QAbstractButton):
         self.update()
 
 
-class Honeycomb(QWidget):
-    """All departments' combs. `opened` carries the seat that was clicked, or reached and pressed."""
+class SeatMap(QWidget):
+    """The hexagons of all departments. `opened` carries the seat that was clicked, or reached and pressed."""
 
     opened = pyqtSignal(object)
 
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()
         self._scheme = scheme
-        self._combs: list[tuple[str, list[SeatCell]]] = []
+        self._departments: list[tuple[str, list[SeatCell]]] = []
         self._captions: list[tuple[QRectF, str, str]] = []
         self._open = ""
 
     def show_seats(self, departments: list[tuple[str, list[SeatState]]]) -> None:
-        for _, cells in self._combs:
+        for _, cells in self._departments:
             for cell in cells:
                 cell.hide()
                 cell.deleteLater()
-        self._combs = []
+        self._departments = []
         for title, seats in departments:
             cells = []
             for seat in seats:
@@ -125,12 +125,12 @@ class Honeycomb(QWidget):
                 cell.clicked.connect(lambda _=False, cell=cell: self._choose(cell))
                 cell.show()
                 cells.append(cell)
-            self._combs.append((title, cells))
+            self._departments.append((title, cells))
         self._arrange()
 
     def _choose(self, chosen: SeatCell) -> None:
         self._open = chosen.seat.seat.seat
-        for _, cells in self._combs:
+        for _, cells in self._departments:
             for cell in cells:
                 cell.chosen = cell is chosen
                 cell.update()
@@ -138,7 +138,7 @@ class Honeycomb(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
-        cells = [cell for _, row in self._combs for cell in row]
+        cells = [cell for _, row in self._departments for cell in row]
         now = next((i for i, cell in enumerate(cells) if cell.hasFocus()), None)
         if step is None or now is None:
             super().keyPressEvent(event)
@@ -152,18 +152,18 @@ class Honeycomb(QWidget):
         return QSize(600, 460)
 
     def _arrange(self) -> None:
-        if not self._combs or self.width() < 50:
+        if not self._departments or self.width() < 50:
             return
         size = next((size for size in range(LARGEST, SMALLEST, -2) if self._lay(size, move=False)), SMALLEST)
         self._lay(size, move=True)
         self.update()
 
     def _lay(self, size: int, move: bool) -> bool:
-        """Lay all combs with hexagons `size` pixels wide; whether they fit."""
+        """Lay all departments with hexagons `size` pixels wide; whether they fit."""
         gap, x, y, line, lines = 36.0, 0.0, 0.0, 0.0, []
         row: list[tuple[str, list[SeatCell], float, float, int]] = []
         tall = size * 2 / math.sqrt(3)
-        for title, cells in self._combs:
+        for title, cells in self._departments:
             across = max(3, math.ceil(math.sqrt(len(cells) * 1.5)))
             down = math.ceil(len(cells) / across)
             width = max(size * (across + 0.5), 150.0)

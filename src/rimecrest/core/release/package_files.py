@@ -1,0 +1,29 @@
+"""Packages in a folder, a file for each number: on a channel as on a seat."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+ENDING = ".crestpack"
+
+
+class PackageFiles:
+    """The packages of one folder, `<number>.crestpack`.
+
+    An earlier version had another ending in “pack”; what it wrote is still found.
+    """
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+
+    def path(self, number: int) -> Path:
+        """Where the package of that number lies, or would."""
+        return self._there().get(number, self._folder / f"{number}{ENDING}")
+
+    def numbers(self) -> list[int]:
+        """The numbers that are there, lowest first."""
+        return sorted(self._there())
+
+    def _there(self) -> dict[int, Path]:
+        files = sorted(self._folder.glob("*.*pack"), key=lambda path: path.suffix == ENDING)
+        return {int(path.stem): path for path in files if path.stem.isdigit()}
