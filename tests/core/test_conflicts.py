@@ -503,3 +503,14 @@ def test_steps_of_an_items_own_that_cannot_run_block() -> None:
     assert "“Own” has steps of its own that cannot run (line 4" in found[0].sentence
     assert fixes(found[0], build([own("do nothing-known")]))[0].label == "Take it off"
     assert check(build([own("do rule")])).findings == ()
+
+
+@pytest.mark.parametrize(
+    ("shelf", "runs"), [("organisation", True), ("department.north", True), ("department.south", False)]
+)
+def test_a_macro_that_runs_another_can_run_where_the_other_is_seen(shelf: str, runs: bool) -> None:
+    made = build([north(toolbars=bar(Button(id="x", run="macro:outer", tip="t")))])
+    for layer, name, step in ((shelf, "inner", "do rule"), ("department.north", "outer", 'run "inner"')):
+        made, _ = apply(made, PutMacro(layer, name, f'macro "{name.title()}"\nfor notes\n{step}\n'))
+    found = [finding.kind for finding in check(made).findings]
+    assert ("faulty" in found) is not runs
