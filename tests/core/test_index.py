@@ -31,9 +31,9 @@ def index_of(layout: Layout, traits: tuple[Traits, ...] = (Traits("gb"), Traits(
 
 def test_a_binding_with_variants_has_a_claim_on_each_sequence() -> None:
     made = index_of(org(keys=(key("F9", on={"de": "F10"}),)))
-    assert [claim.traits for claim in made.buckets["F9"]] == [frozenset({Traits("gb")})]
-    assert [claim.traits for claim in made.buckets["F10"]] == [frozenset({Traits("de")})]
-    assert made.first_text(made.buckets["F9"][0]) == "F10"
+    assert [claim.traits for claim in made.claims("F9")] == [frozenset({Traits("gb")})]
+    assert [claim.traits for claim in made.claims("F10")] == [frozenset({Traits("de")})]
+    assert made.first_text(made.claims("F9")[0]) == "F10"
 
 
 def test_who_goes_without_has_no_claim() -> None:
@@ -56,9 +56,9 @@ def test_a_change_touches_its_sequences_and_leaves_the_old_index_alone() -> None
     after = before.model_copy(update={"keys": (before.keys[0], key("F10", "notes:rule"))})
     changed, texts = made.changed(1, before, after)
     assert texts == {"F9", "F10"}
-    assert changed.buckets["F9"] == []
+    assert changed.claims("F9") == []
     assert changed.buckets["F8"] is made.buckets["F8"]
-    assert [claim.run for claim in made.buckets["F9"]] == ["macro:x"]
+    assert [claim.run for claim in made.claims("F9")] == ["macro:x"]
     assert "F10" not in made.buckets
     assert "F10" in changed.special
     assert "F10" not in made.special
@@ -69,7 +69,7 @@ def test_another_policy_concerns_every_key_of_the_layer() -> None:
     after = before.model_copy(update={"policy": "fixed"})
     changed, texts = index_of(before).changed(1, before, after)
     assert texts == {"F8", "F9"}
-    assert all(claim.fixed for text in texts for claim in changed.buckets[text])
+    assert all(claim.fixed for text in texts for claim in changed.claims(text))
 
 
 def test_the_audience_knows_who_has_what_together() -> None:

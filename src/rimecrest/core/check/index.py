@@ -6,7 +6,8 @@ that it begins or that begin it, or that are the same keystroke on some keyboard
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterable, Iterator
+from array import array
+from collections.abc import Callable, Collection, Container, Iterable, Iterator, Mapping
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -36,7 +37,43 @@ class Claim(NamedTuple):
         return tuple(sorted(self.given.items())) if self.given else ()
 
 
-Bucket = list[Claim]
+class Bucket:
+    """The bindings on one sequence, side by side.
+
+    Most of them meet nothing, and an estate has a hundred thousand: levels and keys are kept as they come,
+    and a claim is made of one only when a rule looks at it.
+    """
+
+    __slots__ = ("keys", "levels", "runs", "spelled")
+
+    def __init__(self) -> None:
+        self.levels = array("H")
+        self.keys: list[KeyBinding | OwnKey] = []
+        self.runs: list[str | None] = []
+        self.spelled: dict[int, frozenset[Traits]] = {}
+        """Place in the lists → the traits of the seats that have this spelling, where not all have."""
+
+    def __len__(self) -> int:
+        return len(self.keys)
+
+    def add(self, level: int, key: KeyBinding | OwnKey, traits: frozenset[Traits] | None = None) -> None:
+        """One more binding."""
+        if traits is not None:
+            self.spelled[len(self.keys)] = traits
+        self.levels.append(level)
+        self.keys.append(key)
+        self.runs.append(key.run)
+
+    def without(self, level: int, gone: Container[int]) -> Bucket:
+        """The others than those of a level whose keys have one of these `id`s."""
+        left = Bucket()
+        for place, (at, key) in enumerate(zip(self.levels, self.keys, strict=True)):
+            if at != level or id(key) not in gone:
+                left.add(at, key, self.spelled.get(place))
+        return left
+
+
+NOTHING = Bucket()
 
 
 @lru_cache(maxsize=65536)
@@ -70,6 +107,7 @@ class KeyIndex:
         self._watched = watched
         self._plain = plain
         self._common = frozenset(plain) - watched
+        self._fixed: set[int] = set()
         self.buckets: dict[str, Bucket] = {}
         self.longer: dict[str, tuple[str, ...]] = {}
         self.same_stroke: dict[str, tuple[str, ...]] = {}
@@ -82,26 +120,48 @@ class KeyIndex:
     def add_own(self, catalogue: Catalogue) -> None:
         """The keys that the application comes with."""
         for own in catalogue.keys:
-            self._add(own.keys, Claim(0, own.context, own.run, own, None, False, {}))
+            self._add(own.keys, 0, own)
 
     def add_layer(self, level: int, layout: Layout, keys: Iterable[KeyBinding]) -> None:
         """Some keys of a layer."""
-        fixed = layout.policy == "fixed"
-        buckets, add, made = self.buckets, self._add, Claim._make
-        plain = self._common
+        self._fixed.discard(level)
+        if layout.policy == "fixed":
+            self._fixed.add(level)
+        buckets, common = self.buckets, self._common
         for key in keys:
+            run = key.run
             if key.on:
                 for text, traits in self._spellings(key):
-                    add(text, Claim(level, key.in_context, key.run, key, traits, fixed, key.args))
+                    self._add(text, level, key, key.args, traits)
                 continue
-            run, text, args = key.run, key.keys, key.args
-            claim = made((level, key.in_context, run, key, None, fixed, args))
             # What runs a plain command on a sequence that is there already is the common case.
-            bucket = buckets.get(text) if run in plain and not args else None
+            bucket = buckets.get(key.keys) if run in common and not key.args else None
             if bucket is not None:
-                bucket.append(claim)
+                bucket.levels.append(level)
+                bucket.keys.append(key)
+                bucket.runs.append(run)
             else:
-                add(text, claim)
+                self._add(key.keys, level, key, key.args)
+
+    def claims(self, text: str, levels: Container[int] | None = None) -> list[Claim]:
+        """The bindings on a sequence, or those of some levels of them.
+
+        Each call makes claims of its own.
+        """
+        bucket = self.buckets.get(text, NOTHING)
+        found = []
+        for place, level in enumerate(bucket.levels):
+            if levels is not None and level not in levels:
+                continue
+            key = bucket.keys[place]
+            if isinstance(key, KeyBinding):
+                traits = bucket.spelled.get(place)
+                found.append(
+                    Claim(level, key.in_context, key.run, key, traits, level in self._fixed, key.args)
+                )
+            else:
+                found.append(Claim(level, key.context, key.run, key, None, False, {}))
+        return found
 
     def _spellings(self, key: KeyBinding) -> Iterator[tuple[str, frozenset[Traits]]]:
         found: dict[str, set[Traits]] = {}
@@ -112,15 +172,21 @@ class KeyIndex:
         for text, having in found.items():
             yield text, frozenset(having)
 
-    def _add(self, text: str, claim: Claim) -> None:
+    def _add(
+        self,
+        text: str,
+        level: int,
+        key: KeyBinding | OwnKey,
+        given: Mapping[str, str] | None = None,
+        traits: frozenset[Traits] | None = None,
+    ) -> None:
         bucket = self.buckets.get(text)
         if bucket is None:
-            self.buckets[text] = [claim]
+            bucket = self.buckets[text] = Bucket()
             self._know(text)
-        else:
-            bucket.append(claim)
-        run = claim.run
-        if claim.given or run not in self._plain:
+        bucket.add(level, key, traits)
+        run = key.run
+        if given or run not in self._plain:
             self.special.add(text)
         if run is not None and (run in self._watched or run.startswith("macro:")):
             at = self.sequences.get(run, ())
@@ -154,9 +220,9 @@ class KeyIndex:
         made.same_stroke = dict(self.same_stroke)
         made.special = set(self.special)
         made.sequences = dict(self.sequences)
+        made._fixed = set(self._fixed)
         for text in texts:
-            left = [c for c in self.buckets.get(text, ()) if not (c.level == level and id(c.key) in gone)]
-            made.buckets[text] = left
+            made.buckets[text] = self.buckets.get(text, NOTHING).without(level, gone)
             made._know(text)
         if after is not None:
             made.add_layer(level, after, added)

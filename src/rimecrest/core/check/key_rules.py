@@ -32,26 +32,27 @@ Meeting = tuple[Claim, str, Claim, Seats]
 def meetings(table: KeyTable, text: str) -> list[Meeting]:
     """Every rival that the claims on a sequence meet: equal to it, beginning it, or going on from it."""
     index = table.index
-    here = index.buckets[text]
     buckets = index.buckets
     others = [other for other in (*index.longer.get(text, ()), *beginnings(text)) if other in buckets]
+    meet: set[int] | None = None
     if not others:
-        if len(here) == 1:
+        bucket = buckets[text]
+        if len(bucket) == 1:
             return []
         # Most often the claims are those of departments that have no seat in common.
-        levels = {claim[0] for claim in here}
-        if len(levels) == len(here):
+        levels = set(bucket.levels)
+        if len(levels) == len(bucket):
             beneath = table.beneath
             pairs = [(level, low) for level in levels for low in beneath[level] if low in levels]
-            if not pairs:
-                return []
             meet = {level for pair in pairs for level in pair}
-            here = [claim for claim in here if claim[0] in meet]
+            if not meet:
+                return []
+    here = index.claims(text, meet)
     by_level: dict[int, list[tuple[str, Claim]]] = {}
     for claim in here:
         by_level.setdefault(claim.level, []).append((text, claim))
     for other in others:
-        for claim in buckets[other]:
+        for claim in index.claims(other):
             by_level.setdefault(claim.level, []).append((other, claim))
     found: list[Meeting] = []
     meets, relation, seats_of = table.meets, table.relation, table.seats
@@ -211,8 +212,8 @@ def same_stroke(table: KeyTable, text: str) -> Iterator[Finding]:
         # `other` is spelled with a symbol that is a key of the top row somewhere; `text` is that key.
         boards = [b for b in table.estate.boards if _canonical(b, other) == text]
         there = frozenset(t for t in table.audience.profiles if t.keyboard in boards)
-        for claim in table.index.buckets[text]:
-            for rival in table.index.buckets.get(other, ()):
+        for claim in table.index.claims(text):
+            for rival in table.index.claims(other):
                 if claim.run == rival.run and claim.args == rival.args:
                     continue
                 if not table.relation(claim.context, rival.context) or not table.meets[claim.level] >= {
@@ -250,7 +251,7 @@ def _canonical(board: str, text: str) -> str:
 def personal(table: KeyTable, text: str) -> Iterator[Finding]:
     near = {text, *beginnings(text)} | {k for k in table.own_keys if text in beginnings(k)}
     own = [key for keys in near for key in table.own_keys.get(keys, ())]
-    for claim in table.index.buckets[text] if own else ():
+    for claim in table.index.claims(text) if own else ():
         having = set(table.seats_of(claim) or ()) if claim.level else set()
         hit = [
             key

@@ -209,11 +209,10 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
             continue
         level = workspace.layers.index(layer) + 1
         index, texts = tables[app].index.changed(level, before, after)
-        for bucket in (tables[app].index.buckets.get(text, ()) for text in texts):
-            runs |= {claim.run for claim in bucket if claim.run}
+        runs |= {claim.run for text in texts for claim in tables[app].index.claims(text) if claim.run}
         tables[app] = tables[app].with_index(index, workspace)
         touched[app] |= texts
-        runs |= {claim.run for text in texts for claim in index.buckets[text] if claim.run}
+        runs |= {claim.run for text in texts for claim in index.claims(text) if claim.run}
         above = workspace.layers if layer == ORGANISATION else (layer,)
         if list(map(id, _surfaces(before))) != list(map(id, _surfaces(after))):
             layers |= {(name, app) for name in above}

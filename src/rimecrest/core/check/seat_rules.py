@@ -37,7 +37,7 @@ def in_the_way(table: KeyTable, text: str) -> Iterator[Finding]:
     if not table.obstacles(text, True):
         return
     verdicts: dict[bool, list[tuple[Traits, Obstacle]]] = {}
-    for claim in table.index.buckets[text]:
+    for claim in table.index.claims(text):
         typing = bool(table.typing(claim.context))
         if typing not in verdicts:
             verdicts[typing] = table.obstacles(text, typing)
@@ -98,7 +98,7 @@ def _words(
 
 def targets(table: KeyTable, text: str) -> Iterator[Finding]:
     """gone and faulty, of keys."""
-    for claim in table.index.buckets[text]:
+    for claim in table.index.claims(text):
         run = claim.run
         if claim.level == 0 or run is None or text != table.index.first_text(claim):
             continue

@@ -30,14 +30,14 @@ SLIPS = 0.5
 
 def slip(table: KeyTable, text: str) -> Iterator[Finding]:
     habits = table.workspace.habits
-    dangerous = [claim for claim in table.index.buckets[text] if table.danger(claim.run)]
+    dangerous = [claim for claim in table.index.claims(text) if table.danger(claim.run)]
     for claim in dangerous:
         if (habits.uses(table.app, claim.run) or 0) < OFTEN:
             continue
         worst: tuple[float, str, Claim, tuple[str, ...]] | None = None
         for beside in table.estate.beside(text):
             chance = table.estate.beside(beside).get(text, 0.0)
-            for rival in table.index.buckets.get(beside, ()):
+            for rival in table.index.claims(beside):
                 uses = habits.uses(table.app, rival.run) or 0
                 if (
                     uses < OFTEN
@@ -72,7 +72,7 @@ def slip(table: KeyTable, text: str) -> Iterator[Finding]:
 
 def never_used(table: KeyTable, text: str) -> Iterator[Finding]:
     habits = table.workspace.habits
-    for claim in table.index.buckets[text]:
+    for claim in table.index.claims(text):
         if claim.level and claim.run is not None and habits.uses(table.app, claim.run) == 0:
             yield Finding(
                 kind="never-used",
@@ -100,7 +100,7 @@ def much_used(table: KeyTable) -> Iterator[Finding]:
     for target, count in wanted.items():
         face = table.targets.face(target)
         texts = table.index.sequences.get(target, ())
-        keyed = any(claim.run == target for text in texts for claim in table.index.buckets[text])
+        keyed = any(claim.run == target for text in texts for claim in table.index.claims(text))
         if keyed or not face.exists:
             continue
         layer = next(
@@ -121,15 +121,18 @@ def much_used(table: KeyTable) -> Iterator[Finding]:
 
 def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]:
     """One sequence in several applications. Of each application one key speaks, the lowest layer's first."""
+    candidates = _may_differ(tables, text)
+    if not candidates:
+        return
     said: dict[int, set[Meaning]] = {}
     apps: dict[int, int] = {}
     """Level → the applications in which it has a key there, a bit each."""
     for number, table in enumerate(tables.values()):
-        verbs, bit = table.verbs, 1 << number
-        for level, _, run, _, _, _, given in table.index.buckets.get(text, ()):
-            if level and run is not None:
-                # Most often it is the command's verb, looked up here to spare a call for each.
-                meaning = table.meaning(run, given) if given or run not in verbs else verbs[run]
+        bit = 1 << number
+        for claim in table.index.claims(text, candidates):
+            level = claim.level
+            if claim.run is not None:
+                meaning = table.meaning(claim.run, claim.given)
                 if level in said:
                     said[level].add(meaning)
                     apps[level] |= bit
@@ -151,13 +154,40 @@ def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]
         yield _two_meanings(tables, text, levels)
 
 
+def _may_differ(tables: Mapping[str, KeyTable], text: str) -> set[int]:
+    """The levels at which a sequence can have two meanings: a first look that makes no claims.
+
+    Most sequences of a well-kept estate run one plain command for each layer, the same in all applications.
+    """
+    said: dict[int, str | None] = {}
+    several: set[int] = set()
+    for table in tables.values():
+        bucket = table.index.buckets.get(text)
+        if bucket is None:
+            continue
+        if text in table.index.special:
+            several.update(bucket.levels)
+            continue
+        verbs = table.verbs
+        for level, run in zip(bucket.levels, bucket.runs, strict=True):
+            meaning = verbs.get(run or "")
+            if said.setdefault(level, meaning) != meaning:
+                several.add(level)
+    levels = (said.keys() | several) - {0}
+    beneath = next(iter(tables.values())).beneath
+    for level in levels:
+        if lower := levels.intersection(beneath[level]):
+            several |= {level, *lower}
+    return several - {0}
+
+
 def _two_meanings(tables: Mapping[str, KeyTable], text: str, levels: set[int]) -> Finding:
     found = sorted(
         (
             (claim.level, table.app, str(table.meaning(claim.run, claim.given)), table, claim)
             for table in tables.values()
-            for claim in table.index.buckets.get(text, ())
-            if claim.level in levels and claim.run is not None
+            for claim in table.index.claims(text, levels)
+            if claim.run is not None
         ),
         key=lambda part: part[:3],
     )
@@ -189,7 +219,7 @@ def keys_differ(tables: Mapping[str, KeyTable], run: str) -> Iterator[Finding]:
         (table, text, claim)
         for table in tables.values()
         for text in table.index.sequences.get(run, ())
-        for claim in table.index.buckets.get(text, ())
+        for claim in table.index.claims(text)
         if claim.run == run
     ]
     texts: dict[str, set[str]] = {}

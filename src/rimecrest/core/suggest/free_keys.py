@@ -191,7 +191,7 @@ class Choice:
         met = self.table.meets[self.level]
         return any(
             claim.level in met and (self.context is None or self.table.relation(claim.context, self.context))
-            for claim in self.table.index.buckets[text]
+            for claim in self.table.index.claims(text)
         )
 
     def _hindered(self, text: str) -> bool:
@@ -225,7 +225,7 @@ class Choice:
         """(sequence, probability of hitting it instead, what it runs) of the bound keys beside a sequence."""
         table, met = self.table, self.table.meets[self.level]
         for beside, chance in table.estate.beside(text).items():
-            runs = [claim.run for claim in table.index.buckets.get(beside, ()) if claim.level in met]
+            runs = [claim.run for claim in table.index.claims(beside, met)]
             if runs:
                 # Of several, in different contexts, the one that costs most counts.
                 yield beside, chance, next((run for run in runs if table.danger(run)), runs[0])
@@ -259,8 +259,8 @@ class Choice:
             for table in self.tables.values()
             if table is not self.table
             for text, bucket in table.index.buckets.items()
-            for claim in bucket
-            if claim.run and table.meaning(claim.run, {}) == said
+            for key in bucket.keys
+            if key.run and table.meaning(key.run, {}) == said
         }
 
     def family(self, label: str) -> set[str]:
@@ -337,7 +337,7 @@ def _reasons(choice: Choice, index: int, label: str, run: str | None) -> tuple[s
         titles = [
             t.catalogue.title
             for t in choice.tables.values()
-            if t is not choice.table and any(c.run for c in t.index.buckets.get(text, ()))
+            if t is not choice.table and any(c.run for c in t.index.claims(text))
         ]
         said.append(f"the same key in {listed(titles)}")
     elif bank.groups[index] in choice.family(label):
