@@ -15,7 +15,7 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 sys.path.insert(0, str(Path(__file__).parent))
 
 import keys
-from rimecrest.demo.vessry import make_demo
+from rimecrest.demo.office import make_demo
 
 ROUNDS = 7
 STEPS = 10_000
@@ -55,7 +55,7 @@ def starts(workspace: Path) -> list[Row]:
 def edit_to_repaint(workspace: Path) -> Row:
     """One edit through saving, checking and drawing, against drawing the same window again."""
     from rimecrest.core.workspace import SetFields
-    from rimecrest.embed.program import make_qt_application
+    from rimecrest.shell.start import make_qt_application
     from rimecrest.studio.window import StudioWindow
 
     qt = make_qt_application("Rimecrest")
@@ -86,8 +86,8 @@ def macro() -> Row:
     from rimecrest.apps.letters.letters import declarations
     from rimecrest.core.release import ShelvedMacro, StackState
     from rimecrest.embed.dispatcher import Way
-    from rimecrest.embed.program import make_qt_application
     from rimecrest.embed.window import AppWindow
+    from rimecrest.shell.start import make_qt_application
 
     qt = make_qt_application("Letters")
     window = AppWindow(declarations, LetterDocument, None)

@@ -24,8 +24,8 @@ def bare() -> None:
 def letters() -> None:
     from rimecrest.apps.letters.document import LetterDocument
     from rimecrest.apps.letters.letters import declarations
-    from rimecrest.embed.program import make_qt_application
     from rimecrest.embed.window import AppWindow
+    from rimecrest.shell.start import make_qt_application
 
     qt = make_qt_application("Letters")
     window = AppWindow(declarations, LetterDocument, None)
@@ -36,7 +36,7 @@ def letters() -> None:
 
 
 def studio(workspace: str) -> None:
-    from rimecrest.embed.program import make_qt_application
+    from rimecrest.shell.start import make_qt_application
     from rimecrest.studio.window import StudioWindow
 
     qt = make_qt_application("Rimecrest")

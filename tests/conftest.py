@@ -77,7 +77,7 @@ def write_workspace(path: Path) -> Path:
 @pytest.fixture(scope="session")
 def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The whole demo, made once; tests that change it copy it first."""
-    from rimecrest.demo.vessry import make_demo
+    from rimecrest.demo.office import make_demo
 
     folder = tmp_path_factory.mktemp("demo")
     make_demo(folder)

@@ -1,4 +1,4 @@
-"""Freeze the pictures that the stand-in applications use into `embed/pictures/`.
+"""Freeze the pictures that the stand-in applications use into `shell/pictures/`.
 
 usage: pictures.py        (run it after giving a command a new picture)
 """

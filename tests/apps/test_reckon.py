@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimecrest.apps.grid.book import Book, Cell, cell_name
-from rimecrest.apps.grid.reckon import (
+from rimecrest.apps.grid.formulas import (
     Failure,
     Reckoner,
     copied,

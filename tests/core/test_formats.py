@@ -72,7 +72,7 @@ def test_every_file_of_the_demo_ends_with_one_newline_and_has_its_format_first(d
 
 
 def test_the_demo_is_the_same_every_time(demo_folder: Path, tmp_path: Path) -> None:
-    from rimecrest.demo.vessry import make_demo
+    from rimecrest.demo.office import make_demo
 
     make_demo(tmp_path)
     for path in sorted(demo_folder.rglob("*")):

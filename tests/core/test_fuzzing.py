@@ -111,10 +111,10 @@ def test_any_script_is_written_as_it_is(text: str) -> None:
 
 
 def test_a_file_that_is_no_text_is_a_sentence(tmp_path: Path) -> None:
-    from rimecrest.cli import _text
+    from rimecrest.cli.common import read_text
 
     (tmp_path / "x.steps").write_bytes(b"\xff\xfe\x00")
     with pytest.raises(RimecrestError, match="cannot be read"):
-        _text(tmp_path / "x.steps")
+        read_text(tmp_path / "x.steps")
     with pytest.raises(RimecrestError, match="cannot be read"):
-        _text(tmp_path)
+        read_text(tmp_path)

@@ -10,8 +10,7 @@ from pathlib import Path
 
 import pytest
 
-from rimecrest.core.errors import RimecrestError
-from rimecrest.core.handover import (
+from rimecrest.core.bundle import (
     Bundle,
     Existing,
     MakerKey,
@@ -22,6 +21,7 @@ from rimecrest.core.handover import (
     take_in,
     verified,
 )
+from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import build_package, draft_stack, read_package
 from rimecrest.core.workspace import MINE, CarryMacro, Keeper, PutCompanion, PutMacro, Vouch, Workspace, apply
 from rimecrest.core.workspace.folder import read_workspace

@@ -12,10 +12,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from rimecrest.core.bundle import read_bundle
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Button, Group, Item, Separator, StepsButton, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.handover import read_bundle
 from rimecrest.core.identities import (
     AppId,
     CommandId,

@@ -20,8 +20,8 @@ from rimecrest.core.layout import Layout
 from rimecrest.core.release import ShelvedMacro, StackState
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document
-from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.window import AppWindow
+from rimecrest.shell.plain_text import plain_text
 
 
 class Program:

@@ -13,10 +13,12 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.core.macro import check_macro, parse_macro
 from rimecrest.core.release import ShelvedMacro, StackState
-from rimecrest.demo.vessry import MACROS, berth_plan
+from rimecrest.demo.berth_plan import berth_plan
+from rimecrest.demo.office import OFFICE
 from rimecrest.embed.dispatcher import Way
 from tests.embed.conftest import Grid, Letters, Program
 
+MACROS = {path.stem: path.read_text("utf-8") for path in sorted((OFFICE / "macros").glob("*/*.steps"))}
 LANES = (
     "Sailing Vessel Weight Limit\n07:10 Brinholt 40 44\n07:55 Ovessa 53 52\n"
     "08:40 Quessel 31 36\n09:20 Brinholt 47 44"
@@ -118,7 +120,7 @@ CASES = [
 
 
 def load(program: Program, name: str) -> None:
-    text = next(text for (_, known), text in MACROS.items() if known == name)
+    text = MACROS[name]
     program.window.use(
         StackState(
             app=program.app,
@@ -210,12 +212,12 @@ def test_cancelled_midway_it_changes_nothing(qtbot: QtBot, case: Case) -> None:
 def test_every_macro_of_the_demo_but_the_planted_one_is_without_fault() -> None:
     catalogues = {app.app: app.declarations.catalogue() for app in (Letters, Grid)}
     faulty = []
-    for (_, name), written in MACROS.items():
+    for name, written in MACROS.items():
         macro, faults = parse_macro(written)
         if faults or check_macro(macro, catalogues[macro.application], {"companions/berth-plan.ods"}):
             faulty.append(name)
     assert faulty == ["quay-rota"]
-    assert {case.id for case in CASES} == {name for _, name in MACROS} - {"quay-rota"}
+    assert {case.id for case in CASES} == MACROS.keys() - {"quay-rota"}
 
 
 def test_next_overweight_goes_on_from_where_it_stands_and_ends(qtbot: QtBot) -> None:

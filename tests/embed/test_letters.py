@@ -16,7 +16,7 @@ from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.keys import extends, parse_sequence
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import freeze
-from rimecrest.embed.document import clean_path
+from rimecrest.shell.paths import clean_path
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 

@@ -16,9 +16,9 @@ from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.embed.asking_dialog import DialogAsker
 from rimecrest.embed.dispatcher import Dispatcher
-from rimecrest.embed.look import LIGHT
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.open_documents import OpenDocuments
+from rimecrest.shell.theme import LIGHT
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication, QMenu
 from rimecrest.core.keys import Traits
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import ShelvedMacro, StackState
-from rimecrest.embed.whylist import WhySheet
+from rimecrest.surfaces.why_list import WhySheet
 from tests.embed.conftest import Letters
 
 CTRL = Qt.KeyboardModifier.ControlModifier

@@ -33,9 +33,9 @@ from rimecrest.core.release import (
 from rimecrest.core.workspace import Bind, Workspace
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.questions import Question
-from rimecrest.embed.surfaces.fitting import staying
 from rimecrest.embed.window import AppWindow
 from rimecrest.link import Reply, Request, Wire, encode
+from rimecrest.surfaces.fitting import staying
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 ALT = Qt.KeyboardModifier.AltModifier
@@ -185,7 +185,7 @@ def test_a_sequence_that_leads_nowhere_is_told_and_types_nothing(letters: Letter
 def test_a_sequence_that_is_not_gone_on_with_is_given_up(
     letters: Letters, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("rimecrest.embed.keyfilter.PATIENCE", 30)
+    monkeypatch.setattr("rimecrest.embed.key_filter.PATIENCE", 30)
     letters.press(Qt.Key.Key_J, CTRL)
     letters.qtbot.waitUntil(lambda: letters.said == "")
     letters.type("t")

@@ -18,9 +18,9 @@ from PyQt6.QtGui import QKeyEvent
 from rimecrest.core.keys import Binding, Traits
 from rimecrest.core.release import draft_stack
 from rimecrest.core.workspace import read_workspace
-from rimecrest.embed.keycodes import chord_of
-from rimecrest.embed.program import make_qt_application
 from rimecrest.embed.window import AppWindow
+from rimecrest.shell.key_codes import chord_of
+from rimecrest.shell.start import make_qt_application
 
 
 def say(words: str) -> None:

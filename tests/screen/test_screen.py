@@ -15,8 +15,8 @@ import pytest
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.workspace import read_workspace
 from rimecrest.demo.desk import Desk, wait_for
+from rimecrest.demo.office import make_demo
 from rimecrest.demo.story import Story
-from rimecrest.demo.vessry import make_demo
 from rimecrest.seat.running import Line
 
 pytestmark = [pytest.mark.screen, pytest.mark.xdist_group("screen")]
@@ -269,21 +269,21 @@ def test_what_cannot_be_opened_is_one_sentence(tmp_path: Path) -> None:
 def test_macros_are_handed_over_and_taken_in_by_the_command_line(made: Path, tmp_path: Path) -> None:
     bundle, key = tmp_path / "note.crestpack", tmp_path / "maker.pem"
     words = ("--out", str(bundle), "--key", str(key), "--maker", "Ailis Sundby")
-    done = rimecrest("macro", "hand-over", str(made / "vessry"), "department.freight/hazard-note", *words)
+    done = rimecrest("macro", "export", str(made / "vessry"), "department.freight/hazard-note", *words)
     assert done.stdout == f"{bundle} is written, signed by Ailis Sundby.\n"
-    gone = rimecrest("macro", "hand-over", str(made / "vessry"), "department.freight/none", *words)
+    gone = rimecrest("macro", "export", str(made / "vessry"), "department.freight/none", *words)
     assert "There is no macro department.freight/none." in gone.stderr
     other = tmp_path / "other"
     shutil.copytree(made / "vessry", other)
-    taken = rimecrest("macro", "take-in", str(other), str(bundle), "--layer", "department.care")
+    taken = rimecrest("macro", "import", str(other), str(bundle), "--layer", "department.care")
     assert "Hazard note: for letters, may: edits." in taken.stdout
     assert (other / "macros/department.care/hazard-note-2.steps").is_file()
     settings = json.loads((other / "workspace.json").read_text())
     assert settings["made_by"]["department.care/hazard-note-2"]["name"] == "Ailis Sundby"
     assert "makers" not in settings
-    again = rimecrest("macro", "take-in", str(other), str(bundle), "--existing", "perhaps")
+    again = rimecrest("macro", "import", str(other), str(bundle), "--existing", "perhaps")
     assert "“perhaps” is no answer." in again.stderr
-    assert rimecrest("macro", "take-in", str(other), str(bundle), "--vouch").returncode == 0
+    assert rimecrest("macro", "import", str(other), str(bundle), "--vouch").returncode == 0
     assert list(json.loads((other / "workspace.json").read_text())["makers"].values()) == ["Ailis Sundby"]
 
 

@@ -16,10 +16,10 @@ from pytestqt.qtbot import QtBot
 from rimecrest.core.check import Weight
 from rimecrest.core.layout import Layout, SeenItem
 from rimecrest.core.workspace import read_workspace
-from rimecrest.embed.surfaces import InsertionPoint
 from rimecrest.studio.layout.place import LayoutPlace
-from rimecrest.studio.session import Session
+from rimecrest.studio.shared.session import Session
 from rimecrest.studio.window import Desk, StudioWindow
+from rimecrest.surfaces import InsertionPoint
 
 BAR = "department.freight:freight"
 LAST = "department.freight:numbered"

@@ -15,7 +15,7 @@ from rimecrest.core.check import check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.workspace import Workspace
-from rimecrest.studio.card import Card, card_html, card_of, write_html, write_pdf
+from rimecrest.studio.wall_chart import Card, card_html, card_of, write_html, write_pdf
 from tests.studio.conftest import Studio
 
 

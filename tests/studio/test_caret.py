@@ -9,10 +9,10 @@ from PyQt6.QtCore import QPoint, QRect
 from PyQt6.QtGui import QColor
 
 from rimecrest.core.workspace import Workspace
-from rimecrest.embed.look import DARK, LIGHT, Scheme
-from rimecrest.embed.surfaces import InsertionPoint
-from rimecrest.studio.edit_target import EditTarget, TargetHistory, first_target, seat_for
+from rimecrest.shell.theme import DARK, LIGHT, Scheme
 from rimecrest.studio.layout.caret import Caret
+from rimecrest.studio.shared.edit_target import EditTarget, TargetHistory, first_target, seat_for
+from rimecrest.surfaces import InsertionPoint
 
 
 def slots(**surfaces: str) -> list[InsertionPoint]:

@@ -14,12 +14,12 @@ from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import Assignment, Receipt, audience_of, build_package, seat_id
 from rimecrest.core.workspace import Seat
-from rimecrest.embed.whylist import WhyList
-from rimecrest.studio.edit_target import EditTarget
-from rimecrest.studio.keys.bed import TARGET, KeyCap
+from rimecrest.studio.keys.bed_view import TARGET, KeyCap
 from rimecrest.studio.keys.installed import installed
+from rimecrest.studio.keys.key_details import SuggestionRow
 from rimecrest.studio.keys.place import KeysPlace
-from rimecrest.studio.keys.sheet import SuggestionRow
+from rimecrest.studio.shared.edit_target import EditTarget
+from rimecrest.surfaces.why_list import WhyList
 from tests.studio.conftest import ALT, CTRL, NONE, SHIFT, Studio
 
 OVERWEIGHT = "macro:next-overweight"

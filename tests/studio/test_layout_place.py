@@ -11,8 +11,8 @@ from rimecrest.core.catalogue.surfaces import StepsButton
 from rimecrest.core.check import Weight
 from rimecrest.core.layout import KeyBinding, SeenGroup
 from rimecrest.core.workspace import Bind, PutItems, read_workspace
-from rimecrest.studio.edit_target import EditTarget
 from rimecrest.studio.layout.pictures import PictureWall
+from rimecrest.studio.shared.edit_target import EditTarget
 from tests.studio.conftest import ALT, BAR, CTRL, LAST, SHIFT, Studio
 
 START = ["hazard-note", "table", "rule-1", "points", "numbered"]

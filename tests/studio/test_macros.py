@@ -15,11 +15,11 @@ from rimecrest.core.macro import WriteText, parse_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.workspace import PutMacro, read_workspace
-from rimecrest.studio.macros.handing import TakeIn
+from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.steps import FAULT
-from rimecrest.studio.session import own_folder
-from rimecrest.studio.words import Entry
+from rimecrest.studio.shared.sentence_widgets import InlineField
+from rimecrest.studio.shared.session import own_folder
 from tests.studio.conftest import ALT, CTRL, SHIFT, Studio
 
 NOTICE = ("organisation", "sailing-notice")
@@ -557,7 +557,7 @@ def test_a_word_field_writes_into_its_own_macro_when_another_is_chosen(
     studio.push("macro department.freight/hazard-note")
     assert closing.now == HAZARD
     assert "is kept in “Close the booking”" in studio.said
-    assert not [field for field in closing.findChildren(Entry, "word-field") if field.isVisible()]
+    assert not [field for field in closing.findChildren(InlineField, "word-field") if field.isVisible()]
     studio.type("x")
     studio.press(Qt.Key.Key_Escape)
     assert saved(studio, HAZARD) == hazard
@@ -583,7 +583,7 @@ def test_a_word_field_ends_when_its_step_becomes_another_one(studio: Studio, clo
     other = 'macro "Close the booking"\nfor letters\n\n' + "do new-line\n" * 8
     studio.session.do(PutMacro(*CLOSING, other))
     studio.qtbot.waitUntil(lambda: "“half a wo” was not written" in studio.said)
-    assert not [field for field in closing.findChildren(Entry, "word-field") if field.isVisible()]
+    assert not [field for field in closing.findChildren(InlineField, "word-field") if field.isVisible()]
     assert saved(studio, CLOSING) == other
 
 

@@ -17,8 +17,8 @@ from rimecrest.link import listening
 from rimecrest.seat.running import Line
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.recording import running_windows
+from rimecrest.studio.macros.step_trial import PICTURE, cut_to
 from rimecrest.studio.macros.steps import NUMBER
-from rimecrest.studio.macros.trial import PICTURE, cut_to
 from tests.studio.conftest import CTRL, Studio
 
 BOX = ("department.freight", "weather-box")

@@ -13,7 +13,7 @@ from rimecrest.core.workspace import PutItems, PutMacro, SetFields
 from rimecrest.link import encode, listening
 from rimecrest.link.wire import Failure, Notice, Reply
 from rimecrest.seat.running import Line
-from rimecrest.studio.linkclient import LinkClient
+from rimecrest.studio.shared.link_client import LinkClient
 from tests.studio.conftest import BAR, Studio
 
 FREIGHT = ("department.freight", "letters")

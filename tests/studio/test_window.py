@@ -17,11 +17,11 @@ from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Receipt, audience_of, seat_id
 from rimecrest.core.workspace import Keeper, TakeOff, Unbind, Workspace, parse_people, read_workspace
-from rimecrest.studio.edit_target import EditTarget
 from rimecrest.studio.rollout.board import State, board_of, read_board
 from rimecrest.studio.rollout.seat_map import SeatMap
-from rimecrest.studio.search import Entry, Search, spans
-from rimecrest.studio.start import begin_workspace, installed_applications
+from rimecrest.studio.shared.edit_target import EditTarget
+from rimecrest.studio.shared.search import Match, Search, spans
+from rimecrest.studio.start_screen import begin_workspace, installed_applications
 from rimecrest.studio.window import StudioWindow
 from tests.studio.conftest import BAR, CTRL, SHIFT, Studio
 
@@ -196,10 +196,10 @@ def test_a_word_nobody_has_is_said_so(studio: Studio) -> None:
 def test_search_ranks_beginnings_then_words_then_purpose_then_likeness() -> None:
     search = Search(
         [
-            Entry("c", "1", "Overweight sailing", more="next"),
-            Entry("c", "2", "Next overweight"),
-            Entry("c", "3", "Narrow", more="next to nothing"),
-            Entry("c", "4", "Weights"),
+            Match("c", "1", "Overweight sailing", more="next"),
+            Match("c", "2", "Next overweight"),
+            Match("c", "3", "Narrow", more="next to nothing"),
+            Match("c", "4", "Weights"),
         ]
     )
     assert [entry.id for entry in search.find("next")] == ["2", "3", "1"]

@@ -1,1 +1,1 @@
-"""The demo: an invented organisation, and the story told through real windows and real processes."""
+"""The demo: an invented office, most of it data (`vessry/`), and the story told through real windows."""

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from platformdirs import user_data_path
 
-from rimecrest.demo.vessry import make_demo
+from rimecrest.demo.office import make_demo
 
 
 def demo_workspace() -> Path:

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from rimecrest.demo.vessry import make_demo
+from rimecrest.demo.office import make_demo
 from rimecrest.embed.dispatcher import Way
 
 if TYPE_CHECKING:
@@ -42,7 +42,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     from PyQt6.QtTest import QTest
     from PyQt6.QtWidgets import QWidget
 
-    from rimecrest.embed.program import make_qt_application
+    from rimecrest.shell.start import make_qt_application
     from rimecrest.studio.window import StudioWindow
 
     make_qt_application("Rimecrest")
@@ -101,8 +101,8 @@ def _studio(folder: Path, workspace: Path) -> None:
 
 def _keys(desk: Desk, shoot: Callable[[str], None]) -> None:
     """The key bed with a key that blocks, with suggestions, and with an arrangement."""
-    from rimecrest.studio.edit_target import EditTarget
-    from rimecrest.studio.search import Entry
+    from rimecrest.studio.shared.edit_target import EditTarget
+    from rimecrest.studio.shared.search import Match
 
     before = desk.session.aim
     desk.session.aim_at(EditTarget("organisation", "grid", "Freight 3", 1024))
@@ -110,7 +110,7 @@ def _keys(desk: Desk, shoot: Callable[[str], None]) -> None:
     desk.keys.show_keys("Ctrl+J, [")
     shoot("keys")
     desk.session.aim_at(EditTarget("department.freight", "grid", "Freight 3", 1024))
-    desk.keys.suggest_for(Entry("macro", "macro:close-the-booking", "Close the booking"))
+    desk.keys.suggest_for(Match("macro", "macro:close-the-booking", "Close the booking"))
     shoot("keys-suggested")
     desk.keys.begin_arranging()
     shoot("keys-arranged")

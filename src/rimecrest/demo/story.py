@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from rimecrest.demo.desk import Desk, wait_for
-from rimecrest.demo.vessry import make_demo
+from rimecrest.demo.office import make_demo
 from rimecrest.seat.running import Line
 
 MACRO = "macro:sailing-notice"

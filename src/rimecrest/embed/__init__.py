@@ -1,6 +1,6 @@
 """What an application carries to understand layouts.
 
-An application declares itself (`Declarations`), makes a document (`AppDocument`) and hands both to
-`run_application`; toolbars, tabs, right-click menus, hotkeys, macros, undo and the link come from here. The
-studio draws its stage with the same `surfaces`.
+An application declares itself (`Declarations`), makes a document (`Document`) and hands both to
+`run_application`; hotkeys, macros, undo, documents and what it answers over the link come from here. Its
+toolbars, tabs and menus are drawn by `surfaces`.
 """

@@ -7,9 +7,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.embed.look import Scheme
 from rimecrest.embed.macro_run import Answered
 from rimecrest.embed.questions import Asked, Question
+from rimecrest.shell.theme import Scheme
 
 
 class DialogAsker(QObject):

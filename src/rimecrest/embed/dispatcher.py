@@ -19,10 +19,11 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import check_macro
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declarations, Declared
-from rimecrest.embed.document import Document, clean_path
+from rimecrest.embed.document import Document
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_run import Asker, MacroRun
 from rimecrest.embed.open_documents import OpenDocuments
+from rimecrest.shell.paths import clean_path
 
 COMPANIONS = "companions"
 """First part of the path of a file that a macro brings along."""

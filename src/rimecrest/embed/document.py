@@ -290,14 +290,3 @@ def text_of(path: Path) -> str:
 
 def write_text(path: Path, text: str) -> None:
     write_atomically(path, text.encode())
-
-
-def clean_path(path: Path | str) -> Path:
-    """A path as it was meant: without quotes round it, stray blanks or `file://`."""
-    text = str(path).strip().strip("\"'").strip()
-    # A Path has already folded the two slashes of file:// into one.
-    if text.startswith("file:/"):
-        from urllib.parse import unquote
-
-        text = "/" + unquote(text.removeprefix("file:").lstrip("/"))
-    return Path(text).expanduser()

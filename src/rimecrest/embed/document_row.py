@@ -8,8 +8,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from rimecrest.embed.look import Scheme, bold, font
 from rimecrest.embed.open_documents import OpenDocuments
+from rimecrest.shell.theme import Scheme, bold, font
 
 
 class DocumentRow(QWidget):

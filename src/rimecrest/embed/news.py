@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
-from rimecrest.embed.look import Scheme, font
+from rimecrest.shell.theme import Scheme, font
 
 
 class NewsLine(QWidget):

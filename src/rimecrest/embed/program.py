@@ -3,14 +3,8 @@
 from __future__ import annotations
 
 import argparse
-import signal
-import sys
 from collections.abc import Callable
 from pathlib import Path
-
-import structlog
-from PyQt6.QtCore import QTimer, QtMsgType, qInstallMessageHandler
-from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.model import dump_record
@@ -18,46 +12,11 @@ from rimecrest.core.release import Profile
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document, Documents
-from rimecrest.embed.look import LIGHT, font, palette
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.window import AppWindow
+from rimecrest.shell.start import make_qt_application
 
 MakeDocument = Callable[[Documents], Document]
-log = structlog.get_logger()
-
-
-def make_qt_application(name: str) -> QApplication:
-    """The one QApplication of a process: plain style, our palette and font, no stylesheet."""
-    known = QApplication.instance()
-    qt = known if isinstance(known, QApplication) else QApplication(sys.argv[:1])
-    qInstallMessageHandler(_log_qt)
-    qt.setApplicationName(name)
-    qt.setStyle("Fusion")
-    qt.setPalette(palette(LIGHT))
-    qt.setFont(font(13))
-    # Python's own handler of Ctrl+C and of the session's end only runs when the event loop lets it.
-    signal.signal(signal.SIGINT, lambda *_: qt.quit())
-    signal.signal(signal.SIGTERM, lambda *_: qt.exit(0))
-    ticking = QTimer(qt)
-    ticking.timeout.connect(lambda: None)
-    ticking.start(250)
-    sys.excepthook = _log_and_go_on
-    return qt
-
-
-_NOISE = ("wildcard call disconnects from destroyed signal", "propagateSizeHints", "X11 connection broke")
-"""Beginnings of Qt's remarks about itself that nobody can act on."""
-
-
-def _log_qt(kind: QtMsgType, _where: object, message: str | None) -> None:
-    if not any(known in (message or "") for known in _NOISE):
-        grave = kind in (QtMsgType.QtCriticalMsg, QtMsgType.QtFatalMsg)
-        (log.error if grave else log.debug)("Qt", message=message)
-
-
-def _log_and_go_on(kind: type[BaseException], error: BaseException, trace: object) -> None:
-    # PyQt ends the process on an exception in a slot; a colleague's letter must outlive our mistakes.
-    log.error("unexpected", exc_info=(kind, error, trace))
 
 
 def run_application(

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.embed.look import Scheme, bold, font, palette
+from rimecrest.shell.theme import Scheme, bold, font, palette
 
 
 @dataclass(frozen=True)

@@ -12,10 +12,10 @@ from rimecrest.core.keys import Binding, Sequence, format_sequence
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenButton
 from rimecrest.core.release import StackState
-from rimecrest.embed.keyfilter import KeyFilter
-from rimecrest.embed.look import font, palette
+from rimecrest.embed.key_filter import KeyFilter
 from rimecrest.embed.macro_library import MacroLibrary
-from rimecrest.embed.surfaces import Frame, Painting
+from rimecrest.shell.theme import font, palette
+from rimecrest.surfaces import Frame, Painting
 
 if TYPE_CHECKING:
     from rimecrest.core.explain import Standpoint, Verdict
@@ -111,6 +111,6 @@ class WhyMenu(QObject):
 
     def tell(self, title: str, links: list[Verdict], where: QPoint) -> None:
         """Open the sheet with a chain."""
-        from rimecrest.embed.whylist import WhySheet
+        from rimecrest.surfaces.why_list import WhySheet
 
         WhySheet(title, links, self._window.painting.scheme, self._over).open_at(where)

@@ -10,9 +10,9 @@ from pathlib import Path
 from typing import Any
 
 import structlog
-from PyQt6.QtCore import QBuffer, QIODevice, QPoint, QRect, Qt, QTimer
+from PyQt6.QtCore import QBuffer, QIODevice, QPoint, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QImage, QKeyEvent, QShowEvent
-from PyQt6.QtWidgets import QApplication, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
@@ -31,18 +31,19 @@ from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
 from rimecrest.embed.document import Document, Documents, Reached
 from rimecrest.embed.document_row import Centre
-from rimecrest.embed.keyfilter import KeyFilter
-from rimecrest.embed.look import LIGHT, font, palette
+from rimecrest.embed.key_filter import KeyFilter
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.open_documents import OpenDocuments
-from rimecrest.embed.recordbar import RecordBar
+from rimecrest.embed.record_bar import RecordBar
 from rimecrest.embed.recorder import PRIVATE, Recorder
-from rimecrest.embed.server import LinkServer
-from rimecrest.embed.surfaces import Frame, ItemButton, KeySeat, Painting, build_menu
 from rimecrest.embed.trial import Trial
 from rimecrest.embed.why_menu import WhyMenu
+from rimecrest.shell.link_server import LinkServer
+from rimecrest.shell.theme import LIGHT, font, palette
+from rimecrest.surfaces import Frame, ItemButton, KeySeat, Painting, build_menu
+from rimecrest.surfaces.on_screen import where_on_screen
 
 log = structlog.get_logger()
 
@@ -419,26 +420,6 @@ class AppWindow(QWidget):
     def _where(self, thing: str) -> list[int] | None:
         """Where an item or a named widget is on the screen, in pixels: x, y, width, height."""
         return where_on_screen(self.frame, thing)
-
-
-def where_on_screen(frame: Frame | None, thing: str) -> list[int] | None:
-    """The place of an item of a frame, or of any visible widget by its object or accessible name."""
-    if frame is not None and (box := frame.rect_of(thing)) is not None:
-        return _screen_box(frame, box)
-    if thing == "focus" and (widget := QApplication.focusWidget()) is not None:
-        return _screen_box(widget, widget.rect())
-    for top in QApplication.topLevelWidgets():
-        if not top.isVisible():
-            continue
-        for widget in (top, *top.findChildren(QWidget)):
-            if widget.isVisible() and thing in (widget.objectName(), widget.accessibleName()):
-                return _screen_box(widget, widget.rect())
-    return None
-
-
-def _screen_box(widget: QWidget, box: QRect) -> list[int]:
-    corner = widget.mapToGlobal(box.topLeft())
-    return [corner.x(), corner.y(), box.width(), box.height()]
 
 
 def encoded(image: QImage) -> str:

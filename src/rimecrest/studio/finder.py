@@ -11,13 +11,13 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
 from rimecrest.core.suggest.free_keys import holders
-from rimecrest.embed.look import Scheme
+from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.targets import target_entries
-from rimecrest.studio.search import Entry, Search
-from rimecrest.studio.searchfield import SearchField
-from rimecrest.studio.session import Session
+from rimecrest.studio.shared.search import Match, Search
+from rimecrest.studio.shared.search_field import SearchField
+from rimecrest.studio.shared.session import Session
 
-Actions = Callable[[], list[Entry]]
+Actions = Callable[[], list[Match]]
 
 
 class Finder(SearchField):
@@ -42,23 +42,23 @@ class Finder(SearchField):
     def _forget(self) -> None:
         self._search = None
 
-    def entries(self) -> list[Entry]:
+    def entries(self) -> list[Match]:
         """Everything that can be found now."""
         session = self._session
         workspace, aim = session.workspace, session.aim
-        found: list[Entry] = []
+        found: list[Match] = []
         try:
             outcome = session.outcome()
             found += target_entries(workspace, aim.stack(workspace), aim.app, outcome)
             for row, item in outcome.buttons():
                 if item.label:
                     where = f"item on {row.title}"
-                    found.append(Entry("item", item.id, item.label, where, item.tip))
+                    found.append(Match("item", item.id, item.label, where, item.tip))
         except RimecrestError:
             pass  # without a catalogue there are still colleagues and actions
         for seat in workspace.people:
             found.append(
-                Entry(
+                Match(
                     "seat", seat.seat, f"{seat.name} · {seat.seat}", "colleague", " ".join(seat.departments)
                 )
             )
@@ -75,7 +75,7 @@ class Finder(SearchField):
         corner = self.mapTo(self._list.parentWidget(), QPoint(-240, self.height() + 4))
         self._list.offer(text, rows, corner, tag=False)
 
-    def _keys(self, text: str) -> list[Entry]:
+    def _keys(self, text: str) -> list[Match]:
         """Who has a key that was typed out."""
         if "+" not in text and not text.upper().startswith("F"):
             return []
@@ -86,7 +86,7 @@ class Finder(SearchField):
         except RimecrestError:
             return []
         rows = [
-            Entry(
+            Match(
                 "key",
                 owner.run or "",
                 f"{keys}: {owner.name}",
@@ -95,7 +95,7 @@ class Finder(SearchField):
             )
             for owner in having[:3]
         ]
-        return rows or [Entry("key", "", f"{keys} is free", "key", keys)]
+        return rows or [Match("key", "", f"{keys} is free", "key", keys)]
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)

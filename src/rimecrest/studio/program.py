@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QProcess
 
-from rimecrest.embed.program import make_qt_application
+from rimecrest.shell.start import make_qt_application
 from rimecrest.studio.window import StudioWindow
 
 

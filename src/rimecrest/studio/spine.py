@@ -6,9 +6,9 @@ from PyQt6.QtCore import QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from rimecrest.embed.look import Scheme, bold, font
-from rimecrest.embed.pictures import PictureBook
-from rimecrest.studio.words import Plain, Pressable
+from rimecrest.shell.pictures import PictureBook
+from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.studio.shared.sentence_widgets import Plain, Pressable
 
 WIDTH = 72
 

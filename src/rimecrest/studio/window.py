@@ -14,25 +14,25 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import format_sequence
 from rimecrest.core.release import freeze
 from rimecrest.core.workspace import PutTab, PutToolbar, fresh_thing
-from rimecrest.embed.look import DARK, LIGHT, Scheme, font, palette
-from rimecrest.embed.pictures import PictureBook
-from rimecrest.embed.server import LinkServer
-from rimecrest.embed.window import where_on_screen
-from rimecrest.studio.aimline import AimLine
-from rimecrest.studio.edit_target import EditTarget, seat_for
+from rimecrest.shell.link_server import LinkServer
+from rimecrest.shell.pictures import PictureBook
+from rimecrest.shell.theme import DARK, LIGHT, Scheme, font, palette
+from rimecrest.studio.aim_line import AimLine
 from rimecrest.studio.finder import Finder
 from rimecrest.studio.keys.place import KeysPlace
 from rimecrest.studio.layout.place import LayoutPlace
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.rollout.place import RolloutPlace
-from rimecrest.studio.search import Entry
-from rimecrest.studio.session import Session
-from rimecrest.studio.sheet import FindingSheet
+from rimecrest.studio.shared.edit_target import EditTarget, seat_for
+from rimecrest.studio.shared.findings_list import FindingSheet
+from rimecrest.studio.shared.findings_strip import Strip
+from rimecrest.studio.shared.live_preview import LivePreview
+from rimecrest.studio.shared.search import Match
+from rimecrest.studio.shared.sentence_widgets import Push
+from rimecrest.studio.shared.session import Session
 from rimecrest.studio.spine import Spine
-from rimecrest.studio.start import StartScreen
-from rimecrest.studio.strip import Strip
-from rimecrest.studio.trying import Trying
-from rimecrest.studio.words import Push
+from rimecrest.studio.start_screen import StartScreen
+from rimecrest.surfaces.on_screen import where_on_screen
 
 PLACES = [
     ("Macros", "set:format-list-text"),
@@ -47,7 +47,7 @@ class Desk(QWidget):
 
     turned = pyqtSignal()
 
-    def __init__(self, session: Session, scheme: Scheme, trying: Trying) -> None:
+    def __init__(self, session: Session, scheme: Scheme, trying: LivePreview) -> None:
         super().__init__()
         self.session = session
         self.scheme = scheme
@@ -225,7 +225,7 @@ class Desk(QWidget):
 
     def _make_card(self) -> None:
         """Ask for a file, and write the card of the aim."""
-        from rimecrest.studio.card import card_of, write_html, write_pdf
+        from rimecrest.studio.wall_chart import card_of, write_html, write_pdf
 
         session, aim = self.session, self.session.aim
         name = f"{session.workspace.layer_title(aim.layer)}-{aim.app}.pdf".replace(" ", "-").lower()
@@ -248,9 +248,9 @@ class Desk(QWidget):
 
     # The finder
 
-    def _actions(self) -> list[Entry]:
-        def action(name: str, hint: str, do: Any, more: str = "") -> Entry:
-            return Entry("action", name, name, hint, more, do)
+    def _actions(self) -> list[Match]:
+        def action(name: str, hint: str, do: Any, more: str = "") -> Match:
+            return Match("action", name, name, hint, more, action=do)
 
         other = "Dark colours" if self.scheme is LIGHT else "Light colours"
         actions = [
@@ -311,11 +311,11 @@ class Desk(QWidget):
             self.layout_place.overlay.redrawn()
             self.layout_place.overlay.setFocus()
 
-    def _found(self, entry: Entry | None) -> None:
+    def _found(self, entry: Match | None) -> None:
         if entry is None:
             self._focus_place()
-        elif entry.kind == "action":
-            entry.about()
+        elif entry.action is not None:
+            entry.action()
         elif entry.kind in ("command", "macro"):
             self.go("Layout")
             self.layout_place.put_target(entry.id)
@@ -353,7 +353,7 @@ class StudioWindow(QWidget):
         self.scheme = LIGHT
         self.desk: Desk | None = None
         self.session: Session | None = None
-        self._trying: Trying | None = None
+        self._trying: LivePreview | None = None
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(0, 0, 0, 0)
         self._start: StartScreen | None = None
@@ -384,7 +384,7 @@ class StudioWindow(QWidget):
             return False
         self._end_session()
         self.session = session
-        self._trying = Trying(session, self)
+        self._trying = LivePreview(session, self)
         self._show_desk()
         self.setWindowTitle(f"{session.workspace.settings.name} · Rimecrest")
         if first:

@@ -18,13 +18,13 @@ from rimecrest.apps.grid.book import (
     cells_of,
 )
 from rimecrest.apps.grid.files import csv_text, read_csv, read_spreadsheet, spreadsheet_bytes
-from rimecrest.apps.grid.reckon import Reckoner, shown
+from rimecrest.apps.grid.formulas import Reckoner, shown
 from rimecrest.apps.grid.view import GridView, SheetModel
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Document, Documents, Move, text_of
-from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.undo import PatchUndo
+from rimecrest.shell.plain_text import plain_text
 
 SPREADSHEET = ".ods"
 TEXT = (".csv", ".tsv", ".txt")

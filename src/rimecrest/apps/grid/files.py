@@ -32,7 +32,7 @@ from rimecrest.apps.grid.book import (
     Row,
     Sheet,
 )
-from rimecrest.apps.grid.reckon import (
+from rimecrest.apps.grid.formulas import (
     Failure,
     Reckoner,
     from_open_formula,

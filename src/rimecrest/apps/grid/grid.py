@@ -1,16 +1,16 @@
 """All of Grid's declarations, gathered."""
 
 from rimecrest.apps.grid import (  # noqa: F401  (importing them declares their commands)
-    entering,
-    finding,
-    going,
-    lines,
+    cell_input,
+    file_commands,
+    formatting,
+    navigation,
     notes,
-    opening,
-    ordering,
     readings,
-    shaping,
+    rows_columns,
+    search_replace,
     sheets,
+    sort_filter,
 )
 from rimecrest.apps.grid.declared import declarations
 from rimecrest.apps.grid.surfaces import lay_out

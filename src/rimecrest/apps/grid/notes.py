@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from rimecrest.apps.grid.declared import command
 from rimecrest.apps.grid.document import GridDocument
-from rimecrest.apps.grid.going import HERE
+from rimecrest.apps.grid.navigation import HERE
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from rimecrest.apps.grid.book import cell_name, letters_of
 from rimecrest.apps.grid.declared import reading
 from rimecrest.apps.grid.document import GridDocument
-from rimecrest.embed.everyday import DAYS
+from rimecrest.embed.shared_commands import DAYS
 
 
 @reading("here.value", "What this cell shows")

@@ -47,9 +47,9 @@ from PyQt6.QtWidgets import (
 )
 
 from rimecrest.apps.grid.book import Book, Cell, Sheet, cell_name, letters_of
-from rimecrest.apps.grid.reckon import Failure, Reckoner
-from rimecrest.embed.look import LIGHT, bold, font
-from rimecrest.embed.plaintext import typed_text
+from rimecrest.apps.grid.formulas import Failure, Reckoner
+from rimecrest.shell.plain_text import typed_text
+from rimecrest.shell.theme import LIGHT, bold, font
 
 ROW_HEIGHT = 25
 COLUMN_WIDTH = 104

@@ -18,9 +18,9 @@ from rimecrest.apps.letters.embedded_macros import read_macros, with_macros
 from rimecrest.apps.letters.moves import Place, moves
 from rimecrest.apps.letters.view import LetterView
 from rimecrest.embed.document import Document, Documents, Move, text_of, write_text
-from rimecrest.embed.look import font
-from rimecrest.embed.plaintext import plain_text
 from rimecrest.embed.undo import TextUndo
+from rimecrest.shell.plain_text import plain_text
+from rimecrest.shell.theme import font
 
 MARGIN = 44
 """Pixels around the text."""

@@ -7,13 +7,14 @@ from pathlib import Path
 from PyQt6.QtCore import QMarginsF
 from PyQt6.QtGui import QPageLayout, QPageSize, QPdfWriter
 
-from rimecrest.apps.letters.choosing import find_heading
 from rimecrest.apps.letters.declared import command, declarations
 from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.selection import find_heading
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
-from rimecrest.embed.document import Reached, clean_path
-from rimecrest.embed.everyday import ask_for_file, declare_everyday
+from rimecrest.embed.document import Reached
+from rimecrest.embed.shared_commands import ask_for_file, declare_everyday
+from rimecrest.shell.paths import clean_path
 
 declare_everyday(declarations, "letter")
 

@@ -22,7 +22,8 @@ from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
-from rimecrest.embed.document import Reached, clean_path
+from rimecrest.embed.document import Reached
+from rimecrest.shell.paths import clean_path
 
 EDITS = (Effect.EDITS,)
 

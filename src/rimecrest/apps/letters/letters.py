@@ -1,13 +1,13 @@
 """All of Letters' declarations, gathered."""
 
 from rimecrest.apps.letters import (  # noqa: F401  (importing them declares their commands)
-    choosing,
     files,
-    finding,
+    formatting,
     inserting,
     notes,
     readings,
-    shaping,
+    search_replace,
+    selection,
     tables,
     writing,
 )

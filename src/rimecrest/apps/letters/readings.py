@@ -7,7 +7,7 @@ from PyQt6.QtGui import QFont, QTextCharFormat, QTextCursor, QTextListFormat
 from rimecrest.apps.letters.declared import reading
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.inserting import named_places
-from rimecrest.embed.plaintext import plain_text
+from rimecrest.shell.plain_text import plain_text
 
 
 @reading("chosen.text", "The chosen words")

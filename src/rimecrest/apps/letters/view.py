@@ -9,7 +9,7 @@ from PyQt6.QtCore import QMimeData, Qt, pyqtSignal
 from PyQt6.QtGui import QInputMethodEvent, QKeyEvent, QPainter, QPaintEvent, QPen, QTextFormat
 from PyQt6.QtWidgets import QFrame, QTextEdit
 
-from rimecrest.embed.plaintext import typed_text
+from rimecrest.shell.plain_text import typed_text
 
 _MOVES = {
     Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,

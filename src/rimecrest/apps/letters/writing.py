@@ -8,11 +8,11 @@ from PyQt6.QtWidgets import QApplication
 
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.shaping import style_cursor
+from rimecrest.apps.letters.formatting import style_cursor
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.document import Reached
-from rimecrest.embed.plaintext import plain_text
+from rimecrest.shell.plain_text import plain_text
 
 EDITS = (Effect.EDITS,)
 MOVE = QTextCursor.MoveOperation

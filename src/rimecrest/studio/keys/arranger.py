@@ -9,9 +9,9 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.bed_state import BedView
 from rimecrest.core.workspace import Workspace
-from rimecrest.embed.look import Scheme
+from rimecrest.shell.theme import Scheme
 from rimecrest.studio.keys.arranging import ArrangeSheet
-from rimecrest.studio.session import Session
+from rimecrest.studio.shared.session import Session
 
 if TYPE_CHECKING:
     from rimecrest.core.suggest.arrange import Arrangement

@@ -8,10 +8,10 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
-from rimecrest.embed.look import Scheme, bold, font
-from rimecrest.embed.whylist import wrapped
+from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.keys.panel import WIDTH, Panel
-from rimecrest.studio.words import Chip, Pressable, Push
+from rimecrest.studio.shared.sentence_widgets import Chip, Pressable, Push
+from rimecrest.surfaces.why_list import wrapped
 
 if TYPE_CHECKING:
     from rimecrest.core.suggest.arrange import Arrangement, Move

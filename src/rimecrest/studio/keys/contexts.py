@@ -7,8 +7,8 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from rimecrest.core.keys import ANYWHERE, Context, Contexts
-from rimecrest.embed.look import Scheme, bold, font
-from rimecrest.studio.words import Pressable
+from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.studio.shared.sentence_widgets import Pressable
 
 
 class Band(Pressable):

@@ -8,7 +8,7 @@ from rimecrest.core.layout import Outcome
 from rimecrest.core.release import Assignment, read_package, released_stack
 from rimecrest.core.workspace import Seat
 from rimecrest.studio.rollout.board import read_board
-from rimecrest.studio.session import Session
+from rimecrest.studio.shared.session import Session
 
 
 def installed(session: Session, seat: Seat, app: str) -> tuple[int, Outcome | None]:

@@ -7,8 +7,8 @@ from PyQt6.QtGui import QBrush, QFontMetrics, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rimecrest.core.check import Weight
-from rimecrest.embed.look import Scheme, font
-from rimecrest.studio.marks import draw_mark
+from rimecrest.shell.theme import Scheme, font
+from rimecrest.studio.shared.marks import draw_mark
 
 ENTRIES = (
     ("mine", "this layer"),

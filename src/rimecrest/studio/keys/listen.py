@@ -10,9 +10,9 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Sequence, format_sequence, normalise
 from rimecrest.core.keys.chords import LONGEST
-from rimecrest.embed.keycodes import chord_of
-from rimecrest.embed.look import Scheme, font
-from rimecrest.studio.words import Field
+from rimecrest.shell.key_codes import chord_of
+from rimecrest.shell.theme import Scheme, font
+from rimecrest.studio.shared.sentence_widgets import Field
 
 SILENT = "Listen"
 LISTENING = "press keys · Esc twice ends"

@@ -16,8 +16,8 @@ from rimecrest.core.check import Weight
 from rimecrest.core.explain.bed_state import BedView, CapState
 from rimecrest.core.keys import Sequence, format_sequence
 from rimecrest.core.layout import BUILT_IN
-from rimecrest.embed.look import Scheme, bold, font, palette
-from rimecrest.studio.marks import SIGNS
+from rimecrest.shell.theme import Scheme, bold, font, palette
+from rimecrest.studio.shared.marks import SIGNS
 
 ORDER = (
     "TLDE", *(f"AE{n:02}" for n in range(1, 13)), *(f"AD{n:02}" for n in range(1, 13)),

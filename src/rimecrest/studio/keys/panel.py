@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.embed.look import Scheme
+from rimecrest.shell.theme import Scheme
 
 WIDTH = 292
 SIDE = 16

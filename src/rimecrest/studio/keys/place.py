@@ -19,20 +19,20 @@ from rimecrest.core.layout import KeyBinding, Outcome
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.suggest.free_keys import Suggestion, free_keys, suggest
 from rimecrest.core.workspace import Bind, Seat, Unbind
-from rimecrest.embed.look import Scheme
+from rimecrest.shell.theme import Scheme
 from rimecrest.studio.keys.arranger import Arranger
-from rimecrest.studio.keys.bed import KeyBed, MovesOverlay
+from rimecrest.studio.keys.bed_view import KeyBed, MovesOverlay
 from rimecrest.studio.keys.contexts import ContextBands
 from rimecrest.studio.keys.installed import installed
+from rimecrest.studio.keys.key_details import KeySheet
 from rimecrest.studio.keys.legend import BedLegend
 from rimecrest.studio.keys.listen import ListenField
 from rimecrest.studio.keys.map import KeyMap
-from rimecrest.studio.keys.sheet import KeySheet
 from rimecrest.studio.keys.variants import said_of_variants, variant_choices, with_variant
 from rimecrest.studio.layout.targets import target_entries
-from rimecrest.studio.search import Entry
-from rimecrest.studio.session import Session
-from rimecrest.studio.words import Plain, Push, Word, choose_from
+from rimecrest.studio.shared.search import Match
+from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word, choose_from
+from rimecrest.studio.shared.session import Session
 
 SUGGESTED = 10
 KEYLESS = 8
@@ -59,7 +59,7 @@ class KeysPlace(QWidget):
         self.seat = ""
         self.as_installed = False
         self.key = ""
-        self.suggesting: Entry | None = None
+        self.suggesting: Match | None = None
         self.suggestions: list[Suggestion] = []
         self._view: BedView | None = None
         self._installed: tuple[tuple[str, str], int, Outcome | None] | None = None
@@ -518,7 +518,7 @@ class KeysPlace(QWidget):
             return f"Release {number} is installed." if number else "Nothing has been installed yet."
         return ""
 
-    def _keyless(self, view: BedView) -> list[Entry]:
+    def _keyless(self, view: BedView) -> list[Match]:
         workspace, aim = self.session.workspace, self.session.aim
         bound = {binding.run for binding in view.outcome.bindings}
         counts = workspace.habits.counts
@@ -532,7 +532,7 @@ class KeysPlace(QWidget):
 
     # Suggesting
 
-    def suggest_for(self, entry: Entry) -> None:
+    def suggest_for(self, entry: Match) -> None:
         """Paint the best free keys for a command or macro."""
         session, aim = self.session, self.session.aim
         try:

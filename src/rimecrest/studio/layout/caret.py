@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 from PyQt6.QtCore import QPoint, QRect
 
-from rimecrest.embed.surfaces import InsertionPoint
+from rimecrest.surfaces import InsertionPoint
 
 Key = tuple[str, str | None, bool]
 

@@ -9,8 +9,8 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import ThingId
 from rimecrest.core.layout import Outcome, SeenItem
 from rimecrest.core.workspace import Edit, MoveItems, PutGroup, PutItems, Together, fresh_thing
-from rimecrest.embed.surfaces import InsertionPoint
-from rimecrest.studio.session import Session
+from rimecrest.studio.shared.session import Session
+from rimecrest.surfaces import InsertionPoint
 
 
 def item_for(session: Session, run: str) -> Item:

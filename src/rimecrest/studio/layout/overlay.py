@@ -18,13 +18,13 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import BUILT_IN, SeenButton
 from rimecrest.core.model import parse_json
 from rimecrest.core.workspace import SetFields, TakeOff, distinct
-from rimecrest.embed.look import LIGHT, bold, font
-from rimecrest.embed.surfaces import Frame, InsertionPoint, ItemButton
+from rimecrest.shell.theme import LIGHT, bold, font
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
-from rimecrest.studio.marks import SIGNS, notched
-from rimecrest.studio.session import Session
-from rimecrest.studio.words import Entry
+from rimecrest.studio.shared.marks import SIGNS, notched
+from rimecrest.studio.shared.sentence_widgets import InlineField
+from rimecrest.studio.shared.session import Session
+from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
 
 MIME = "application/x-rimecrest-items+json"
 EDGE = 5
@@ -64,7 +64,7 @@ class Overlay(QWidget):
         self._pressed_at = QPoint()
         self._dragging = False
         self._widening: str | None = None
-        self._rename: Entry | None = None
+        self._rename: InlineField | None = None
         self.setObjectName("overlay")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
@@ -456,7 +456,7 @@ class Overlay(QWidget):
         now = item.label if item is not None else seen.title_of(identity)
         if item is None and identity in dict(self._frame.group_rects()):
             box = QRect(box.left(), box.bottom() - 24, box.width(), 22)
-        field = Entry(now, "its words", self)
+        field = InlineField(now, "its words", self)
         field.setObjectName("rename")
         width = max(box.width(), 130)
         left = max(0, min(box.center().x() - width // 2, self.width() - width))

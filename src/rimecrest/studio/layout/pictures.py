@@ -7,11 +7,10 @@ from PyQt6.QtGui import QIcon, QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from rimecrest.core.release import picture_names
-from rimecrest.embed.look import Scheme, font, palette
-from rimecrest.embed.pictures import PictureBook
-from rimecrest.studio.search import Entry as Found
-from rimecrest.studio.search import Search
-from rimecrest.studio.words import Entry
+from rimecrest.shell.pictures import PictureBook
+from rimecrest.shell.theme import Scheme, font, palette
+from rimecrest.studio.shared.search import Match, Search
+from rimecrest.studio.shared.sentence_widgets import InlineField
 
 MOST = 60
 
@@ -28,10 +27,10 @@ class PictureWall(QFrame):
         self.setFrameShape(QFrame.Shape.Box)
         self._book = book
         self._scheme = scheme
-        self._search = Search(Found("picture", name, name.replace("-", " ")) for name in picture_names())
+        self._search = Search(Match("picture", name, name.replace("-", " ")) for name in picture_names())
         rows = QVBoxLayout(self)
         rows.setContentsMargins(10, 10, 10, 10)
-        self.field = Entry("", f"a word, as in “{words.split(' ')[0].lower()}”", self)
+        self.field = InlineField("", f"a word, as in “{words.split(' ')[0].lower()}”", self)
         self.field.setObjectName("picture-search")
         self.field.textChanged.connect(self._look)
         rows.addWidget(self.field)

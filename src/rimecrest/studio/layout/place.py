@@ -16,20 +16,20 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenRow
 from rimecrest.core.release import encoded, freeze, named_pictures
 from rimecrest.core.workspace import Edit, Workspace
-from rimecrest.embed.look import Scheme, font
-from rimecrest.embed.pictures import PictureBook
-from rimecrest.embed.surfaces import KeySeat
-from rimecrest.studio.edit_target import EditTarget
+from rimecrest.shell.pictures import PictureBook
+from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.layout import gestures
-from rimecrest.studio.layout.candidates import Candidates
-from rimecrest.studio.layout.card import Card
+from rimecrest.studio.layout.item_card import Card
 from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
 from rimecrest.studio.layout.targets import target_entries
-from rimecrest.studio.search import Entry, Search
-from rimecrest.studio.session import Session
-from rimecrest.studio.words import Plain
+from rimecrest.studio.shared.candidates import Candidates
+from rimecrest.studio.shared.edit_target import EditTarget
+from rimecrest.studio.shared.search import Match, Search
+from rimecrest.studio.shared.sentence_widgets import Plain
+from rimecrest.studio.shared.session import Session
+from rimecrest.surfaces import KeySeat
 
 FIRST_HINT = "Type what you do often."
 
@@ -283,7 +283,7 @@ class LayoutPlace(QWidget):
         elif (entry := self.candidates.current()) is not None:
             self._take(entry)
 
-    def _take(self, entry: Entry) -> None:
+    def _take(self, entry: Match) -> None:
         self.put_target(entry.id)
 
     def put_target(self, run: str) -> None:

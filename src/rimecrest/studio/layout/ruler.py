@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.embed.look import Scheme, font
+from rimecrest.shell.theme import Scheme, font
 
 NARROWEST, WIDEST = 420, 2560
 GRIP = 14

@@ -7,9 +7,9 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QStyleFactory, QWidget
 
 from rimecrest.core.layout import Outcome
-from rimecrest.embed.look import LIGHT, font, palette
-from rimecrest.embed.pictures import PictureBook
-from rimecrest.embed.surfaces import Frame, KeySeat, Painting
+from rimecrest.shell.pictures import PictureBook
+from rimecrest.shell.theme import LIGHT, font, palette
+from rimecrest.surfaces import Frame, KeySeat, Painting
 
 TITLE_HEIGHT = 27
 HEIGHT = 660

@@ -7,9 +7,9 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenMenu, SeenToolbar
 from rimecrest.core.macro import effects
 from rimecrest.core.workspace import MacroFile, Workspace
-from rimecrest.embed.surfaces import KeySeat, best_keys
-from rimecrest.embed.surfaces.painting import Target
-from rimecrest.studio.search import Entry
+from rimecrest.studio.shared.search import Match
+from rimecrest.surfaces import KeySeat, best_keys
+from rimecrest.surfaces.painting import Target
 
 
 def places(outcome: Outcome) -> dict[str, str]:
@@ -22,7 +22,7 @@ def places(outcome: Outcome) -> dict[str, str]:
     return found
 
 
-def target_entries(workspace: Workspace, stack: tuple[str, ...], app: str, outcome: Outcome) -> list[Entry]:
+def target_entries(workspace: Workspace, stack: tuple[str, ...], app: str, outcome: Outcome) -> list[Match]:
     """Every command and macro that an item can run, those on no surface included."""
     catalogue = workspace.catalogue(app)
     keys, where = (
@@ -30,14 +30,14 @@ def target_entries(workspace: Workspace, stack: tuple[str, ...], app: str, outco
         places(outcome),
     )
     entries = [
-        Entry("macro", f"macro:{name}", file.name, _macro_hint(file, catalogue, keys), file.macro.about)
+        Match("macro", f"macro:{name}", file.name, _macro_hint(file, catalogue, keys), file.macro.about)
         for name, file in workspace.macros_of(stack).items()
         if file.macro.application == app
     ]
     for command in catalogue.commands:
         hint = keys.get((command.id, ())) or where.get(command.id) or "on no bar yet"
         more = f"{command.about} {where.get(command.id, '')}"
-        entries.append(Entry("command", command.id, command.name, f"{catalogue.title} · {hint}", more))
+        entries.append(Match("command", command.id, command.name, f"{catalogue.title} · {hint}", more))
     return entries
 
 

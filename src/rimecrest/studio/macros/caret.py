@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from rimecrest.core.catalogue import Catalogue, Command
 from rimecrest.core.macro.format import quote
 from rimecrest.core.workspace import MacroFile
-from rimecrest.embed.look import Scheme, font
-from rimecrest.studio.layout.candidates import Candidates
-from rimecrest.studio.search import Entry, Search
+from rimecrest.shell.theme import Scheme, font
+from rimecrest.studio.shared.candidates import Candidates
+from rimecrest.studio.shared.search import Match, Search
 
 SHAPES = (
     ("write", "Write text", "step", "type words insert", 'write ""'),
@@ -39,18 +39,18 @@ def command_text(command: Command) -> str:
     return f"do {command.verb}{''.join(settings)}"
 
 
-def step_entries(catalogue: Catalogue, macros: dict[str, MacroFile]) -> list[Entry]:
+def step_entries(catalogue: Catalogue, macros: dict[str, MacroFile]) -> list[Match]:
     """All that a step can be; `about` holds its text."""
     lists = [reading.id for reading in catalogue.readings if reading.type == "list"]
     entries = [
-        Entry("shape", word, title, hint, more, text.replace("{list}", lists[0] if lists else "list"))
+        Match("shape", word, title, hint, more, text.replace("{list}", lists[0] if lists else "list"))
         for word, title, hint, more, text in SHAPES
     ]
     for command in catalogue.commands:
         hint = catalogue.context_tree.name(command.context).lower()
-        entries.append(Entry("command", command.id, command.name, hint, command.about, command_text(command)))
+        entries.append(Match("command", command.id, command.name, hint, command.about, command_text(command)))
     for name, file in macros.items():
-        entries.append(Entry("macro", name, file.name, "macro", file.macro.about, f"run {quote(name)}"))
+        entries.append(Match("macro", name, file.name, "macro", file.macro.about, f"run {quote(name)}"))
     return entries
 
 
@@ -78,7 +78,7 @@ class StepCaret(QLineEdit):
         self.textEdited.connect(self._offer)
         self.hide()
 
-    def open(self, text: str, entries: list[Entry], left: int, top: int, width: int, height: int) -> None:
+    def open(self, text: str, entries: list[Match], left: int, top: int, width: int, height: int) -> None:
         """Begin to type at a place in the parent's pixels."""
         self._search = Search(entries)
         self.setGeometry(left, top, width, height)
@@ -92,16 +92,16 @@ class StepCaret(QLineEdit):
         self.candidates.row = 0
         if text.startswith('"'):
             words = text[1:].removesuffix('"')
-            found = [Entry("shape", "write", f"Write “{words}”", "step", "", f"write {quote(words)}")]
+            found = [Match("shape", "write", f"Write “{words}”", "step", "", f"write {quote(words)}")]
         else:
             found = self._search.find(text)
         at = self.mapTo(self.candidates.parentWidget(), QPoint(0, self.height() + 2))
         self.candidates.offer(text, found, at, tag=False) if text else self.candidates.hide()
 
-    def _take(self, entry: Entry | None) -> None:
+    def _take(self, entry: Match | None) -> None:
         if entry is not None:
             self._shut()
-            self.taken.emit(str(entry.about))
+            self.taken.emit(entry.text)
 
     def _shut(self) -> None:
         self.candidates.hide()

@@ -24,10 +24,10 @@ from PyQt6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
 
 from rimecrest.core.macro import Fault
 from rimecrest.core.macro.parse import WORDS
-from rimecrest.embed.look import Scheme, font
-from rimecrest.embed.plaintext import is_writable, plain_text
-from rimecrest.studio.layout.candidates import Candidates
-from rimecrest.studio.search import Entry
+from rimecrest.shell.plain_text import is_writable, plain_text
+from rimecrest.shell.theme import Scheme, font
+from rimecrest.studio.shared.candidates import Candidates
+from rimecrest.studio.shared.search import Match
 
 Complete = Callable[[str], tuple[str, list[str]]]
 REST = 300
@@ -220,12 +220,12 @@ class MacroText(QPlainTextEdit):
         if not words or not (asked or len(self._prefix) > 1 or line.endswith(("=", "{"))):
             self.offered.hide()
             return
-        entries = [Entry("word", word, word) for word in words[:8]]
+        entries = [Match("word", word, word) for word in words[:8]]
         corner = self.viewport().mapTo(self.offered.parentWidget(), self.cursorRect().bottomLeft())
         self.offered.row = 0
         self.offered.offer(self._prefix, entries, corner + QPoint(0, 4), tag=False)
 
-    def take_word(self, entry: Entry | None) -> None:
+    def take_word(self, entry: Match | None) -> None:
         self._hide_words()
         if entry is not None:
             self.textCursor().insertText(entry.id.removeprefix(self._prefix))

@@ -12,9 +12,9 @@ from PyQt6.QtWidgets import QCompleter, QMenu, QWidget
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.macro import unreachable
-from rimecrest.embed.document import clean_path
-from rimecrest.embed.look import Scheme, font, palette
-from rimecrest.studio.words import Entry
+from rimecrest.shell.paths import clean_path
+from rimecrest.shell.theme import Scheme, font, palette
+from rimecrest.studio.shared.sentence_widgets import InlineField
 
 BREAKS = "↵⏎␤¶"
 """Stand for a new line while a text is edited in one line: the first that the text does not have itself."""
@@ -122,7 +122,7 @@ def _menu(
     return menu
 
 
-class WordField(Entry):
+class WordField(InlineField):
     """A word while it is changed. Up and down count a number; `{` offers names."""
 
     def __init__(self, wanted: Wanted, parent: QWidget) -> None:

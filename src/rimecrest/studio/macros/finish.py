@@ -12,9 +12,17 @@ from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.layout import KeyBinding, SeenButton, SeenItem, SeenMenu
 from rimecrest.core.suggest.free_keys import free_keys
 from rimecrest.core.workspace import Bind, Edit, MacroFile, PutItems, Together, fresh_thing
-from rimecrest.embed.look import Scheme
-from rimecrest.studio.session import Session
-from rimecrest.studio.words import Entry, Flow, KeyCaps, Plain, Push, Word, choose_from
+from rimecrest.shell.theme import Scheme
+from rimecrest.studio.shared.sentence_widgets import (
+    Flow,
+    InlineField,
+    KeyCaps,
+    Plain,
+    Push,
+    Word,
+    choose_from,
+)
+from rimecrest.studio.shared.session import Session
 
 NOWHERE = ""
 
@@ -128,7 +136,7 @@ class FinishSentence(QWidget):
     # Choosing
 
     def _edit_name(self, word: Word) -> None:
-        field = Entry(self.file.name, "", self)
+        field = InlineField(self.file.name, "", self)
         field.setObjectName("finish-field")
         corner = word.mapTo(self, word.rect().topLeft())
         field.setGeometry(corner.x(), corner.y() - 2, max(word.width() + 80, 220), word.height() + 6)

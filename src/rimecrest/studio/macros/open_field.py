@@ -15,7 +15,7 @@ from rimecrest.core.macro import Statement
 from rimecrest.core.macro.step_tree import Path, step_at
 from rimecrest.core.workspace import MacroFile, Workspace
 from rimecrest.studio.macros.shelves import Key
-from rimecrest.studio.words import Entry
+from rimecrest.studio.shared.sentence_widgets import InlineField
 
 
 @dataclass(frozen=True)
@@ -48,7 +48,7 @@ class OpenField:
     @property
     def text(self) -> str:
         """What is written in it now; empty for a list to choose from."""
-        return self._widget.text() if isinstance(self._widget, Entry) else ""
+        return self._widget.text() if isinstance(self._widget, InlineField) else ""
 
     @property
     def open(self) -> bool:
@@ -57,7 +57,7 @@ class OpenField:
     def keep(self) -> None:
         """End it as Enter does; a list that is open ends without a choice."""
         widget, self._widget = self._widget, None
-        if isinstance(widget, Entry):
+        if isinstance(widget, InlineField):
             widget.keep()
         elif widget is not None:
             widget.hide()
@@ -65,7 +65,7 @@ class OpenField:
     def give_up(self) -> None:
         """End it as Escape does."""
         widget, self._widget = self._widget, None
-        if isinstance(widget, Entry):
+        if isinstance(widget, InlineField):
             widget.give_up()
         elif widget is not None:
             widget.hide()

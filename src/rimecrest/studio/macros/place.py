@@ -12,9 +12,9 @@ from PyQt6.QtCore import QRect, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
+from rimecrest.core.bundle import MakerKey, build_bundle, needed, read_bundle, take_in
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.handover import MakerKey, build_bundle, needed, read_bundle, take_in
 from rimecrest.core.macro import (
     Do,
     Fault,
@@ -54,23 +54,23 @@ from rimecrest.core.workspace import (
     uses,
 )
 from rimecrest.core.workspace.atomic import write_atomically
-from rimecrest.embed.look import Scheme
-from rimecrest.studio.edit_target import EditTarget, seat_for
-from rimecrest.studio.layout.candidates import Candidates
+from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.caret import StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.fields import Wanted, edit_word
 from rimecrest.studio.macros.finish import FinishSentence
-from rimecrest.studio.macros.handing import TakeIn
+from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.open_field import FieldTarget, OpenField
 from rimecrest.studio.macros.recording import Recordings, running_windows
 from rimecrest.studio.macros.shelves import DOCUMENT, Key, Shelves
+from rimecrest.studio.macros.step_trial import TrialPanel
 from rimecrest.studio.macros.steps import ROW, StepList
-from rimecrest.studio.macros.trial import TrialPanel
-from rimecrest.studio.macros.trialrun import TrialRun
-from rimecrest.studio.session import Session, own_folder
-from rimecrest.studio.trying import Trying
-from rimecrest.studio.words import Elided, Entry, Plain, Push, Word, choose_from
+from rimecrest.studio.macros.trial_session import TrialRun
+from rimecrest.studio.shared.candidates import Candidates
+from rimecrest.studio.shared.edit_target import EditTarget, seat_for
+from rimecrest.studio.shared.live_preview import LivePreview
+from rimecrest.studio.shared.sentence_widgets import Elided, InlineField, Plain, Push, Word, choose_from
+from rimecrest.studio.shared.session import Session, own_folder
 
 NEW = 'macro "{name}"\nabout ""\nfor {app}\n\n'
 
@@ -80,7 +80,7 @@ class MacrosPlace(QWidget):
 
     run_wanted = pyqtSignal(str)
 
-    def __init__(self, session: Session, scheme: Scheme, trying: Trying) -> None:
+    def __init__(self, session: Session, scheme: Scheme, trying: LivePreview) -> None:
         super().__init__()
         self.session = session
         self._scheme = scheme
@@ -547,7 +547,7 @@ class MacrosPlace(QWidget):
             return
         self._end_field()
         target = FieldTarget((file.layer, file.id))
-        field = Entry(file.name if what == "macro" else file.macro.about, "", self._sheet)
+        field = InlineField(file.name if what == "macro" else file.macro.about, "", self._sheet)
         field.setObjectName("macro-field")
         field.setGeometry(word.x(), word.y() - 2, max(word.width() + 80, 320), word.height() + 6)
 

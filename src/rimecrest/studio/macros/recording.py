@@ -11,8 +11,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.link import listening
 from rimecrest.seat.running import Line, LinkRefused
-from rimecrest.studio.linkclient import LinkClient
-from rimecrest.studio.trying import Trying
+from rimecrest.studio.shared.link_client import LinkClient
+from rimecrest.studio.shared.live_preview import LivePreview
 
 ANSWER = 1.0
 """Seconds that a running window may take to say what it is."""
@@ -57,7 +57,7 @@ class Recordings(QObject):
     recorded = pyqtSignal(str, str, str)
     told = pyqtSignal(str)
 
-    def __init__(self, trying: Trying, parent: QObject) -> None:
+    def __init__(self, trying: LivePreview, parent: QObject) -> None:
         super().__init__(parent)
         self._trying = trying
         self._client: LinkClient | None = None

@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 from rimecrest.core.macro import check_macro, effects
 from rimecrest.core.workspace import MINE, LayerTitle, MacroFile, uses
 from rimecrest.core.workspace.workspace import macro_file
-from rimecrest.embed.look import Scheme, bold, font
-from rimecrest.studio.session import Session
-from rimecrest.studio.words import Plain, Pressable
+from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.studio.shared.sentence_widgets import Plain, Pressable
+from rimecrest.studio.shared.session import Session
 
 Key = tuple[str, str]
 WIDTH = 250

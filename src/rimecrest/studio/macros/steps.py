@@ -23,8 +23,8 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import Block, Comment, Fault, Macro, Statement
 from rimecrest.core.macro.sentences import Piece, pieces, sentence
 from rimecrest.core.macro.step_tree import Path, step_numbers, walk
-from rimecrest.embed.look import Scheme, bold, font, palette
-from rimecrest.embed.plaintext import is_writable
+from rimecrest.shell.plain_text import is_writable
+from rimecrest.shell.theme import Scheme, bold, font, palette
 
 PATH, DEPTH, MUTED, FAULT, NUMBER, BLOCK, STEP, PIECES = (Qt.ItemDataRole.UserRole + n for n in range(8))
 ROW = 33

@@ -12,11 +12,11 @@ from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.release import Assignment, read_package, released_stack
-from rimecrest.embed.look import Scheme, bold, font
+from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.rollout.board import Board, ReleaseBar, SeatState, State, read_board
 from rimecrest.studio.rollout.seat_map import Legend, SeatMap, draw_state
-from rimecrest.studio.session import Session
-from rimecrest.studio.words import Field, Plain, Push
+from rimecrest.studio.shared.sentence_widgets import Field, Plain, Push
+from rimecrest.studio.shared.session import Session
 
 LOOK = 2000
 """Milliseconds between two looks at a channel that cannot be watched."""

@@ -17,9 +17,9 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
-from rimecrest.embed.look import Scheme, bold, font
-from rimecrest.studio.marks import hexagon
+from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.rollout.board import SeatState, State
+from rimecrest.studio.shared.marks import hexagon
 
 LARGEST, SMALLEST = 66, 22
 CAPTION = 44

@@ -1,0 +1,490 @@
+"""Writing in cells: beginning, keeping, dropping, copying, filling."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Annotated
+
+from PyQt6.QtCore import QMimeData
+from PyQt6.QtGui import QTextCursor
+from PyQt6.QtWidgets import QApplication
+
+from rimecrest.apps.grid.book import EMPTY, Cell, Row, parse_cell_name, row_with
+from rimecrest.apps.grid.declared import command
+from rimecrest.apps.grid.document import GridDocument, Place
+from rimecrest.apps.grid.formulas import copied, plain_value, shown
+from rimecrest.apps.grid.navigation import HERE
+from rimecrest.core.catalogue import Effect
+from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.declare import Between
+from rimecrest.embed.document import Reached
+from rimecrest.shell.plain_text import plain_text
+
+EDITS = (Effect.EDITS,)
+
+
+@command(
+    "start-writing",
+    "Write in the cell",
+    about="Change what this cell has",
+    keys="F2",
+    context="cell",
+    picture="form-textbox",
+)
+def start_writing(doc: GridDocument) -> None:
+    doc.start_writing(doc.here.written)
+
+
+def _declare_keep(verb: str, name: str, keys: str, way: str, down: int, right: int) -> None:
+    def keep(doc: GridDocument) -> None:
+        doc.keep_writing()
+        place = doc.place()
+        if place.row + down >= 0 and place.column + right >= 0:
+            doc.go_to(place.row + down, place.column + right)
+
+    command(
+        verb,
+        name,
+        about="Keep what was written" + (f", and go {way}" if down or right else ""),
+        keys=keys,
+        context="writing",
+        effects=EDITS,
+        changes=HERE,
+        picture="keyboard-return",
+    )(keep)
+
+
+_declare_keep("keep-writing", "Keep, and go down", "Return", "down", 1, 0)
+_declare_keep("keep-right", "Keep, and go right", "Tab", "right", 0, 1)
+_declare_keep("keep-left", "Keep, and go left", "Shift+Tab", "left", 0, -1)
+_declare_keep("keep-here", "Keep", "Ctrl+Return", "", 0, 0)
+_declare_keep("keep-up", "Keep, and go up", "Shift+Return", "up", -1, 0)
+
+
+@command(
+    "drop-writing",
+    "Drop what was written",
+    about="Leave the cell as it was before",
+    keys="Escape",
+    context="writing",
+    takes_back="all",
+    picture="keyboard-esc",
+)
+def drop_writing(doc: GridDocument) -> None:
+    doc.drop_writing()
+
+
+def _take_away(doc: GridDocument, word: bool, forwards: bool) -> None:
+    if doc.widget.note.isVisible():
+        cursor = doc.widget.note.textCursor()
+        if not cursor.hasSelection():
+            move = QTextCursor.MoveOperation
+            step = (move.NextWord if word else move.NextCharacter) if forwards else (
+                move.PreviousWord if word else move.PreviousCharacter)  # fmt: skip
+            cursor.movePosition(step, QTextCursor.MoveMode.KeepAnchor)
+        cursor.removeSelectedText()
+        return
+    field = doc.widget.field
+    if word and not field.hasSelectedText():
+        field.cursorWordForward(True) if forwards else field.cursorWordBackward(True)
+    if field.hasSelectedText():
+        field.insert("")
+    else:
+        field.del_() if forwards else field.backspace()
+    doc.widget.place_fields()
+    doc.widget.tell()
+
+
+def _declare_take(
+    verb: str, name: str, where: str, keys: str | tuple[str, ...], word: bool, forwards: bool
+) -> None:
+    def take(doc: GridDocument) -> None:
+        _take_away(doc, word, forwards)
+
+    command(
+        verb,
+        name,
+        about=f"Take away what is {where}",
+        keys=keys,
+        context="writing",
+        repeats=True,
+        takes_back="" if forwards else "word" if word else "character",
+        picture="eraser" if forwards else "backspace-outline",
+    )(take)
+
+
+_declare_take("take-back-character", "Take the character before away", "before the cursor",
+              ("BackSpace", "Shift+BackSpace"), word=False, forwards=False)  # fmt: skip
+_declare_take("take-next-character", "Take the next character away", "after the cursor",
+              "Delete", word=False, forwards=True)  # fmt: skip
+_declare_take("take-back-word", "Take the word before away", "before the cursor",
+              "Ctrl+BackSpace", word=True, forwards=False)  # fmt: skip
+_declare_take("take-next-word", "Take the next word away", "after the cursor",
+              "Ctrl+Delete", word=True, forwards=True)  # fmt: skip
+
+
+@command(
+    "choose-words",
+    "Choose all of the cell",
+    about="Choose all that is written in the cell",
+    keys="Ctrl+A",
+    context="writing",
+)
+def choose_words(doc: GridDocument) -> None:
+    doc.widget.field.selectAll()
+
+
+Steps = Annotated[int, Between(-10_000, 10_000)]
+
+
+@command(
+    "go-characters",
+    "Go by characters",
+    about="Go so many characters on in what is being written; below 0 is back",
+    context="writing",
+    picture="arrow-right-thin",
+)
+def go_characters(doc: GridDocument, by: Steps = 1) -> None:
+    place = doc.place()
+    doc.widget.set_field_cursor(max(place.at + by, 0), 0)
+
+
+@command(
+    "choose-characters",
+    "Choose characters",
+    about="Choose so many characters from the cursor on; below 0, those before it",
+    context="writing",
+    picture="form-textbox",
+)
+def choose_characters(doc: GridDocument, by: Steps = 1) -> None:
+    doc.widget.set_field_cursor(doc.place().at, by)
+
+
+@command(
+    "put-cell",
+    "Put a cell in",
+    about="Write the name of a cell or block into the sum",
+    context="sum",
+    picture="crosshairs",
+)
+def put_cell(doc: GridDocument, name: str) -> None:
+    first, _, last = name.partition(":")
+    if parse_cell_name(first) is None or (last and parse_cell_name(last) is None):
+        raise RimecrestError(f"“{name}” is no name of a cell.", "Write it as B7, or B7:D9 for a block.")
+    doc.write(name.upper())
+
+
+@command(
+    "set-cell",
+    "Set the cell",
+    about="Write a value or a sum into this cell at once",
+    context="cell",
+    effects=EDITS,
+    changes=HERE,
+    picture="pencil-box-outline",
+)
+def set_cell(doc: GridDocument, to: str) -> None:
+    place = doc.place()
+    doc.book.put(doc.sheet, place.row, place.column, replace(doc.here, written=to))
+
+
+@command(
+    "empty-cells",
+    "Empty",
+    about="Take away what is written in the chosen cells; their look and notes stay",
+    keys=("Delete", "BackSpace"),
+    context="cell",
+    effects=EDITS,
+    changes=HERE,
+    picture="eraser",
+)
+def empty_cells(doc: GridDocument) -> None:
+    each_chosen(doc, lambda cell: replace(cell, written=""))
+
+
+def each_chosen(doc: GridDocument, change: Callable[[Cell], Cell]) -> None:
+    """Change every chosen cell; rows that are narrowed away stay as they are.
+
+    Where whole rows or columns are chosen, only as far as the sheet is filled.
+    """
+    place, rows = doc.place(), doc.seen_rows()
+    bottom, right = place.bottom, place.right
+    if bottom == doc.last_row():
+        bottom = max(doc.sheet.height - 1, place.top)
+    if right == doc.last_column():
+        right = max(doc.sheet.breadth - 1, place.left)
+    if rows is None:
+        doc.book.change(doc.sheet, place.top, bottom, place.left, right, change)
+        return
+    for row in rows:
+        if place.top <= row <= bottom:
+            doc.book.change(doc.sheet, row, row, place.left, right, change)
+
+
+# Copying
+
+
+_MIME = "application/x-rimecrest-grid"
+_held: dict[bytes, tuple[int, int, list[list[Cell]]]] = {}
+"""What was copied last in this process, by the mark in the clipboard: where from, and the cells."""
+
+
+def _copy(doc: GridDocument) -> None:
+    if doc.writing:
+        text = doc.widget.field.selectedText() or doc.widget.field.text()
+        QApplication.clipboard().setText(text)
+        return
+    if doc.widget.note.isVisible():
+        QApplication.clipboard().setText(plain_text(doc.widget.note.textCursor().selection()))
+        return
+    place = doc.place()
+    seen = doc.seen_rows()
+    bottom, right = (
+        min(place.bottom, max(doc.sheet.height - 1, place.top)),
+        min(place.right, doc.last_column()),
+    )
+    rows = [row for row in range(place.top, bottom + 1) if seen is None or row in seen]
+    columns = range(place.left, right + 1)
+    out = io.StringIO(newline="")
+    writer = csv.writer(out, delimiter="\t", lineterminator="\n")
+    for row in rows:
+        writer.writerow([doc.shown(row, column) for column in columns])
+    mark = f"{id(doc)} {place}".encode()
+    _held.clear()
+    _held[mark] = (
+        place.top,
+        place.left,
+        [[doc.sheet.cell(row, column) for column in columns] for row in rows],
+    )
+    data = QMimeData()
+    data.setText(out.getvalue().rstrip("\n"))
+    data.setData(_MIME, mark)
+    QApplication.clipboard().setMimeData(data)
+
+
+@command(
+    "copy",
+    "Copy",
+    about="Copy the chosen cells, or words",
+    keys="Ctrl+C",
+    picture="content-copy",
+    everyday=True,
+)
+def copy(doc: GridDocument) -> None:
+    _copy(doc)
+
+
+@command(
+    "cut",
+    "Cut",
+    about="Take the chosen cells, or words, away to put them elsewhere",
+    keys="Ctrl+X",
+    effects=EDITS,
+    changes=HERE,
+    picture="content-cut",
+    everyday=True,
+)
+def cut(doc: GridDocument) -> None:
+    _copy(doc)
+    if doc.writing:
+        doc.widget.field.insert("") if doc.widget.field.hasSelectedText() else doc.widget.field.clear()
+    elif not doc.widget.note.isVisible():
+        each_chosen(doc, lambda cell: EMPTY)
+
+
+def _clipboard() -> QMimeData:
+    data = QApplication.clipboard().mimeData()
+    if data is None or not data.hasText():
+        raise RimecrestError("There is nothing to paste.", "Copy some cells or words first.")
+    return data
+
+
+@command(
+    "paste",
+    "Paste",
+    about="Put what was copied here",
+    keys="Ctrl+V",
+    effects=EDITS,
+    changes=HERE,
+    picture="content-paste",
+    everyday=True,
+)
+def paste(doc: GridDocument) -> Reached | None:
+    data = _clipboard()
+    if doc.entering:
+        words = data.text().replace("\n", " ").replace("\t", " ")
+        doc.write(words)
+        return Reached(text=words)
+    held = _held.get(data.data(_MIME).data())
+    if held is None:
+        # What another program copied: a macro puts the same values there.
+        put_values(doc, data.text())
+        return Reached({"text": data.text()}, verb="put-values")
+    top, left, cells = held
+    place = doc.place()
+    down, right = place.top - top, place.left - left
+    moved = [
+        [
+            replace(cell, written=copied(cell.written, down, right)) if cell.is_formula else cell
+            for cell in row
+        ]
+        for row in cells
+    ]
+    _put_block(doc, moved)
+    return None
+
+
+def _put_block(doc: GridDocument, cells: list[list[Cell]]) -> None:
+    """Put cells from the first chosen one on. A single one fills all that is chosen."""
+    place = doc.place()
+    if len(cells) == 1 and len(cells[0]) == 1 and place.is_block:
+        one = cells[0][0]
+        each_chosen(doc, lambda _: one)
+        return
+    rows: list[Row] = []
+    for down, line in enumerate(cells):
+        row = doc.sheet.row(place.top + down)
+        for right, cell in enumerate(line):
+            row = row_with(row, place.left + right, cell)
+        rows.append(row)
+    doc.book.splice(doc.sheet, place.top, len(rows), rows)
+    last_row, last_column = place.top + len(cells) - 1, place.left + max(map(len, cells)) - 1
+    doc.go(Place(place.sheet, place.top, place.left, place.top, place.left, last_row, last_column))
+
+
+@command(
+    "put-values",
+    "Put values",
+    about="Put values here: a tab between cells, a new line between rows",
+    context="cell",
+    effects=EDITS,
+    changes=HERE,
+    picture="clipboard-list-outline",
+)
+def put_values(doc: GridDocument, text: str) -> None:
+    lines = list(csv.reader(io.StringIO(text, newline=""), delimiter="\t")) or [[""]]
+    place = doc.place()
+    _put_block(
+        doc,
+        [
+            [
+                replace(doc.sheet.cell(place.top + down, place.left + right), written=value)
+                for right, value in enumerate(line)
+            ]
+            for down, line in enumerate(lines)
+            if line
+        ]
+        or [[EMPTY]],
+    )
+
+
+@command(
+    "copy-values",
+    "Paste the values only",
+    about="Put the values of what was copied here, without sums and looks",
+    keys="Ctrl+Shift+V",
+    context="cell",
+    effects=EDITS,
+    changes=HERE,
+    picture="clipboard-text-outline",
+)
+def copy_values(doc: GridDocument) -> Reached:
+    text = _clipboard().text()
+    put_values(doc, text)
+    return Reached({"text": text}, verb="put-values")
+
+
+@command(
+    "make-values",
+    "Sums to values",
+    about="Write the present values in place of the chosen sums",
+    keys="Ctrl+J, V",
+    context="cell",
+    effects=EDITS,
+    changes=HERE,
+    picture="function-variant",
+)
+def make_values(doc: GridDocument) -> None:
+    for row, column, cell in list(doc.chosen_cells()):
+        if cell.is_formula:
+            value = doc.reckoner.value(doc.sheet, row, column)
+            doc.book.put(doc.sheet, row, column, replace(cell, written=shown(value, "plain")))
+
+
+# Filling
+
+
+def _fill(doc: GridDocument, down: bool) -> None:
+    place = doc.place()
+    if (place.top == place.bottom) if down else (place.left == place.right):
+        raise RimecrestError(
+            f"Choose more than one {'row' if down else 'column'} to fill.",
+            "The first one is what the others are filled with.",
+        )
+    for row in range(place.top, place.bottom + 1):
+        for column in range(place.left, place.right + 1):
+            source = (place.top, column) if down else (row, place.left)
+            if source == (row, column):
+                continue
+            cell = doc.sheet.cell(*source)
+            if cell.is_formula:
+                moved = copied(cell.written, row - source[0], column - source[1])
+                cell = replace(cell, written=moved)
+            doc.book.put(doc.sheet, row, column, replace(cell, note=doc.sheet.cell(row, column).note))
+
+
+@command(
+    "fill-down",
+    "Fill down",
+    about="Fill the chosen cells with the first row of them",
+    keys="Ctrl+J, D",
+    context="cell",
+    effects=EDITS,
+    changes=HERE,
+    picture="arrow-expand-down",
+)
+def fill_down(doc: GridDocument) -> None:
+    _fill(doc, down=True)
+
+
+@command(
+    "fill-right",
+    "Fill right",
+    about="Fill the chosen cells with the first column of them",
+    keys="Ctrl+J, Shift+R",
+    context="cell",
+    effects=EDITS,
+    changes=HERE,
+    picture="arrow-expand-right",
+)
+def fill_right(doc: GridDocument) -> None:
+    _fill(doc, down=False)
+
+
+@command(
+    "count-on",
+    "Count on",
+    about="Fill the chosen column with numbers that go on from its first two cells",
+    keys="Ctrl+J, N",
+    context="cell",
+    effects=EDITS,
+    changes=HERE,
+    picture="numeric",
+)
+def count_on(doc: GridDocument) -> None:
+    place = doc.place()
+    first = plain_value(doc.sheet.cell(place.top, place.left))
+    second = plain_value(doc.sheet.cell(place.top + 1, place.left))
+    if not isinstance(first, float) or place.top == place.bottom:
+        raise RimecrestError(
+            "The first chosen cell is no number to count on from.",
+            "Write one, and choose it with the cells below.",
+        )
+    step = second - first if isinstance(second, float) else 1.0
+    for row in range(place.top, place.bottom + 1):
+        cell = doc.sheet.cell(row, place.left)
+        value = shown(first + step * (row - place.top), "plain")
+        doc.book.put(doc.sheet, row, place.left, replace(cell, written=value))

@@ -1,0 +1,154 @@
+"""How cells look."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Literal
+
+from rimecrest.apps.grid.book import PLAIN, Look, relooked
+from rimecrest.apps.grid.cell_input import each_chosen
+from rimecrest.apps.grid.declared import command
+from rimecrest.apps.grid.document import GridDocument
+from rimecrest.core.catalogue import Effect
+from rimecrest.embed.declare import Colour, Switch
+from rimecrest.embed.document import Reached
+
+EDITS = (Effect.EDITS,)
+
+
+def _relook(doc: GridDocument, change: Callable[[Look], Look]) -> None:
+    each_chosen(doc, relooked(change))
+
+
+@command(
+    "embolden",
+    "Bold",
+    about="Make the chosen cells bold",
+    keys="Ctrl+B",
+    context="cell",
+    effects=EDITS,
+    changes={"chosen.bold"},
+    picture="format-bold",
+)
+def embolden(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
+    reached = on.reached(doc.here.look.bold)
+    _relook(doc, lambda look: replace(look, bold=reached))
+    return Reached.switch(reached)
+
+
+@command(
+    "slant",
+    "Italic",
+    about="Slant the words of the chosen cells",
+    keys="Ctrl+I",
+    context="cell",
+    effects=EDITS,
+    changes={"chosen.slanted"},
+    picture="format-italic",
+)
+def slant(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
+    reached = on.reached(doc.here.look.slanted)
+    _relook(doc, lambda look: replace(look, slanted=reached))
+    return Reached.switch(reached)
+
+
+@command(
+    "underline",
+    "Underline",
+    about="Underline the words of the chosen cells",
+    keys="Ctrl+U",
+    context="cell",
+    effects=EDITS,
+    changes={"chosen.underlined"},
+    picture="format-underline",
+)
+def underline(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
+    reached = on.reached(doc.here.look.underlined)
+    _relook(doc, lambda look: replace(look, underlined=reached))
+    return Reached.switch(reached)
+
+
+@command(
+    "colour-words",
+    "Colour",
+    about="Give the words of the chosen cells a colour",
+    context="cell",
+    effects=EDITS,
+    picture="format-color-text",
+)
+def colour_words(doc: GridDocument, to: Colour = Colour("#14657A")) -> None:
+    _relook(doc, lambda look: replace(look, ink=to.upper()))
+
+
+@command(
+    "colour-cells",
+    "Ground",
+    about="Give the chosen cells a ground colour",
+    keys="Ctrl+J, M",
+    context="cell",
+    effects=EDITS,
+    picture="format-color-fill",
+)
+def colour_cells(doc: GridDocument, to: Colour = Colour("#FFF1A8")) -> None:
+    _relook(doc, lambda look: replace(look, ground=to.upper()))
+
+
+@command(
+    "align-cells",
+    "Align",
+    about="Line the chosen cells up left, right or centred",
+    context="cell",
+    effects=EDITS,
+    picture="format-align-center",
+)
+def align_cells(doc: GridDocument, to: Literal["left", "centre", "right"] = "centre") -> None:
+    _relook(doc, lambda look: replace(look, side=to))
+
+
+@command(
+    "show-as",
+    "Show as",
+    about="How numbers in the chosen cells are written",
+    keys="Ctrl+J, Shift+F",
+    context="cell",
+    effects=EDITS,
+    changes={"here.value"},
+    picture="decimal",
+)
+def show_as(
+    doc: GridDocument, form: Literal["plain", "whole", "hundredths", "percent", "text"] = "hundredths"
+) -> None:
+    _relook(doc, lambda look: replace(look, form=form))
+
+
+@command(
+    "clear-look",
+    "Clear look",
+    about="Show the chosen cells plainly",
+    keys="Ctrl+J, K",
+    context="cell",
+    effects=EDITS,
+    changes={"here.value"},
+    picture="format-clear",
+)
+def clear_look(doc: GridDocument) -> None:
+    _relook(doc, lambda look: PLAIN)
+
+
+@command(
+    "mark-heading",
+    "Heading",
+    about="Make this row a heading: bold on a quiet ground",
+    keys="Ctrl+J, H",
+    context="cell",
+    effects=EDITS,
+    changes={"chosen.bold"},
+    picture="page-layout-header",
+)
+def mark_heading(doc: GridDocument) -> None:
+    row = doc.place().row
+    last = max(doc.sheet.breadth - 1, 0)
+    doc.book.change(
+        doc.sheet, row, row, 0, last, relooked(lambda look: replace(look, bold=True, ground="#E0EEF3"))
+    )

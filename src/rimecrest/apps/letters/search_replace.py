@@ -1,0 +1,223 @@
+"""Finding, counting, and the size of what is seen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Literal
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QFont,
+    QTextBlock,
+    QTextCharFormat,
+    QTextCursor,
+    QTextDocument,
+    QTextFragment,
+)
+from PyQt6.QtWidgets import QInputDialog
+
+from rimecrest.apps.letters.declared import command
+from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.formatting import MARK
+from rimecrest.core.catalogue import Effect
+from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.document import Reached
+
+
+def _find(doc: LetterDocument, text: str, backwards: bool = False) -> None:
+    flags = QTextDocument.FindFlag.FindBackward if backwards else QTextDocument.FindFlag(0)
+    document = doc.widget.document()
+    found = document.find(text, doc.cursor(), flags)
+    if found.isNull():
+        # Once round: from the other end.
+        end = QTextCursor(document)
+        if backwards:
+            end.movePosition(QTextCursor.MoveOperation.End)
+        found = document.find(text, end, flags)
+    if found.isNull():
+        raise RimecrestError(f"“{text}” is not in this letter.")
+    doc.put(found)
+
+
+@command(
+    "find",
+    "Find",
+    about="Find words in the letter",
+    keys="Ctrl+F",
+    context="writing",
+    picture="magnify",
+    everyday=True,
+)
+def find(doc: LetterDocument, text: str = "") -> Reached | None:
+    if not text:
+        chosen = doc.cursor().selectedText()
+        text, go_on = QInputDialog.getText(doc.widget, "Find", "Find these words:", text=chosen)
+        if not go_on or not text:
+            return None
+    doc.sought = text
+    _find(doc, text)
+    return Reached({"text": text})
+
+
+@command(
+    "find-next",
+    "Find the next",
+    about="Find the same words again",
+    keys="F4",
+    context="writing",
+    picture="arrow-down-circle-outline",
+    repeats=True,
+)
+def find_next(doc: LetterDocument) -> None:
+    if not doc.sought:
+        raise RimecrestError("Nothing was sought yet.", "Use Find first.")
+    _find(doc, doc.sought)
+
+
+@command(
+    "find-previous",
+    "Find the previous",
+    about="Find the same words before the cursor",
+    keys="Shift+F4",
+    context="writing",
+    picture="arrow-up-circle-outline",
+    repeats=True,
+)
+def find_previous(doc: LetterDocument) -> None:
+    if not doc.sought:
+        raise RimecrestError("Nothing was sought yet.", "Use Find first.")
+    _find(doc, doc.sought, backwards=True)
+
+
+@command(
+    "replace",
+    "Replace",
+    about="Write other words wherever these stand",
+    context="writing",
+    effects=(Effect.EDITS,),
+    picture="find-replace",
+)
+def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached | None:
+    if not text:
+        text, go_on = QInputDialog.getText(doc.widget, "Replace", "Replace these words:")
+        if not go_on or not text:
+            return None
+        by, go_on = QInputDialog.getText(doc.widget, "Replace", f"Instead of “{text}” write:")
+        if not go_on:
+            return None
+    document, cursor = doc.widget.document(), QTextCursor(doc.widget.document())
+    count = 0
+    while not (found := document.find(text, cursor)).isNull():
+        found.insertText(by)
+        cursor = found
+        count += 1
+    if not count:
+        raise RimecrestError(f"“{text}” is not in this letter.")
+    return Reached({"text": text, "by": by})
+
+
+@command(
+    "larger-view",
+    "See it larger",
+    about="Show the letter larger",
+    keys="Ctrl+=",
+    picture="magnify-plus-outline",
+    repeats=True,
+)
+def larger_view(doc: LetterDocument) -> None:
+    doc.widget.zoomIn(2)
+
+
+@command(
+    "smaller-view",
+    "See it smaller",
+    about="Show the letter smaller",
+    keys="Ctrl+-",
+    picture="magnify-minus-outline",
+    repeats=True,
+)
+def smaller_view(doc: LetterDocument) -> None:
+    doc.widget.zoomOut(2)
+
+
+Seen = Literal["bold", "slanted", "underlined", "struck-out", "marked", "linked"]
+_SEEN: dict[str, Callable[[QTextCharFormat], bool]] = {
+    "bold": lambda look: look.fontWeight() >= QFont.Weight.Bold,
+    "slanted": lambda look: look.fontItalic(),
+    "underlined": lambda look: look.fontUnderline() and not look.isAnchor(),
+    "struck-out": lambda look: look.fontStrikeOut(),
+    "marked": lambda look: look.background().style() != Qt.BrushStyle.NoBrush,
+    "linked": lambda look: bool(look.anchorHref()),
+}
+
+
+def _fragments(block: QTextBlock) -> Iterator[QTextFragment]:
+    fragments = block.begin()
+    while not fragments.atEnd():
+        yield fragments.fragment()
+        fragments += 1
+
+
+def _runs(doc: LetterDocument, look: str) -> list[tuple[int, int]]:
+    """From where to where words have a look, in the order of the letter."""
+    found: list[tuple[int, int]] = []
+    block = doc.widget.document().begin()
+    while block.isValid():
+        for fragment in _fragments(block):
+            if _SEEN[look](fragment.charFormat()):
+                start, end = fragment.position(), fragment.position() + fragment.length()
+                if found and found[-1][1] == start:
+                    start = found.pop()[0]
+                found.append((start, end))
+        block = block.next()
+    return found
+
+
+@command(
+    "find-look",
+    "Find by look",
+    about="Choose the next words that look like this",
+    context="writing",
+    picture="format-color-highlight",
+)
+def find_look(doc: LetterDocument, look: Seen = "bold") -> None:
+    runs = _runs(doc, look)
+    if not runs:
+        raise RimecrestError(f"No words in this letter are {look.replace('-', ' ')}.")
+    here = doc.cursor().selectionEnd()
+    start, end = next((run for run in runs if run[0] >= here), runs[0])
+    cursor = doc.cursor()
+    cursor.setPosition(start)
+    cursor.setPosition(end, QTextCursor.MoveMode.KeepAnchor)
+    doc.put(cursor)
+
+
+@command(
+    "replace-look",
+    "Replace a look",
+    about="Give all words that look like this another look",
+    context="writing",
+    effects=(Effect.EDITS,),
+    picture="format-paint",
+)
+def replace_look(
+    doc: LetterDocument,
+    look: Seen = "bold",
+    by: Literal["plain", "bold", "slanted", "underlined", "marked"] = "plain",
+) -> None:
+    runs = _runs(doc, look)
+    if not runs:
+        raise RimecrestError(f"No words in this letter are {look.replace('-', ' ')}.")
+    made = QTextCharFormat()
+    made.setFontWeight(QFont.Weight.Bold if by == "bold" else QFont.Weight.Normal)
+    made.setFontItalic(by == "slanted")
+    made.setFontUnderline(by == "underlined")
+    made.setFontStrikeOut(False)
+    made.setBackground(QColor(MARK) if by == "marked" else QBrush(Qt.BrushStyle.NoBrush))
+    for start, end in runs:
+        cursor = QTextCursor(doc.widget.document())
+        cursor.setPosition(start)
+        cursor.setPosition(end, QTextCursor.MoveMode.KeepAnchor)
+        cursor.mergeCharFormat(made)

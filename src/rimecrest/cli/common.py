@@ -1,0 +1,26 @@
+"""What the groups of commands share: the arguments that come again, and reading a file."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from rimecrest.core.errors import RimecrestError
+
+WorkspaceFolder = Annotated[Path, typer.Argument(help="The workspace's folder.")]
+ProfileFolder = Annotated[Path, typer.Option("--profile", help="The seat's profile folder.")]
+Channel = Annotated[str, typer.Option("--channel", help="The channel: a folder.")]
+
+
+def read_text(path: Path) -> str:
+    """A file's text.
+
+    Raises:
+        RimecrestError: it cannot be read, or is no text.
+    """
+    try:
+        return path.read_text("utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        raise RimecrestError(f"{path} cannot be read ({error}).", "Check the path.") from None

@@ -1,0 +1,129 @@
+"""Commands about a whole workspace: check it, ask why, make a wall chart, release it."""
+
+from __future__ import annotations
+
+import json
+import os
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from rimecrest.cli.common import Channel, WorkspaceFolder
+from rimecrest.core.errors import RimecrestError
+
+
+def check(
+    workspace: WorkspaceFolder,
+    as_json: Annotated[bool, typer.Option("--json", help="Print JSON, with the fixes.")] = False,
+) -> None:
+    """Print every finding, one a line; exit status 1 when one blocks."""
+    from rimecrest.core.check import Weight
+    from rimecrest.core.check import check as run_check
+    from rimecrest.core.mend.fixes import fixes
+    from rimecrest.core.workspace import read_workspace
+
+    opened = read_workspace(workspace)
+    found = run_check(opened).findings
+    if as_json:
+        rows = [finding.to_data(fix.label for fix in fixes(finding, opened)) for finding in found]
+        print(json.dumps({"findings": rows}, ensure_ascii=False, indent=2))
+    else:
+        for finding in found:
+            where = f"{opened.layer_title(finding.layer)}, {finding.app}" if finding.layer else "workspace"
+            print(f"{finding.weight.value:7} {finding.kind:11} {where}: {finding.sentence}")
+        if not found:
+            print("Nothing to say: no finding.")
+    if any(finding.weight is Weight.BLOCKS for finding in found):
+        raise typer.Exit(1)
+
+
+def why(
+    workspace: WorkspaceFolder,
+    seat: Annotated[str, typer.Option(help="The seat, or the colleague's name.")],
+    keys: Annotated[str, typer.Option(help="The keys, as in “Ctrl+J, O”.")],
+    application: Annotated[str, typer.Option("--app", help="The application.")] = "letters",
+    context: Annotated[
+        str, typer.Option("--in", help="The context; else the narrowest that has the key.")
+    ] = "",
+    here: Annotated[
+        bool, typer.Option("--here", help="With the keys that this machine's desktop takes.")
+    ] = False,
+) -> None:
+    """Say what a key does for one seat, and who decided it; exit status 1 when it does nothing."""
+    from dataclasses import replace
+
+    from rimecrest.core.explain import seat_standpoint
+    from rimecrest.core.explain import why as chain
+    from rimecrest.core.workspace import read_workspace
+
+    opened = read_workspace(workspace)
+    found = opened.seat(seat)
+    at = seat_standpoint(opened, found, application)
+    if here:
+        from rimecrest.core.keys.obstacles import Obstacles
+        from rimecrest.seat.desktop import desktop_here, reserved_here
+
+        identity = desktop_here() or found.desktop
+        here_too = {identity: reserved_here(identity)[0].reserved} if identity else {}
+        reserved = {**opened.settings.reserved, **here_too}
+        at = replace(at, traits=found.traits._replace(desktop=identity), obstacles=Obstacles(reserved))
+    links = chain(at, keys, context)
+    for link in links:
+        print(f"{'yes' if link.ok else 'NO ':3}  {link.name:9} {link.sentence}")
+        if not link.ok and link.way_out:
+            print(f"     → {link.way_out}")
+    if not links[-1].ok:
+        raise typer.Exit(1)
+
+
+def chart(
+    workspace: WorkspaceFolder,
+    out: Annotated[Path, typer.Option(help="The file to write: .pdf or .html.")],
+    layer: Annotated[str, typer.Option(help="The layer, by its id or title.")] = "organisation",
+    application: Annotated[str, typer.Option("--app", help="The application.")] = "letters",
+    keyboard: Annotated[str, typer.Option(help="The keyboard to draw; else what most of them have.")] = "",
+) -> None:
+    """Write a wall chart: the keys and buttons of a layer in an application."""
+    from rimecrest.core.check import check as run_check
+    from rimecrest.core.workspace import read_workspace
+    from rimecrest.studio.wall_chart import card_of, write_html, write_pdf
+
+    if out.suffix not in (".pdf", ".html"):
+        raise RimecrestError(f"A wall chart is a .pdf or an .html file, not “{out.name}”.", "Name it so.")
+    opened = read_workspace(workspace)
+    titles = {known.title.lower(): known.id for known in opened.settings.layers}
+    chosen = titles.get(layer.lower(), layer)
+    if chosen not in opened.layers:
+        raise RimecrestError(f"There is no layer “{layer}”.", f"There are: {', '.join(opened.layers)}.")
+    if keyboard:
+        from rimecrest.core.keys.keyboards import keyboard as known_keyboard
+
+        known_keyboard(keyboard)
+    made = card_of(opened, run_check(opened), application, chosen, keyboard)
+    if out.suffix == ".html":
+        write_html(made, out)
+        print(f"{out} is written.")
+        return
+    from rimecrest.shell.start import make_qt_application
+
+    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    make_qt_application("Rimecrest")
+    pages = write_pdf(made, out)
+    print(f"{out} is written, {pages} page{'s' if pages > 1 else ''}.")
+
+
+def release(
+    workspace: WorkspaceFolder,
+    channel: Channel = "",
+    news: Annotated[str, typer.Option(help="What is new, in a sentence, for everyone.")] = "",
+) -> None:
+    """Write the next numbered release into the channel. Shut while a finding blocks."""
+    from rimecrest.channel.publish import publish_workspace
+    from rimecrest.core.workspace import read_workspace
+
+    opened = read_workspace(workspace)
+    address = channel or opened.channel_address(workspace)
+    number, seats = publish_workspace(opened, address, {"organisation": news} if news else {})
+    print(f"Release {number} is in {address}, for {seats} seats.")

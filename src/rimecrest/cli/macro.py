@@ -1,0 +1,123 @@
+"""Commands about macros as text, and about bundles of them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from rimecrest.cli.catalogues import catalogue_for
+from rimecrest.cli.common import WorkspaceFolder, read_text
+from rimecrest.core.errors import RimecrestError
+
+CatalogueFile = Annotated[
+    Path | None, typer.Option(help="The catalogue of its application; else the installed application's.")
+]
+macro_app = typer.Typer(no_args_is_help=True, help="Macros as text.")
+
+
+@macro_app.command("check")
+def macro_check(
+    file: Annotated[Path, typer.Argument(help="A .steps file.")],
+    catalogue: CatalogueFile = None,
+) -> None:
+    """Print every fault with line and column; exit status 1 when there is one."""
+    from rimecrest.core.macro import check_macro, parse_macro
+
+    macro, faults = parse_macro(read_text(file))
+    faults += check_macro(macro, catalogue_for(macro.application, catalogue))
+    for fault in faults:
+        print(f"{file}: {fault}")
+    if faults:
+        raise typer.Exit(1)
+    print(f"“{macro.name}” can run.")
+
+
+@macro_app.command("format")
+def macro_format(file: Annotated[Path, typer.Argument(help="A .steps file.")]) -> None:
+    """Write the file in its canonical form."""
+    from rimecrest.core.macro import format_macro, parse_macro
+    from rimecrest.core.workspace.atomic import write_atomically
+
+    macro, faults = parse_macro(read_text(file))
+    if faults:
+        raise RimecrestError(f"{file}: {faults[0]}", "Mend it first; the file is as it was.")
+    write_atomically(file, format_macro(macro).encode())
+
+
+@macro_app.command("effects")
+def macro_effects(
+    file: Annotated[Path, typer.Argument(help="A .steps file.")],
+    catalogue: CatalogueFile = None,
+) -> None:
+    """Print what the macro may do, without running it."""
+    from rimecrest.core.macro import effects, parse_macro
+
+    macro, _ = parse_macro(read_text(file))
+    found = effects(macro, catalogue_for(macro.application, catalogue))
+    print(", ".join(found) or "nothing beyond moving the cursor")
+
+
+@macro_app.command("export")
+def macro_export(
+    workspace: WorkspaceFolder,
+    macros: Annotated[list[str], typer.Argument(help="The macros, as LAYER/ID.")],
+    out: Annotated[Path, typer.Option(help="The bundle to write.")],
+    key: Annotated[Path, typer.Option(help="Your publishing key; made where there is none.")],
+    maker: Annotated[str, typer.Option(help="Your name, as those who import it shall read it.")],
+) -> None:
+    """Write macros, those they run and their companions into a signed bundle."""
+    from rimecrest.core.bundle import MakerKey, build_bundle
+    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.workspace.atomic import write_atomically
+
+    opened = read_workspace(workspace)
+    keys = []
+    for name in macros:
+        layer, _, identity = name.partition("/")
+        if (layer, identity) not in opened.macros:
+            raise RimecrestError(f"There is no macro {name}.", "Write it as LAYER/ID, as in macros/.")
+        keys.append((layer, identity))
+    write_atomically(out, build_bundle(opened, keys, MakerKey.of_profile(key, maker)))
+    print(f"{out} is written, signed by {maker}.")
+
+
+@macro_app.command("import")
+def macro_import(
+    workspace: WorkspaceFolder,
+    bundle: Annotated[Path, typer.Argument(help="A bundle that somebody exported.")],
+    layer: Annotated[str, typer.Option(help="The layer on whose shelf they shall stand.")] = "organisation",
+    existing: Annotated[
+        str, typer.Option(help="What becomes of names that are taken: keep both, replace or skip.")
+    ] = "keep both",
+    vouch: Annotated[bool, typer.Option(help="Vouch for the maker: what they made runs.")] = False,
+) -> None:
+    """Import a bundle, whole or not at all, and say what it lacks here."""
+    from rimecrest.core.bundle import Existing, arrivals, read_bundle, take_in
+    from rimecrest.core.workspace import Keeper, Together, Vouch, apply
+
+    if existing not in list(Existing):
+        raise RimecrestError(f"“{existing}” is no answer.", f"Say one of: {', '.join(Existing)}.")
+    try:
+        content = bundle.read_bytes()
+    except OSError as error:
+        raise RimecrestError(f"{bundle} cannot be read ({error.strerror}).", "Check the path.") from None
+    keeper = Keeper(workspace)
+    opened, found = keeper.open(), read_bundle(content, bundle.name)
+    try:
+        for arrival in arrivals(found, opened, layer):
+            may = ", ".join(arrival.may) or "nothing"
+            print(f"{arrival.name}: for {arrival.application}, may: {may}.")
+            for missing in arrival.missing:
+                near = f" The nearest is “{missing.nearest}”." if missing.nearest else ""
+                print(f"  “{missing.command}” does not exist here.{near}")
+        edit = take_in(found, opened, layer, dict.fromkeys(found.macros, Existing(existing)))
+        if vouch and found.signed:
+            edit = Together(edit.label, (*edit.edits, Vouch(found.maker, found.key)))
+        after, _ = apply(opened, edit)
+        if after is not opened:
+            keeper.save(edit.label, opened, after)
+    finally:
+        keeper.close()
+    print(f"Done: {edit.label}.")

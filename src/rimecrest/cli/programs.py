@@ -1,0 +1,57 @@
+"""Commands that start a program: the studio, an application, the demo."""
+
+from __future__ import annotations
+
+import os
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from rimecrest.core.errors import RimecrestError
+
+
+def studio(workspace: Annotated[Path | None, typer.Argument(help="The workspace's folder.")] = None) -> None:
+    """Open the studio."""
+    from rimecrest.studio.program import run_studio
+
+    sys.exit(run_studio(workspace))
+
+
+def start_app(context: typer.Context, name: Annotated[str, typer.Argument(help="letters")]) -> None:
+    """Start an application: rimecrest app letters [--profile DIR] [FILE]."""
+    from importlib.metadata import entry_points
+
+    known = {point.name: point for point in entry_points(group="rimecrest.applications")}
+    if name not in known:
+        raise RimecrestError(f"There is no application “{name}”.", f"There is: {', '.join(sorted(known))}.")
+    sys.exit(known[name].load()(context.args))
+
+
+def demo(
+    offscreen: Annotated[bool, typer.Option(help="Tell the story on a virtual screen.")] = False,
+    out: Annotated[Path, typer.Option(help="Where the story leaves its pictures.")] = Path("demo-out"),
+    make: Annotated[Path | None, typer.Option(help="Only write the demo there.")] = None,
+    screenshots: Annotated[Path | None, typer.Option(help="Only make the pictures of the manual.")] = None,
+) -> None:
+    """Open the studio on the demo, or tell its story where there is no display."""
+    from rimecrest.demo.office import make_demo
+
+    if make is not None:
+        print(f"The demo is in {make_demo(make)}.")
+        return
+    if screenshots is not None:
+        from rimecrest.demo.screenshots import take_screenshots
+
+        take_screenshots(screenshots)
+        return
+    if offscreen or not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        from rimecrest.demo.story import tell_story
+
+        tell_story(out)
+        return
+    from rimecrest.demo.place import demo_workspace
+    from rimecrest.studio.program import run_studio
+
+    sys.exit(run_studio(demo_workspace()))

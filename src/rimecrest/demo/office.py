@@ -1,0 +1,52 @@
+"""Vessry Isles Ferries, made anew: its workspace, and its channel with two releases and their receipts.
+
+What a specialist would have designed is data, the folder `vessry/` beside this module: settings, layouts,
+macros, use counts. Added here is what comes from elsewhere: the catalogues, which the applications write, and
+what is dealt out from a seed (people, the berth plan, receipts). Dates are fixed, so that pictures are the
+same every time. Everything is invented. `vessry.md` names the troubles that the checks must find.
+"""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+from rimecrest.core.workspace import Workspace, format_people, open_workspace
+from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.demo.berth_plan import berth_plan
+from rimecrest.demo.people import people
+from rimecrest.demo.releases import make_channel
+
+OFFICE = Path(__file__).parent / "vessry"
+
+
+def make_workspace(folder: Path) -> Workspace:
+    """Write the demo's workspace into a folder that must be empty or not there yet."""
+    shutil.copytree(OFFICE, folder, dirs_exist_ok=True)
+    write_atomically(folder / "people.csv", format_people(people()).encode())
+    write_atomically(folder / "companions" / "berth-plan.ods", berth_plan())
+    for app in ("letters", "grid"):
+        describe(app, folder / "catalogues")
+    return open_workspace(folder)
+
+
+def describe(app: str, folder: Path) -> None:
+    """Have an application itself write its catalogue, in a process of its own."""
+    folder.mkdir(parents=True, exist_ok=True)
+    subprocess.run(
+        [sys.executable, "-m", "rimecrest", "app", app, "--describe", str(folder)],
+        check=True,
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )
+
+
+def make_demo(folder: Path) -> Path:
+    """The whole demo in a folder, made anew: `vessry/` and `channel/`. Returns the workspace's folder."""
+    for name in ("vessry", "channel"):
+        shutil.rmtree(folder / name, ignore_errors=True)
+    workspace = make_workspace(folder / "vessry")
+    make_channel(workspace, folder / "channel")
+    return folder / "vessry"

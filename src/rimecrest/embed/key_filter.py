@@ -1,0 +1,196 @@
+"""Hotkeys: one event filter on the application's window resolves every key press with one trie.
+
+No QShortcut anywhere: two of one sequence fire neither, a text editor swallows what it likes, and sequences
+lose to their beginnings.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Protocol
+
+from PyQt6.QtCore import QEvent, QObject, QTimer, pyqtSignal
+from PyQt6.QtGui import QInputMethodEvent, QKeyEvent
+from PyQt6.QtWidgets import QApplication
+
+from rimecrest.core.keys import (
+    Binding,
+    Chord,
+    Contexts,
+    KeyTrie,
+    Sequence,
+    Step,
+    format_chord,
+    format_sequence,
+    standing,
+)
+from rimecrest.shell.key_codes import chord_of, top_row_digit
+
+PATIENCE = 3000
+"""Milliseconds that a begun sequence waits for its next chord."""
+
+
+class KeyOwner(Protocol):
+    """The window whose keys are resolved."""
+
+    def live(self) -> frozenset[str]:
+        """The contexts that are live now."""
+        ...
+
+    def key_name(self, binding: Binding) -> str:
+        """What a key does, in words."""
+        ...
+
+    def repeats(self, binding: Binding) -> bool:
+        """Whether holding the key down repeats it."""
+        ...
+
+    def access(self, letter: str) -> bool:
+        """Press what Alt reaches by a letter. Returns whether there is such a thing."""
+        ...
+
+    def running(self) -> bool:
+        """Whether a macro runs: every key is taken then."""
+        ...
+
+    def stop_run(self) -> None:
+        """Escape was pressed while a macro runs."""
+        ...
+
+
+class KeyFilter(QObject):
+    """Resolves key presses of one window.
+
+    Signals:
+        resolved(binding): a sequence is complete.
+        waiting(text): a sequence has begun, with what can follow; empty when it ended.
+        nothing(text): a begun sequence led nowhere.
+    """
+
+    resolved = pyqtSignal(object)
+    waiting = pyqtSignal(str)
+    nothing = pyqtSignal(str)
+
+    def __init__(self, owner: KeyOwner, contexts: Contexts) -> None:
+        super().__init__()
+        self._owner = owner
+        self._contexts = contexts
+        self._bindings: tuple[Binding, ...] = ()
+        self._tries: dict[frozenset[str], KeyTrie] = {}
+        self._typed: Sequence = ()
+        self._composing = False
+        self._asked: Callable[[Sequence], None] | None = None
+        self._patience = QTimer(self)
+        self._patience.setSingleShot(True)
+        self._patience.timeout.connect(self.give_up)
+
+    def use(self, bindings: tuple[Binding, ...]) -> None:
+        """Take over the keys of another outcome."""
+        self._bindings = bindings
+        self._tries.clear()
+        self.give_up()
+
+    def ask(self, answer: Callable[[Sequence], None]) -> None:
+        """Give the next key, whole, to `answer` instead of doing it."""
+        self._asked = answer
+        self.give_up()
+
+    def _taken(self, typed: Sequence, step: Step) -> bool:
+        """Whether the chords so far are the answer to a question about a key."""
+        if self._asked is None:
+            return False
+        if step is Step.BEGINS:
+            self._typed = typed
+            return True
+        answer, self._asked, self._typed = self._asked, None, ()
+        answer(typed)
+        return True
+
+    @property
+    def waits(self) -> bool:
+        """Whether it has patience left for the next chord of a begun sequence."""
+        return self._patience.isActive()
+
+    def give_up(self) -> None:
+        """Forget a begun sequence."""
+        if self._typed:
+            self._typed = ()
+            self.waiting.emit("")
+
+    def _trie(self) -> KeyTrie:
+        live = self._owner.live()
+        if live not in self._tries:
+            table = standing(self._bindings, live, self._contexts)
+            # A key of the top row is known by its digit, however a layout spells it.
+            self._tries[live] = KeyTrie({_here(sequence): bound for sequence, bound in table.items()})
+        return self._tries[live]
+
+    def note_composing(self, event: QInputMethodEvent) -> None:
+        """While an input method composes, keys are its own."""
+        self._composing = bool(event.preeditString())
+
+    def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
+        if event is None:
+            return False
+        kind = event.type()
+        if kind == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            chord = chord_of(event)
+            if chord is not None and self._asked is not None:
+                event.accept()
+                return True
+            if chord is not None and self._trie().step((*self._typed, chord))[0] is not Step.NOTHING:
+                event.accept()
+                return True
+        elif kind == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
+            if self._composing or QApplication.activePopupWidget() or QApplication.activeModalWidget():
+                return False
+            chord = chord_of(event)
+            if self._owner.running():
+                if chord is not None and chord.key == "Escape":
+                    self._owner.stop_run()
+                return True
+            return chord is not None and self.press(chord, event.isAutoRepeat())
+        return False
+
+    def press(self, chord: Chord, repeated: bool = False) -> bool:
+        """Take one chord. Returns whether it is used up."""
+        typed = (*self._typed, chord)
+        step, binding = self._trie().step(typed)
+        if self._taken(typed, step):
+            return True
+        if step is Step.RUNS and binding is not None:
+            self._typed = ()
+            self._patience.stop()
+            self.waiting.emit("")
+            if binding.run is None:
+                return False
+            if not repeated or self._owner.repeats(binding):
+                self.resolved.emit(binding)
+            return True
+        if step is Step.BEGINS:
+            if not repeated:
+                self._typed = typed
+                self._patience.start(PATIENCE)
+                self.waiting.emit(self._hint(typed))
+            return True
+        if self._typed:
+            self._typed = ()
+            self._patience.stop()
+            self.waiting.emit("")
+            if chord.key != "Escape":
+                self.nothing.emit(f"{format_sequence(typed)} is not for anything here.")
+            return True
+        if chord.mods == ("Alt",) and len(chord.key) == 1:
+            return self._owner.access(chord.key)
+        return False
+
+    def _hint(self, typed: Sequence) -> str:
+        parts = []
+        for chord, binding in self._trie().following(typed):
+            parts.append(f"{format_chord(chord)} {self._owner.key_name(binding) if binding else '…'}")
+        shown = " · ".join(parts[:8]) + (" · …" if len(parts) > 8 else "")
+        return f"{format_sequence(typed)}, then: {shown}"
+
+
+def _here(sequence: Sequence) -> Sequence:
+    return tuple(Chord(chord.mods, top_row_digit(chord.key) or chord.key) for chord in sequence)

@@ -1,5 +1,0 @@
-"""Pictures of items: SVGs frozen into a release or into this folder, drawn in the colour of the scheme."""
-
-from rimecrest.embed.pictures.book import PictureBook
-
-__all__ = ["PictureBook"]

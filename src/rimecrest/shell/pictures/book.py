@@ -1,0 +1,81 @@
+"""Finding a picture by its name and drawing it at a size and in a colour."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+from collections.abc import Callable, Mapping
+from importlib import resources
+
+from PyQt6.QtCore import QByteArray, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPixmap
+from PyQt6.QtSvg import QSvgRenderer
+
+Freeze = Callable[[str], bytes | None]
+
+
+class PictureBook:
+    """The pictures that one application or the studio can draw.
+
+    Args:
+        freeze: makes a picture of the free sets by name, where the sets are installed (the studio).
+    """
+
+    def __init__(self, freeze: Freeze | None = None) -> None:
+        self._own: dict[str, bytes] = {}
+        self._freeze = freeze
+        self._drawn: dict[tuple[str, str, int, float], QPixmap] = {}
+
+    def take_over(self, pictures: Mapping[str, str]) -> None:
+        """Use the pictures of a stack: `set:…` or `own:…` → base64. One that cannot be read is left out."""
+        self._own = {}
+        for name, content in pictures.items():
+            try:
+                self._own[name] = base64.b64decode(content, validate=True)
+            except binascii.Error:
+                continue
+        self._drawn.clear()
+
+    def pixmap(self, name: str, color: QColor, size: int, ratio: float = 1.0) -> QPixmap | None:
+        """The picture, `size` pixels square; None when there is none of that name."""
+        key = (name, color.name(), size, ratio)
+        if key not in self._drawn:
+            content = self._content(name)
+            drawn = self._draw(content, color, size, ratio) if content else None
+            if drawn is None:
+                return None
+            self._drawn[key] = drawn
+        return self._drawn[key]
+
+    def _content(self, name: str) -> bytes | None:
+        kind, _, plain = name.partition(":")
+        for candidate in (name, f"{name}.svg", f"{name}.png"):
+            if plain and candidate in self._own:
+                return self._own[candidate]
+        if kind != "set" or not plain:
+            return None
+        shipped = resources.files("rimecrest.shell.pictures").joinpath(f"{plain}.svg")
+        if shipped.is_file():
+            return shipped.read_bytes()
+        return self._freeze(plain) if self._freeze else None
+
+    def _draw(self, content: bytes, color: QColor, size: int, ratio: float) -> QPixmap | None:
+        pixmap = QPixmap(round(size * ratio), round(size * ratio))
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(Qt.GlobalColor.transparent)
+        if not content.lstrip().startswith(b"<"):
+            image = QPixmap()
+            if not image.loadFromData(QByteArray(content)):
+                return None
+            painter = QPainter(pixmap)
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawPixmap(QRectF(0, 0, size, size), image, QRectF(image.rect()))
+            painter.end()
+            return pixmap
+        renderer = QSvgRenderer(QByteArray(content.replace(b"currentColor", color.name().encode())))
+        if not renderer.isValid():
+            return None
+        painter = QPainter(pixmap)
+        renderer.render(painter, QRectF(0, 0, size, size))
+        painter.end()
+        return pixmap

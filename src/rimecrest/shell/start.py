@@ -1,0 +1,48 @@
+"""Starting a Qt program: its one QApplication, with our style and fonts, and what becomes of faults."""
+
+from __future__ import annotations
+
+import signal
+import sys
+
+import structlog
+from PyQt6.QtCore import QTimer, QtMsgType, qInstallMessageHandler
+from PyQt6.QtWidgets import QApplication
+
+from rimecrest.shell.theme import LIGHT, font, palette
+
+log = structlog.get_logger()
+
+
+def make_qt_application(name: str) -> QApplication:
+    """The one QApplication of a process: plain style, our palette and font, no stylesheet."""
+    known = QApplication.instance()
+    qt = known if isinstance(known, QApplication) else QApplication(sys.argv[:1])
+    qInstallMessageHandler(_log_qt)
+    qt.setApplicationName(name)
+    qt.setStyle("Fusion")
+    qt.setPalette(palette(LIGHT))
+    qt.setFont(font(13))
+    # Python's own handler of Ctrl+C and of the session's end only runs when the event loop lets it.
+    signal.signal(signal.SIGINT, lambda *_: qt.quit())
+    signal.signal(signal.SIGTERM, lambda *_: qt.exit(0))
+    ticking = QTimer(qt)
+    ticking.timeout.connect(lambda: None)
+    ticking.start(250)
+    sys.excepthook = _log_and_go_on
+    return qt
+
+
+_NOISE = ("wildcard call disconnects from destroyed signal", "propagateSizeHints", "X11 connection broke")
+"""Beginnings of Qt's remarks about itself that nobody can act on."""
+
+
+def _log_qt(kind: QtMsgType, _where: object, message: str | None) -> None:
+    if not any(known in (message or "") for known in _NOISE):
+        grave = kind in (QtMsgType.QtCriticalMsg, QtMsgType.QtFatalMsg)
+        (log.error if grave else log.debug)("Qt", message=message)
+
+
+def _log_and_go_on(kind: type[BaseException], error: BaseException, trace: object) -> None:
+    # PyQt ends the process on an exception in a slot; a colleague's letter must outlive our mistakes.
+    log.error("unexpected", exc_info=(kind, error, trace))

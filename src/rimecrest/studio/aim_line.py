@@ -1,0 +1,105 @@
+"""The line of aim: a sentence whose underlined words are the choosers."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QHBoxLayout, QWidget
+
+from rimecrest.shell.theme import Scheme
+from rimecrest.studio.shared.edit_target import EditTarget, seat_for
+from rimecrest.studio.shared.sentence_widgets import Plain, Word, choose_from
+from rimecrest.studio.shared.session import Session
+
+
+class AimLine(QWidget):
+    """“Freight desk's layer of Letters, as seen on Freight 3, 1,024 px wide”."""
+
+    def __init__(self, session: Session, scheme: Scheme) -> None:
+        super().__init__()
+        self._session = session
+        self._scheme = scheme
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(0, 0, 0, 0)
+        self._row.setSpacing(0)
+        session.changed.connect(self.refresh)
+        session.aimed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        while (item := self._row.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.hide()
+                widget.deleteLater()
+        session, aim = self._session, self._session.aim
+        workspace = session.workspace
+        title = workspace.catalogues[aim.app].title if aim.app in workspace.catalogues else aim.app
+        self._word(workspace.layer_title(aim.layer), self._choose_layer, "aim-layer")
+        self._plain("'s layer of ")
+        self._word(title or "no application", self._choose_app, "aim-app")
+        if aim.seat:
+            self._plain(", as seen on ")
+            self._word(aim.seat, self._choose_seat, "aim-seat")
+        self._plain(", ")
+        self._word(f"{aim.width:,} px", self._choose_width, "aim-width")
+        self._plain(" wide")
+        edits = session.edits
+        if edits > 0:
+            self._row.addSpacing(14)
+            words = "1 change" if edits == 1 else f"{edits} changes"
+            self._row.addWidget(Plain(f"{words} since it was opened", self._scheme, "ink2", 13))
+        if session.keeper.read_only:
+            self._row.addSpacing(14)
+            self._row.addWidget(Plain("read-only", self._scheme, "asks", 13))
+        self._row.addStretch(1)
+
+    def _word(self, text: str, action: object, name: str) -> None:
+        word = Word(text, self._scheme, 14)
+        word.setObjectName(name)
+        word.clicked.connect(lambda: action(word))  # type: ignore[operator]
+        self._row.addWidget(word)
+
+    def _plain(self, text: str) -> None:
+        self._row.addWidget(Plain(text, self._scheme, "ink", 14))
+
+    def _choose_layer(self, word: Word) -> None:
+        session, aim = self._session, self._session.aim
+        rows = [(layer.id, layer.title) for layer in session.workspace.settings.layers]
+
+        def choose(layer: str) -> None:
+            session.aim_at(EditTarget(layer, aim.app, seat_for(session.workspace, layer), aim.width))
+
+        choose_from(word, rows, aim.layer, self._scheme, choose)
+
+    def _choose_app(self, word: Word) -> None:
+        session, aim = self._session, self._session.aim
+        rows = [(app, catalogue.title) for app, catalogue in session.workspace.catalogues.items()]
+        choose_from(
+            word,
+            rows,
+            aim.app,
+            self._scheme,
+            lambda app: session.aim_at(EditTarget(aim.layer, app, aim.seat, aim.width)),
+        )
+
+    def _choose_seat(self, word: Word) -> None:
+        session, aim = self._session, self._session.aim
+        having = [s for s in session.workspace.people if aim.layer in session.workspace.stack_of(s)]
+        rows = [(seat.seat, f"{seat.seat} · {seat.name}") for seat in having]
+        choose_from(
+            word,
+            rows,
+            aim.seat,
+            self._scheme,
+            lambda seat: session.aim_at(EditTarget(aim.layer, aim.app, seat, aim.width)),
+        )
+
+    def _choose_width(self, word: Word) -> None:
+        session, aim = self._session, self._session.aim
+        widths = sorted({*session.workspace.settings.widths, 800, 1024, 1280, 1600, aim.width})
+        rows = [(str(width), f"{width:,} px") for width in widths]
+        choose_from(
+            word,
+            rows,
+            str(aim.width),
+            self._scheme,
+            lambda width: session.aim_at(EditTarget(aim.layer, aim.app, aim.seat, int(width))),
+        )

@@ -1,0 +1,95 @@
+"""A field that a hotkey is given to by pressing it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from rimecrest.core.keys import Sequence, format_sequence
+from rimecrest.core.keys.chords import LONGEST
+from rimecrest.shell.key_codes import chord_of
+from rimecrest.shell.theme import Scheme, font
+
+
+class KeyField(QWidget):
+    """Takes one to three chords. A chord that begins known sequences waits for the next one.
+
+    Enter takes what was pressed so far, Backspace takes the last chord back, Escape gives up.
+
+    Signals:
+        pressed(keys): a whole sequence.
+        given_up: Escape, or the focus went elsewhere with nothing pressed.
+    """
+
+    pressed = pyqtSignal(str)
+    given_up = pyqtSignal()
+
+    def __init__(
+        self, scheme: Scheme, begins: Callable[[Sequence], bool], parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self._scheme = scheme
+        self._begins = begins
+        self._typed: Sequence = ()
+        self.setObjectName("key-field")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self._say()
+
+    def _say(self) -> None:
+        self._words = f"{format_sequence(self._typed)}, …" if self._typed else "press the keys"
+        self.setAccessibleName(f"Hotkey: {self._words}")
+        self.updateGeometry()
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(max(QFontMetrics(font(13)).horizontalAdvance(self._words) + 24, 130), 26)
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ShortcutOverride:
+            # Here every key is a key to be given, the studio's own too.
+            event.accept()
+            return True
+        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
+            self.keyPressEvent(event)
+            return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        plain = not event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        if plain and event.key() == Qt.Key.Key_Escape:
+            self.given_up.emit()
+        elif plain and event.key() == Qt.Key.Key_Backspace:
+            self._typed = self._typed[:-1]
+            self._say()
+        elif plain and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if self._typed:
+                self._finish()
+        elif (chord := chord_of(event)) is not None:
+            self._typed = (*self._typed, chord)
+            self._say()
+            if len(self._typed) == LONGEST or not self._begins(self._typed):
+                self._finish()
+
+    def _finish(self) -> None:
+        keys, self._typed = format_sequence(self._typed), ()
+        self._say()
+        self.pressed.emit(keys)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        if event.reason() != Qt.FocusReason.ActiveWindowFocusReason:
+            self.given_up.emit()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(self._scheme.color("crest"))
+        painter.setBrush(self._scheme.color("hover"))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 5, 5)
+        painter.setPen(self._scheme.color("ink"))
+        painter.setFont(font(13))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self._words)

@@ -1,0 +1,120 @@
+"""Taking a bundle in: who made it, what each macro may do and lacks here, and what becomes of taken names."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals
+from rimecrest.core.workspace import Workspace
+from rimecrest.shell.theme import Scheme, bold, font, palette
+from rimecrest.studio.shared.sentence_widgets import Plain, Push
+
+WORDS = {
+    Existing.KEEP_BOTH: "keep both",
+    Existing.REPLACE: "replace the one here",
+    Existing.SKIP: "leave it out",
+}
+
+
+class TakeIn(QDialog):
+    """Shows what a bundle holds before any of it is taken in. `decisions` and `vouches` tell the answers."""
+
+    def __init__(
+        self, bundle: Bundle, workspace: Workspace, layer: str, scheme: Scheme, parent: QWidget
+    ) -> None:
+        super().__init__(parent)
+        self.setObjectName("take-in")
+        self.setWindowTitle("Take macros in")
+        self.setPalette(palette(scheme))
+        self.setFont(font(13))
+        self.resize(620, 520)
+        self._scheme = scheme
+        self._choices: dict[str, QComboBox] = {}
+        known = bundle.key in workspace.settings.makers and bundle.signed
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(22, 18, 22, 16)
+        rows.setSpacing(8)
+        count = len(bundle.macros)
+        title = Plain(
+            f"{count} macro{'s' if count > 1 else ''} of {bundle.maker or 'an unknown maker'}", scheme
+        )
+        title.setFont(bold(17))
+        rows.addWidget(title)
+        said = "Your organisation vouches for this maker: they run at once."
+        if not bundle.signed:
+            said = "Nothing shows that they are theirs: they do not run until you make them your own."
+        elif not known:
+            said = "Your organisation does not know this maker: they do not run until you vouch for them."
+        line = Plain(said, scheme, "ink2" if known else "asks")
+        line.setWordWrap(True)
+        rows.addWidget(line)
+        self.vouch = QCheckBox(f"Vouch for {bundle.maker}: what they made runs from now on", self)
+        self.vouch.setObjectName("vouch")
+        self.vouch.setVisible(bundle.signed and not known)
+        rows.addWidget(self.vouch)
+        inner = QWidget()
+        column = QVBoxLayout(inner)
+        column.setContentsMargins(0, 4, 8, 4)
+        column.setSpacing(12)
+        for arrival in arrivals(bundle, workspace, layer):
+            column.addLayout(self._row(arrival))
+        if bundle.companions:
+            column.addWidget(Plain(f"Comes along: {', '.join(bundle.companions)}", scheme, "ink2", 12))
+        column.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+        scroll.setWidgetResizable(True)
+        scroll.setWidget(inner)
+        rows.addWidget(scroll, 1)
+        buttons = QHBoxLayout()
+        take, leave = Push("Take in", scheme, first=True), Push("Leave it", scheme)
+        take.setObjectName("take-in-go")
+        leave.setObjectName("take-in-leave")
+        take.clicked.connect(self.accept)
+        leave.clicked.connect(self.reject)
+        buttons.addWidget(take)
+        buttons.addWidget(leave)
+        buttons.addStretch(1)
+        rows.addLayout(buttons)
+
+    def _row(self, arrival: Arrival) -> QVBoxLayout:
+        row = QVBoxLayout()
+        row.setSpacing(2)
+        head = QHBoxLayout()
+        name = Plain(arrival.name, self._scheme)
+        name.setFont(bold(14))
+        head.addWidget(name)
+        head.addStretch(1)
+        if arrival.exists and not arrival.same:
+            choice = QComboBox()
+            choice.setObjectName(f"existing {arrival.id}")
+            choice.setAccessibleName(f"{arrival.name} exists already")
+            choice.addItems(list(WORDS.values()))
+            self._choices[arrival.id] = choice
+            head.addWidget(choice)
+        row.addLayout(head)
+        may = ", ".join(arrival.may)
+        facts = [f"for {arrival.application.capitalize()}", f"may: {may}" if may else "changes nothing"]
+        if arrival.same:
+            facts.append("is here already, just the same")
+        elif arrival.exists:
+            facts.append("that name is taken here")
+        row.addWidget(Plain(" · ".join(facts), self._scheme, "ink2", 12))
+        for missing in arrival.missing:
+            near = f" The nearest here is “{missing.nearest}”." if missing.nearest else ""
+            words = f"? “{missing.command}” does not exist here.{near}"
+            row.addWidget(Plain(words, self._scheme, "asks", 12))
+        for fault in arrival.faults:
+            line = Plain(f"! {fault}", self._scheme, "blocks", 12)
+            line.setWordWrap(True)
+            row.addWidget(line)
+        return row
+
+    def decisions(self) -> dict[str, Existing]:
+        """What becomes of each name that is taken."""
+        order = list(WORDS)
+        return {name: order[choice.currentIndex()] for name, choice in self._choices.items()}
+
+    @property
+    def vouches(self) -> bool:
+        return self.vouch.isVisibleTo(self) and self.vouch.isChecked()

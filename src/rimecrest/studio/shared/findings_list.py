@@ -1,0 +1,159 @@
+"""The whole list of findings, as a sheet over the place."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from rimecrest.core.check import Finding
+from rimecrest.core.mend.fixes import fixes
+from rimecrest.shell.theme import Scheme, bold
+from rimecrest.studio.shared.edit_target import EditTarget, seat_for
+from rimecrest.studio.shared.marks import Mark
+from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, step_focus
+from rimecrest.studio.shared.session import Session
+
+
+class FindingSheet(QWidget):
+    """All findings with their fixes: those of the aim, or of everything. `fix_wanted` carries a fix.
+
+    `shown` carries where a finding is, when somebody goes there.
+    """
+
+    fix_wanted = pyqtSignal(object)
+    shown = pyqtSignal(str)
+    closed = pyqtSignal()
+
+    def __init__(self, session: Session, scheme: Scheme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._scheme = scheme
+        self._everything = False
+        self.setObjectName("findings")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(20, 14, 12, 12)
+        head = QHBoxLayout()
+        self._title = Plain("", scheme)
+        self._title.setFont(bold(16))
+        head.addWidget(self._title)
+        head.addSpacing(12)
+        self._filter = Word("", scheme, 13)
+        self._filter.setObjectName("findings-filter")
+        self._filter.clicked.connect(self._turn)
+        head.addWidget(self._filter)
+        head.addStretch(1)
+        close = Word("close", scheme, 13)
+        close.setObjectName("findings-close")
+        close.clicked.connect(self.shut)
+        head.addWidget(close)
+        rows.addLayout(head)
+        self._scroll = QScrollArea()
+        self._scroll.setFrameShape(QFrame.Shape.NoFrame)
+        self._scroll.setWidgetResizable(True)
+        rows.addWidget(self._scroll)
+        session.changed.connect(self._refresh_if_open)
+        session.aimed.connect(self._refresh_if_open)
+        self.hide()
+
+    def open(self, everything: bool | None = None) -> None:
+        """Show the findings of everything, or of what is aimed at; None: as it was last."""
+        if everything is not None:
+            self._everything = everything
+        self._fill()
+        self.show()
+        self.raise_()
+        self.setFocus()
+
+    def shut(self) -> None:
+        self.hide()
+        self.closed.emit()
+
+    def _turn(self) -> None:
+        self._everything = not self._everything
+        self._fill()
+
+    def _refresh_if_open(self) -> None:
+        if self.isVisible():
+            self._fill()
+
+    def _fill(self) -> None:
+        session = self._session
+        findings = list(session.checked.findings) if self._everything else session.findings()
+        here = f"{session.workspace.layer_title(session.aim.layer)}, {session.aim.app.capitalize()}"
+        self._title.setText("Findings everywhere" if self._everything else f"Findings: {here}")
+        self._filter.setText("only here" if self._everything else "everything")
+        self._filter.updateGeometry()
+        inner = QWidget()
+        ground = inner.palette()
+        ground.setColor(ground.ColorRole.Window, self._scheme.color("sheet"))
+        inner.setPalette(ground)
+        inner.setAutoFillBackground(True)
+        rows = QVBoxLayout(inner)
+        rows.setContentsMargins(0, 10, 8, 0)
+        rows.setSpacing(12)
+        for finding in findings:
+            rows.addWidget(self._finding(finding))
+        if not findings:
+            rows.addWidget(Plain("Nothing stands in the way.", self._scheme, "ink2", 14))
+        rows.addStretch(1)
+        self._scroll.setWidget(inner)
+
+    def _finding(self, finding: Finding) -> QWidget:
+        box = QWidget()
+        line = QHBoxLayout(box)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(10)
+        line.addWidget(Mark(finding.weight, self._scheme), 0, Qt.AlignmentFlag.AlignTop)
+        column = QVBoxLayout()
+        column.setSpacing(4)
+        sentence = Plain(finding.sentence, self._scheme, "ink", 14)
+        sentence.setWordWrap(True)
+        column.addWidget(sentence)
+        row = QWidget()
+        flow = Flow(row, gap=6)
+        if finding.layer:
+            title = self._session.workspace.layer_title(finding.layer)
+            where = Word(f"{title}, {finding.app.capitalize()}", self._scheme, 12)
+            where.clicked.connect(lambda: self._go(finding))
+            flow.addWidget(where)
+            if finding.seats:
+                seats = "1 seat" if len(finding.seats) == 1 else f"{len(finding.seats)} seats"
+                flow.addWidget(Plain(seats, self._scheme, "ink2", 12))
+        for fix in fixes(finding, self._session.workspace, self._session.checked):
+            chip = Chip(fix.label, self._scheme)
+            chip.clicked.connect(lambda _=False, fix=fix: self._fix(finding, fix))
+            flow.addWidget(chip)
+        column.addWidget(row)
+        line.addLayout(column, 1)
+        return box
+
+    def _fix(self, finding: Finding, fix: object) -> None:
+        if getattr(fix, "asks_reason", False):
+            self._go(finding)
+        self.fix_wanted.emit(fix)
+
+    def _go(self, finding: Finding) -> None:
+        aim = self._session.aim
+        if (finding.layer, finding.app) != (aim.layer, aim.app):
+            seat = seat_for(self._session.workspace, finding.layer)
+            self._session.aim_at(EditTarget(finding.layer, finding.app, seat, aim.width))
+        self.shut()
+        self.shown.emit(finding.where)
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        return step_focus(self, forward)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.shut()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(self._scheme.color("line"))
+        painter.setBrush(self._scheme.color("sheet"))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)

@@ -1,0 +1,175 @@
+"""The findings strip at the foot: marks with counts, the worst finding of the aim, fixes in place."""
+
+from __future__ import annotations
+
+from collections import Counter
+
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
+
+from rimecrest.core.check import Finding, Weight
+from rimecrest.core.mend import Fix
+from rimecrest.core.mend.fixes import fixes
+from rimecrest.shell.theme import Scheme
+from rimecrest.studio.shared.marks import Mark
+from rimecrest.studio.shared.sentence_widgets import Chip, Elided, InlineField, Plain, Word
+from rimecrest.studio.shared.session import Session
+
+MOST_CHIPS = 4
+
+
+class Strip(QWidget):
+    """Shows one finding at a time.
+
+    Left and right walk along; Enter or a click on the marks opens the whole list (`opened`).
+    """
+
+    opened = pyqtSignal()
+    shown = pyqtSignal(str)
+    """Where the finding is, when somebody clicks its first words."""
+
+    def __init__(self, session: Session, scheme: Scheme) -> None:
+        super().__init__()
+        self._session = session
+        self._scheme = scheme
+        self._at = 0
+        self._said = ""
+        self._asking: Fix | None = None
+        self.setObjectName("strip")
+        self.setFixedHeight(36)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(16, 0, 16, 0)
+        self._row.setSpacing(8)
+        session.changed.connect(self._fresh)
+        session.aimed.connect(self._fresh)
+        session.told.connect(self.say)
+        self.refresh()
+
+    def _fresh(self) -> None:
+        self._at, self._said, self._asking = 0, "", None
+        self.refresh()
+
+    def say(self, sentence: str) -> None:
+        """Show a sentence instead of a finding, until something changes."""
+        self._said = sentence
+        self.refresh()
+
+    def refresh(self) -> None:
+        while (item := self._row.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.hide()
+                widget.deleteLater()
+        findings = self._session.findings()
+        counts = Counter(finding.weight for finding in findings)
+        for weight in Weight:
+            self._row.addWidget(Mark(weight, self._scheme))
+            self._row.addWidget(Plain(str(counts[weight]), self._scheme, "ink2", 12))
+            self._row.addSpacing(6)
+        if self._said:
+            words = Elided(self._said, self._scheme)
+            words.setObjectName("said")
+            words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+            self._row.addWidget(words, 1)
+            self.setAccessibleName(self._said)
+        elif findings:
+            self._at %= len(findings)
+            self._show(findings[self._at])
+        else:
+            self._row.addWidget(Plain("Nothing stands in the way here.", self._scheme, "ink2", 13))
+            self._row.addStretch(1)
+            self.setAccessibleName("No findings here")
+        if not self._asking:
+            self._row.addWidget(Plain(self._elsewhere(), self._scheme, "ink2", 12))
+
+    def _elsewhere(self) -> str:
+        counts = Counter(finding.weight for finding in self._session.elsewhere())
+        words = [
+            f"{counts[weight]} {_counted(weight, counts[weight])}" for weight in Weight if counts[weight]
+        ]
+        return "elsewhere: " + ", ".join(words) if words else ""
+
+    def _show(self, finding: Finding) -> None:
+        self._row.addWidget(Mark(finding.weight, self._scheme))
+        subject = Word(finding.subject, self._scheme, 13)
+        subject.setObjectName("finding-subject")
+        subject.setToolTip("Show it")
+        subject.clicked.connect(lambda: self.shown.emit(finding.where))
+        self._row.addWidget(subject)
+        rest = Elided(finding.rest, self._scheme)
+        rest.setToolTip(finding.sentence)
+        self._row.addWidget(rest)
+        self.setAccessibleName(finding.sentence)
+        if self._asking is not None:
+            field = InlineField("", "Why is this right? Enter keeps it.", self)
+            field.setObjectName("reason")
+            field.entered.connect(self._keep)
+            field.given_up.connect(self._give_up)
+            self._row.addWidget(field, 1)
+            field.setFocus()
+            return
+        for number, fix in enumerate(
+            fixes(finding, self._session.workspace, self._session.checked)[:MOST_CHIPS], 1
+        ):
+            chip = Chip(fix.label, self._scheme)
+            chip.setObjectName(f"fix-{number}")
+            chip.clicked.connect(lambda _=False, fix=fix: self.apply(fix))
+            self._row.addWidget(chip)
+        self._row.addStretch(1)
+
+    def apply(self, fix: Fix) -> None:
+        """Apply a fix; one that wants a reason asks for it here."""
+        if fix.asks_reason:
+            self._said = ""
+            self._asking = fix
+            findings = self._session.findings()
+            if fix.finding in findings:
+                self._at = findings.index(fix.finding)
+            self.refresh()
+        else:
+            self._session.do(fix.with_reason(""))
+
+    def _keep(self, reason: str) -> None:
+        fix, self._asking = self._asking, None
+        if fix is not None and reason:
+            self._session.do(fix.with_reason(reason))
+        else:
+            self.refresh()
+
+    def _give_up(self) -> None:
+        self._asking = None
+        self.refresh()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
+        if step is not None and self._session.findings():
+            self._said = ""
+            self._at = (self._at + step) % len(self._session.findings())
+            self.refresh()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.opened.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self.opened.emit()
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._scheme.color("sheet"))
+        painter.setPen(self._scheme.color("crest" if self.hasFocus() else "line"))
+        painter.drawLine(0, 0, self.width(), 0)
+
+
+def _counted(weight: Weight, count: int) -> str:
+    words = {
+        Weight.BLOCKS: ("blocks", "block"),
+        Weight.ASKS: ("asks", "ask"),
+        Weight.TELLS: ("tells", "tell"),
+    }
+    return words[weight][count != 1]

@@ -1,0 +1,61 @@
+"""A field with a list of what was found under it: letters search, arrows choose, Enter takes."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent
+from PyQt6.QtWidgets import QWidget
+
+from rimecrest.shell.theme import Scheme, font
+from rimecrest.studio.shared.candidates import Candidates
+from rimecrest.studio.shared.search import Match
+from rimecrest.studio.shared.sentence_widgets import Field
+
+
+class SearchField(Field):
+    """What is found is the subclass's affair: it fills `_list` in `_look`.
+
+    Signals:
+        taken(entry): by Enter or a click.
+        left: Escape.
+    """
+
+    taken = pyqtSignal(object)
+    left = pyqtSignal()
+
+    def __init__(self, placeholder: str, name: str, width: int, scheme: Scheme, window: QWidget) -> None:
+        super().__init__(scheme)
+        self.setPlaceholderText(placeholder)
+        self.setAccessibleName(placeholder)
+        self.setFont(font(13))
+        self._list = Candidates(scheme, window, width=width)
+        self._list.setObjectName(name)
+        self._list.taken.connect(self._take)
+        self.textEdited.connect(self._look)
+
+    def _look(self, text: str) -> None:
+        raise NotImplementedError
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._list.move_row(1 if event.key() == Qt.Key.Key_Down else -1)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if (entry := self._list.current()) is not None:
+                self._take(entry)
+        elif event.key() == Qt.Key.Key_Escape:
+            self._close()
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def _take(self, entry: Match) -> None:
+        self._close()
+        self.taken.emit(entry)
+
+    def _close(self) -> None:
+        self.clear()
+        self._list.hide()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self._list.hide()

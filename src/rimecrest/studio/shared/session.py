@@ -1,0 +1,203 @@
+"""The studio's one state: the workspace, undo, saving, the findings, the aim.
+
+A view emits an edit to `do`; the session applies it, saves it at once, checks again and tells all views.
+"""
+
+from __future__ import annotations
+
+import contextlib
+from pathlib import Path, PurePosixPath
+
+import structlog
+from platformdirs import user_data_dir
+from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
+
+from rimecrest.core.check import Checked, Finding, check
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import NOWHERE
+from rimecrest.core.layout import Outcome
+from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
+from rimecrest.core.workspace.edits import Restore
+from rimecrest.core.workspace.parts import PARTS
+from rimecrest.studio.shared.edit_target import EditTarget, TargetHistory, first_target
+
+log = structlog.get_logger()
+
+
+def own_folder() -> Path:
+    """Where the specialist's own things lie: their macros, their publishing key."""
+    return Path(user_data_dir("rimecrest"))
+
+
+class Session(QObject):
+    """One open workspace.
+
+    Signals:
+        changed: the workspace is another one.
+        aimed: the aim is another one.
+        told(sentence): something to say to the user.
+    """
+
+    changed = pyqtSignal()
+    aimed = pyqtSignal()
+    told = pyqtSignal(str)
+
+    def __init__(self, folder: Path) -> None:
+        super().__init__()
+        self.keeper = Keeper(folder, own_folder() / "macros")
+        self.workspace: Workspace = self.keeper.open()
+        self.checked: Checked = check(self.workspace)
+        self.aims = TargetHistory()
+        self.aims.visit(first_target(self.workspace))
+        self._undo: list[Restore] = []
+        self._redo: list[Restore] = []
+        self.edits = 0
+        """Edits since the workspace was opened, undone ones not counted."""
+        self._watcher = QFileSystemWatcher(self)
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(150)
+        self._settle.timeout.connect(self.look_again)
+        self._watcher.directoryChanged.connect(lambda _: self._settle.start())
+        self._watcher.fileChanged.connect(lambda _: self._settle.start())
+        self._watch()
+
+    @property
+    def folder(self) -> Path:
+        return self.keeper.folder
+
+    @property
+    def aim(self) -> EditTarget:
+        return self.aims.now
+
+    def close(self) -> None:
+        self.keeper.close()
+
+    # Edits
+
+    def do(self, edit: Edit) -> bool:
+        """Apply and save an edit. Says why when it cannot be done, and returns whether it was."""
+        try:
+            after, inverse = apply(self.workspace, edit)
+            if after is self.workspace:
+                return True
+            self.keeper.save(edit.label, self.workspace, after)
+        except RimecrestError as error:
+            self._refuse(error)
+            return False
+        self._undo.append(inverse)
+        self._redo.clear()
+        self.edits += 1
+        self._become(after)
+        return True
+
+    def _refuse(self, error: RimecrestError) -> None:
+        if isinstance(error, ChangedMeanwhile):
+            self.look_again()
+        self.told.emit(str(error))
+
+    def preview(self, edit: Edit) -> Workspace | None:
+        """The workspace as an edit would make it; None when it cannot be done."""
+        with contextlib.suppress(RimecrestError):
+            return edit.on(self.workspace)
+        return None
+
+    def undo(self) -> None:
+        self._swap(self._undo, self._redo, -1, "There is nothing to undo.")
+
+    def redo(self) -> None:
+        self._swap(self._redo, self._undo, 1, "There is nothing to redo.")
+
+    @property
+    def undo_label(self) -> str:
+        return self._undo[-1].label if self._undo else ""
+
+    @property
+    def redo_label(self) -> str:
+        return self._redo[-1].label if self._redo else ""
+
+    def _swap(self, source: list[Restore], target: list[Restore], count: int, empty: str) -> None:
+        if not source:
+            self.told.emit(empty)
+            return
+        edit = source[-1]
+        try:
+            after, inverse = apply(self.workspace, edit)
+            self.keeper.save(edit.label, self.workspace, after)
+        except RimecrestError as error:
+            self._refuse(error)
+            return
+        source.pop()
+        target.append(inverse)
+        self.edits += count
+        self._become(after)
+
+    def _become(self, workspace: Workspace) -> None:
+        self.workspace = workspace
+        self.checked = check(workspace, self.checked)
+        self._watch()
+        self.changed.emit()
+
+    # What is seen
+
+    def outcome(self, workspace: Workspace | None = None) -> Outcome:
+        """What the aimed seat sees. Raises RimecrestError when the application has no catalogue."""
+        workspace = workspace or self.workspace
+        seat = self.aim.find_seat(workspace)
+        return workspace.outcome(self.aim.stack(workspace), self.aim.app, seat.traits if seat else NOWHERE)
+
+    def findings(self) -> list[Finding]:
+        """The findings of the aim, worst first."""
+        return self.checked.of(self.aim.layer, self.aim.app)
+
+    def elsewhere(self) -> list[Finding]:
+        here = {id(finding) for finding in self.findings()}
+        return [finding for finding in self.checked.findings if id(finding) not in here]
+
+    # The aim
+
+    def aim_at(self, aim: EditTarget) -> None:
+        if aim != self.aim:
+            self.aims.visit(aim)
+            self.aimed.emit()
+
+    def step_aim(self, by: int) -> None:
+        if self.aims.step(by):
+            self.aimed.emit()
+
+    # Other programs
+
+    def _watch(self) -> None:
+        wanted = {str(self.folder)}
+        for part in PARTS:
+            # Each folder on the way as well: what another program adds changes no file that is there yet.
+            places = [str(place) for place in PurePosixPath(part.place).parents if place.name]
+            wanted |= {str(path) for place in places for path in self.folder.glob(place) if path.is_dir()}
+            wanted |= {str(path) for path in part.files(self.folder)}
+        watched = {*self._watcher.files(), *self._watcher.directories()}
+        if missing := wanted - watched:
+            self._watcher.addPaths(sorted(missing))
+
+    def look_again(self) -> None:
+        """Read what another program changed, and tell the difference."""
+        names = self.keeper.foreign_changes()
+        self._watch()
+        if not names:
+            return
+        try:
+            fresh = self.keeper.read()
+        except RimecrestError as error:
+            self.told.emit(f"{error.sentence} What was open stays open.")
+            return
+        log.info("workspace changed by another program", files=names)
+        # An undo would put whole files back over what the other program wrote.
+        self._undo.clear()
+        self._redo.clear()
+        broken = [f"{name} ({fresh.broken[name]})" for name in names if name in fresh.broken]
+        self._become(fresh)
+        shown = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
+        self.told.emit(
+            f"Another program broke {broken[0]}; the rest is open."
+            if broken
+            else f"Another program changed {shown}."
+        )

@@ -1,0 +1,195 @@
+"""The card as PDF: drawn with real text, which can be selected and searched."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+
+from PyQt6.QtCore import QMarginsF, QRectF, QSizeF, Qt
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+
+from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.shell.theme import font
+from rimecrest.studio.wall_chart.content import Card, CardKey, CardPart, Drawn, legend_of, said_on
+
+DPI = 300
+WIDE = 186.0
+"""Width of what is written, in millimetres: A4 without its margins of 12."""
+TALL = 273.0
+GAP = 8.0
+UPRIGHT = 1.15
+"""Height of a key by its width: a little more than square, for a third line of words."""
+LINES = 3
+BLACK = QColor(0, 0, 0)
+
+
+class _Page:
+    """Draws in millimetres, from the top down, in one column or two; a full page begins the next."""
+
+    def __init__(self, writer: QPdfWriter) -> None:
+        self.writer = writer
+        self.painter = QPainter(writer)
+        self.painter.scale(DPI / 25.4, DPI / 25.4)
+        self.pages = 1
+        self.top = 0.0
+        self.columns = [0.0, 0.0]
+
+    def letters(self, millimetres: float, strong: bool = False) -> QFont:
+        """The interface's font at a height in millimetres."""
+        made = QFont(font(12).family())
+        made.setPointSizeF(millimetres * 72 / 25.4)
+        made.setWeight(QFont.Weight.DemiBold if strong else QFont.Weight.Normal)
+        return made
+
+    def write(self, box: QRectF, text: str, size: float, strong: bool = False, wrap: bool = False) -> float:
+        """Write into a box; returns how high the text came out, in millimetres."""
+        painter, scale = self.painter, DPI / 25.4
+        painter.save()
+        painter.scale(1 / scale, 1 / scale)
+        painter.setFont(self.letters(size, strong))
+        painter.setPen(BLACK)
+        device = QRectF(box.x() * scale, box.y() * scale, box.width() * scale, box.height() * scale)
+        flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
+        if wrap:
+            flags |= Qt.TextFlag.TextWordWrap
+        used = painter.boundingRect(device, int(flags), text)
+        painter.drawText(device, int(flags), text)
+        painter.restore()
+        return used.height() / scale
+
+    def fitted(self, text: str, width: float, size: float, strong: bool, most: int) -> list[str]:
+        """A text in at most that many lines of a width in millimetres; … where there was more."""
+        metrics = QFontMetricsF(self.letters(size, strong), self.writer)
+        room = width * DPI / 25.4
+        lines: list[str] = []
+        words = text.split()
+        while words and len(lines) < most:
+            line = words.pop(0)
+            while words and metrics.horizontalAdvance(f"{line} {words[0]}") <= room:
+                line = f"{line} {words.pop(0)}"
+            lines.append(line)
+        if words:
+            lines[-1] += " …"
+        return [metrics.elidedText(line, Qt.TextElideMode.ElideRight, room) for line in lines]
+
+    def tall(self, width: float, text: str, size: float) -> float:
+        """How high a text becomes at a width, in millimetres."""
+        scale = DPI / 25.4
+        metrics = QFontMetricsF(self.letters(size), self.writer)
+        flags = int(Qt.TextFlag.TextWordWrap)
+        return metrics.boundingRect(QRectF(0, 0, width * scale, 1e6), flags, text).height() / scale
+
+    def rule(self, x: float, y: float, width: float) -> None:
+        self.painter.setPen(QPen(BLACK, 0.25))
+        self.painter.drawLine(QRectF(x, y, width, 0).topLeft(), QRectF(x, y, width, 0).topRight())
+
+    def new(self) -> None:
+        self.writer.newPage()
+        self.pages += 1
+        self.top = 0.0
+        self.columns = [0.0, 0.0]
+
+
+def write_pdf(card: Card, path: Path) -> int:
+    """Write the card as A4 pages; returns how many.
+
+    Needs a running QGuiApplication.
+
+    Raises:
+        RimecrestError: the file cannot be written.
+    """
+    with tempfile.TemporaryDirectory(prefix="rimecrest-card-") as scratch:
+        made = Path(scratch) / "card.pdf"
+        writer = QPdfWriter(str(made))
+        writer.setResolution(DPI)
+        writer.setTitle(card.title)
+        writer.setCreator("Rimecrest")
+        size = QPageSize(QSizeF(210, 297), QPageSize.Unit.Millimeter)
+        writer.setPageLayout(
+            QPageLayout(
+                size, QPageLayout.Orientation.Portrait, QMarginsF(12, 12, 12, 12), QPageLayout.Unit.Millimeter
+            )
+        )
+        page = _Page(writer)
+        _draw(page, card)
+        page.painter.end()
+        pages = page.pages
+        write_atomically(path, made.read_bytes())
+    return pages
+
+
+def _draw(page: _Page, card: Card) -> None:
+    page.top += page.write(QRectF(0, 0, WIDE, 12), card.title, 7, strong=True) + 1
+    page.top += page.write(QRectF(0, page.top, WIDE, 6), card.subtitle, 3.2) + 3
+    for drawn in card.keyboards:
+        _keyboard(page, drawn)
+    page.columns = [page.top, page.top]
+    parts = [*card.tasks, *(CardPart(f"Buttons: {part.title}", part.lines) for part in card.buttons)]
+    for part in parts:
+        _part(page, part)
+
+
+def _keyboard(page: _Page, drawn: Drawn) -> None:
+    unit = WIDE / drawn.geometry.width
+    high = unit * UPRIGHT
+    if page.top + high * drawn.geometry.height + 8 > TALL:
+        page.new()
+    page.top += page.write(QRectF(0, page.top, WIDE, 6), drawn.title, 3.6, strong=True) + 1.5
+    for cap in drawn.geometry.caps.values():
+        state = drawn.caps[cap.key]
+        words = said_on(state)
+        box = QRectF(cap.x * unit, page.top + cap.y * high, cap.width * unit - 0.5, cap.height * high - 0.5)
+        strong = bool(words) and state.layer != "built-in"
+        page.painter.setPen(QPen(BLACK, 0.55 if strong else 0.15))
+        page.painter.setBrush(Qt.BrushStyle.NoBrush)
+        page.painter.drawRoundedRect(box, 0.9, 0.9)
+        page.write(box.adjusted(0.9, 0.5, 0, 0), legend_of(state), 2.4, strong=True)
+        if words:
+            for number, line in enumerate(page.fitted(words, box.width() - 1, 1.9, strong, LINES)):
+                page.write(box.adjusted(0.8, 3.6 + 2.4 * number, 2, 0), line, 1.9, strong=strong)
+    page.top += high * drawn.geometry.height + 4
+
+
+def _part(page: _Page, part: CardPart) -> None:
+    wide = (WIDE - GAP) / 2
+    caps = max((_caps_width(page, line) for line in part.lines), default=0.0)
+    heights = [_line_height(page, line, wide - caps - 3) for line in part.lines]
+    need = 8 + sum(heights)
+    column = 0 if page.columns[0] <= page.columns[1] else 1
+    if page.columns[column] + min(need, TALL - 1) > TALL:
+        page.new()
+        column = 0
+    x, y = column * (wide + GAP), page.columns[column]
+    y += page.write(QRectF(x, y, wide, 6), part.title, 3.6, strong=True) + 0.6
+    page.rule(x, y, wide)
+    y += 1.4
+    for line, height in zip(part.lines, heights, strict=True):
+        if y + height > TALL:
+            page.new()
+            y = 0.0
+        _line(page, line, QRectF(x, y, wide, height), caps)
+        y += height
+    page.columns[column] = y + 4
+
+
+def _caps_width(page: _Page, line: CardKey) -> float:
+    scale = DPI / 25.4
+    metrics = QFontMetricsF(page.letters(2.9, True), page.writer)
+    return metrics.horizontalAdvance(line.keys) / scale + 2.4 if line.keys else 0.0
+
+
+def _line_height(page: _Page, line: CardKey, room: float) -> float:
+    about = page.tall(room, line.about, 2.5) + 0.4 if line.about and line.shared else 0.0
+    return max(5.2, page.tall(room, line.words, 3.1) + about + 1.4)
+
+
+def _line(page: _Page, line: CardKey, box: QRectF, caps: float) -> None:
+    if line.keys:
+        frame = QRectF(box.x(), box.y(), _caps_width(page, line), 4.2)
+        page.painter.setPen(QPen(BLACK, 0.2))
+        page.painter.drawRoundedRect(frame, 0.8, 0.8)
+        page.write(frame.adjusted(1.2, 0.35, 2, 0), line.keys, 2.9, strong=True)
+    room = box.adjusted(caps + 3, 0.2, 0, 0)
+    used = page.write(room, line.words, 3.1, wrap=True)
+    if line.about and line.shared:
+        page.write(room.adjusted(0, used + 0.3, 0, 0), line.about, 2.5, wrap=True)

@@ -1,0 +1,122 @@
+"""A toolbar along one edge of the window."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, QRect, QSize, pyqtSignal
+from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import QWidget
+
+from rimecrest.core.layout import SeenButton, SeenSeparator, SeenToolbar
+from rimecrest.surfaces.button import BAR_CELL, ItemButton, MoreButton, Rule
+from rimecrest.surfaces.fitting import staying
+from rimecrest.surfaces.insertion_points import InsertionPoint
+from rimecrest.surfaces.menu import build_menu
+from rimecrest.surfaces.painting import Painting
+
+MARGIN = 4
+GAP = 2
+
+
+class Bar(QWidget):
+    """Shows the items of one toolbar, upright at the left and right edges, lying at the top and bottom."""
+
+    triggered = pyqtSignal(str)
+
+    def __init__(self, surface: SeenToolbar, painting: Painting, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.surface = surface
+        self.upright = surface.edge in ("left", "right")
+        self._painting = painting
+        self.setAccessibleName(surface.title)
+        self.widgets: list[ItemButton | Rule] = []
+        for item in surface.items:
+            if isinstance(item, SeenSeparator):
+                self.widgets.append(Rule(item, painting, not self.upright, self))
+            else:
+                button = ItemButton(item, painting, False, self)
+                button.clicked.connect(lambda _checked=False, name=item.id: self.triggered.emit(name))
+                self.widgets.append(button)
+        self._more = MoreButton(painting, self)
+        self._more.clicked.connect(self._show_rest)
+        self._more.hide()
+
+    def sizeHint(self) -> QSize:
+        across = max([BAR_CELL, *(self._across(widget.sizeHint()) for widget in self.widgets)])
+        length = sum(self._along(widget.sizeHint()) + GAP for widget in self.widgets) + 2 * MARGIN
+        thick = across + 2 * MARGIN
+        return QSize(thick, length) if self.upright else QSize(length, thick)
+
+    def _along(self, size: QSize) -> int:
+        return size.height() if self.upright else size.width()
+
+    def _across(self, size: QSize) -> int:
+        return size.width() if self.upright else size.height()
+
+    def resizeEvent(self, _event: QResizeEvent | None) -> None:
+        self.arrange()
+
+    def arrange(self) -> None:
+        """Place the items; what does not fit goes under »."""
+        lengths = [self._along(widget.sizeHint()) + GAP for widget in self.widgets]
+        room = self._along(self.size()) - 2 * MARGIN
+        ranks = [widget.rank for widget in self.widgets]
+        left = staying(lengths, ranks, room, MoreButton.SIZE)
+        at = MARGIN
+        for index, widget in enumerate(self.widgets):
+            widget.setVisible(index in left)
+            if index not in left:
+                continue
+            size = widget.sizeHint()
+            across = (self._across(self.size()) - self._across(size)) // 2
+            where = QPoint(across, at) if self.upright else QPoint(at, across)
+            widget.setGeometry(QRect(where, size))
+            at += lengths[index]
+        self._more.setVisible(len(left) < len(self.widgets))
+        end = self._along(self.size()) - MoreButton.SIZE - 2
+        middle = (self._across(self.size()) - MoreButton.SIZE) // 2
+        corner = QPoint(middle, end) if self.upright else QPoint(end, middle)
+        self._more.setGeometry(QRect(corner, QSize(MoreButton.SIZE, MoreButton.SIZE)))
+
+    def unseen(self) -> list[SeenButton]:
+        """What does not fit."""
+        return [w.item for w in self.widgets if isinstance(w, ItemButton) and w.isHidden()]
+
+    def _show_rest(self) -> None:
+        menu = build_menu(self.unseen(), self._painting, self.triggered.emit, self)
+        menu.popup(self._more.mapToGlobal(QPoint(0, MoreButton.SIZE)))
+
+    def insertion_points(self, frame: QWidget) -> list[InsertionPoint]:
+        """The places between the visible items, with carets in the pixels of `frame`."""
+        origin = self.mapTo(frame, QPoint(0, 0))
+        thick = self._across(self.size()) - 2 * MARGIN
+        at, after = MARGIN, None
+        found = []
+        for widget in [None, *(widget for widget in self.widgets if not widget.isHidden())]:
+            if widget is not None:
+                box = widget.geometry()
+                at = (box.bottom() if self.upright else box.right()) + 1 + GAP // 2
+                after = widget.item.id
+            line = QRect(MARGIN, at - 1, thick, 2) if self.upright else QRect(at - 1, MARGIN, 2, thick)
+            found.append(InsertionPoint(self.surface.id, after, line.translated(origin)))
+        return found
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        scheme = self._painting.scheme
+        painter.fillRect(self.rect(), scheme.color("sheet"))
+        painter.setPen(scheme.color("line"))
+        edge = self.surface.edge
+        box = self.rect()
+        if edge == "left":
+            painter.drawLine(box.topRight(), box.bottomRight())
+        elif edge == "right":
+            painter.drawLine(box.topLeft(), box.bottomLeft())
+        elif edge == "top":
+            painter.drawLine(box.bottomLeft(), box.bottomRight())
+        else:
+            painter.drawLine(box.topLeft(), box.topRight())
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        # The bar has no menu of its own yet; the document's must not open here.
+        if event is not None:
+            event.accept()

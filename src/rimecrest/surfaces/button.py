@@ -1,0 +1,166 @@
+"""One item as a button. It draws itself, never takes the focus, and a screen reader can name it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
+
+from rimecrest.core.layout import SeenButton, SeenSeparator
+from rimecrest.core.layout.widths import CELL_PADDING, CELL_WIDTH, LABEL_SIZE, MOST_LINES, text_width, wrap
+from rimecrest.shell.theme import font
+from rimecrest.surfaces.painting import Painting
+
+PICTURE = 20
+BAR_CELL = 34
+CELL_HEIGHT = 62
+SEPARATOR = 9
+RADIUS = 6
+
+
+class ItemButton(QAbstractButton):
+    """An item in a bar (`cell` False) or in a ribbon tab's group (`cell` True)."""
+
+    def __init__(
+        self, item: SeenButton, painting: Painting, cell: bool, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.item = item
+        self.rank = item.collapse
+        """What has more stays longer where there is little room."""
+        self.cell = cell
+        self._painting = painting
+        self.shown_state = ""
+        """Draw as "pointed", "pressed" or "unavailable" whatever the mouse does: for the studio's card."""
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        self.setFont(font(LABEL_SIZE))
+        self.setAccessibleName(item.label)
+        self.setAccessibleDescription(item.tip)
+        self.setToolTip(painting.tooltip(item))
+        self.resize(self.sizeHint())
+
+    def sizeHint(self) -> QSize:
+        if self.cell:
+            return QSize(CELL_WIDTH * self.item.width, CELL_HEIGHT)
+        if self.item.face == "picture" and self._has_picture():
+            return QSize(BAR_CELL * self.item.width, BAR_CELL)
+        words = round(text_width(self.item.label)) + 16
+        picture = PICTURE + 6 if self.item.face == "both" and self._has_picture() else 0
+        natural = max(words + picture, BAR_CELL)
+        return QSize(natural if self.item.width == 1 else max(natural + BAR_CELL, 2 * CELL_WIDTH), BAR_CELL)
+
+    def _has_picture(self) -> bool:
+        color = self._painting.scheme.color("ink")
+        return self._painting.pictures.pixmap(self.item.picture, color, PICTURE, 1.0) is not None
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        scheme = self._painting.scheme
+        available = self.isEnabled() and self.shown_state != "unavailable" and self.item.exists
+        if available and (self.isDown() or self.shown_state == "pressed"):
+            self._fill(painter, "pressed")
+        elif available and (self.underMouse() or self.shown_state == "pointed"):
+            self._fill(painter, "hover")
+        ink = scheme.color("ink" if available else "faint")
+        words = self.item.face != "picture" or not self._has_picture()
+        picture = None
+        if self.item.face != "words":
+            picture = self._painting.pictures.pixmap(
+                self.item.picture, ink, PICTURE, self.devicePixelRatioF()
+            )
+        painter.setPen(QPen(ink))
+        painter.setFont(self.font())
+        if self.cell:
+            self._paint_cell(painter, picture, words)
+        else:
+            self._paint_row(painter, picture, words)
+
+    def _fill(self, painter: QPainter, token: str) -> None:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._painting.scheme.color(token))
+        painter.drawRoundedRect(QRectF(self.rect()), RADIUS, RADIUS)
+
+    def _paint_cell(self, painter: QPainter, picture: QPixmap | None, words: bool) -> None:
+        metrics = QFontMetrics(self.font())
+        room = self.width() - 2 * CELL_PADDING
+        lines = wrap(self.item.label, room)[:MOST_LINES] if words else []
+        # Pictures of one row stand at one height, whether their labels have one line or two.
+        count = MOST_LINES if picture and lines else len(lines)
+        height = count * metrics.height() + (PICTURE + 5 if picture else 0)
+        top = (self.height() - height) / 2
+        if picture:
+            painter.drawPixmap(int((self.width() - PICTURE) / 2), int(top), picture)
+            top += PICTURE + 5
+        for line in lines:
+            shown = metrics.elidedText(line, Qt.TextElideMode.ElideRight, room)
+            box = QRectF(0, top, self.width(), metrics.height())
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextDontClip, shown)
+            top += metrics.height()
+
+    def _paint_row(self, painter: QPainter, picture: QPixmap | None, words: bool) -> None:
+        middle = int((self.height() - PICTURE) / 2)
+        if picture and not words:
+            painter.drawPixmap(int((self.width() - PICTURE) / 2), middle, picture)
+            return
+        long = QFontMetrics(self.font()).horizontalAdvance(self.item.label)
+        left = (self.width() - long - (PICTURE + 6 if picture else 0)) // 2
+        if picture:
+            painter.drawPixmap(left, middle, picture)
+            left += PICTURE + 6
+        painter.drawText(self.rect().adjusted(left, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, self.item.label)
+
+
+class Rule(QWidget):
+    """A separator between items."""
+
+    def __init__(
+        self, item: SeenSeparator, painting: Painting, upright: bool, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.item = item
+        self.rank = 0
+        self._painting = painting
+        self._upright = upright
+        self.setAccessibleName("Separator")
+        self.resize(self.sizeHint())
+
+    def sizeHint(self) -> QSize:
+        return QSize(SEPARATOR, BAR_CELL) if self._upright else QSize(BAR_CELL, SEPARATOR)
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setPen(self._painting.scheme.color("line"))
+        centre = self.rect().center()
+        if self._upright:
+            painter.drawLine(centre.x(), 7, centre.x(), self.height() - 7)
+        else:
+            painter.drawLine(7, centre.y(), self.width() - 7, centre.y())
+
+
+class MoreButton(QAbstractButton):
+    """The » that opens what does not fit."""
+
+    SIZE = 22
+
+    def __init__(self, painting: Painting, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._painting = painting
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        self.setAccessibleName("What does not fit")
+        self.setToolTip("What does not fit at this width")
+        self.setFont(font(16))
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.underMouse():
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self._painting.scheme.color("hover"))
+            painter.drawRoundedRect(QRectF(self.rect()), RADIUS, RADIUS)
+        painter.setPen(self._painting.scheme.color("ink"))
+        painter.setFont(self.font())
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "»")

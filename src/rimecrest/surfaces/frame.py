@@ -1,0 +1,262 @@
+"""The colleague's window but its document: tabs, bars at four edges, the line of news, the status line."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
+from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+
+from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
+from rimecrest.core.keys.obstacles import Obstacles
+from rimecrest.core.layout import Outcome, SeenButton
+from rimecrest.shell.theme import font, palette
+from rimecrest.surfaces.bar import Bar
+from rimecrest.surfaces.button import ItemButton, Rule
+from rimecrest.surfaces.insertion_points import InsertionPoint
+from rimecrest.surfaces.painting import Painting, Target
+from rimecrest.surfaces.ribbon import Page, TabStrip
+
+
+class Frame(QWidget):
+    """Draws an outcome around a document.
+
+    `triggered` carries the identity of the item that was clicked, `asked` the item that was right-clicked and
+    where on the screen. Nothing in here takes the focus.
+    """
+
+    triggered = pyqtSignal(str)
+    tab_changed = pyqtSignal(str)
+    asked = pyqtSignal(object, QPoint)
+
+    def __init__(self, painting: Painting, centre: QWidget, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.painting = painting
+        self.outcome: Outcome | None = None
+        self.seat: KeySeat | None = None
+        self.open_tab = ""
+        self.offers_groups = False
+        self._tabs: TabStrip | None = None
+        self._page: Page | None = None
+        self._bars: list[Bar] = []
+        self._centre = centre
+        self._rows = QVBoxLayout(self)
+        self._rows.setContentsMargins(0, 0, 0, 0)
+        self._rows.setSpacing(0)
+        self._middle = QHBoxLayout()
+        self._middle.setSpacing(0)
+        self._middle.addWidget(centre, 1)
+        self.news = QWidget(self)
+        self.news.hide()
+        self.status = QLabel(self)
+        self.status.setTextFormat(Qt.TextFormat.PlainText)
+        self.status.setContentsMargins(12, 0, 12, 0)
+        self.status.setFixedHeight(26)
+        self.status.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self._rows.addLayout(self._middle, 1)
+        self._rows.addWidget(self.status)
+        self.restyle()
+
+    def restyle(self) -> None:
+        """Take over the scheme of the painting."""
+        self.setPalette(palette(self.painting.scheme))
+        self.setFont(font(13))
+        self.status.setFont(font(12))
+        if self.outcome is not None:
+            assert self.seat is not None
+            self.show_outcome(self.outcome, self.seat)
+
+    def set_news(self, widget: QWidget) -> None:
+        """The widget that stands under the bars when there is news."""
+        self.news = widget
+        widget.setParent(self)
+
+    def show_outcome(self, outcome: Outcome, seat: KeySeat) -> None:
+        """Draw another outcome. The document keeps its focus and its cursor.
+
+        `seat` is where it is drawn for: only keys that work there are shown.
+        """
+        self.outcome = outcome
+        self.seat = seat
+        self.painting.keys = best_keys(outcome, seat)
+        for widget in (self._tabs, self._page, *self._bars):
+            if widget is not None:
+                widget.hide()
+                widget.setParent(None)
+                widget.deleteLater()
+        self._rows.removeWidget(self.news)
+        names = [tab.id for tab in outcome.tabs]
+        if self.open_tab not in names:
+            self.open_tab = names[0] if names else ""
+        self._tabs = TabStrip(outcome.tabs, self.painting, self)
+        self._tabs.chosen.connect(self.choose_tab)
+        self._bars = []
+        top, at_left, at_right, bottom = 1, 0, 0, 0
+        self._rows.insertWidget(0, self._tabs)
+        self._page = None
+        for surface in outcome.toolbars:
+            bar = Bar(surface, self.painting, self)
+            bar.triggered.connect(self.triggered)
+            self._bars.append(bar)
+            thick = bar.sizeHint()
+            if surface.edge in ("left", "right"):
+                bar.setFixedWidth(thick.width())
+                bar.setMinimumHeight(0)
+            else:
+                bar.setFixedHeight(thick.height())
+                bar.setMinimumWidth(0)
+            if surface.edge == "left":
+                self._middle.insertWidget(at_left, bar)
+                at_left += 1
+            elif surface.edge == "right":
+                self._middle.insertWidget(self._middle.count() - at_right, bar)
+                at_right += 1
+            elif surface.edge == "top":
+                self._rows.insertWidget(top, bar)
+                top += 1
+            else:
+                self._rows.insertWidget(self._rows.count() - 1 - bottom, bar)
+                bottom += 1
+        self._rows.insertWidget(top, self.news)
+        # A layout leaves hidden widgets out, and new ones are hidden until the event loop comes round.
+        for shown in (self._tabs, *self._bars):
+            shown.show()
+        self._show_page()
+
+    def _show_page(self) -> None:
+        assert self.outcome is not None
+        assert self._tabs is not None
+        if self._page is not None:
+            self._page.hide()
+            self._page.setParent(None)
+            self._page.deleteLater()
+            self._page = None
+        tab = next((tab for tab in self.outcome.tabs if tab.id == self.open_tab), None)
+        if tab is None:
+            return
+        self._tabs.mark(tab.id)
+        self._page = Page(tab, self.painting, self)
+        self._page.offers_groups = self.offers_groups
+        self._page.triggered.connect(self.triggered)
+        self._rows.insertWidget(1, self._page)
+        self._page.show()
+        self.settle()
+
+    def choose_tab(self, tab: str) -> None:
+        """Open a tab by its identity."""
+        if self.outcome is None or tab == self.open_tab:
+            if self._tabs is not None:
+                self._tabs.mark(self.open_tab)
+            return
+        if tab in [known.id for known in self.outcome.tabs]:
+            self.open_tab = tab
+            self._show_page()
+            self.tab_changed.emit(tab)
+
+    def settle(self) -> None:
+        """Have everything in its place now, also while nothing is on the screen yet."""
+        self._rows.activate()
+        for bar in self._bars:
+            bar.arrange()
+        if self._page is not None:
+            self._page.arrange()
+
+    def say(self, sentence: str) -> None:
+        """Show a sentence in the status line."""
+        self.status.setText(sentence)
+        self.status.setToolTip(sentence)
+
+    # What the studio and the link ask: where things are.
+
+    def buttons(self) -> Iterator[ItemButton | Rule]:
+        """The widgets of all items that show now."""
+        for bar in self._bars:
+            yield from (widget for widget in bar.widgets if not widget.isHidden())
+        if self._page is not None:
+            for group in self._page.groups:
+                yield from (widget for widget in group.widgets if not widget.isHidden())
+
+    def button(self, identity: str) -> ItemButton | Rule | None:
+        return next((widget for widget in self.buttons() if widget.item.id == identity), None)
+
+    def rect_of(self, identity: str) -> QRect | None:
+        """Where an item, group caption, bar or tab name is, in the frame's pixels."""
+        widget: QWidget | None = self.button(identity)
+        if widget is None and self._tabs is not None:
+            widget = next((name for name in self._tabs.names if name.tab.id == identity), None)
+        if widget is None:
+            widget = next((bar for bar in self._bars if bar.surface.id == identity), None)
+        if widget is not None:
+            return QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
+        if self._page is not None:
+            for group in self._page.groups:
+                if group.group.id == identity:
+                    return group.box.translated(self._page.mapTo(self, QPoint(0, 0)))
+        return None
+
+    def tab_rects(self) -> list[tuple[str, QRect]]:
+        if self._tabs is None:
+            return []
+        names = self._tabs.names
+        return [(name.tab.id, QRect(name.mapTo(self, QPoint(0, 0)), name.size())) for name in names]
+
+    def group_rects(self) -> list[tuple[str, QRect]]:
+        """Groups of the open tab with their boxes."""
+        if self._page is None:
+            return []
+        origin = self._page.mapTo(self, QPoint(0, 0))
+        return [(group.group.id, group.box.translated(origin)) for group in self._page.groups]
+
+    def insertion_points(self) -> list[InsertionPoint]:
+        """Every place where something can be put now."""
+        found = [slot for bar in self._bars for slot in bar.insertion_points(self)]
+        return found + (self._page.insertion_points(self) if self._page is not None else [])
+
+    def unseen(self) -> list[SeenButton]:
+        """What does not fit at this width."""
+        hidden = [item for bar in self._bars for item in bar.unseen()]
+        return hidden + (self._page.unseen() if self._page is not None else [])
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        assert event is not None
+        at = event.pos()
+        for widget in self.buttons():
+            box = QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
+            if box.contains(at) and isinstance(widget, ItemButton):
+                self.asked.emit(widget.item, event.globalPos())
+                event.accept()
+                return
+        event.ignore()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self.painting.scheme.color("paper"))
+        painter.setPen(self.painting.scheme.color("line"))
+        line = self.status.geometry().top()
+        painter.drawLine(0, line, self.width(), line)
+
+
+@dataclass(frozen=True)
+class KeySeat:
+    """What decides which keys work on a seat: the application's contexts, what stands in the way there.
+
+    `obstacles` know what the house keeps for itself; `traits` are those of the seat.
+    """
+
+    contexts: Contexts
+    obstacles: Obstacles
+    traits: Traits = NOWHERE
+
+
+def best_keys(outcome: Outcome, seat: KeySeat) -> dict[Target, str]:
+    """The key to show for each target: one that works on such a seat, the highest layer's first."""
+    contexts, obstacles = seat.contexts, seat.obstacles
+    bound = [
+        binding
+        for binding in working(outcome.bindings, contexts)
+        if not obstacles.of(binding.sequence, seat.traits, bool(contexts.types_in(binding.context)))
+    ]
+    found = {b.target: format_sequence(b.sequence) for b in reversed(bound) if not b.level}
+    return found | {b.target: format_sequence(b.sequence) for b in bound if b.level}
