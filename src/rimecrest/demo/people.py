@@ -10,48 +10,12 @@ from rimecrest.core.workspace import Seat
 SEED = 48
 _SIZES = {"berth": 8, "freight": 12, "care": 14, "quay": 6}
 _SEAT_NAMES = {"berth": "Berth", "freight": "Freight", "care": "Care", "quay": "Quay"}
-_FIRST = [
-    "Ailis",
-    "Bram",
-    "Cairn",
-    "Dagny",
-    "Eskil",
-    "Fenna",
-    "Gorm",
-    "Hild",
-    "Ivo",
-    "Jorun",
-    "Kell",
-    "Liv",
-    "Maren",
-    "Nils",
-    "Oda",
-    "Pelle",
-    "Quill",
-    "Runa",
-    "Sten",
-    "Tove",
-    "Ulf",
-    "Vigga",
-    "Wren",
-    "Ylva",
-    "Aske",
-    "Brynja",
-    "Cato",
-    "Dorte",
-    "Embla",
-    "Frode",
-    "Gro",
-    "Hauk",
-    "Inka",
-    "Jarl",
-    "Kaia",
-    "Lone",
-    "Moss",
-    "Nora",
-    "Orm",
-    "Pia",
-]
+_FIRST = """
+Ailis Bram Cairn Dagny Eskil Fenna Gorm Hild Ivo Jorun Kell Liv Maren
+Nils Oda Pelle Quill Runa Sten Tove Ulf Vigga Wren Ylva Aske Brynja
+Cato Dorte Embla Frode Gro Hauk Inka Jarl Kaia Lone Moss Nora Orm
+Pia
+""".split()  # noqa: SIM905
 _LAST = ("Sundby", "Holm", "Skarv", "Tarn", "Brae", "Ness", "Voe", "Strand", "Lund", "Fjell")
 
 
