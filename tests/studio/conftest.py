@@ -16,9 +16,10 @@ from pytestqt.qtbot import QtBot
 from rimecrest.core.check import Weight
 from rimecrest.core.layout import Layout, SeenItem
 from rimecrest.core.workspace import read_workspace
+from rimecrest.studio.desk import Desk
 from rimecrest.studio.layout.place import LayoutPlace
 from rimecrest.studio.shared.session import Session
-from rimecrest.studio.window import Desk, StudioWindow
+from rimecrest.studio.window import StudioWindow
 from rimecrest.surfaces import InsertionPoint
 
 BAR = "department.freight:freight"
@@ -53,7 +54,7 @@ class Studio:
 
     @property
     def place(self) -> LayoutPlace:
-        return self.desk.layout_place
+        return self.desk.places["Layout"]
 
     @property
     def layout(self) -> Layout:

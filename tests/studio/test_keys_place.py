@@ -30,7 +30,7 @@ def keys(studio: Studio) -> KeysPlace:
     """The freight desk's keys of Grid."""
     studio.session.aim_at(EditTarget("department.freight", "grid", "Freight 3", 1024))
     studio.push("place-keys")
-    return studio.desk.keys
+    return studio.desk.places["Keys"]
 
 
 def cap(keys: KeysPlace, key: str) -> KeyCap:
@@ -360,7 +360,7 @@ def test_a_key_found_in_the_finder_opens_on_the_bed(studio: Studio, keys: KeysPl
     studio.press(Qt.Key.Key_F3)
     studio.type("ctrl+j, x")
     studio.press(Qt.Key.Key_Return)
-    assert studio.desk.places.currentWidget() is keys
+    assert studio.desk.at == "Keys"
     assert keys.key == "Ctrl+J, X"
 
 

@@ -28,10 +28,10 @@ NOTICE = ("organisation", "sailing-notice")
 @pytest.fixture
 def place(studio: Studio) -> MacrosPlace:
     studio.press(Qt.Key.Key_1, CTRL)
-    studio.qtbot.waitUntil(lambda: studio.desk.macros.isVisible())
+    studio.qtbot.waitUntil(lambda: studio.desk.places["Macros"].isVisible())
     studio.push("macro organisation/sailing-notice")
     studio.push("show-text")
-    return studio.desk.macros
+    return studio.desk.places["Macros"]
 
 
 def rows(place: MacrosPlace) -> list[str]:
@@ -243,8 +243,8 @@ def sheet(studio: Studio) -> MacrosPlace:
     """The place with the trial beside the steps, and the notice open."""
     studio.press(Qt.Key.Key_1, CTRL)
     studio.push("macro organisation/sailing-notice")
-    studio.desk.macros.steps.setFocus()
-    return studio.desk.macros
+    studio.desk.places["Macros"].steps.setFocus()
+    return studio.desk.places["Macros"]
 
 
 def click_word(studio: Studio, place: MacrosPlace, path: tuple[int, ...], field: str) -> None:

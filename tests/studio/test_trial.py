@@ -29,8 +29,8 @@ PLAIN = 'macro "Plain"\nabout ""\nfor letters\n\nwrite "one"\ndo new-line\nwrite
 def place(studio: Studio) -> MacrosPlace:
     studio.press(Qt.Key.Key_1, CTRL)
     studio.session.do(PutMacro("department.freight", "plain", PLAIN))
-    studio.desk.macros.open(("department.freight", "plain"))
-    return studio.desk.macros
+    studio.desk.places["Macros"].open(("department.freight", "plain"))
+    return studio.desk.places["Macros"]
 
 
 def until(studio: Studio, done: Callable[[], bool]) -> None:
@@ -323,7 +323,7 @@ def test_a_macro_goes_into_the_document_and_from_there_to_a_shelf(studio: Studio
     studio.push("try-it")
     until(studio, lambda: bool(listening("letters")))
     line = Line(listening("letters")[0])
-    until(studio, lambda: studio.desk.trying._scratch.listens)
+    until(studio, lambda: studio.desk.preview._scratch.listens)
     studio.push("macro-copy")
     studio.choose("The document being tried")
     until(studio, lambda: ("document", "plain") in place.shelves._rows)

@@ -49,14 +49,14 @@ def test_the_application_shows_the_draft_and_follows_it_live(studio: Studio) -> 
 def test_the_stage_shows_the_running_applications_document(studio: Studio) -> None:
     studio.push("try-it")
     pictured = []
-    studio.desk.trying.pictured.connect(pictured.append)
+    studio.desk.preview.pictured.connect(pictured.append)
     studio.qtbot.waitUntil(lambda: bool(pictured), timeout=15_000)
     assert not studio.place.stage.document._picture.isNull()
 
 
 def test_a_macro_is_run_in_the_real_application_and_how_it_ended_is_told(studio: Studio) -> None:
     studio.push("place-macros")
-    place = studio.desk.macros
+    place = studio.desk.places["Macros"]
     text = 'macro "Hello"\nabout "Says hello."\nfor letters\nwrite "Hello"\nsay "Said it."\n'
     studio.session.do(PutMacro("department.care", "hello", text))
     place.open(("department.care", "hello"))
@@ -65,7 +65,7 @@ def test_a_macro_is_run_in_the_real_application_and_how_it_ended_is_told(studio:
     studio.qtbot.waitUntil(lambda: "“Hello”: Said it." in studio.said, timeout=20_000)
     line = Line(listening("letters")[0])
     assert line.ask("read", name="letter.text") == "Hello"
-    told = studio.desk.trying.told
+    told = studio.desk.preview.told
     with studio.qtbot.waitSignal(told, timeout=10_000, check_params_cb=lambda said: "Said it." in said):
         studio.push("macro-run")
     assert line.ask("read", name="letter.text") == "HelloHello"
@@ -79,7 +79,7 @@ def test_what_is_tried_ends_with_the_studio(studio: Studio) -> None:
     studio.push("try-it")
     line = connect(studio)
     line.ask("perform", run="letters:insert-table")
-    pid = studio.desk.trying._scratch._process.processId()
+    pid = studio.desk.preview._scratch._process.processId()
     studio.window.close()
     assert not Path(f"/proc/{pid}").exists()
 
@@ -88,7 +88,7 @@ def test_an_application_that_is_closed_is_told_and_can_be_tried_again(studio: St
     studio.push("try-it")
     line = connect(studio)
     studio.qtbot.waitUntil(lambda: seen(line, "department.freight:hazard-note"), timeout=15_000)
-    studio.desk.trying._scratch._process.terminate()
+    studio.desk.preview._scratch._process.terminate()
     studio.qtbot.waitUntil(lambda: "Letters was closed." in studio.said, timeout=10_000)
     studio.push("try-it")
     again = connect(studio)

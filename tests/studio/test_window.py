@@ -17,6 +17,7 @@ from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Receipt, audience_of, seat_id
 from rimecrest.core.workspace import Keeper, TakeOff, Unbind, Workspace, parse_people, read_workspace
+from rimecrest.studio.layout.targets import places
 from rimecrest.studio.rollout.board import State, board_of, read_board
 from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.shared.edit_target import EditTarget
@@ -55,8 +56,8 @@ def test_a_findings_first_words_show_what_it_is_about(studio: Studio) -> None:
     aim(studio, "department.freight")
     studio.push("place-roll-out")
     studio.push("finding-subject")
-    assert studio.desk.places.currentWidget() is studio.desk.keys
-    assert studio.desk.keys.key == "Ctrl+J, O"
+    assert studio.desk.at == "Keys"
+    assert studio.desk.places["Keys"].key == "Ctrl+J, O"
 
 
 def test_a_fix_in_the_strip_is_one_click(studio: Studio) -> None:
@@ -139,12 +140,85 @@ def look_for(studio: Studio, text: str) -> list[str]:
     return [entry.title for entry in studio.desk.finder._list.entries]
 
 
-def test_the_finder_puts_a_command_at_the_caret(studio: Studio) -> None:
+def test_enter_in_the_finder_goes_there_and_changes_nothing(studio: Studio) -> None:
+    studio.click_slot()
+    assert look_for(studio, "weather box")[0] == "Weather box"
+    studio.press(Qt.Key.Key_Return)
+    assert studio.desk.at == "Macros"
+    assert studio.desk.places["Macros"].now == ("department.freight", "weather-box")
+    look_for(studio, "bold")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.desk.at == "Layout"
+    (name,) = studio.place.overlay.caret.selected
+    assert studio.session.outcome().button(name).run == "letters:embolden"
+    assert studio.session.edits == 0
+
+
+def test_what_is_on_no_bar_is_said_so(studio: Studio) -> None:
+    seen = studio.session.outcome()
+    used = {*places(seen), *(bound.target[0] for bound in seen.bindings)}
+    commands = studio.session.workspace.catalogue("letters").commands
+    bare = next(command for command in commands if command.id not in used)
+    assert look_for(studio, bare.name)[0] == bare.name
+    studio.press(Qt.Key.Key_Return)
+    assert "on no bar" in studio.said
+    assert studio.session.edits == 0
+
+
+def test_shift_enter_in_the_finder_puts_a_command_at_the_caret(studio: Studio) -> None:
     studio.click_slot()
     assert look_for(studio, "capit")[0] == "Capitals"
-    studio.press(Qt.Key.Key_Return)
+    studio.press(Qt.Key.Key_Return, SHIFT)
     assert studio.row()[-1] == "capitals"
     assert QApplication.focusWidget() is studio.place.overlay
+
+
+def test_the_finder_finds_macros_of_all_layers_whatever_the_aim(studio: Studio) -> None:
+    studio.session.aim_at(EditTarget("department.berth", "letters", "Berth 1", 1024))
+    assert look_for(studio, "overweight")[0] == "Next overweight sailing"
+    studio.press(Qt.Key.Key_Return)
+    assert studio.desk.places["Macros"].now == ("department.freight", "next-overweight")
+
+
+def test_a_macro_for_another_application_is_not_put_here(studio: Studio) -> None:
+    studio.click_slot()
+    look_for(studio, "close the booking")
+    studio.press(Qt.Key.Key_Return, SHIFT)
+    assert "is for Grid" in studio.said
+    assert studio.session.edits == 0
+
+
+def test_a_slip_of_the_fingers_finds_the_nearest(studio: Studio) -> None:
+    titles = look_for(studio, "tabel")
+    assert titles[0] == "Table"
+    assert "Letters has no command like that" in studio.desk.finder._list.caption
+    assert titles[-1] == "Make a macro called “tabel”"
+
+
+def test_a_macro_of_the_name_that_was_sought_can_be_made(studio: Studio) -> None:
+    assert look_for(studio, 'count "gulls"')[-1] == 'Make a macro called “count "gulls"”'
+    studio.press(Qt.Key.Key_Up)
+    studio.press(Qt.Key.Key_Return)
+    file = studio.desk.places["Macros"].file()
+    assert file is not None
+    assert (file.name, file.faults) == ('count "gulls"', ())
+
+
+def test_with_nothing_typed_the_finder_shows_all_from_a_to_z(studio: Studio) -> None:
+    studio.press(Qt.Key.Key_F3)
+    rows = studio.desk.finder._list
+    titles = [entry.title for entry in rows.entries if entry.kind in ("command", "macro")]
+    assert titles == sorted(titles, key=str.casefold)
+    assert len(titles) > 60
+    studio.press(Qt.Key.Key_Home)  # nothing is in the field: no key of it changes the list
+    studio.press(Qt.Key.Key_Up)
+    studio.press(Qt.Key.Key_Return)
+    assert rows.isVisible()
+    placed = places(studio.session.outcome())
+    assert {entry.id for entry in rows.entries if entry.kind == "command"}.isdisjoint(placed)
+    studio.press(Qt.Key.Key_Up)
+    studio.press(Qt.Key.Key_Return)
+    assert {entry.kind for entry in rows.entries} == {"filter", "macro"}
 
 
 def test_the_finder_knows_colleagues_by_name_and_seat(studio: Studio) -> None:
@@ -186,9 +260,8 @@ def test_the_finder_makes_a_tab_and_a_bar(studio: Studio) -> None:
 
 
 def test_a_word_nobody_has_is_said_so(studio: Studio) -> None:
-    assert look_for(studio, "qqqq") == []
-    assert "Nothing is called so" in studio.desk.finder._list.accessibleName()
-    studio.press(Qt.Key.Key_Return)
+    assert look_for(studio, "qqqq") == ["Make a macro called “qqqq”"]
+    assert "Letters has no command like that" in studio.desk.finder._list.accessibleName()
     studio.press(Qt.Key.Key_Escape)
     assert QApplication.focusWidget() is studio.place.overlay
 
@@ -248,7 +321,7 @@ def test_light_and_dark_keep_the_place_and_what_was_done(studio: Studio) -> None
     assert "table" in studio.row()
     studio.push("place-roll-out")
     studio.push("scheme")
-    assert studio.desk.places.currentWidget() is studio.desk.rollout
+    assert studio.desk.at == "Roll-out"
 
 
 # Saving, and other programs
@@ -390,10 +463,10 @@ def test_the_first_hour_begins_with_the_caret_and_one_hint(
     QTest.mouseClick(window.findChild(QWidget, "begin"), Qt.MouseButton.LeftButton)
     assert window.desk is not None
     assert (tmp_path / "Rimecrest" / "quay-shop" / "workspace.json").is_file()
-    assert window.desk.layout_place.overlay.hint == "Type what you do often."
+    assert window.desk.places["Layout"].overlay.hint == "Type what you do often."
     for letter in "count":
-        QTest.keyClick(window.desk.layout_place.overlay, letter)
-    QTest.keyClick(window.desk.layout_place.overlay, Qt.Key.Key_Return)
+        QTest.keyClick(window.desk.places["Layout"].overlay, letter)
+    QTest.keyClick(window.desk.places["Layout"].overlay, Qt.Key.Key_Return)
     layout = read_workspace(tmp_path / "Rimecrest" / "quay-shop").layout("organisation", "grid")
     assert [item.run for item in layout.all_items() if isinstance(item, Button)] == ["grid:put-count"]
     window.close()
@@ -421,7 +494,7 @@ def test_a_list_of_people_that_does_not_fit_is_told_on_the_start(
 
 def test_every_seat_is_a_hexagon_that_a_screen_reader_can_name(studio: Studio) -> None:
     studio.push("place-roll-out")
-    cells = [cell for _, row in studio.desk.rollout.seat_map._departments for cell in row]
+    cells = [cell for _, row in studio.desk.places["Roll-out"].seat_map._departments for cell in row]
     assert len(cells) == 40
     assert all(cell.accessibleName() and cell.isVisible() for cell in cells)
     states = {cell.seat.seat.seat: cell.seat.state for cell in cells}
@@ -429,7 +502,7 @@ def test_every_seat_is_a_hexagon_that_a_screen_reader_can_name(studio: Studio) -
     assert states["Quay 5"] is State.OFFERED
     assert states["Freight 3"] is State.HAS
     assert len({cell.geometry().topLeft().x() * 10_000 + cell.geometry().y() for cell in cells}) == 40
-    assert all(studio.desk.rollout.seat_map.rect().contains(cell.geometry()) for cell in cells)
+    assert all(studio.desk.places["Roll-out"].seat_map.rect().contains(cell.geometry()) for cell in cells)
 
 
 def test_a_seat_opens_into_what_it_has(studio: Studio) -> None:
@@ -443,7 +516,7 @@ def test_a_seat_opens_into_what_it_has(studio: Studio) -> None:
 
 def test_release_is_shut_while_something_blocks_and_says_what(studio: Studio) -> None:
     studio.push("place-roll-out")
-    rollout = studio.desk.rollout
+    rollout = studio.desk.places["Roll-out"]
     assert not rollout.release_button.isEnabled()
     assert (
         "Release 8 is shut: 3 findings block. Ctrl+J, [ for Week's weights cannot be typed on 7"
@@ -460,7 +533,7 @@ def mend(studio: Studio) -> None:
 def test_releasing_asks_in_numbers_and_writes_the_package(studio: Studio) -> None:
     mend(studio)
     studio.push("place-roll-out")
-    rollout = studio.desk.rollout
+    rollout = studio.desk.places["Roll-out"]
     assert "“Timetable” is no longer on the tab Posters." in rollout.news.text()
     rollout.news.setText("A new timetable comes.")
     studio.push("release")
@@ -480,7 +553,7 @@ def test_releasing_asks_in_numbers_and_writes_the_package(studio: Studio) -> Non
 def test_a_receipt_that_arrives_shows_at_once(studio: Studio) -> None:
     mend(studio)
     studio.push("place-roll-out")
-    rollout = studio.desk.rollout
+    rollout = studio.desk.places["Roll-out"]
     rollout._answered(True, rollout.address())
     identity = seat_id(studio.session.workspace.settings.name, "Freight 3")
     channel = FolderRepository(studio.folder.parent / "channel")
@@ -491,7 +564,7 @@ def test_a_receipt_that_arrives_shows_at_once(studio: Studio) -> None:
 def test_a_channel_out_of_reach_is_told_on_the_board(studio: Studio) -> None:
     (studio.folder.parent / "channel" / "audience.json").unlink()
     studio.push("place-roll-out")
-    assert "audience.json cannot be read" in studio.desk.rollout._said.text()
+    assert "audience.json cannot be read" in studio.desk.places["Roll-out"]._said.text()
 
 
 def test_the_board_folds_audience_and_receipts(workspace: Workspace) -> None:
@@ -527,8 +600,8 @@ def test_the_board_folds_audience_and_receipts(workspace: Workspace) -> None:
 
 def test_five_hundred_seats_stay_apart(studio: Studio) -> None:
     studio.push("place-roll-out")
-    seat_map: SeatMap = studio.desk.rollout.seat_map
-    one = studio.desk.rollout.board.seats[0]
+    seat_map: SeatMap = studio.desk.places["Roll-out"].seat_map
+    one = studio.desk.places["Roll-out"].board.seats[0]
     seat_map.show_seats([(f"D{number}", [one] * 50) for number in range(10)])
     cells = [cell for _, row in seat_map._departments for cell in row]
     assert len({(cell.x(), cell.y()) for cell in cells}) == 500

@@ -13,8 +13,8 @@ from rimecrest.demo.office import make_demo
 from rimecrest.embed.dispatcher import Way
 
 if TYPE_CHECKING:
+    from rimecrest.studio.desk import Desk
     from rimecrest.studio.macros.place import MacrosPlace
-    from rimecrest.studio.window import Desk
 
 
 def take_screenshots(folder: Path) -> None:
@@ -43,6 +43,9 @@ def _studio(folder: Path, workspace: Path) -> None:
     from PyQt6.QtWidgets import QWidget
 
     from rimecrest.shell.start import make_qt_application
+    from rimecrest.studio.layout.place import LayoutPlace
+    from rimecrest.studio.macros.place import MacrosPlace
+    from rimecrest.studio.rollout.place import RolloutPlace
     from rimecrest.studio.window import StudioWindow
 
     make_qt_application("Rimecrest")
@@ -59,7 +62,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     window.open_folder(workspace)
     desk = window.desk
     assert desk is not None
-    place = desk.layout_place
+    place = desk.place(LayoutPlace)
     _settle()
     shoot("layout")
     for letter in "sai":
@@ -83,14 +86,14 @@ def _studio(folder: Path, workspace: Path) -> None:
     shoot("finder")
     QTest.keyClick(desk.finder, Qt.Key.Key_Escape)  # type: ignore[call-overload]
     desk.go("Macros")
-    _try_out(desk.macros)
+    _try_out(desk.place(MacrosPlace))
     shoot("macros")
-    _finish(desk.macros)
+    _finish(desk.place(MacrosPlace))
     shoot("recorded")
     desk.session.undo()
     _keys(desk, shoot)
     desk.go("Roll-out")
-    desk.rollout.open_seat("Care 9")
+    desk.place(RolloutPlace).open_seat("Care 9")
     shoot("roll-out")
     window.turn_scheme()
     desk = window.desk
@@ -101,20 +104,21 @@ def _studio(folder: Path, workspace: Path) -> None:
 
 def _keys(desk: Desk, shoot: Callable[[str], None]) -> None:
     """The key bed with a key that blocks, with suggestions, and with an arrangement."""
+    from rimecrest.studio.keys.place import KeysPlace
     from rimecrest.studio.shared.edit_target import EditTarget
     from rimecrest.studio.shared.search import Match
 
     before = desk.session.aim
     desk.session.aim_at(EditTarget("organisation", "grid", "Freight 3", 1024))
     desk.go("Keys")
-    desk.keys.show_keys("Ctrl+J, [")
+    desk.place(KeysPlace).show_keys("Ctrl+J, [")
     shoot("keys")
     desk.session.aim_at(EditTarget("department.freight", "grid", "Freight 3", 1024))
-    desk.keys.suggest_for(Match("macro", "macro:close-the-booking", "Close the booking"))
+    desk.place(KeysPlace).suggest_for(Match("macro", "macro:close-the-booking", "Close the booking"))
     shoot("keys-suggested")
-    desk.keys.begin_arranging()
+    desk.place(KeysPlace).begin_arranging()
     shoot("keys-arranged")
-    desk.keys.arranger.end()
+    desk.place(KeysPlace).arranger.end()
     desk.session.aim_at(before)
 
 

@@ -103,8 +103,14 @@ class Declarations:
         repeats: bool = False,
         takes_back: Literal["", "character", "word", "all"] = "",
         was: tuple[str, ...] = (),
+        synonyms: tuple[str, ...] = (),
     ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
-        """Declare the function beneath as a command; `was` are the verbs it had in earlier versions."""
+        """Declare the function beneath as a command.
+
+        Args:
+            was: the verbs it had in earlier versions.
+            synonyms: other words by which people look for it.
+        """
 
         def declare(function: Callable[..., Any]) -> Callable[..., Any]:
             arguments, parse = _arguments(function)
@@ -122,6 +128,7 @@ class Declarations:
                 leaves_document=leaves_document,
                 repeats=repeats,
                 takes_back=takes_back,
+                synonyms=synonyms,
                 was=tuple(CommandId(f"{self.app}:{verb}") for verb in was),
             )
             self.commands[identity] = Declared(command, function, parse)

@@ -51,6 +51,9 @@ class Command(Record):
     repeats: bool = False
     """Whether holding the key down repeats it."""
 
+    synonyms: tuple[str, ...] = ()
+    """Other words by which people look for it."""
+
     takes_back: Literal["", "character", "word", "all"] = ""
     """What it takes away of the text that was written just before it; a recording takes it out as well."""
 

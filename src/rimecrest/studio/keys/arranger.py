@@ -54,7 +54,7 @@ class Arranger(QObject):
         try:
             self.found()
         except RimecrestError as error:
-            self._session.told.emit(str(error))
+            self._session.say(str(error))
             return False
         self.on, self._after = True, True
         self._show()
@@ -99,7 +99,7 @@ class Arranger(QObject):
             # With every key pinned there is nothing left to arrange: the last pin comes out again.
             self._pins ^= {identity}
             self._known = before
-            self._session.told.emit(str(error))
+            self._session.say(str(error))
         self._show()
 
     def _show_side(self, after: bool) -> None:
@@ -112,5 +112,5 @@ class Arranger(QObject):
         moved = sum(move.moves for move in found.moves)
         if session.do(found.edit(aim.layer, aim.app)):
             keys = "1 key is" if moved == 1 else f"{moved} keys are"
-            session.told.emit(f"{keys} where they should be; undo puts all of it back.")
+            session.say(f"{keys} where they should be; undo puts all of it back.")
         self.ended.emit()

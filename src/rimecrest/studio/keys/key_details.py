@@ -29,6 +29,7 @@ class TargetField(SearchField):
     def __init__(self, placeholder: str, scheme: Scheme, window: QWidget) -> None:
         super().__init__(placeholder, "key-candidates", 330, scheme, window)
         self._search = Search([])
+        self.put.connect(self.taken)
 
     def offer(self, entries: Row[Match]) -> None:
         self._search = Search(entries)

@@ -5,9 +5,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain import Verdict, seat_standpoint, why
@@ -19,7 +19,6 @@ from rimecrest.core.layout import KeyBinding, Outcome
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.suggest.free_keys import Suggestion, free_keys, suggest
 from rimecrest.core.workspace import Bind, Seat, Unbind
-from rimecrest.shell.theme import Scheme
 from rimecrest.studio.keys.arranger import Arranger
 from rimecrest.studio.keys.bed_view import KeyBed, MovesOverlay
 from rimecrest.studio.keys.contexts import ContextBands
@@ -30,29 +29,22 @@ from rimecrest.studio.keys.listen import ListenField
 from rimecrest.studio.keys.map import KeyMap
 from rimecrest.studio.keys.variants import said_of_variants, variant_choices, with_variant
 from rimecrest.studio.layout.targets import target_entries
+from rimecrest.studio.shared.place import Place, Surroundings, Thing
 from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word, choose_from
-from rimecrest.studio.shared.session import Session
+from rimecrest.studio.wall_chart.ask import ask_for_chart
 
 SUGGESTED = 10
 KEYLESS = 8
 
 
-class KeysPlace(QWidget):
-    """What is at the fore: a context, a keyboard, an opener, held modifiers, a key; for a layer or one seat.
+class KeysPlace(Place):
+    """What is at the fore: context, keyboard, opener, held modifiers, a key; for a layer or one seat."""
 
-    Signals:
-        fix_wanted(fix): the window applies it.
-        card_wanted: a page to hang up.
-    """
-
-    fix_wanted = pyqtSignal(object)
-    card_wanted = pyqtSignal()
-
-    def __init__(self, session: Session, scheme: Scheme, window: QWidget) -> None:
+    def __init__(self, surroundings: Surroundings) -> None:
         super().__init__()
-        self.session = session
-        self._scheme = scheme
+        self.session = session = surroundings.session
+        self._scheme = scheme = surroundings.scheme
         self.context = ""
         self.board = ""
         self.opener: Sequence = ()
@@ -67,7 +59,7 @@ class KeysPlace(QWidget):
         self.bed = KeyBed(scheme)
         self.bands = ContextBands(scheme)
         self.map = KeyMap(scheme)
-        self.sheet = KeySheet(scheme, window)
+        self.sheet = KeySheet(scheme, surroundings.window)
         self.arranger = Arranger(session, scheme)
         self.listen = ListenField(scheme)
         self._moves = MovesOverlay(self.bed, scheme)
@@ -129,7 +121,7 @@ class KeysPlace(QWidget):
         self.listen.told.connect(self.session.told)
         self.listen.ended.connect(lambda: self.bed.setFocus())
         self._arrange.clicked.connect(self.begin_arranging)
-        self._card.clicked.connect(self.card_wanted)
+        self._card.clicked.connect(self._make_chart)
         self.arranger.changed.connect(self.refresh)
         self.arranger.ended.connect(self._arranged)
 
@@ -141,8 +133,36 @@ class KeysPlace(QWidget):
         self.refresh()
         self.bed.setFocus()
 
+    def _make_chart(self) -> None:
+        ask_for_chart(self, self.session, self.board)
+
     def leave(self) -> None:
         self.bed.let_go()
+
+    def take_focus(self) -> None:
+        self.bed.setFocus()
+
+    def shows(self, thing: Thing) -> bool:
+        return self._keys_of(thing) is not None
+
+    def show_thing(self, thing: Thing) -> None:
+        if (keys := self._keys_of(thing)) is not None:
+            self.show_keys(keys)
+
+    def _keys_of(self, thing: Thing) -> str | None:
+        """The sequence that a thing is, or lies on, in the aimed application."""
+        if thing.kind == "key":
+            return thing.name
+        if thing.kind in ("command", "macro"):
+            try:
+                bound = self.session.outcome().bindings
+            except RimecrestError:
+                return None
+            return next((format_sequence(b.sequence) for b in bound if b.target[0] == thing.name), None)
+        keys = thing.name.partition(":key:")[2].partition(":")[2] or thing.name
+        kept = self.session.checked.cache
+        table = kept.tables.get(self.session.aim.app) if kept else None
+        return keys if table is not None and keys in table.index.buckets else None
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.WindowDeactivate:
@@ -398,7 +418,7 @@ class KeysPlace(QWidget):
         )
         command = session.workspace.catalogue(aim.app).by_id.get(target)
         if command is not None and command.argument_faults({}):
-            session.told.emit(f"{command.name} needs settings; put it into a macro, and give that the key.")
+            session.say(f"{command.name} needs settings; put it into a macro, and give that the key.")
             return
         if moved is not None and here is None:
             done = session.do(
@@ -417,7 +437,7 @@ class KeysPlace(QWidget):
             done = session.do(Bind(aim.layer, aim.app, key))
         if done:
             name = session.workspace.targets(session.workspace.layers, aim.app).face(target).name
-            session.told.emit(f"{keys} runs {name}.")
+            session.say(f"{keys} runs {name}.")
         self.suggesting = None
         self.refresh()
         self.bed.setFocus()
@@ -540,7 +560,7 @@ class KeysPlace(QWidget):
                 session.workspace, aim.app, aim.layer, entry.title, entry.id, SUGGESTED, (), session.checked
             )
         except RimecrestError as error:
-            session.told.emit(str(error))
+            session.say(str(error))
             return
         self.arranger.end()
         self.suggesting, self.suggestions = entry, found

@@ -329,7 +329,7 @@ class Card(QWidget):
             args = {**dict(self.item.args), argument.name: value}
             command = self._session.workspace.catalogue(self._session.aim.app).by_id[self.item.run or ""]
             if faults := [fault for fault in command.argument_faults(args) if argument.name in fault]:
-                self._session.told.emit(f"{faults[0]}.")
+                self._session.say(f"{faults[0]}.")
             else:
                 self._set({"args": args}, f"{argument.name} {value}")
 
@@ -349,7 +349,7 @@ class Card(QWidget):
             if found:
                 self._set({"run": found[0].id, "args": {}, "steps": None}, f"run {found[0].title}")
             else:
-                session.told.emit(f"There is no command or macro “{text}”.")
+                session.say(f"There is no command or macro “{text}”.")
 
         self._field_over(word, word.text(), enter)
 
@@ -441,6 +441,11 @@ class Card(QWidget):
             return needs[0] if needs else "anywhere"
         command = workspace.catalogue(aim.app).by_id.get(self.item.run or "")
         return command.context if command else "anywhere"
+
+    def said_of_key(self) -> str:
+        """What the card says of a key that is taken; empty when it says nothing."""
+        row = self.findChild(QWidget, "card-taken")
+        return row.accessibleName() if row is not None else ""
 
     def _taken_row(self) -> QWidget:
         session = self._session

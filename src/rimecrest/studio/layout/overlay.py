@@ -428,7 +428,7 @@ class Overlay(QWidget):
             aim = self._session.aim
             cut = bool(found["cut"]) and found["from"] == [aim.layer, aim.app]
         except (RimecrestError, KeyError, TypeError, UnicodeDecodeError) as error:
-            self._session.told.emit(f"What was copied cannot be pasted: {error}")
+            self._session.say(f"What was copied cannot be pasted: {error}")
             return
         items = distinct(self._session.workspace, aim.layer, aim.app, items, cut)
         edit = gestures.put(self._session, slot, items)

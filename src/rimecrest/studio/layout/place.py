@@ -2,22 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Mapping
+from typing import Any
 
-from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
+from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.check import Finding, Weight
 from rimecrest.core.check.kinds import KINDS
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import SeenButton, SeenGroup, SeenRow
+from rimecrest.core.layout import SeenButton, SeenGroup, SeenMenu, SeenRow
 from rimecrest.core.release import encoded, freeze, named_pictures
-from rimecrest.core.workspace import Edit, Workspace
+from rimecrest.core.workspace import Edit, PutTab, PutToolbar, Workspace, fresh_thing
 from rimecrest.shell.pictures import PictureBook
-from rimecrest.shell.theme import Scheme, font
+from rimecrest.shell.theme import font
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.item_card import Card
 from rimecrest.studio.layout.overlay import Overlay
@@ -26,27 +28,21 @@ from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.edit_target import EditTarget
+from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
 from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.sentence_widgets import Plain
-from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import KeySeat
 
 FIRST_HINT = "Type what you do often."
 
 
-class LayoutPlace(QWidget):
-    """Edits one layer of one application on the stage.
+class LayoutPlace(Place):
+    """Edits one layer of one application on the stage."""
 
-    Signals:
-        fix_wanted(fix): apply this fix of a finding.
-    """
-
-    fix_wanted = pyqtSignal(object)
-
-    def __init__(self, session: Session, scheme: Scheme) -> None:
+    def __init__(self, surroundings: Surroundings) -> None:
         super().__init__()
-        self.session = session
-        self._scheme = scheme
+        self.session = session = surroundings.session
+        self._scheme = scheme = surroundings.scheme
         self._search: Search | None = None
         self._preview: Workspace | None = None
         self._book = PictureBook(freeze)
@@ -59,6 +55,7 @@ class LayoutPlace(QWidget):
         self.candidates = Candidates(scheme, self)
         self.card = Card(session, self.stage.frame.painting, scheme, self)
         self._connect()
+        surroundings.preview.pictured.connect(self.show_document)
         self._show_document_picture()
         self.refresh()
 
@@ -216,8 +213,7 @@ class LayoutPlace(QWidget):
         self.overlay.setFocus()
         self.overlay.update()
 
-    def hint_first(self) -> None:
-        """The one line for the first hour."""
+    def welcome(self) -> None:
         self.overlay.hint = FIRST_HINT
         self.overlay.update()
 
@@ -293,7 +289,7 @@ class LayoutPlace(QWidget):
             self.begin()
             slot = self.overlay.caret.slot()
         if slot is None:
-            self.session.told.emit("There is no bar and no tab to put it on; make one with the finder.")
+            self.session.say("There is no bar and no tab to put it on; make one with the finder.")
             return
         item = gestures.item_for(self.session, run)
         edit = gestures.put(self.session, slot, [item])
@@ -333,6 +329,103 @@ class LayoutPlace(QWidget):
             self.overlay.caret.select(row.id, identity)
             self.overlay.setFocus()
             self.overlay.update()
+
+    # What the window knows
+
+    def take_focus(self) -> None:
+        self.overlay.setFocus()
+
+    def actions(self) -> list[Match]:
+        return [
+            action("New tab", self._new_tab, more="ribbon"),
+            action("New toolbar", self._new_toolbar, more="bar"),
+        ]
+
+    def _new_tab(self) -> None:
+        self.wanted.emit()
+        aim = self.session.aim
+        tabs = self.session.outcome().tabs
+        name = fresh_thing(self.session.workspace, aim.layer, aim.app, "tab")
+        tab = Tab(id=name, title="New tab", after=tabs[-1].id if tabs else None)
+        if self.session.do(PutTab(aim.layer, aim.app, tab)):
+            identity = f"{aim.layer}:{tab.id}"
+            self.stage.frame.choose_tab(identity)
+            self.overlay.rename(identity)
+
+    def _new_toolbar(self) -> None:
+        self.wanted.emit()
+        aim = self.session.aim
+        bars = self.session.outcome().toolbars
+        name = fresh_thing(self.session.workspace, aim.layer, aim.app, "bar")
+        bar = Toolbar(id=name, title="New bar", edge="top", after=bars[-1].id if bars else None)
+        if self.session.do(PutToolbar(aim.layer, aim.app, bar)):
+            self.overlay.caret.put_after(f"{aim.layer}:{bar.id}", None)
+            self.overlay.redrawn()
+            self.overlay.setFocus()
+
+    def _item_of(self, thing: Thing) -> str | None:
+        """The item that a thing is, or that runs it."""
+        seen = self.session.outcome()
+        shown = [item for row, item in seen.buttons() if not isinstance(row, SeenMenu)]
+        if thing.kind in ("command", "macro"):
+            return next((item.id for item in shown if item.run == thing.name), None)
+        return next((item.id for item in shown if item.id == thing.name), None)
+
+    def put_thing(self, thing: Thing) -> bool:
+        layer, _, target = thing.name.rpartition("/")
+        workspace, aim = self.session.workspace, self.session.aim
+        if layer:
+            file = workspace.macros[layer, target.removeprefix("macro:")]
+            if file.macro.application != aim.app:
+                title = workspace.catalogues[file.macro.application].title
+                self.session.say(f"“{file.name}” is for {title}; choose {title} above to put it there.")
+                return True
+            if layer not in aim.stack(workspace):
+                whose = workspace.layer_title(layer)
+                self.session.say(f"{whose} has “{file.name}”, and who is aimed at has not: copy it first.")
+                return True
+        self.wanted.emit()
+        self.put_target(target)
+        return True
+
+    def shows(self, thing: Thing) -> bool:
+        try:
+            return thing.kind != "key" and self._item_of(thing) is not None
+        except RimecrestError:
+            return False
+
+    def show_thing(self, thing: Thing) -> None:
+        if (item := self._item_of(thing)) is not None:
+            self.show_item(item)
+
+    def readings(self) -> Mapping[str, Callable[[], Any]]:
+        session = self.session
+        return {
+            "items": lambda: [
+                {"surface": row.id, "id": item.id, "run": item.run, "width": item.width}
+                for row, item in session.outcome().buttons()
+            ],
+            "aim": lambda: vars(session.aim),
+            "keys": lambda: {
+                key.keys: key.run for key in session.workspace.layout(session.aim.layer, session.aim.app).keys
+            },
+            "taken": lambda: self.card.said_of_key(),
+            "candidates": lambda: [entry.title for entry in self.candidates.entries],
+        }
+
+    def where(self, thing: str) -> list[int] | None:
+        frame = self.stage.frame
+        if not frame.isVisible():
+            return None
+        box = frame.rect_of(thing)
+        if thing.startswith("slot "):
+            surface, _, after = thing.removeprefix("slot ").partition(" after ")
+            slots = (s for s in frame.insertion_points() if not s.new_group)
+            box = next((s.caret for s in slots if (s.surface, s.after) == (surface, after or None)), None)
+        if box is None:
+            return None
+        corner = frame.mapToGlobal(box.topLeft())
+        return [corner.x(), corner.y(), box.width(), box.height()]
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape and self.card.isVisible():

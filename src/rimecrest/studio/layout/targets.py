@@ -25,20 +25,37 @@ def places(outcome: Outcome) -> dict[str, str]:
 def target_entries(workspace: Workspace, stack: tuple[str, ...], app: str, outcome: Outcome) -> list[Match]:
     """Every command and macro that an item can run, those on no surface included."""
     catalogue = workspace.catalogue(app)
-    keys, where = (
-        best_keys(outcome, KeySeat(catalogue.context_tree, Obstacles(workspace.settings.reserved))),
-        places(outcome),
-    )
+    keys = best_keys(outcome, KeySeat(catalogue.context_tree, Obstacles(workspace.settings.reserved)))
     entries = [
         Match("macro", f"macro:{name}", file.name, _macro_hint(file, catalogue, keys), file.macro.about)
         for name, file in workspace.macros_of(stack).items()
         if file.macro.application == app
     ]
+    return entries + command_entries(workspace, app, outcome)
+
+
+def command_entries(workspace: Workspace, app: str, outcome: Outcome) -> list[Match]:
+    """Every command of an application: its key, or where it sits."""
+    catalogue = workspace.catalogue(app)
+    keys = best_keys(outcome, KeySeat(catalogue.context_tree, Obstacles(workspace.settings.reserved)))
+    where = places(outcome)
+    entries = []
     for command in catalogue.commands:
         hint = keys.get((command.id, ())) or where.get(command.id) or "on no bar yet"
-        more = f"{command.about} {where.get(command.id, '')}"
+        more = " ".join((command.about, *command.synonyms, where.get(command.id, "")))
         entries.append(Match("command", command.id, command.name, f"{catalogue.title} · {hint}", more))
     return entries
+
+
+def macro_entries(workspace: Workspace) -> list[Match]:
+    """Every macro of every shelf, for whichever application."""
+    found = []
+    for (layer, name), file in workspace.macros.items():
+        catalogue = workspace.catalogues.get(file.macro.application)
+        title = catalogue.title if catalogue else file.macro.application
+        hint = f"macro · {workspace.layer_title(layer)} · {title}"
+        found.append(Match("macro", f"{layer}/macro:{name}", file.name, hint, file.macro.about))
+    return found
 
 
 def _macro_hint(file: MacroFile, catalogue: Catalogue, keys: dict[Target, str]) -> str:

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path as FilePath
 
-from PyQt6.QtCore import QRect, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QRect, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
@@ -28,6 +28,7 @@ from rimecrest.core.macro import (
 )
 from rimecrest.core.macro.complete import completions, names_set
 from rimecrest.core.macro.field_edits import field_text, with_field
+from rimecrest.core.macro.format import quote
 from rimecrest.core.macro.step_edits import (
     ask_for,
     carry,
@@ -54,7 +55,6 @@ from rimecrest.core.workspace import (
     uses,
 )
 from rimecrest.core.workspace.atomic import write_atomically
-from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.caret import StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.fields import Wanted, edit_word
@@ -68,22 +68,22 @@ from rimecrest.studio.macros.steps import ROW, StepList
 from rimecrest.studio.macros.trial_session import TrialRun
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.edit_target import EditTarget, seat_for
-from rimecrest.studio.shared.live_preview import LivePreview
+from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
+from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Elided, InlineField, Plain, Push, Word, choose_from
-from rimecrest.studio.shared.session import Session, own_folder
+from rimecrest.studio.shared.session import own_folder
 
-NEW = 'macro "{name}"\nabout ""\nfor {app}\n\n'
+NEW = 'macro {name}\nabout ""\nfor {app}\n\n'
 
 
-class MacrosPlace(QWidget):
-    """Reads, mends, makes, records, tries, runs and deletes macros. `run_wanted` carries the id of one."""
+class MacrosPlace(Place):
+    """Reads, mends, makes, records, tries, runs and deletes macros."""
 
-    run_wanted = pyqtSignal(str)
-
-    def __init__(self, session: Session, scheme: Scheme, trying: LivePreview) -> None:
+    def __init__(self, surroundings: Surroundings) -> None:
         super().__init__()
-        self.session = session
-        self._scheme = scheme
+        self.session = session = surroundings.session
+        self._scheme = scheme = surroundings.scheme
+        preview = surroundings.preview
         self.now: Key | None = None
         self.shelves = Shelves(session, scheme)
         self.steps = StepList(scheme)
@@ -91,8 +91,8 @@ class MacrosPlace(QWidget):
         self.caret = StepCaret(scheme, self.steps.viewport(), self)
         self.trial = TrialRun(session, self)
         self.panel = TrialPanel(self.trial, scheme)
-        self.recordings = Recordings(trying, self)
-        self._trying = trying
+        self.recordings = Recordings(preview, self)
+        self._preview = preview
         self.finish: FinishSentence | None = None
         self._field: OpenField | None = None
         self._title = Word("", scheme, 20)
@@ -131,7 +131,7 @@ class MacrosPlace(QWidget):
     def _connect(self) -> None:
         self.shelves.chosen.connect(self.open)
         self.shelves.kept_chosen.connect(self._choose_for_kept)
-        self._trying.kept_changed.connect(self._changed)
+        self._preview.kept_changed.connect(self._changed)
         self.steps.reworked.connect(self._rework)
         self.steps.edit_wanted.connect(self._edit_word)
         self.steps.search_wanted.connect(self._open_caret)
@@ -249,9 +249,46 @@ class MacrosPlace(QWidget):
         self._end_field()
         self.text.flush()
 
-    def close_trial(self) -> None:
-        """The studio ends."""
+    def close_down(self) -> None:
         self.trial.close()
+
+    def take_focus(self) -> None:
+        (self.steps if self.now else self._new).setFocus()
+
+    def actions(self) -> list[Match]:
+        return [
+            action("New macro", self._make_here, more="make"),
+            action("Record a macro", self._record_here, more="recording do chore"),
+        ]
+
+    def _make_here(self, name: str = "New macro") -> None:
+        self.wanted.emit()
+        self.make(name)
+
+    def _record_here(self) -> None:
+        self.wanted.emit()
+        self.record()
+
+    def offers(self, word: str) -> list[Match]:
+        return [action(f"Make a macro called “{word}”", lambda: self._make_here(word))]
+
+    def _key_of(self, thing: Thing) -> Key | None:
+        """The macro that a thing is: of the layer it names, else the highest that the aim sees, else any."""
+        layer, _, target = thing.name.rpartition("/")
+        if thing.kind != "macro" or not target.startswith("macro:"):
+            return None
+        workspace, name = self.session.workspace, target.removeprefix("macro:")
+        seen = reversed(self.session.aim.stack(workspace))
+        layers = [layer] if layer else [*seen, *(known for known, _ in workspace.macros)]
+        return next(((at, name) for at in layers if (at, name) in workspace.macros), None)
+
+    def shows(self, thing: Thing) -> bool:
+        return self._key_of(thing) is not None
+
+    def show_thing(self, thing: Thing) -> None:
+        if (key := self._key_of(thing)) is not None:
+            self.open(key)
+            self.steps.setFocus()
 
     def turn_text(self) -> None:
         """Show the text beside the steps in place of the trial, or the trial again."""
@@ -292,7 +329,7 @@ class MacrosPlace(QWidget):
         """Draw the macro that is open as it is now."""
         self._drop_lost_field()
         file = self.file()
-        self.shelves.kept = self._trying.kept
+        self.shelves.kept = self._preview.kept
         self.shelves.fill(self.now)
         self._sheet.setVisible(file is not None)
         self._empty.setVisible(file is None)
@@ -345,7 +382,7 @@ class MacrosPlace(QWidget):
         self.text.flush()
         file = self.file()
         if file is not None and file.faults:
-            self.session.told.emit(f"Mend the text first: {file.faults[0]}")
+            self.session.say(f"Mend the text first: {file.faults[0]}")
             return None
         return file
 
@@ -403,7 +440,7 @@ class MacrosPlace(QWidget):
         read, faults = parse_macro(text)
         if faults or not read.steps:
             why = f": {faults[0]}" if faults else "."
-            self.session.told.emit(f"What was copied is no step{why}")
+            self.session.say(f"What was copied is no step{why}")
             return
         behind = self.steps.behind()
         self._become(file, put_in(file.macro, behind, read.steps))
@@ -472,7 +509,7 @@ class MacrosPlace(QWidget):
         field.keep()
         file = self.session.workspace.macros.get(field.target.macro)
         if file is not None and file is not before:
-            self.session.told.emit(f"What was typed last is kept in “{file.name}”.")
+            self.session.say(f"What was typed last is kept in “{file.name}”.")
 
     def _drop_lost_field(self) -> None:
         """Give the open field up when what it belongs to has gone or become something else."""
@@ -485,7 +522,7 @@ class MacrosPlace(QWidget):
             field.give_up()
             sentence = f"That step is another one meanwhile; “{typed}” was not written."
             # All views hear of the change first; the strip would write over a sentence said before that.
-            QTimer.singleShot(0, lambda: self.session.told.emit(sentence))
+            QTimer.singleShot(0, lambda: self.session.say(sentence))
 
     def _wanted(self, step: Statement, field: str, macro: Macro) -> Wanted:
         catalogue = self.catalogue()
@@ -517,13 +554,13 @@ class MacrosPlace(QWidget):
         file = target.find(self.session.workspace)
         path, step = target.path, target.step
         if file is None or path is None or step is None:
-            self.session.told.emit(f"That step is another one meanwhile; “{text}” was not written.")
+            self.session.say(f"That step is another one meanwhile; “{text}” was not written.")
             return
         catalogue = self.session.workspace.catalogues.get(file.macro.application)
         try:
             made = change_step(file.macro, path, lambda step: with_field(step, field, text, catalogue))
         except RimecrestError as error:
-            self.session.told.emit(str(error))
+            self.session.say(str(error))
         else:
             if made != file.macro:
                 self.session.do(PutMacro(*target.macro, format_macro(made)))
@@ -572,7 +609,7 @@ class MacrosPlace(QWidget):
         if name.lower() not in names:
             return True
         number = next(n for n in range(2, 1000) if f"{name} {n}".lower() not in names)
-        self.session.told.emit(f"There is a macro “{name}” already; “{name} {number}” is free.")
+        self.session.say(f"There is a macro “{name}” already; “{name} {number}” is free.")
         return False
 
     def _fresh(self, stem: str) -> tuple[str, str]:
@@ -584,12 +621,12 @@ class MacrosPlace(QWidget):
             name = f"{stem} {number}"
         return name, fresh_macro(self.session.workspace, name)
 
-    def make(self) -> None:
+    def make(self, called: str = "New macro") -> None:
         """A new macro on the aimed layer's shelf, its name ready to be written over."""
         self.text.flush()
         aim = self.session.aim
-        name, identity = self._fresh("New macro")
-        if self.session.do(PutMacro(aim.layer, identity, NEW.format(name=name, app=aim.app))):
+        name, identity = self._fresh(called)
+        if self.session.do(PutMacro(aim.layer, identity, NEW.format(name=quote(name), app=aim.app))):
             self.open((aim.layer, identity))
             self._edit(self._title, "macro")
 
@@ -602,7 +639,7 @@ class MacrosPlace(QWidget):
             ran = f" It was run by {', '.join(use.words for use in found[:3])}." if found else ""
             self.now = None
             self.begin()
-            self.session.told.emit(f"“{file.name}” is deleted.{ran} Undo brings it back.")
+            self.session.say(f"“{file.name}” is deleted.{ran} Undo brings it back.")
 
     # Other shelves, other hands
 
@@ -613,12 +650,12 @@ class MacrosPlace(QWidget):
         workspace = self.session.workspace
         shelves = [layer.id for layer in workspace.settings.layers] + [MINE]
         pairs = [(layer, workspace.layer_title(layer)) for layer in shelves if layer != file.layer]
-        if self._trying.running and self._trying.app == file.macro.application:
+        if self._preview.running and self._preview.app == file.macro.application:
             pairs.append((DOCUMENT, "The document being tried"))
 
         def take(layer: str) -> None:
             if layer == DOCUMENT:
-                self._trying.keep(file.id, file.text)
+                self._preview.keep(file.id, file.text)
                 if not copy:
                     self.session.do(PutMacro(file.layer, file.id, None))
                 return
@@ -630,13 +667,13 @@ class MacrosPlace(QWidget):
                 lost = [use for use in found if not _sees(seen, use.layer, file.id)]
                 if lost:
                     told = f"{lost[0].words} cannot see it there any more."
-                    self.session.told.emit(f"“{file.name}” is on the shelf {seen.layer_title(layer)}; {told}")
+                    self.session.say(f"“{file.name}” is on the shelf {seen.layer_title(layer)}; {told}")
 
         choose_from(word, pairs, "", self._scheme, take)
 
     def _choose_for_kept(self, row: QWidget, identity: str) -> None:
         """Where a macro that is kept in the document shall go."""
-        text = self._trying.kept.get(identity)
+        text = self._preview.kept.get(identity)
         if text is None:
             return
         workspace = self.session.workspace
@@ -650,7 +687,7 @@ class MacrosPlace(QWidget):
             there = fresh_macro(self.session.workspace, identity)
             if self.session.do(PutMacro(layer, there, text)):
                 if how == "move":
-                    self._trying.keep(identity, None)
+                    self._preview.keep(identity, None)
                 self.open((layer, there))
 
         choose_from(row, pairs, "", self._scheme, take)
@@ -678,10 +715,10 @@ class MacrosPlace(QWidget):
             write_atomically(path, content)
             count = len(needed(self.session.workspace, [(file.layer, file.id)]))
         except RimecrestError as error:
-            self.session.told.emit(str(error))
+            self.session.say(str(error))
             return
         more = f" with {count - 1} that it runs" if count > 1 else ""
-        self.session.told.emit(f"“{file.name}”{more} is in {path}, signed by {maker.name}.")
+        self.session.say(f"“{file.name}”{more} is in {path}, signed by {maker.name}.")
 
     def take_in(self) -> None:
         """Take in a bundle that somebody handed over."""
@@ -697,10 +734,10 @@ class MacrosPlace(QWidget):
         try:
             bundle = read_bundle(path.read_bytes(), path.name)
         except OSError as error:
-            self.session.told.emit(f"{path} cannot be read ({error.strerror}). Choose another file.")
+            self.session.say(f"{path} cannot be read ({error.strerror}). Choose another file.")
             return
         except RimecrestError as error:
-            self.session.told.emit(str(error))
+            self.session.say(str(error))
             return
         dialog = TakeIn(bundle, workspace, layer, self._scheme, self)
 
@@ -713,7 +750,7 @@ class MacrosPlace(QWidget):
                 fresh = sorted(set(self.session.workspace.macros) - before)
                 if fresh:
                     self.open(fresh[0])
-                self.session.told.emit(f"Done: {edit.label}. One undo takes all of it back.")
+                self.session.say(f"Done: {edit.label}. One undo takes all of it back.")
 
         dialog.accepted.connect(take)
         dialog.finished.connect(dialog.deleteLater)
@@ -728,7 +765,7 @@ class MacrosPlace(QWidget):
         if file is None:
             return
         if faults := self.faults(file):
-            self.session.told.emit(f"“{file.name}” cannot run: {faults[0]}")
+            self.session.say(f"“{file.name}” cannot run: {faults[0]}")
             return
         seen = self.session.workspace.macros_of(self.session.aim.stack(self.session.workspace)).get(file.id)
         if file.layer == MINE:
@@ -736,7 +773,7 @@ class MacrosPlace(QWidget):
                 self._aim_at(self.session.aim.layer, file.macro.application)
         elif seen is not file or self.session.aim.app != file.macro.application:
             self._aim_at(file.layer, file.macro.application)
-        self.run_wanted.emit(file.id)
+        self._preview.run_macro(file.id)
 
     def _aim_at(self, layer: str, app: str) -> None:
         """Aim at a layer and application: the draft that is tried is the aimed one."""
@@ -778,13 +815,13 @@ class MacrosPlace(QWidget):
         self._record.setAccessibleName(self._record.text())
         self._record.updateGeometry()
         if name and steps:
-            self.session.told.emit(f"Recording: {steps[-1]}")
+            self.session.say(f"Recording: {steps[-1]}")
 
     def take_recorded(self, name: str, text: str, app: str) -> None:
         """Put what was recorded on the aimed layer's shelf; an empty text was thrown away."""
         self._recording("", [])
         if not text:
-            self.session.told.emit("The recording was thrown away.")
+            self.session.say("The recording was thrown away.")
             return
         layer = self.session.aim.layer
         if app != self.session.aim.app:
@@ -794,7 +831,7 @@ class MacrosPlace(QWidget):
         if self.session.do(PutMacro(layer, identity, format_macro(_with_head(macro, "macro", name)))):
             window = self.window()
             if not self.isVisible():
-                self.session.told.emit(f"“{name}” is recorded; it lies on its shelf.")
+                self.session.say(f"“{name}” is recorded; it lies on its shelf.")
             self.open((layer, identity))
             self._ask_where()
             window.activateWindow()

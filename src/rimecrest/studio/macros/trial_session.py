@@ -168,7 +168,7 @@ class TrialRun(QObject):
         self._left, self._until, self._passing = left, until, False
         self.running, self.sentence = True, ""
         app = self.file.macro.application
-        self.told.emit(f"LivePreview “{self.file.name}” on a scratch copy …")
+        self.told.emit(f"Trying “{self.file.name}” on a scratch copy …")
         self.changed.emit()
         if self._scratch.listens and self._scratch.app == app:
             self._begin()

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
+from typing import Any
+
 from PyQt6.QtCore import QFileSystemWatcher, QRectF, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
@@ -15,6 +18,7 @@ from rimecrest.core.release import Assignment, read_package, released_stack
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.rollout.board import Board, ReleaseBar, SeatState, State, read_board
 from rimecrest.studio.rollout.seat_map import Legend, SeatMap, draw_state
+from rimecrest.studio.shared.place import Place, Surroundings
 from rimecrest.studio.shared.sentence_widgets import Field, Plain, Push
 from rimecrest.studio.shared.session import Session
 
@@ -149,13 +153,13 @@ class SeatSheet(QWidget):
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
 
 
-class RolloutPlace(QWidget):
+class RolloutPlace(Place):
     """Releases, seats, and the button that releases."""
 
-    def __init__(self, session: Session, scheme: Scheme) -> None:
+    def __init__(self, surroundings: Surroundings) -> None:
         super().__init__()
-        self.session = session
-        self._scheme = scheme
+        self.session = session = surroundings.session
+        self._scheme = scheme = surroundings.scheme
         self.board = Board(0, (), ())
         self._open: str | None = None
         self._news_is_mine = False
@@ -213,6 +217,12 @@ class RolloutPlace(QWidget):
 
     def leave(self) -> None:
         self._polling.stop()
+
+    def take_focus(self) -> None:
+        self.news.setFocus()
+
+    def readings(self) -> Mapping[str, Callable[[], Any]]:
+        return {"board": lambda: {s.seat.seat: [s.state.value, s.release] for s in self.board.seats}}
 
     def address(self) -> str:
         """Where releases go; empty when the workspace names no channel."""
@@ -342,8 +352,8 @@ class RolloutPlace(QWidget):
         try:
             number, seats = publish_workspace(self.session.workspace, address, news)
         except RimecrestError as error:
-            self.session.told.emit(str(error))
+            self.session.say(str(error))
             return
         self._news_is_mine = False
-        self.session.told.emit(f"Release {number} is out, for {seats} seats.")
+        self.session.say(f"Release {number} is out, for {seats} seats.")
         self.look()

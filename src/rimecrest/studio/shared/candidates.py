@@ -1,9 +1,9 @@
-"""What could be put at the caret: a list under what is typed."""
+"""What could be meant: a list of matches under what is typed."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QGraphicsDropShadowEffect, QWidget
 
 from rimecrest.shell.theme import Scheme, bold, font
@@ -11,12 +11,23 @@ from rimecrest.studio.shared.search import Match, spans
 
 ROW = 30
 TAG = 26
+LINE = 24
+"""Pixels of a line of words above or below the rows."""
+MOST = 10
+"""Rows that are seen at once; more of them scroll."""
 
 
 class Candidates(QWidget):
-    """Shows the typed letters and the entries. Never takes the focus: whoever types moves `row`."""
+    """Shows the typed letters and the entries. Never takes the focus: whoever types moves `row`.
+
+    Signals:
+        taken(entry): by a click.
+        put(entry): by a click with Shift held, the second thing to do with it.
+        moved: another row is the chosen one.
+    """
 
     taken = pyqtSignal(object)
+    put = pyqtSignal(object)
     moved = pyqtSignal()
 
     def __init__(self, scheme: Scheme, parent: QWidget, width: int = 360) -> None:
@@ -25,8 +36,13 @@ class Candidates(QWidget):
         self._width = width
         self.typed = ""
         self._tag = True
+        self.caption = ""
+        """A line above the rows, as when they are only the nearest to what was typed."""
+        self.foot = ""
+        """A line below the rows: which keys do what."""
         self.entries: list[Match] = []
         self.row = 0
+        self._top = 0
         self.nothing = "There is no such command or macro."
         self.setObjectName("candidates")
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -40,16 +56,21 @@ class Candidates(QWidget):
         self.setGraphicsEffect(shadow)
         self.hide()
 
-    def offer(self, typed: str, entries: list[Match], at: QPoint, tag: bool = True) -> None:
+    def offer(
+        self, typed: str, entries: list[Match], at: QPoint, tag: bool = True, caption: str = ""
+    ) -> None:
         """Show entries with their upper left corner there, inside the parent.
 
         Args:
             typed: the letters to mark in the entries.
             tag: whether to show them above as well.
+            caption: a line above the rows.
         """
-        self.typed, self.entries, self._tag = typed, entries, tag
+        self.typed, self.entries, self._tag, self.caption = typed, entries, tag and bool(typed), caption
         self.row = min(self.row, max(len(entries) - 1, 0))
-        self.setAccessibleName(f"{typed}: " + (self.entries[self.row].title if entries else self.nothing))
+        self._top = 0
+        self._follow()
+        self._name()
         size = self.sizeHint()
         room = self.parentWidget().size()
         x = max(4, min(at.x(), room.width() - size.width() - 8))
@@ -59,8 +80,14 @@ class Candidates(QWidget):
         self.raise_()
         self.update()
 
+    def _name(self) -> None:
+        said = self.entries[self.row].title if self.entries else self.nothing
+        self.setAccessibleName(": ".join(part for part in (self.typed, self.caption, said) if part))
+
     def sizeHint(self) -> QSize:
-        return QSize(self._width, self._rows_top() + max(len(self.entries), 1) * ROW + 10)
+        rows = min(max(len(self.entries), 1), MOST)
+        foot = LINE if self.foot else 0
+        return QSize(self._width, self._rows_top() + rows * ROW + 10 + foot)
 
     def current(self) -> Match | None:
         return self.entries[self.row] if self.entries and not self.isHidden() else None
@@ -68,32 +95,50 @@ class Candidates(QWidget):
     def move_row(self, by: int) -> None:
         if self.entries:
             self.row = (self.row + by) % len(self.entries)
-            self.setAccessibleName(f"{self.typed}: {self.entries[self.row].title}")
+            self._follow()
+            self._name()
             self.moved.emit()
             self.update()
 
-    def _rows_top(self) -> int:
-        return TAG + 4 if self._tag else 0
+    def _follow(self) -> None:
+        """Scroll so that the chosen row is seen."""
+        self._top = max(min(self._top, self.row), self.row - MOST + 1, 0)
 
-    def _row_at(self, event: QMouseEvent) -> int:
-        return int((event.position().y() - self._rows_top() - 5) // ROW)
+    def _rows_top(self) -> int:
+        return (TAG + 4 if self._tag else 0) + (LINE if self.caption else 0)
+
+    def _row_at(self, event: QMouseEvent) -> int | None:
+        shown = int((event.position().y() - self._rows_top() - 5) // ROW)
+        row = self._top + shown
+        return row if 0 <= shown < MOST and row < len(self.entries) else None
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         row = self._row_at(event)
-        if 0 <= row < len(self.entries):
-            self.taken.emit(self.entries[row])
+        if row is not None:
+            held = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            (self.put if held else self.taken).emit(self.entries[row])
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         row = self._row_at(event)
-        if 0 <= row < len(self.entries) and row != self.row:
+        if row is not None and row != self.row:
             self.row = row
+            self._name()
             self.moved.emit()
             self.update()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        most = max(len(self.entries) - MOST, 0)
+        self._top = max(0, min(most, self._top - round(event.angleDelta().y() / 40)))
+        self.row = max(self._top, min(self.row, self._top + MOST - 1))
+        self._name()
+        event.accept()
+        self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme, top = self._scheme, self._rows_top()
+        begin = TAG + 4 if self._tag else 0
         if self._tag:
             width = QFontMetrics(bold(13)).horizontalAdvance(self.typed) + 20
             painter.setPen(scheme.color("crest"))
@@ -101,16 +146,23 @@ class Candidates(QWidget):
             painter.drawRoundedRect(QRectF(0.5, 0.5, width, TAG - 3), 5, 5)
             painter.setFont(bold(13))
             painter.drawText(QRectF(0, 0, width, TAG - 2), Qt.AlignmentFlag.AlignCenter, self.typed)
-        box = QRectF(0.5, top + 0.5, self.width() - 1, self.height() - top - 1)
+        box = QRectF(0.5, begin + 0.5, self.width() - 1, self.height() - begin - 1)
         painter.setPen(scheme.color("line"))
         painter.setBrush(scheme.color("sheet"))
         painter.drawRoundedRect(box, 6, 6)
+        painter.setPen(scheme.color("ink2"))
+        painter.setFont(font(12))
+        left = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
+        if self.caption:
+            painter.drawText(QRectF(17, top - LINE + 4, self.width() - 30, LINE), left, self.caption)
+        if self.foot:
+            line = QRectF(17, self.height() - LINE - 2, self.width() - 30, LINE)
+            painter.drawText(line, left, self.foot)
         if not self.entries:
-            painter.setPen(scheme.color("ink2"))
             painter.setFont(font(13))
-            painter.drawText(box.adjusted(14, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter, self.nothing)
-        for index, entry in enumerate(self.entries):
-            row = QRectF(5, top + 5 + index * ROW, self.width() - 10, ROW)
+            painter.drawText(QRectF(17, top + 5, self.width() - 26, ROW), left, self.nothing)
+        for index in range(self._top, min(self._top + MOST, len(self.entries))):
+            row = QRectF(5, top + 5 + (index - self._top) * ROW, self.width() - 14, ROW)
             if index == self.row:
                 painter.setPen(Qt.PenStyle.NoPen)
                 painter.setBrush(scheme.color("hover"))
@@ -120,18 +172,27 @@ class Candidates(QWidget):
                     row.adjusted(0, 6, 0, -6).toRect().adjusted(0, 0, 3 - int(row.width()), 0),
                     scheme.color("crest"),
                 )
-            self._paint_row(painter, entry, row)
+            self._paint_row(painter, self.entries[index], row)
+        if len(self.entries) > MOST:
+            self._paint_slider(painter, top + 5)
+
+    def _paint_slider(self, painter: QPainter, top: int) -> None:
+        tall = MOST * ROW
+        part = max(18, tall * MOST // len(self.entries))
+        at = top + (tall - part) * self._top // max(len(self.entries) - MOST, 1)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._scheme.color("faint"))
+        painter.drawRoundedRect(QRectF(self.width() - 7, at, 4, part), 2, 2)
 
     def _paint_row(self, painter: QPainter, entry: Match, row: QRectF) -> None:
         metrics, strong = QFontMetrics(font(13)), QFontMetrics(bold(13))
+        small = QFontMetrics(font(11))
         painter.setFont(font(11))
         painter.setPen(self._scheme.color("ink2"))
-        painter.drawText(
-            row.adjusted(0, 0, -10, 0),
-            Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-            entry.hint,
-        )
-        hint = QFontMetrics(font(11)).horizontalAdvance(entry.hint) + 24
+        shown = small.elidedText(entry.hint, Qt.TextElideMode.ElideRight, int(row.width() * 0.6))
+        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(row.adjusted(0, 0, -10, 0), right, shown)
+        hint = small.horizontalAdvance(shown) + 24
         title = metrics.elidedText(entry.title, Qt.TextElideMode.ElideRight, int(row.width()) - hint - 12)
         x, at = row.x() + 12, 0
         for start, length in [*spans(title, self.typed), (len(title), 0)]:

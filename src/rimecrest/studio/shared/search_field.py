@@ -17,10 +17,12 @@ class SearchField(Field):
 
     Signals:
         taken(entry): by Enter or a click.
+        put(entry): the same with Shift held.
         left: Escape.
     """
 
     taken = pyqtSignal(object)
+    put = pyqtSignal(object)
     left = pyqtSignal()
 
     def __init__(self, placeholder: str, name: str, width: int, scheme: Scheme, window: QWidget) -> None:
@@ -31,6 +33,7 @@ class SearchField(Field):
         self._list = Candidates(scheme, window, width=width)
         self._list.setObjectName(name)
         self._list.taken.connect(self._take)
+        self._list.put.connect(self._put)
         self.textEdited.connect(self._look)
 
     def _look(self, text: str) -> None:
@@ -41,7 +44,8 @@ class SearchField(Field):
             self._list.move_row(1 if event.key() == Qt.Key.Key_Down else -1)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             if (entry := self._list.current()) is not None:
-                self._take(entry)
+                held = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+                (self._put if held else self._take)(entry)
         elif event.key() == Qt.Key.Key_Escape:
             self._close()
             self.left.emit()
@@ -49,8 +53,15 @@ class SearchField(Field):
             super().keyPressEvent(event)
 
     def _take(self, entry: Match) -> None:
+        if entry.stays and entry.action is not None:
+            entry.action()
+            return
         self._close()
         self.taken.emit(entry)
+
+    def _put(self, entry: Match) -> None:
+        self._close()
+        self.put.emit(entry)
 
     def _close(self) -> None:
         self.clear()

@@ -73,6 +73,10 @@ class Session(QObject):
     def close(self) -> None:
         self.keeper.close()
 
+    def say(self, sentence: str) -> None:
+        """Tell the user something: the strip at the foot shows it."""
+        self.told.emit(sentence)
+
     # Edits
 
     def do(self, edit: Edit) -> bool:
@@ -94,7 +98,7 @@ class Session(QObject):
     def _refuse(self, error: RimecrestError) -> None:
         if isinstance(error, ChangedMeanwhile):
             self.look_again()
-        self.told.emit(str(error))
+        self.say(str(error))
 
     def preview(self, edit: Edit) -> Workspace | None:
         """The workspace as an edit would make it; None when it cannot be done."""
@@ -118,7 +122,7 @@ class Session(QObject):
 
     def _swap(self, source: list[Restore], target: list[Restore], count: int, empty: str) -> None:
         if not source:
-            self.told.emit(empty)
+            self.say(empty)
             return
         edit = source[-1]
         try:
@@ -187,7 +191,7 @@ class Session(QObject):
         try:
             fresh = self.keeper.read()
         except RimecrestError as error:
-            self.told.emit(f"{error.sentence} What was open stays open.")
+            self.say(f"{error.sentence} What was open stays open.")
             return
         log.info("workspace changed by another program", files=names)
         # An undo would put whole files back over what the other program wrote.
@@ -196,7 +200,7 @@ class Session(QObject):
         broken = [f"{name} ({fresh.broken[name]})" for name in names if name in fresh.broken]
         self._become(fresh)
         shown = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
-        self.told.emit(
+        self.say(
             f"Another program broke {broken[0]}; the rest is open."
             if broken
             else f"Another program changed {shown}."

@@ -1,0 +1,287 @@
+"""The studio on one open workspace: spine, line of aim, a place, the findings strip, the finder.
+
+It knows places as `Place`s, and nothing of what they hold.
+"""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Any, TypeVar
+
+from PyQt6.QtCore import QPoint, pyqtSignal
+from PyQt6.QtGui import QAction, QKeySequence, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.release import freeze
+from rimecrest.shell.pictures import PictureBook
+from rimecrest.shell.theme import LIGHT, Scheme, font, palette
+from rimecrest.studio.aim_line import AimLine
+from rimecrest.studio.finder import Finder
+from rimecrest.studio.places import FIRST, PLACES
+from rimecrest.studio.shared.edit_target import EditTarget, seat_for
+from rimecrest.studio.shared.findings_list import FindingSheet
+from rimecrest.studio.shared.findings_strip import Strip
+from rimecrest.studio.shared.live_preview import LivePreview
+from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
+from rimecrest.studio.shared.search import Match
+from rimecrest.studio.shared.sentence_widgets import Push
+from rimecrest.studio.shared.session import Session
+from rimecrest.studio.spine import Spine
+
+P = TypeVar("P", bound=Place)
+
+
+class Desk(QWidget):
+    """The places around one session. `turned`: the other colours are wanted."""
+
+    turned = pyqtSignal()
+
+    def __init__(self, session: Session, scheme: Scheme, preview: LivePreview) -> None:
+        super().__init__()
+        self.session = session
+        self.scheme = scheme
+        self.preview = preview
+        self.setPalette(palette(scheme))
+        self.setFont(font(13))
+        book = PictureBook(freeze)
+        rows = [(row.name, row.picture) for row in PLACES]
+        self.spine = Spine(rows, session.workspace.settings.name, scheme, book)
+        self._stack = QStackedWidget()
+        surroundings = Surroundings(session, scheme, preview, self)
+        self.places: dict[str, Place] = {}
+        for row in PLACES:
+            self.places[row.name] = place = row.make(surroundings)
+            self._stack.addWidget(place)
+        self.strip = Strip(session, scheme)
+        self.finder = Finder(session, self._actions, self._offers, scheme, self)
+        self._undo = Push("↶", scheme)
+        self._redo = Push("↷", scheme)
+        self._try = Push("Try it", scheme, first=True)
+        self.sheet = FindingSheet(session, scheme, self)
+        self._build()
+        self._connect()
+        self.go(FIRST)
+
+    def _build(self) -> None:
+        for button, name, words in (
+            (self._undo, "undo", "Undo"),
+            (self._redo, "redo", "Redo"),
+            (self._try, "try-it", "Try it in the real application"),
+        ):
+            button.setObjectName(name)
+            button.setAccessibleName(words)
+            button.setToolTip(words)
+        head = QWidget()
+        head.setFixedHeight(44)
+        line = QHBoxLayout(head)
+        line.setContentsMargins(16, 0, 16, 0)
+        line.setSpacing(10)
+        line.addWidget(AimLine(self.session, self.scheme), 1)
+        for widget in (self.finder, self._undo, self._redo, self._try):
+            line.addWidget(widget)
+        right = QVBoxLayout()
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(0)
+        right.addWidget(head)
+        right.addWidget(self._stack, 1)
+        right.addWidget(self.strip)
+        columns = QHBoxLayout(self)
+        columns.setContentsMargins(0, 0, 0, 0)
+        columns.setSpacing(0)
+        columns.addWidget(self.spine)
+        columns.addLayout(right, 1)
+
+    def _connect(self) -> None:
+        self.spine.chosen.connect(self.go)
+        self.spine.turned.connect(self.turned)
+        self._undo.clicked.connect(self.session.undo)
+        self._redo.clicked.connect(self.session.redo)
+        self._try.clicked.connect(self.preview.start)
+        self.preview.told.connect(self.strip.say)
+        for name, place in self.places.items():
+            place.fix_wanted.connect(self.strip.apply)
+            place.wanted.connect(lambda name=name: self.go(name))
+        self.sheet.fix_wanted.connect(self.strip.apply)
+        self.sheet.closed.connect(self.focus_place)
+        self.strip.opened.connect(self._open_sheet)
+        self.strip.shown.connect(lambda where: self.show_thing(Thing("finding", where)))
+        self.sheet.shown.connect(lambda where: self.show_thing(Thing("finding", where)))
+        self.finder.found.connect(self._found)
+        self.finder.put.connect(self._put)
+        self.session.changed.connect(self._say_undo)
+        self._say_undo()
+        keys = [
+            ("F3", self.finder.setFocus),
+            ("Ctrl+Z", self.session.undo),
+            ("Ctrl+Shift+Z", self.session.redo),
+            ("Alt+Home", lambda: self.session.step_aim(-1)),
+            ("Alt+End", lambda: self.session.step_aim(1)),
+            ("F5", self.preview.start),
+            ("F6", self.strip.setFocus),
+            ("F9", self._open_sheet),
+        ]
+        keys += [(f"Ctrl+{n}", partial(self.go, name)) for n, name in enumerate(self.places, 1)]
+        for sequence, do in keys:
+            made = QAction(self)
+            made.setShortcut(QKeySequence(sequence))
+            made.triggered.connect(lambda _=False, do=do: do())
+            self.addAction(made)
+
+    def _say_undo(self) -> None:
+        for button, word, label in (
+            (self._undo, "Undo", self.session.undo_label),
+            (self._redo, "Redo", self.session.redo_label),
+        ):
+            button.setEnabled(bool(label))
+            button.setToolTip(f"{word}: {label}" if label else f"Nothing to {word.lower()}")
+            button.update()
+
+    @property
+    def at(self) -> str:
+        """The name of the place that is shown."""
+        return next(name for name, place in self.places.items() if place is self._stack.currentWidget())
+
+    def place(self, kind: type[P]) -> P:
+        """The place of a kind."""
+        return next(place for place in self.places.values() if isinstance(place, kind))
+
+    def go(self, name: str) -> None:
+        """Show a place."""
+        self.spine.mark(name)
+        shown = self.places[name]
+        for place in self.places.values():
+            if place is not shown:
+                place.leave()
+        self._stack.setCurrentWidget(shown)
+        shown.begin()
+
+    def show_thing(self, thing: Thing) -> bool:
+        """Bring something into view, in the first place that can show it; whether one can."""
+        for name, place in self.places.items():
+            if place.shows(thing):
+                if name != self.at:
+                    self.go(name)
+                place.show_thing(thing)
+                return True
+        return False
+
+    def focus_place(self) -> None:
+        """What lay over the place is gone: its keys go to it again."""
+        self.places[self.at].take_focus()
+
+    def open_findings(self, everything: bool) -> None:
+        """Open the sheet of findings: of all, or of what is aimed at."""
+        self._place_sheet()
+        self.sheet.open(everything)
+
+    def _open_sheet(self) -> None:
+        if self.sheet.isVisible():
+            self.sheet.shut()
+        else:
+            self._place_sheet()
+            self.sheet.open()
+
+    def _place_sheet(self) -> None:
+        corner = self._stack.mapTo(self, QPoint(0, 0))
+        tall = max(220, self._stack.height() * 6 // 10)
+        self.sheet.setGeometry(
+            corner.x() + 12, corner.y() + self._stack.height() - tall - 8, self._stack.width() - 24, tall
+        )
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._place_sheet()
+
+    def close_down(self) -> None:
+        """End what the places run."""
+        for place in self.places.values():
+            place.close_down()
+
+    # The finder
+
+    def _actions(self) -> list[Match]:
+        session, aim = self.session, self.session.aim
+        other = "Dark colours" if self.scheme is LIGHT else "Light colours"
+        found = [
+            action("Undo", session.undo, "action · Ctrl+Z"),
+            action("Redo", session.redo, "action · Ctrl+Shift+Z"),
+            action("Try it", self.preview.start, "action · F5", "start application draft"),
+            action("Findings", self._open_sheet, "action · F9", "conflicts checks"),
+            action("Previous aim", lambda: session.step_aim(-1), "action · Alt+Home"),
+            action("Next aim", lambda: session.step_aim(1), "action · Alt+End"),
+            action(other, self.turned.emit, more="scheme"),
+        ]
+        for number, row in enumerate(PLACES, 1):
+            found.append(action(row.name, partial(self.go, row.name), f"place · Ctrl+{number}", row.more))
+            found += self.places[row.name].actions()
+        for layer in session.workspace.settings.layers:
+            found.append(action(f"{layer.title}’s layer", partial(self._aim_layer, layer.id), "aim", aim.app))
+        for seat in session.workspace.people:
+            title, more = f"{seat.name} · {seat.seat}", " ".join(seat.departments)
+            found.append(action(title, partial(self._aim_seat, seat.seat), "colleague", more))
+        return found
+
+    def _aim_layer(self, layer: str) -> None:
+        aim = self.session.aim
+        self.session.aim_at(EditTarget(layer, aim.app, seat_for(self.session.workspace, layer), aim.width))
+
+    def _aim_seat(self, name: str) -> None:
+        workspace, aim = self.session.workspace, self.session.aim
+        stack = workspace.stack_of(workspace.seat(name))
+        layer = aim.layer if aim.layer in stack else stack[-1]
+        self.session.aim_at(EditTarget(layer, aim.app, name, aim.width))
+
+    def _found(self, match: Match | None) -> None:
+        if match is None:
+            self.focus_place()
+        elif match.action is not None:
+            match.action()
+        elif self.show_thing(Thing(match.kind, match.id)):
+            if match.kind == "key":
+                self.strip.say(f"{match.title} ({match.hint}).")
+        else:
+            self.focus_place()
+            self.strip.say(
+                f"“{match.title}” is on no bar and has no key yet; F3, Shift+Enter puts it on one."
+            )
+
+    def _put(self, match: Match) -> None:
+        thing = Thing(match.kind, match.id)
+        if match.kind not in ("command", "macro") or not any(
+            p.put_thing(thing) for p in self.places.values()
+        ):
+            self._found(match)
+
+    def _offers(self, word: str) -> list[Match]:
+        return [match for place in self.places.values() for match in place.offers(word)]
+
+    # The link
+
+    def read(self, name: str) -> Any:
+        """What tests and assistance that walks the windows ask for.
+
+        Raises:
+            RimecrestError: there is no such reading.
+        """
+        session = self.session
+        known = {
+            "findings": lambda: [finding.to_data() for finding in session.checked.findings],
+            "said": self.strip.accessibleName,
+        }
+        for place in self.places.values():
+            known |= place.readings()
+        if name not in known:
+            raise RimecrestError(f"The studio cannot tell “{name}”.")
+        return known[name]()
+
+    def where(self, thing: str) -> list[int] | None:
+        """Where something that a place draws itself is on the screen."""
+        return next((box for place in self.places.values() if (box := place.where(thing))), None)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self.scheme.color("paper"))
+        painter.fillRect(0, 0, self.width(), 44, self.scheme.color("sheet"))
+        painter.setPen(self.scheme.color("line"))
+        painter.drawLine(0, 43, self.width(), 43)
