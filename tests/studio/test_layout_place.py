@@ -33,7 +33,7 @@ def test_three_letters_and_enter_put_a_macro_at_the_caret(studio: Studio) -> Non
     assert studio.row() == START
     shown = studio.place.stage.frame.outcome
     assert shown.item("department.freight:sailing-notice") is not None
-    assert studio.place.overlay.previewed == {"department.freight:sailing-notice"}
+    assert studio.place.overlay.shown.previewed == {"department.freight:sailing-notice"}
     studio.press(Qt.Key.Key_Return)
     assert studio.row() == [*START, "sailing-notice"]
     assert not studio.place.candidates.isVisible()
@@ -69,7 +69,7 @@ def test_what_does_not_exist_is_said_plainly(studio: Studio) -> None:
     studio.click_slot()
     studio.type("zzzz")
     assert studio.place.candidates.entries == []
-    assert "Letters has no such command" in studio.place.candidates.accessibleName()
+    assert "Letters has no command like that" in studio.place.candidates.accessibleName()
     studio.press(Qt.Key.Key_Return)
     assert studio.row() == START
 
@@ -156,7 +156,7 @@ def test_copies_get_identities_of_their_own_and_go_to_another_surface(studio: St
 def test_what_others_copied_cannot_be_pasted_and_breaks_nothing(studio: Studio) -> None:
     from PyQt6.QtCore import QMimeData
 
-    from rimecrest.studio.layout.overlay import MIME
+    from rimecrest.studio.layout.clipboard import MIME
 
     studio.click_slot()
     for content in (b"rubbish", b"{}", b'{"items": [{"id": 5}]}', b"\xff"):
@@ -474,21 +474,21 @@ def test_take_off_and_as_the_layer_beneath_has_it(studio: Studio) -> None:
 def test_pulling_the_ruler_narrows_the_window_and_lists_what_is_lost(studio: Studio) -> None:
     ruler = studio.place.ruler
     ruler.setFocus()
-    assert studio.place._side.text() == ""
+    assert studio.place._side.said() == "At 1,024 px everything fits."
     QTest.mousePress(ruler, Qt.MouseButton.LeftButton, pos=QPoint(1024, 20))
     QTest.mouseMove(ruler, QPoint(800, 20))
-    QTest.mouseMove(ruler, QPoint(700, 20))
-    QTest.mouseRelease(ruler, Qt.MouseButton.LeftButton, pos=QPoint(700, 20))
-    assert studio.session.aim.width == 700
-    assert "at this width" in studio.place._side.text()
-    assert "Choose paragraph" in studio.place._side.text()
+    QTest.mouseMove(ruler, QPoint(430, 20))
+    QTest.mouseRelease(ruler, Qt.MouseButton.LeftButton, pos=QPoint(430, 20))
+    assert studio.session.aim.width == 430
+    assert "only when opened" in studio.place._side.said()
+    assert "Choose paragraph" in studio.place._side.said()
     ruler.setFocus()
     QTest.keyClick(ruler, Qt.Key.Key_Right)
     assert studio.session.aim.width == 716
 
 
 def test_marks_stand_on_the_items_that_findings_are_about(studio: Studio) -> None:
-    assert studio.place.overlay.marks == {HAZARD: Weight.ASKS}
+    assert studio.place.overlay.shown.marks == {HAZARD: Weight.ASKS}
     studio.place.overlay.grab()
 
 

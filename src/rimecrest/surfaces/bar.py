@@ -81,6 +81,10 @@ class Bar(QWidget):
         """What does not fit."""
         return [w.item for w in self.widgets if isinstance(w, ItemButton) and w.isHidden()]
 
+    def more_for(self, identity: str) -> QRect | None:
+        """The place of », when this item is under it."""
+        return self._more.geometry() if any(item.id == identity for item in self.unseen()) else None
+
     def _show_rest(self) -> None:
         menu = build_menu(self.unseen(), self._painting, self.triggered.emit, self)
         menu.popup(self._more.mapToGlobal(QPoint(0, MoreButton.SIZE)))
@@ -89,6 +93,7 @@ class Bar(QWidget):
         """The places between the visible items, with carets in the pixels of `frame`."""
         origin = self.mapTo(frame, QPoint(0, 0))
         thick = self._across(self.size()) - 2 * MARGIN
+        ground = QRect(origin, self.size())
         at, after = MARGIN, None
         found = []
         for widget in [None, *(widget for widget in self.widgets if not widget.isHidden())]:
@@ -97,7 +102,7 @@ class Bar(QWidget):
                 at = (box.bottom() if self.upright else box.right()) + 1 + GAP // 2
                 after = widget.item.id
             line = QRect(MARGIN, at - 1, thick, 2) if self.upright else QRect(at - 1, MARGIN, 2, thick)
-            found.append(InsertionPoint(self.surface.id, after, line.translated(origin)))
+            found.append(InsertionPoint(self.surface.id, after, line.translated(origin), ground=ground))
         return found
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:

@@ -7,13 +7,23 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
 from rimecrest.core.layout import SeenButton, SeenSeparator
-from rimecrest.core.layout.widths import CELL_PADDING, CELL_WIDTH, LABEL_SIZE, MOST_LINES, text_width, wrap
+from rimecrest.core.layout.widths import (
+    CELL_GAP,
+    CELL_HEIGHT,
+    CELL_LEAD,
+    CELL_PICTURE,
+    CELL_TAIL,
+    LABEL_SIZE,
+    cell_width,
+    text_width,
+)
 from rimecrest.shell.theme import font
 from rimecrest.surfaces.painting import Painting
 
 PICTURE = 20
 BAR_CELL = 34
-CELL_HEIGHT = 62
+DOUBLE = 152
+"""Pixels of a double-width item of a bar at least."""
 SEPARATOR = 9
 RADIUS = 6
 
@@ -29,6 +39,8 @@ class ItemButton(QAbstractButton):
         self.rank = item.collapse
         """What has more stays longer where there is little room."""
         self.cell = cell
+        self.bare = False
+        """Whether its words have gone because space is short."""
         self._painting = painting
         self.shown_state = ""
         """Draw as "pointed", "pressed" or "unavailable" whatever the mouse does: for the studio's card."""
@@ -43,13 +55,24 @@ class ItemButton(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         if self.cell:
-            return QSize(CELL_WIDTH * self.item.width, CELL_HEIGHT)
+            return QSize(self.cell_width(self.bare), CELL_HEIGHT)
         if self.item.face == "picture" and self._has_picture():
             return QSize(BAR_CELL * self.item.width, BAR_CELL)
         words = round(text_width(self.item.label)) + 16
         picture = PICTURE + 6 if self.item.face == "both" and self._has_picture() else 0
         natural = max(words + picture, BAR_CELL)
-        return QSize(natural if self.item.width == 1 else max(natural + BAR_CELL, 2 * CELL_WIDTH), BAR_CELL)
+        return QSize(natural if self.item.width == 1 else max(natural + BAR_CELL, DOUBLE), BAR_CELL)
+
+    def can_be_bare(self) -> bool:
+        """Whether there is a picture to stand for its words."""
+        return self.item.face == "both" and self._has_picture()
+
+    def cell_width(self, bare: bool) -> int:
+        """Pixels that it takes in a ribbon group, with its words or without."""
+        picture = self.item.face != "words" and self._has_picture()
+        if bare or (picture and self.item.face == "picture"):
+            return CELL_HEIGHT * (1 if bare else self.item.width)
+        return cell_width(self.item.label, self.item.width, picture)
 
     def _has_picture(self) -> bool:
         color = self._painting.scheme.color("ink")
@@ -65,12 +88,11 @@ class ItemButton(QAbstractButton):
         elif available and (self.underMouse() or self.shown_state == "pointed"):
             self._fill(painter, "hover")
         ink = scheme.color("ink" if available else "faint")
-        words = self.item.face != "picture" or not self._has_picture()
+        words = not self.bare and (self.item.face != "picture" or not self._has_picture())
         picture = None
         if self.item.face != "words":
-            picture = self._painting.pictures.pixmap(
-                self.item.picture, ink, PICTURE, self.devicePixelRatioF()
-            )
+            size = CELL_PICTURE if self.cell else PICTURE
+            picture = self._painting.pictures.pixmap(self.item.picture, ink, size, self.devicePixelRatioF())
         painter.setPen(QPen(ink))
         painter.setFont(self.font())
         if self.cell:
@@ -81,24 +103,23 @@ class ItemButton(QAbstractButton):
     def _fill(self, painter: QPainter, token: str) -> None:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._painting.scheme.color(token))
-        painter.drawRoundedRect(QRectF(self.rect()), RADIUS, RADIUS)
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), RADIUS, RADIUS)
 
     def _paint_cell(self, painter: QPainter, picture: QPixmap | None, words: bool) -> None:
-        metrics = QFontMetrics(self.font())
-        room = self.width() - 2 * CELL_PADDING
-        lines = wrap(self.item.label, room)[:MOST_LINES] if words else []
-        # Pictures of one row stand at one height, whether their labels have one line or two.
-        count = MOST_LINES if picture and lines else len(lines)
-        height = count * metrics.height() + (PICTURE + 5 if picture else 0)
-        top = (self.height() - height) / 2
+        top = (self.height() - CELL_PICTURE) // 2
+        if not words:
+            if picture:
+                painter.drawPixmap((self.width() - CELL_PICTURE) // 2, top, picture)
+            return
+        left = CELL_LEAD
         if picture:
-            painter.drawPixmap(int((self.width() - PICTURE) / 2), int(top), picture)
-            top += PICTURE + 5
-        for line in lines:
-            shown = metrics.elidedText(line, Qt.TextElideMode.ElideRight, room)
-            box = QRectF(0, top, self.width(), metrics.height())
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextDontClip, shown)
-            top += metrics.height()
+            painter.drawPixmap(left, top, picture)
+            left += CELL_PICTURE + CELL_GAP
+        room = self.width() - left - CELL_TAIL + 1
+        shown = QFontMetrics(self.font()).elidedText(self.item.label, Qt.TextElideMode.ElideRight, room)
+        box = QRectF(left, 0, room, self.height())
+        flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextDontClip
+        painter.drawText(box, flags, shown)
 
     def _paint_row(self, painter: QPainter, picture: QPixmap | None, words: bool) -> None:
         middle = int((self.height() - PICTURE) / 2)

@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidg
 
 from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Outcome, SeenButton
-from rimecrest.shell.theme import font, palette
+from rimecrest.core.layout import Outcome, SeenButton, SeenTab, SeenToolbar
+from rimecrest.shell.theme import Scheme, font, palette
 from rimecrest.surfaces.bar import Bar
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
@@ -37,7 +37,7 @@ class Frame(QWidget):
         self.outcome: Outcome | None = None
         self.seat: KeySeat | None = None
         self.open_tab = ""
-        self.offers_groups = False
+        self._drawn_with: tuple[Scheme, int] | None = None
         self._tabs: TabStrip | None = None
         self._page: Page | None = None
         self._bars: list[Bar] = []
@@ -81,24 +81,36 @@ class Frame(QWidget):
         self.outcome = outcome
         self.seat = seat
         self.painting.keys = best_keys(outcome, seat)
-        for widget in (self._tabs, self._page, *self._bars):
-            if widget is not None:
-                widget.hide()
-                widget.setParent(None)
-                widget.deleteLater()
+        same = self._drawn_as_now()
+        standing = [bar for bar in self._bars if same and bar.surface in outcome.toolbars]
+        for bar in self._bars:
+            if bar not in standing:
+                _drop(bar)
+            else:
+                self._rows.removeWidget(bar)
+                self._middle.removeWidget(bar)
         self._rows.removeWidget(self.news)
         names = [tab.id for tab in outcome.tabs]
         if self.open_tab not in names:
             self.open_tab = names[0] if names else ""
-        self._tabs = TabStrip(outcome.tabs, self.painting, self)
-        self._tabs.chosen.connect(self.choose_tab)
+        if self._tabs is None or not same or _names(self._tabs.tabs) != _names(outcome.tabs):
+            if self._tabs is not None:
+                _drop(self._tabs)
+            self._tabs = TabStrip(outcome.tabs, self.painting, self)
+            self._tabs.chosen.connect(self.choose_tab)
+        else:
+            self._rows.removeWidget(self._tabs)
+        tab = next((tab for tab in outcome.tabs if tab.id == self.open_tab), None)
+        if self._page is not None:
+            self._rows.removeWidget(self._page)
+            if not same or self._page.tab != tab:
+                _drop(self._page)
+                self._page = None
         self._bars = []
         top, at_left, at_right, bottom = 1, 0, 0, 0
         self._rows.insertWidget(0, self._tabs)
-        self._page = None
         for surface in outcome.toolbars:
-            bar = Bar(surface, self.painting, self)
-            bar.triggered.connect(self.triggered)
+            bar = next((b for b in standing if b.surface == surface), None) or self._make_bar(surface)
             self._bars.append(bar)
             thick = bar.sizeHint()
             if surface.edge in ("left", "right"):
@@ -124,22 +136,34 @@ class Frame(QWidget):
         for shown in (self._tabs, *self._bars):
             shown.show()
         self._show_page()
+        for widget in self.buttons():
+            if isinstance(widget, ItemButton):
+                widget.setToolTip(self.painting.tooltip(widget.item))
+
+    def _drawn_as_now(self) -> bool:
+        """Whether what stands there was drawn with the colours and pictures of now: then it can stay."""
+        now = self.painting.scheme, self.painting.pictures.edition
+        same, self._drawn_with = now == self._drawn_with, now
+        return same
+
+    def _make_bar(self, surface: SeenToolbar) -> Bar:
+        bar = Bar(surface, self.painting, self)
+        bar.triggered.connect(self.triggered)
+        return bar
 
     def _show_page(self) -> None:
         assert self.outcome is not None
         assert self._tabs is not None
-        if self._page is not None:
-            self._page.hide()
-            self._page.setParent(None)
-            self._page.deleteLater()
-            self._page = None
         tab = next((tab for tab in self.outcome.tabs if tab.id == self.open_tab), None)
+        if self._page is not None and self._page.tab != tab:
+            _drop(self._page)
+            self._page = None
         if tab is None:
             return
         self._tabs.mark(tab.id)
-        self._page = Page(tab, self.painting, self)
-        self._page.offers_groups = self.offers_groups
-        self._page.triggered.connect(self.triggered)
+        if self._page is None:
+            self._page = Page(tab, self.painting, self)
+            self._page.triggered.connect(self.triggered)
         self._rows.insertWidget(1, self._page)
         self._page.show()
         self.settle()
@@ -182,7 +206,10 @@ class Frame(QWidget):
         return next((widget for widget in self.buttons() if widget.item.id == identity), None)
 
     def rect_of(self, identity: str) -> QRect | None:
-        """Where an item, group caption, bar or tab name is, in the frame's pixels."""
+        """Where an item, group, bar or tab name is, in the frame's pixels.
+
+        An item for which there is no room is where it can be opened.
+        """
         widget: QWidget | None = self.button(identity)
         if widget is None and self._tabs is not None:
             widget = next((name for name in self._tabs.names if name.tab.id == identity), None)
@@ -194,6 +221,15 @@ class Frame(QWidget):
             for group in self._page.groups:
                 if group.group.id == identity:
                     return group.box.translated(self._page.mapTo(self, QPoint(0, 0)))
+        return self._holder_of(identity)
+
+    def _holder_of(self, identity: str) -> QRect | None:
+        """Where to open to see an item for which there is no room: the » of its bar, or its folded group."""
+        for bar in self._bars:
+            if (box := bar.more_for(identity)) is not None:
+                return box.translated(bar.mapTo(self, QPoint(0, 0)))
+        if self._page is not None and (box := self._page.holder_of(identity)) is not None:
+            return box.translated(self._page.mapTo(self, QPoint(0, 0)))
         return None
 
     def tab_rects(self) -> list[tuple[str, QRect]]:
@@ -208,6 +244,17 @@ class Frame(QWidget):
             return []
         origin = self._page.mapTo(self, QPoint(0, 0))
         return [(group.group.id, group.box.translated(origin)) for group in self._page.groups]
+
+    def head_rects(self) -> list[tuple[str, QRect]]:
+        """Groups of the open tab with the places of their names; folded ones are not among them."""
+        if self._page is None:
+            return []
+        origin = self._page.mapTo(self, QPoint(0, 0))
+        return [
+            (group.group.id, group.head().translated(origin))
+            for group in self._page.groups
+            if not group.box.isNull() and group.folded.isHidden()
+        ]
 
     def insertion_points(self) -> list[InsertionPoint]:
         """Every place where something can be put now."""
@@ -236,6 +283,16 @@ class Frame(QWidget):
         painter.setPen(self.painting.scheme.color("line"))
         line = self.status.geometry().top()
         painter.drawLine(0, line, self.width(), line)
+
+
+def _drop(widget: QWidget) -> None:
+    widget.hide()
+    widget.setParent(None)
+    widget.deleteLater()
+
+
+def _names(tabs: tuple[SeenTab, ...]) -> list[tuple[str, str]]:
+    return [(tab.id, tab.title) for tab in tabs]
 
 
 @dataclass(frozen=True)

@@ -1,8 +1,8 @@
-"""Slots: the places between items where something can be put."""
+"""The places between items where something can be put."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from PyQt6.QtCore import QRect
 
@@ -18,3 +18,5 @@ class InsertionPoint:
     after: str | None
     caret: QRect
     new_group: bool = False
+    ground: QRect = field(default_factory=QRect, compare=False)
+    """All of the bar or group, or of the page: a click anywhere in it is meant for it."""

@@ -1,31 +1,56 @@
-"""Ribbon tabs: the strip of their names, and the page of the one that is open."""
+"""Ribbon tabs: the strip of their names, and the page of the one that is open.
+
+A page is a row of groups, each a sheet with one corner cut away: its name at the head, its items beneath in
+two rows, picture beside words.
+"""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QPainter, QPainterPath, QPaintEvent, QResizeEvent
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QPainter, QPainterPath, QPaintEvent, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenSeparator, SeenTab
+from rimecrest.core.layout.widths import CELL_HEIGHT, COLUMN_GAP
 from rimecrest.shell.theme import bold, font
-from rimecrest.surfaces.button import CELL_HEIGHT, RADIUS, ItemButton, MoreButton, Rule
-from rimecrest.surfaces.fitting import staying
+from rimecrest.surfaces.button import SEPARATOR, ItemButton, MoreButton, Rule
+from rimecrest.surfaces.fitting import fit_groups
+from rimecrest.surfaces.flow import ROWS, Cell, behind, column_widths, flow
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu import build_menu
 from rimecrest.surfaces.painting import Painting
 
 STRIP_HEIGHT = 36
-PAGE_HEIGHT = 92
-PADDING = 16
-GROUP_GAP = 19
-BOUNDARY = 15
-"""Pixels of the place between two groups where the studio offers a new one."""
-CAPTION = 18
-SEPARATOR = 9
+CUT = 9
+"""Pixels that are cut away at the upper right corner of a group and of the open tab."""
+MARGIN = 6
+"""Pixels around the groups."""
+GROUP_GAP = 10
+HEAD = 22
+"""Pixels of a group's head, where its name stands."""
+MARK = 16
+"""Pixels before a name: the mark of who placed the group or tab stands in them."""
+SIDE = 4
+GROUP_HEIGHT = HEAD + ROWS * CELL_HEIGHT + 6
+PAGE_HEIGHT = GROUP_HEIGHT + 2 * MARGIN
 
 
-def _boundary(centre: int) -> QRect:
-    return QRect(centre - BOUNDARY // 2, 7, BOUNDARY, CELL_HEIGHT + 2)
+def cut_corner(box: QRectF, cut: float = CUT) -> QPainterPath:
+    """A box whose upper right corner is cut away."""
+    path = QPainterPath()
+    path.addPolygon(
+        QPolygonF(
+            [
+                box.topLeft(),
+                QPointF(box.right() - cut, box.top()),
+                QPointF(box.right(), box.top() + cut),
+                box.bottomRight(),
+                box.bottomLeft(),
+            ]
+        )
+    )
+    path.closeSubpath()
+    return path
 
 
 class TabName(QAbstractButton):
@@ -41,26 +66,22 @@ class TabName(QAbstractButton):
         self.setAccessibleName(f"Tab {tab.title}")
 
     def sizeHint(self) -> QSize:
-        return QSize(QFontMetrics(bold(13)).horizontalAdvance(self.tab.title) + 30, STRIP_HEIGHT)
+        return QSize(QFontMetrics(bold(13)).horizontalAdvance(self.tab.title) + 2 * MARK + 8, STRIP_HEIGHT)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme = self._painting.scheme
+        painter.setPen(Qt.PenStyle.NoPen)
         if self.isChecked():
-            path = QPainterPath()
-            box = QRectF(self.rect()).adjusted(0.5, 6.5, -0.5, RADIUS + 2)
-            path.addRoundedRect(box, RADIUS, RADIUS)
-            painter.setPen(scheme.color("line"))
-            painter.setBrush(scheme.color("paper"))
-            painter.drawPath(path)
-        elif self.underMouse():
-            painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(scheme.color("hover"))
-            painter.drawRoundedRect(QRectF(self.rect()).adjusted(3, 8, -3, -4), RADIUS, RADIUS)
+            painter.drawPath(cut_corner(QRectF(self.rect()).adjusted(0, 5, 0, -4)))
+        elif self.underMouse():
+            painter.setBrush(scheme.color("paper"))
+            painter.drawPath(cut_corner(QRectF(self.rect()).adjusted(0, 5, 0, -4)))
         painter.setPen(scheme.color("ink"))
         painter.setFont(bold(13) if self.isChecked() else font(13))
-        painter.drawText(self.rect().adjusted(0, 5, 0, 0), Qt.AlignmentFlag.AlignCenter, self.tab.title)
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.tab.title)
 
 
 class TabStrip(QWidget):
@@ -70,9 +91,10 @@ class TabStrip(QWidget):
 
     def __init__(self, tabs: tuple[SeenTab, ...], painting: Painting, parent: QWidget) -> None:
         super().__init__(parent)
+        self.tabs = tabs
         self._painting = painting
         self.names = [TabName(tab, painting, self) for tab in tabs]
-        at = 10
+        at = 8
         for name in self.names:
             size = name.sizeHint()
             name.setGeometry(at, 0, size.width(), size.height())
@@ -86,14 +108,44 @@ class TabStrip(QWidget):
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
+        painter.fillRect(self.rect(), self._painting.scheme.color("sheet"))
+
+
+class FoldedGroup(QAbstractButton):
+    """A group for which there is no room, as one button with its name."""
+
+    def __init__(self, group: SeenGroup, painting: Painting, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._title = group.title
+        self._painting = painting
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        self.setAccessibleName(f"Group {group.title}")
+        self.setToolTip(f"{group.title}: there is no room for all of it at this width")
+
+    def sizeHint(self) -> QSize:
+        return QSize(QFontMetrics(bold(12)).horizontalAdvance(self._title) + 2 * MARK, GROUP_HEIGHT)
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme = self._painting.scheme
-        painter.fillRect(self.rect(), scheme.color("sheet"))
         painter.setPen(scheme.color("line"))
-        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+        painter.setBrush(scheme.color("hover" if self.underMouse() else "sheet"))
+        painter.drawPath(cut_corner(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)))
+        painter.setPen(scheme.color("ink"))
+        painter.setFont(bold(12))
+        box = QRectF(self.rect())
+        painter.drawText(box.adjusted(0, -8, 0, -8), Qt.AlignmentFlag.AlignCenter, self._title)
+        middle = QPointF(box.center().x(), box.center().y() + 12)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(scheme.color("ink"))
+        left, right, low = QPointF(-5, -3), QPointF(5, -3), QPointF(0, 3)
+        painter.drawPolygon(QPolygonF([middle + left, middle + right, middle + low]))
 
 
 class GroupView:
-    """One group on the page: its widgets and where they are."""
+    """One group on the page: its widgets, and where they stand in it."""
 
     def __init__(self, group: SeenGroup, page: Page) -> None:
         self.group = group
@@ -105,14 +157,70 @@ class GroupView:
                 button = ItemButton(item, page.painting, True, page)
                 button.clicked.connect(lambda _checked=False, name=item.id: page.triggered.emit(name))
                 self.widgets.append(button)
+        self.folded = FoldedGroup(group, page.painting, page)
+        self.folded.hide()
         self.box = QRect()
+        """On the page; its name stands at the head of it."""
+        self.cells: list[Cell] = flow(
+            [w.item.width if isinstance(w, ItemButton) else 0 for w in self.widgets]
+        )
+        self._columns: list[int] = []
 
-    def least_width(self) -> int:
-        return QFontMetrics(font(11)).horizontalAdvance(self.group.title) + 8
+    def ranks(self) -> list[int | None]:
+        """The rank of each item whose words can go."""
+        return [w.rank if isinstance(w, ItemButton) and w.can_be_bare() else None for w in self.widgets]
+
+    def _widths(self, bare: frozenset[int]) -> list[int]:
+        return [
+            widget.cell_width(place in bare) if isinstance(widget, ItemButton) else SEPARATOR
+            for place, widget in enumerate(self.widgets)
+        ]
+
+    def width(self, bare: frozenset[int]) -> int:
+        """Pixels of the whole group when the items at some places show no words."""
+        columns = column_widths(self.cells, self._widths(bare), COLUMN_GAP)
+        inner = sum(columns) + COLUMN_GAP * max(len(columns) - 1, 0)
+        head = QFontMetrics(bold(12)).horizontalAdvance(self.group.title) + MARK + CUT
+        return max(inner, head, CELL_HEIGHT) + 2 * SIDE
+
+    def place(self, left: int, bare: frozenset[int], fold: bool) -> int:
+        """Put everything in its place from a pixel of the page on; returns the width."""
+        wide = self.folded.sizeHint().width() if fold else self.width(bare)
+        self.box = QRect(left, MARGIN, wide, GROUP_HEIGHT)
+        self.folded.setVisible(fold)
+        self.folded.setGeometry(self.box)
+        self._columns = column_widths(self.cells, self._widths(bare), COLUMN_GAP)
+        for place, (widget, cell) in enumerate(zip(self.widgets, self.cells, strict=True)):
+            widget.setVisible(not fold)
+            if isinstance(widget, ItemButton):
+                widget.bare = place in bare
+                size = QSize(widget.cell_width(widget.bare), CELL_HEIGHT)
+                widget.setGeometry(QRect(self._corner(cell.column, cell.row), size))
+            else:
+                tall = QSize(SEPARATOR, ROWS * CELL_HEIGHT)
+                widget.setGeometry(QRect(self._corner(cell.column, 0), tall))
+        return wide
+
+    def _corner(self, column: int, row: int) -> QPoint:
+        past = sum(self._columns[:column]) + COLUMN_GAP * column
+        return QPoint(self.box.left() + SIDE + past, MARGIN + HEAD + row * CELL_HEIGHT)
+
+    def caret(self, place: int) -> QRect:
+        """Where the caret stands before the item at a place; behind the last one, where the next would be."""
+        if place < len(self.cells):
+            corner = self._corner(self.cells[place].column, self.cells[place].row)
+            tall = CELL_HEIGHT if self.cells[place].span else ROWS * CELL_HEIGHT
+        else:
+            corner, tall = self._corner(*behind(self.cells)), CELL_HEIGHT
+        return QRect(corner.x() - 1, corner.y() + 2, 2, tall - 4)
+
+    def head(self) -> QRect:
+        """Where the name stands."""
+        return QRect(self.box.left(), self.box.top(), self.box.width(), HEAD)
 
 
 class Page(QWidget):
-    """The open tab: its groups side by side, with a caption under each."""
+    """The open tab: its groups side by side."""
 
     triggered = pyqtSignal(str)
 
@@ -120,13 +228,13 @@ class Page(QWidget):
         super().__init__(parent)
         self.tab = tab
         self.painting = painting
-        self.offers_groups = False
-        """Whether the boundaries between groups are slots: on the studio's stage they are."""
         self.groups = [GroupView(group, self) for group in tab.groups]
+        for group in self.groups:
+            group.folded.clicked.connect(lambda _checked=False, group=group: self._unfold(group))
         self._more = MoreButton(painting, self)
         self._more.clicked.connect(self._show_rest)
         self._more.hide()
-        self.boundaries: list[QRect] = []
+        self._beyond: list[GroupView] = []
         self.setFixedHeight(PAGE_HEIGHT)
         self.setAccessibleName(tab.title)
 
@@ -134,93 +242,93 @@ class Page(QWidget):
         self.arrange()
 
     def arrange(self) -> None:
-        """Place all items; what does not fit goes under »."""
-        widgets = [(group, widget) for group in self.groups for widget in group.widgets]
-        lengths = [
-            widget.sizeHint().width() if isinstance(widget, ItemButton) else SEPARATOR
-            for _, widget in widgets
-        ]
-        ranks = [widget.rank for _, widget in widgets]
+        """Place all groups; where there is no room words go, then groups fold, the rest goes under »."""
         gaps = GROUP_GAP * max(len(self.groups) - 1, 0)
-        # A caption wider than its items pushes the next group on.
-        gaps += sum(
-            max(0, group.least_width() - sum(w.sizeHint().width() for w in group.widgets))
-            for group in self.groups
+        room = self.width() - 2 * MARGIN - 2 - gaps
+        folded = [group.folded.sizeHint().width() for group in self.groups]
+        bare, folds = fit_groups(
+            [group.ranks() for group in self.groups], lambda n, gone: self.groups[n].width(gone), folded, room
         )
-        left = staying(lengths, ranks, self.width() - 2 * PADDING - gaps, MoreButton.SIZE)
-        at, index = PADDING, 0
-        self.boundaries = [_boundary(PADDING // 2)]
-        for group in self.groups:
-            start, first = at, index
-            for widget in group.widgets:
-                widget.setVisible(index in left)
-                if index in left:
-                    tall = widget.sizeHint().height() if isinstance(widget, ItemButton) else CELL_HEIGHT
-                    widget.setGeometry(at, 7, lengths[index], tall)
-                    at += lengths[index]
-                index += 1
-            if group.widgets and not left & set(range(first, index)):
-                # All of it went under »: no caption stands there without its items.
+        at = MARGIN + 2
+        self._beyond = []
+        for index, group in enumerate(self.groups):
+            at += group.place(at, bare[index], index in folds) + GROUP_GAP
+        end = self.width() - MARGIN
+        if at - GROUP_GAP > end:
+            end -= MoreButton.SIZE + 4
+            self._beyond = [group for group in self.groups if group.box.right() > end]
+            for group in self._beyond:
+                group.folded.hide()
+                for widget in group.widgets:
+                    widget.hide()
                 group.box = QRect()
-                self.boundaries.append(_boundary(at - GROUP_GAP // 2))
-                continue
-            at = max(at, start + group.least_width())
-            group.box = QRect(start, 0, at - start, PAGE_HEIGHT)
-            self.boundaries.append(_boundary(at + GROUP_GAP // 2))
-            at += GROUP_GAP
-        self._more.setVisible(len(left) < len(widgets))
+        self._more.setVisible(bool(self._beyond))
         self._more.setGeometry(self.width() - MoreButton.SIZE - 4, 28, MoreButton.SIZE, MoreButton.SIZE + 8)
         self.update()
 
     def unseen(self) -> list[SeenButton]:
-        """What does not fit."""
+        """What shows only when a folded group or » is opened."""
         widgets = (widget for group in self.groups for widget in group.widgets)
         return [w.item for w in widgets if isinstance(w, ItemButton) and w.isHidden()]
 
+    def holder_of(self, identity: str) -> QRect | None:
+        """The folded group that an item is in, or the place of », when it is under one of these."""
+        for group in self.groups:
+            if any(item.id == identity for item in group.group.items):
+                if group in self._beyond:
+                    return self._more.geometry()
+                return None if group.folded.isHidden() else group.box
+        return None
+
+    def _unfold(self, group: GroupView) -> None:
+        menu = build_menu(group.group.items, self.painting, self.triggered.emit, self)
+        menu.popup(self.mapToGlobal(group.box.bottomLeft()))
+
     def _show_rest(self) -> None:
-        menu = build_menu(self.unseen(), self.painting, self.triggered.emit, self)
+        items = [item for group in self._beyond for item in group.group.items]
+        menu = build_menu(items, self.painting, self.triggered.emit, self)
         menu.popup(self._more.mapToGlobal(QPoint(0, MoreButton.SIZE)))
 
     def insertion_points(self, frame: QWidget) -> list[InsertionPoint]:
         """Places between the items of every group, and for a new group at every boundary."""
         origin = self.mapTo(frame, QPoint(0, 0))
+        ground = QRect(origin, self.size())
         found = []
-        for index, group in enumerate(self.groups):
+        before: str | None = None
+        at = MARGIN + 2 - GROUP_GAP // 2
+        for group in self.groups:
             if group.box.isNull():
                 continue
-            if self.offers_groups:
-                before = self.groups[index - 1].group.id if index else None
-                box = self.boundaries[index].translated(origin)
-                found.append(InsertionPoint(self.tab.id, before, box, new_group=True))
-            at, after = group.box.left(), None
-            for widget in [None, *(widget for widget in group.widgets if not widget.isHidden())]:
-                if widget is not None:
-                    at = widget.geometry().right() + 1
-                    after = widget.item.id
-                caret = QRect(at - 1, 8, 2, CELL_HEIGHT).translated(origin)
-                found.append(InsertionPoint(group.group.id, after, caret))
-        if self.offers_groups:
-            last = self.groups[-1].group.id if self.groups else None
-            found.append(
-                InsertionPoint(self.tab.id, last, self.boundaries[-1].translated(origin), new_group=True)
-            )
+            found.append(self._boundary(before, at, origin, ground))
+            inside = group.box.translated(origin)
+            if group.folded.isHidden():
+                after: str | None = None
+                for place, widget in enumerate([*group.widgets, None]):
+                    caret = group.caret(place).translated(origin)
+                    found.append(InsertionPoint(group.group.id, after, caret, ground=inside))
+                    after = widget.item.id if widget is not None else None
+            before, at = group.group.id, group.box.right() + 1 + GROUP_GAP // 2
+        found.append(self._boundary(before, at, origin, ground))
         return found
+
+    def _boundary(self, after: str | None, at: int, origin: QPoint, ground: QRect) -> InsertionPoint:
+        line = QRect(at - 1, MARGIN, 2, GROUP_HEIGHT).translated(origin)
+        return InsertionPoint(self.tab.id, after, line, new_group=True, ground=ground)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme = self.painting.scheme
         painter.fillRect(self.rect(), scheme.color("paper"))
-        painter.setPen(scheme.color("line"))
-        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
-        painter.setFont(font(11))
-        for index, group in enumerate(self.groups):
-            if group.box.isNull():
+        painter.setFont(bold(12))
+        for group in self.groups:
+            if group.box.isNull() or not group.folded.isHidden():
                 continue
+            painter.setPen(scheme.color("line"))
+            painter.setBrush(scheme.color("sheet"))
+            painter.drawPath(cut_corner(QRectF(group.box).adjusted(0.5, 0.5, -0.5, -0.5)))
             painter.setPen(scheme.color("ink2"))
-            box = QRect(group.box.left(), PAGE_HEIGHT - CAPTION - 3, group.box.width(), CAPTION)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, group.group.title)
-            if any(not later.box.isNull() for later in self.groups[index + 1 :]):
-                painter.setPen(scheme.color("line"))
-                x = group.box.right() + GROUP_GAP // 2 + 1
-                painter.drawLine(x, 8, x, PAGE_HEIGHT - 8)
+            head = QRectF(group.head()).adjusted(MARK, 1, -CUT, 0)
+            painter.drawText(
+                head, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, group.group.title
+            )

@@ -154,9 +154,18 @@ def nameless(view: LayerView) -> Iterator[Finding]:
             yield view.finding("nameless", item.id, words, rest, owner)
 
 
+def _beside(item: SeenButton) -> bool:
+    """Whether its words stand beside a picture."""
+    return item.face == "both" and bool(item.picture)
+
+
 def cut_off(view: LayerView) -> Iterator[Finding]:
     for row, item in view.mine:
-        if isinstance(row, SeenGroup) and item.face != "picture" and not fits(item.label, item.width):
+        if (
+            isinstance(row, SeenGroup)
+            and item.face != "picture"
+            and not fits(item.label, item.width, _beside(item))
+        ):
             owner = view.owner(item)
             size = "double" if item.width == 2 else "single"
             rest = f"does not fit into its {size} width and is cut off."

@@ -12,11 +12,17 @@ from importlib import resources
 
 LABEL_SIZE = 12
 """Pixels of an item's label."""
-CELL_WIDTH = 76
-"""Pixels of a single-width cell in a ribbon tab; a double one has two."""
-CELL_PADDING = 6
-"""Pixels left free at each side of a cell."""
-MOST_LINES = 2
+CELL_HEIGHT = 28
+"""Pixels of an item in a ribbon group; one that shows the picture only is a square of it."""
+CELL_PICTURE = 16
+CELL_LEAD = 10
+"""Pixels before the picture: the mark of who placed the item stands in them."""
+CELL_GAP = 7
+"""Pixels between the picture and the words."""
+CELL_TAIL = 8
+CELL_MOST = 148
+"""Pixels of a single-width item at most; a double one has twice that and the gap between."""
+COLUMN_GAP = 4
 _UNKNOWN = 0.66
 
 
@@ -33,24 +39,18 @@ def text_width(text: str, size: float = LABEL_SIZE) -> float:
     return sum(table.get(character, _UNKNOWN) for character in text) * size
 
 
-def cell_room(width: int) -> float:
-    """Pixels for the words of an item that is `width` cells wide."""
-    return CELL_WIDTH * width - 2 * CELL_PADDING
+def cell_room(width: int, picture: bool) -> float:
+    """Pixels for the words of an item that is `width` columns wide, beside its picture or alone."""
+    whole = CELL_MOST * width + COLUMN_GAP * (width - 1)
+    return whole - CELL_LEAD - CELL_TAIL - (CELL_PICTURE + CELL_GAP if picture else 0)
 
 
-def wrap(label: str, room: float, size: float = LABEL_SIZE) -> list[str]:
-    """The lines of a label, broken at blanks; a word wider than the room has a line of its own."""
-    lines: list[str] = []
-    for word in label.split():
-        if lines and text_width(f"{lines[-1]} {word}", size) <= room:
-            lines[-1] = f"{lines[-1]} {word}"
-        else:
-            lines.append(word)
-    return lines or [""]
+def cell_width(label: str, width: int, picture: bool) -> int:
+    """Pixels of an item in a ribbon group, with its words."""
+    beside = CELL_LEAD + CELL_TAIL + (CELL_PICTURE + CELL_GAP if picture else 0)
+    return round(min(text_width(label), cell_room(width, picture))) + beside + 1
 
 
-def fits(label: str, width: int) -> bool:
-    """Whether a label shows whole in a cell of a ribbon tab."""
-    room = cell_room(width)
-    lines = wrap(label, room)
-    return len(lines) <= MOST_LINES and all(text_width(line) <= room for line in lines)
+def fits(label: str, width: int, picture: bool) -> bool:
+    """Whether the words of an item show whole in a ribbon group."""
+    return text_width(label) <= cell_room(width, picture)

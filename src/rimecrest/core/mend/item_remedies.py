@@ -76,12 +76,12 @@ def tip(case: Case) -> Iterator[Fix]:
 def words(case: Case) -> Iterator[Fix]:
     finding, name = case.finding, case.finding.owners[0].name
     seen = case.workspace.outcome(case.workspace.stack_up_to(finding.layer), finding.app)
-    if name and (seen.tab_of(finding.owners[0].id) is None or fits(name, 1)):
+    if name and (seen.tab_of(finding.owners[0].id) is None or fits(name, 1, picture=True)):
         yield Fix("Show words", _set(case, {"face": "both"}, "picture and words"), finding)
 
 
 def wider(case: Case) -> Iterator[Fix]:
-    if fits(case.finding.owners[0].name, 2):
+    if fits(case.finding.owners[0].name, 2, picture=True):
         yield Fix("Double width", _set(case, {"width": 2}, "double width"), case.finding)
 
 
@@ -98,7 +98,7 @@ def picture(case: Case) -> Iterator[Fix]:
 def _shorter(label: str) -> str:
     parts = label.split()
     for length in range(len(parts) - 1, 0, -1):
-        if parts[length - 1].lower() not in _JOINING and fits(" ".join(parts[:length]), 1):
+        if parts[length - 1].lower() not in _JOINING and fits(" ".join(parts[:length]), 1, picture=True):
             return " ".join(parts[:length])
     return ""
 

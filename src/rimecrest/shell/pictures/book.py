@@ -25,16 +25,21 @@ class PictureBook:
         self._own: dict[str, bytes] = {}
         self._freeze = freeze
         self._drawn: dict[tuple[str, str, int, float], QPixmap] = {}
+        self.edition = 0
+        """Counts the times that other pictures came: what was drawn with earlier ones is out of date."""
 
     def take_over(self, pictures: Mapping[str, str]) -> None:
         """Use the pictures of a stack: `set:…` or `own:…` → base64. One that cannot be read is left out."""
-        self._own = {}
+        own: dict[str, bytes] = {}
         for name, content in pictures.items():
             try:
-                self._own[name] = base64.b64decode(content, validate=True)
+                own[name] = base64.b64decode(content, validate=True)
             except binascii.Error:
                 continue
-        self._drawn.clear()
+        if own != self._own:
+            self._own = own
+            self._drawn.clear()
+            self.edition += 1
 
     def pixmap(self, name: str, color: QColor, size: int, ratio: float = 1.0) -> QPixmap | None:
         """The picture, `size` pixels square; None when there is none of that name."""

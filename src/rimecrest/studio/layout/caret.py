@@ -8,6 +8,11 @@ from PyQt6.QtCore import QPoint, QRect
 
 from rimecrest.surfaces import InsertionPoint
 
+NEAR = 4
+"""Pixels around the boundary between two groups that are the boundary's."""
+FAR = 20
+"""Who asks for a slot within this distance or more takes any slot of the ground that was clicked."""
+
 Key = tuple[str, str | None, bool]
 
 
@@ -32,9 +37,8 @@ class Caret:
             same = [slot for slot in slots if slot.surface == self.at[0]]
             if same:
                 self.at = key_of(same[min(before or 0, len(same) - 1)] if before is not None else same[-1])
-            elif slots:
-                self.at = key_of(slots[0])
             else:
+                # It is seen, or there is none: no key changes what is out of sight.
                 self.at = None
         known = {slot.after for slot in slots}
         self.selected = [name for name in self.selected if name in known]
@@ -45,6 +49,12 @@ class Caret:
     def slot(self) -> InsertionPoint | None:
         index = self.index()
         return None if index is None else self.slots[index]
+
+    def leave(self) -> None:
+        """There is no caret any more."""
+        self.at = None
+        self.selected = []
+        self._from = None
 
     def put(self, slot: InsertionPoint) -> None:
         self.at = key_of(slot)
@@ -134,7 +144,16 @@ class Caret:
 
     def nearest(self, point: QPoint, within: int | None = None) -> InsertionPoint | None:
         """The slot nearest to a point; `within` limits the distance in pixels."""
-        best = min(self.slots, key=lambda slot: _distance(slot.caret, point), default=None)
+        # A point on a bar or in a group means that one, however near another's end may be.
+        here = [slot for slot in self.slots if slot.ground.contains(point)]
+        least = min((slot.ground.width() * slot.ground.height() for slot in here), default=0)
+        inmost = [slot for slot in here if slot.ground.width() * slot.ground.height() == least]
+        boundaries = [slot for slot in here if slot.new_group and _distance(slot.caret, point) <= NEAR]
+        if here and within is not None and within >= FAR:
+            within = None
+        best = min(
+            [*boundaries, *inmost] or self.slots, key=lambda slot: _distance(slot.caret, point), default=None
+        )
         if best is None or (within is not None and _distance(best.caret, point) > within):
             return None
         return best

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
-from PyQt6.QtCore import QPoint, Qt, QTimer
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.check import Finding, Weight
@@ -19,9 +19,9 @@ from rimecrest.core.layout import SeenButton, SeenGroup, SeenMenu, SeenRow
 from rimecrest.core.release import encoded, freeze, named_pictures
 from rimecrest.core.workspace import Edit, PutTab, PutToolbar, Workspace, fresh_thing
 from rimecrest.shell.pictures import PictureBook
-from rimecrest.shell.theme import font
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.item_card import Card
+from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
@@ -31,7 +31,7 @@ from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
 from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.sentence_widgets import Plain
-from rimecrest.surfaces import KeySeat
+from rimecrest.surfaces import InsertionPoint, KeySeat
 
 FIRST_HINT = "Type what you do often."
 
@@ -45,12 +45,13 @@ class LayoutPlace(Place):
         self._scheme = scheme = surroundings.scheme
         self._search: Search | None = None
         self._preview: Workspace | None = None
+        self._previewing: tuple[str, InsertionPoint] | None = None
+        self._pictures: object = None
         self._book = PictureBook(freeze)
         self.stage = Stage(self._book)
         self.overlay = Overlay(self.stage.frame, session, self.stage)
         self.ruler = Ruler(scheme)
-        self._side = QLabel()
-        self._side.setObjectName("unseen")
+        self._side = LostItems(scheme)
         self._build()
         self.candidates = Candidates(scheme, self)
         self.card = Card(session, self.stage.frame.painting, scheme, self)
@@ -60,11 +61,6 @@ class LayoutPlace(Place):
         self.refresh()
 
     def _build(self) -> None:
-        self._side.setFont(font(12))
-        self._side.setWordWrap(True)
-        self._side.setTextFormat(Qt.TextFormat.PlainText)
-        self._side.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self._side.setFixedWidth(132)
         inner = QWidget()
         rows = QVBoxLayout(inner)
         rows.setContentsMargins(20, 10, 8, 10)
@@ -74,7 +70,7 @@ class LayoutPlace(Place):
         line.setSpacing(14)
         line.addWidget(self.stage, 0, Qt.AlignmentFlag.AlignTop)
         side = QVBoxLayout()
-        side.setContentsMargins(0, 96, 0, 0)
+        side.setContentsMargins(0, 10, 0, 0)
         side.addWidget(self._side)
         side.addStretch(1)
         line.addLayout(side)
@@ -97,7 +93,8 @@ class LayoutPlace(Place):
     def _connect(self) -> None:
         self.session.changed.connect(self.refresh)
         self.session.aimed.connect(self._aimed)
-        self.overlay.wants.connect(self._do)
+        self.overlay.all_wanted.connect(self._offer_all)
+        self.overlay.named.connect(self._named)
         self.overlay.typing.connect(self._typed)
         self.overlay.candidate.connect(self._candidate_key)
         self.overlay.opens.connect(self.open_card)
@@ -108,6 +105,7 @@ class LayoutPlace(Place):
         self.card.wants.connect(self._do)
         self.card.fixes.connect(self.fix_wanted)
         self.card.closed.connect(self.overlay.setFocus)
+        self._side.chosen.connect(self.open_card)
         self.ruler.pulled.connect(self._pull)
         self.ruler.settled.connect(self._settle)
 
@@ -116,7 +114,11 @@ class LayoutPlace(Place):
     def refresh(self) -> None:
         """Draw the workspace as it is now."""
         self._preview = None
-        self.overlay.previewed = set()
+        self.overlay.shown.previewed = set()
+        pictures = self.session.workspace.pictures
+        if pictures is not self._pictures:
+            self._pictures = pictures
+            self._book.take_over(encoded(named_pictures(pictures, {})))
         self._draw(self.session.workspace)
         self._search = None
         if self.card.isVisible() and self.card.item is not None:
@@ -134,7 +136,6 @@ class LayoutPlace(Place):
             return
         self._trouble.hide()
         self._scroll.show()
-        self._book.take_over(encoded(named_pictures(workspace.pictures, {})))
         self.stage.set_width(aim.width)
         self.ruler.set_value(aim.width)
         title = f"{aim.seat or 'A colleague'} · {workspace.catalogue(aim.app).title}"
@@ -145,7 +146,7 @@ class LayoutPlace(Place):
         frame = self.stage.frame
         self.overlay.setGeometry(1, TITLE_HEIGHT, frame.width(), frame.height())
         self.overlay.raise_()
-        self.overlay.marks = self._marks()
+        self.overlay.shown.marks = self._marks()
         self.overlay.redrawn()
         self._say_unseen()
 
@@ -161,6 +162,7 @@ class LayoutPlace(Place):
 
     def _tab_changed(self) -> None:
         self.card.shut()
+        self.overlay.stop_typing()
         self.stage.frame.settle()
         self.overlay.redrawn()
         self._say_unseen()
@@ -176,14 +178,7 @@ class LayoutPlace(Place):
         return marks
 
     def _say_unseen(self) -> None:
-        items = self.stage.frame.unseen()
-        if not items:
-            self._side.setText("")
-            return
-        names = ", ".join(item.label for item in items)
-        lost = "does not fit" if len(items) == 1 else "do not fit"
-        goes = "goes" if len(items) == 1 else "go"
-        self._side.setText(f"{len(items)} {lost} at this width and {goes} under »:\n{names}")
+        self._side.show_lost(self.stage.width(), self.stage.frame.unseen())
 
     def _show_document_picture(self) -> None:
         path = self.session.folder / "catalogues" / f"{self.session.aim.app}.png"
@@ -197,7 +192,7 @@ class LayoutPlace(Place):
     def _aimed(self) -> None:
         self.card.shut()
         self.overlay.stop_typing()
-        self.overlay.caret.at = None
+        self.overlay.caret.leave()
         self._show_document_picture()
         self.refresh()
         self.begin()
@@ -215,7 +210,6 @@ class LayoutPlace(Place):
 
     def welcome(self) -> None:
         self.overlay.hint = FIRST_HINT
-        self.overlay.update()
 
     # Doing
 
@@ -242,35 +236,56 @@ class LayoutPlace(Place):
     def _typed(self, text: str) -> None:
         self.card.shut()
         if not text:
-            self.candidates.hide()
+            self._close_list()
             self._end_preview()
             return
-        self.candidates.row = 0
+        found = self._searching().having(text)
+        if found:
+            self._offer(text, found)
+            return
+        title = self.session.workspace.catalogue(self.session.aim.app).title
+        self.candidates.nothing = f"{title} has no command like that, and no macro is called so."
+        nearest = self._searching().nearest(text)
+        self._offer(text, nearest, f"{title} has no command like that; nearest:" if nearest else "")
+
+    def _offer_all(self) -> None:
+        """All that can be put at the caret, from A to Z."""
+        self._offer("", self._searching().all(), "Everything that can be put here, A to Z:")
+
+    def _offer(self, text: str, rows: list[Match], caption: str = "") -> None:
         slot = self.overlay.caret.slot()
         if slot is None:
             return
-        title = self.session.workspace.catalogue(self.session.aim.app).title
-        self.candidates.nothing = f"{title} has no such command, and no macro is called so."
+        self.candidates.row = 0
         corner = self.overlay.mapTo(self, QPoint(slot.caret.center().x() + 6, slot.caret.bottom() + 6))
-        self.candidates.offer(text, self._searching().find(text), corner)
+        self.candidates.offer(text, rows, corner, caption=caption)
+        self.overlay.listing = True
         self._show_preview()
+
+    def _close_list(self) -> None:
+        self.candidates.hide()
+        self.overlay.listing = False
 
     def _show_preview(self) -> None:
         entry, slot = self.candidates.current(), self.overlay.caret.slot()
         if entry is None or slot is None:
             self._end_preview()
             return
+        if (entry.id, slot) == self._previewing:
+            return
+        self._previewing = entry.id, slot
         item = gestures.item_for(self.session, entry.id)
         preview = self.session.preview(gestures.put(self.session, slot, [item]))
         if preview is not None:
             self._preview = preview
-            self.overlay.previewed = {f"{self.session.aim.layer}:{item.id}"}
+            self.overlay.shown.previewed = {f"{self.session.aim.layer}:{item.id}"}
             self._draw(preview)
 
     def _end_preview(self) -> None:
+        self._previewing = None
         if self._preview is not None:
             self._preview = None
-            self.overlay.previewed = set()
+            self.overlay.shown.previewed = set()
             self._draw(self.session.workspace)
 
     def _candidate_key(self, key: int) -> None:
@@ -291,21 +306,23 @@ class LayoutPlace(Place):
         if slot is None:
             self.session.say("There is no bar and no tab to put it on; make one with the finder.")
             return
-        item = gestures.item_for(self.session, run)
-        edit = gestures.put(self.session, slot, [item])
         self.overlay.typed = ""
-        self.candidates.hide()
-        self._end_preview()
-        identity = f"{self.session.aim.layer}:{item.id}"
-        if self.session.do(edit):
-            outcome = self.session.outcome()
-            row = outcome.row_of(identity)
-            if row is not None:
-                self.overlay.caret.put_after(row.id, identity)
-                if slot.new_group:
-                    QTimer.singleShot(0, lambda: self.overlay.rename(row.id))
+        self._close_list()
+        self._previewing = None
+        # What is previewed and what is put draw the same: it is drawn once.
+        row = self.overlay.presenter.put(run)
+        if row is None:
+            self._end_preview()
         self.overlay.redrawn()
         self.overlay.setFocus()
+        if row is not None and slot.new_group:
+            self.overlay.rename(row)
+
+    def _named(self, identity: str) -> None:
+        """After a new tab has its name, the caret stands on its page."""
+        tabs = {tab.id for tab in self.session.outcome().tabs}
+        if identity in tabs and self.overlay.caret.slot() is None:
+            self.overlay.to_page()
 
     def open_card(self, identity: str) -> None:
         """Open the card at an item that shows."""

@@ -47,7 +47,6 @@ class Stage(QWidget):
         self.setFont(font(13))
         self.document = DocumentPicture()
         self.frame = Frame(Painting(LIGHT, pictures), self.document, self)
-        self.frame.offers_groups = True
         self.frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
 
     def set_width(self, width: int) -> None:

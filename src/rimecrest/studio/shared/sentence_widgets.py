@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QSizePolicy,
     QWidget,
 )
+from PyQt6.sip import isdeleted
 
 from rimecrest.shell.theme import Scheme, bold, font, palette
 
@@ -267,23 +268,34 @@ class Field(QLineEdit):
 
 
 class InlineField(QLineEdit):
-    """A field in a sentence. `entered` carries the text at Enter or when the focus goes; Escape gives up."""
+    """A field that opens in place of a word or name, and ends with Enter, Escape, or when the focus goes.
+
+    The key that ends it ends only that: nothing behind it gets the key. The focus goes back to where `back`
+    says. `entered` carries the text at Enter or when the focus goes; Escape gives up.
+    """
 
     entered = pyqtSignal(str)
     given_up = pyqtSignal()
 
-    def __init__(self, text: str, placeholder: str = "", parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        text: str,
+        placeholder: str = "",
+        parent: QWidget | None = None,
+        back: QWidget | None = None,
+    ) -> None:
         super().__init__(text, parent)
         self.setPlaceholderText(placeholder)
         self.setFont(font(13))
+        self._back = back
         self.over = False
         """Whether it has been entered or given up: it does so once."""
         self.editingFinished.connect(self.keep)
         self.selectAll()
 
     def written(self) -> str:
-        """What it stands for; most fields hold names, where blanks at the ends are slips."""
-        return self.text().strip()
+        """What it stands for; most fields hold names, where more than one blank is a slip."""
+        return " ".join(self.text().split())
 
     def keep(self) -> None:
         """End it as Enter does."""
@@ -298,10 +310,17 @@ class InlineField(QLineEdit):
             self.given_up.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() not in (Qt.Key.Key_Escape, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            super().keyPressEvent(event)
+            return
+        event.accept()
         if event.key() == Qt.Key.Key_Escape:
             self.give_up()
         else:
-            super().keyPressEvent(event)
+            self.keep()
+        if self._back is not None and not isdeleted(self._back):
+            if QApplication.focusWidget() in (None, self) and self._back.isVisible():
+                self._back.setFocus()
 
 
 def step_focus(container: QWidget, forward: bool) -> bool:

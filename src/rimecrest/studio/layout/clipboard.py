@@ -1,0 +1,53 @@
+"""Items on the clipboard: as one of our own formats, and as words for other programs."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QMimeData
+
+from rimecrest.core.catalogue.surfaces import Item, item_of
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout import SeenButton, SeenItem
+from rimecrest.core.model import parse_json
+from rimecrest.studio.layout import gestures
+
+MIME = "application/x-rimecrest-items+json"
+
+
+@dataclass(frozen=True)
+class Copied:
+    """Items with the layer and application that they come from, and whether they were cut there."""
+
+    layer: str
+    app: str
+    cut: bool
+    items: tuple[Item, ...]
+
+
+def to_clipboard(items: Sequence[SeenItem], layer: str, app: str, cut: bool) -> QMimeData:
+    """Items as they go onto the clipboard."""
+    stored = [gestures.as_stored(item).to_data() for item in items]
+    data = QMimeData()
+    data.setData(MIME, json.dumps({"from": [layer, app], "cut": cut, "items": stored}).encode())
+    data.setText(", ".join(item.label for item in items if isinstance(item, SeenButton)))
+    return data
+
+
+def from_clipboard(data: QMimeData | None) -> Copied | None:
+    """What can be pasted here; None when it is something else.
+
+    Raises:
+        RimecrestError: it calls itself ours, and cannot be read.
+    """
+    if data is None or not data.hasFormat(MIME):
+        return None
+    try:
+        found = parse_json(data.data(MIME).data().decode(), "what was copied")
+        layer, app = found["from"]
+        items = tuple(item_of(row, "what was copied") for row in found["items"])
+        return Copied(layer, app, bool(found["cut"]), items)
+    except (KeyError, TypeError, ValueError) as error:
+        raise RimecrestError(f"What was copied cannot be pasted: {error}.", "Copy it again.") from None

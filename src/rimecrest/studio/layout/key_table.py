@@ -1,0 +1,78 @@
+"""Which key means what on the stage."""
+
+from __future__ import annotations
+
+from enum import Enum, auto
+
+from PyQt6.QtCore import Qt
+
+K = Qt.Key
+M = Qt.KeyboardModifier
+
+
+class Meaning(Enum):
+    """What a key press asks for; the overlay does it."""
+
+    BACK = auto()
+    FORTH = auto()
+    SELECT_BACK = auto()
+    SELECT_FORTH = auto()
+    SHIFT_BACK = auto()
+    SHIFT_FORTH = auto()
+    TO_START = auto()
+    TO_END = auto()
+    NEXT_SURFACE = auto()
+    SURFACE_BEFORE = auto()
+    NEXT_TAB = auto()
+    TAB_BEFORE = auto()
+    TAKE_BEFORE = auto()
+    TAKE_BEHIND = auto()
+    RENAME = auto()
+    COPY = auto()
+    CUT = auto()
+    PASTE = auto()
+    OPEN = auto()
+    SHOW_ALL = auto()
+    GIVE_UP = auto()
+
+
+_NONE, _SHIFT, _CTRL, _ALT = M.NoModifier, M.ShiftModifier, M.ControlModifier, M.AltModifier
+KEYS: dict[tuple[int, Qt.KeyboardModifier], Meaning] = {
+    (K.Key_Left, _NONE): Meaning.BACK,
+    (K.Key_Up, _NONE): Meaning.BACK,
+    (K.Key_Right, _NONE): Meaning.FORTH,
+    (K.Key_Down, _NONE): Meaning.FORTH,
+    (K.Key_Left, _SHIFT): Meaning.SELECT_BACK,
+    (K.Key_Up, _SHIFT): Meaning.SELECT_BACK,
+    (K.Key_Right, _SHIFT): Meaning.SELECT_FORTH,
+    (K.Key_Down, _SHIFT): Meaning.SELECT_FORTH,
+    (K.Key_Left, _ALT): Meaning.SHIFT_BACK,
+    (K.Key_Up, _ALT): Meaning.SHIFT_BACK,
+    (K.Key_Right, _ALT): Meaning.SHIFT_FORTH,
+    (K.Key_Down, _ALT): Meaning.SHIFT_FORTH,
+    (K.Key_Home, _NONE): Meaning.TO_START,
+    (K.Key_End, _NONE): Meaning.TO_END,
+    (K.Key_Tab, _NONE): Meaning.NEXT_SURFACE,
+    (K.Key_Backtab, _SHIFT): Meaning.SURFACE_BEFORE,
+    (K.Key_Backtab, _NONE): Meaning.SURFACE_BEFORE,
+    (K.Key_PageDown, _NONE): Meaning.NEXT_TAB,
+    (K.Key_PageUp, _NONE): Meaning.TAB_BEFORE,
+    (K.Key_Backspace, _NONE): Meaning.TAKE_BEFORE,
+    (K.Key_Delete, _NONE): Meaning.TAKE_BEHIND,
+    (K.Key_F2, _NONE): Meaning.RENAME,
+    (K.Key_C, _CTRL): Meaning.COPY,
+    (K.Key_X, _CTRL): Meaning.CUT,
+    (K.Key_V, _CTRL): Meaning.PASTE,
+    (K.Key_Return, _NONE): Meaning.OPEN,
+    (K.Key_Enter, _NONE): Meaning.OPEN,
+    (K.Key_Space, _NONE): Meaning.OPEN,
+    (K.Key_Insert, _NONE): Meaning.SHOW_ALL,
+    (K.Key_Escape, _NONE): Meaning.GIVE_UP,
+}
+ONCE = frozenset((Meaning.OPEN, Meaning.RENAME, Meaning.PASTE, Meaning.CUT))
+"""What a key that is held down does only once."""
+
+
+def meaning_of(key: int, held: Qt.KeyboardModifier) -> Meaning | None:
+    """What a key press asks for; None for a letter, or a key that means nothing here."""
+    return KEYS.get((key, held & ~M.KeypadModifier))

@@ -1,0 +1,134 @@
+"""Drawing what lies over the stage: marks, caret, selection, insertion points, hints. Takes no room in it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPen
+
+from rimecrest.core.check import Weight
+from rimecrest.core.layout import BUILT_IN
+from rimecrest.shell.theme import LIGHT, bold, font
+from rimecrest.studio.layout.caret import Caret
+from rimecrest.studio.shared.marks import SIGNS, hexagon, notched
+from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
+
+PLUS = 15
+"""Pixels of the hexagon with a plus at an insertion point."""
+
+
+@dataclass
+class Shown:
+    """What is drawn besides the items themselves."""
+
+    caret: Caret
+    layer: str = ""
+    """The layer being edited: what it placed is marked as yours."""
+    marks: Mapping[str, Weight] = field(default_factory=dict)
+    """Item → the worst finding about it."""
+    previewed: set[str] = field(default_factory=set)
+    hover: InsertionPoint | None = None
+    dragging: bool = False
+    keys: bool = False
+    """Whether the keys go to the stage."""
+    hint: str = ""
+
+
+def paint_overlay(painter: QPainter, frame: Frame, shown: Shown) -> None:
+    """Draw it all, in the frame's pixels."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for widget in frame.buttons():
+        if isinstance(widget, ItemButton):
+            box = QRect(widget.mapTo(frame, QPoint(0, 0)), widget.size())
+            _paint_item(painter, widget, QRectF(box), shown)
+    if frame.outcome is not None:
+        tabs = {tab.id: tab.layer for tab in frame.outcome.tabs}
+        groups = {group.id: group.layer for tab in frame.outcome.tabs for group in tab.groups}
+        _paint_names(painter, frame.tab_rects(), tabs, shown.layer)
+        _paint_names(painter, frame.head_rects(), groups, shown.layer)
+    slot = shown.hover if shown.dragging else shown.caret.slot()
+    if shown.hover is not None and not shown.dragging and shown.hover != slot:
+        _paint_point(painter, shown.hover, faint=True)
+    if slot is not None and (shown.keys or shown.dragging):
+        _paint_point(painter, slot, faint=False)
+    if shown.hint and slot is not None:
+        _paint_hint(painter, shown.hint, slot, frame.width())
+
+
+def _paint_item(painter: QPainter, widget: ItemButton, box: QRectF, shown: Shown) -> None:
+    item = widget.item
+    inner = box.adjusted(1, 2, -1, -2)
+    weight = shown.marks.get(item.id)
+    if weight in (Weight.BLOCKS, Weight.ASKS):
+        tint = LIGHT.color(weight.value)
+        tint.setAlpha(28)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(tint)
+        painter.drawPath(notched(inner, 10, 4))
+        painter.setPen(LIGHT.color(weight.value))
+        painter.setFont(bold(12))
+        sign = QRectF(box.right() - 11, box.top(), 11, 13)
+        painter.drawText(sign, Qt.AlignmentFlag.AlignCenter, SIGNS[weight])
+    bar = QRectF(box.left() + 1, box.top() + 5, 3, box.height() - 10)
+    if item.layer == shown.layer or shown.layer in item.changed_by:
+        painter.fillRect(bar, LIGHT.color("crest"))
+    elif item.layer != BUILT_IN:
+        part = bar.height() / 5
+        for at in (0, 2, 4):
+            painter.fillRect(QRectF(bar.x(), bar.y() + at * part, 3, part), LIGHT.color("slate"))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if item.id in shown.previewed:
+        painter.setPen(QPen(LIGHT.color("crest"), 1, Qt.PenStyle.DashLine))
+        painter.drawRoundedRect(inner, 5, 5)
+    if item.id in shown.caret.selected:
+        painter.setPen(QPen(LIGHT.color("crest"), 2))
+        painter.drawRoundedRect(inner, 5, 5)
+
+
+def _paint_names(
+    painter: QPainter, rects: Iterable[tuple[str, QRect]], layers: Mapping[str, str], mine: str
+) -> None:
+    """The hexagon before a name: filled for this layer's, hollow for another's, none for built-in ones."""
+    for name, box in rects:
+        layer = layers.get(name, BUILT_IN)
+        if layer == BUILT_IN:
+            continue
+        yours = layer == mine
+        painter.setPen(QPen(LIGHT.color("crest" if yours else "slate"), 1.5))
+        painter.setBrush(LIGHT.color("crest") if yours else Qt.BrushStyle.NoBrush)
+        painter.drawPolygon(hexagon(QRectF(box.left() + 5, box.center().y() - 4, 8, 9)))
+
+
+def _paint_point(painter: QPainter, slot: InsertionPoint, faint: bool) -> None:
+    color = LIGHT.color("crest")
+    if faint:
+        color.setAlpha(120)
+    painter.fillRect(slot.caret, color)
+    if slot.new_group:
+        centre = QPointF(slot.caret.center().x() + 0.5, slot.caret.bottom() - 2)
+        _paint_plus(painter, centre)
+
+
+def _paint_plus(painter: QPainter, centre: QPointF) -> None:
+    """A hexagon with a plus: here something new can begin."""
+    box = QRectF(centre.x() - PLUS / 2, centre.y() - PLUS / 2, PLUS - 1, PLUS)
+    painter.setPen(QPen(LIGHT.color("crest"), 1.5))
+    painter.setBrush(LIGHT.color("sheet"))
+    painter.drawPolygon(hexagon(box))
+    middle, arm = box.center(), 3.0
+    painter.drawLine(middle - QPointF(arm, 0), middle + QPointF(arm, 0))
+    painter.drawLine(middle - QPointF(0, arm), middle + QPointF(0, arm))
+
+
+def _paint_hint(painter: QPainter, hint: str, slot: InsertionPoint, width: int) -> None:
+    painter.setFont(font(12))
+    wide = painter.fontMetrics().horizontalAdvance(hint) + 20
+    x = max(min(slot.caret.center().x() + 10, width - wide - 6), 4)
+    box = QRectF(x, slot.caret.bottom() + 8, wide, 26)
+    painter.setPen(LIGHT.color("line"))
+    painter.setBrush(LIGHT.color("sheet"))
+    painter.drawRoundedRect(box, 5, 5)
+    painter.setPen(LIGHT.color("ink2"))
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, hint)

@@ -1,0 +1,123 @@
+"""What the mouse does on the stage: put the caret, select, drag items, pull an item's edge.
+
+It knows the frame and the caret, and asks the presenter; drawing and events are the overlay's.
+"""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, QRect, Qt
+from PyQt6.QtWidgets import QApplication
+
+from rimecrest.studio.layout.caret import Caret
+from rimecrest.studio.layout.presenter import StagePresenter
+from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
+
+EDGE = 5
+"""Pixels at an item's right edge that take hold of its width."""
+PULL = 12
+"""Pixels that an edge has to be pulled to snap to the other width."""
+NEAR = 4
+"""Pixels around an insertion point within which a click means it."""
+
+
+class PointerTools:
+    """From presses, moves and releases to what they mean."""
+
+    def __init__(self, frame: Frame, caret: Caret, presenter: StagePresenter) -> None:
+        self._frame = frame
+        self._caret = caret
+        self._presenter = presenter
+        self.hover: InsertionPoint | None = None
+        """The insertion point that a click or a drop would mean."""
+        self.dragging = False
+        self._pressed: str | None = None
+        self._pressed_at = QPoint()
+        self._widening: str | None = None
+        self._kept: str | None = None
+        """The item of a selection that was pressed: released without a drag, only it is selected."""
+
+    def button_at(self, point: QPoint) -> ItemButton | None:
+        for widget in self._frame.buttons():
+            if isinstance(widget, ItemButton):
+                if QRect(widget.mapTo(self._frame, QPoint(0, 0)), widget.size()).contains(point):
+                    return widget
+        return None
+
+    def _at_edge(self, widget: ItemButton, point: QPoint) -> bool:
+        right = widget.mapTo(self._frame, QPoint(widget.width(), 0)).x()
+        return 0 <= right - point.x() <= EDGE
+
+    def press(self, point: QPoint, held: Qt.KeyboardModifier, left: bool) -> None:
+        """A button of the mouse goes down; `left`: the first one."""
+        button = self.button_at(point)
+        near = self._caret.nearest(point, within=NEAR)
+        self._pressed_at = point
+        if button is not None and left and self._at_edge(button, point):
+            # Pulled, the edge changes the width; only clicked, it is the place behind the item.
+            self._widening = button.item.id
+            if near is not None:
+                self._caret.put(near)
+        elif near is not None and (button is None or near.new_group or _upon(near, point)):
+            self._caret.put(near)
+        elif button is not None:
+            self._press_item(button.item.id, bool(held & Qt.KeyboardModifier.ShiftModifier))
+        elif (slot := self._caret.nearest(point, within=40)) is not None:
+            self._caret.put(slot)
+
+    def _press_item(self, identity: str, more: bool) -> None:
+        row = self._frame.outcome.row_of(identity) if self._frame.outcome else None
+        self._pressed = identity
+        if row is None:
+            return
+        if identity in self._caret.selected and not more:
+            # All that is selected may be about to be dragged.
+            self._kept = row.id
+        else:
+            self._caret.select(row.id, identity, more)
+
+    def move(self, point: QPoint) -> Qt.CursorShape:
+        """The mouse is elsewhere. Returns the shape of its cursor."""
+        if self._widening is not None:
+            return Qt.CursorShape.SizeHorCursor
+        if self._pressed is not None and not self.dragging:
+            far = (point - self._pressed_at).manhattanLength() >= QApplication.startDragDistance()
+            self.dragging = far
+        if self.dragging:
+            for tab, box in self._frame.tab_rects():
+                if box.contains(point):
+                    # Rest on a tab's name to drop in that tab.
+                    self._frame.choose_tab(tab)
+            self.hover = self._caret.nearest(point)
+            return Qt.CursorShape.ClosedHandCursor
+        button = self.button_at(point)
+        self.hover = self._caret.nearest(point, within=6)
+        if button is not None and self._at_edge(button, point):
+            self.hover = None
+            return Qt.CursorShape.SizeHorCursor
+        return Qt.CursorShape.ArrowCursor
+
+    def release(self, point: QPoint) -> None:
+        """The button of the mouse goes up: what was dragged or pulled takes effect."""
+        seen = self._frame.outcome
+        if self._widening is not None:
+            item = seen.button(self._widening) if seen is not None else None
+            by = point.x() - self._pressed_at.x()
+            if item is not None and abs(by) >= PULL:
+                self._presenter.widen(item, by)
+        elif self.dragging and self.hover is not None and self._pressed is not None:
+            selected = self._caret.selected
+            self._presenter.move(selected if self._pressed in selected else [self._pressed], self.hover)
+        elif self._kept is not None and self._pressed is not None:
+            self._caret.select(self._kept, self._pressed)
+        self.let_go()
+
+    def let_go(self) -> None:
+        """Nothing is pressed any more."""
+        self._pressed = self._widening = self._kept = self.hover = None
+        self.dragging = False
+
+
+def _upon(slot: InsertionPoint, point: QPoint) -> bool:
+    upright = slot.caret.height() > slot.caret.width()
+    centre = slot.caret.center()
+    return abs(centre.x() - point.x() if upright else centre.y() - point.y()) <= 3

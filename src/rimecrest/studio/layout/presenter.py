@@ -1,0 +1,125 @@
+"""What gestures on the stage mean: from an intent to an edit, and where the caret is after it.
+
+No widgets in here. The caret moves only when the edit was accepted.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from rimecrest.core.layout import SeenButton
+from rimecrest.core.workspace import Edit, SetFields, TakeOff, distinct
+from rimecrest.studio.layout import gestures
+from rimecrest.studio.layout.caret import Caret
+from rimecrest.studio.layout.clipboard import Copied
+from rimecrest.studio.shared.session import Session
+from rimecrest.surfaces import InsertionPoint
+
+NO_CARET = "There is no caret: click between two items, or press Tab."
+
+
+class StagePresenter:
+    """Turns intents at the caret into edits of the aimed layer. Each answers whether it was done."""
+
+    def __init__(self, session: Session, caret: Caret) -> None:
+        self._session = session
+        self.caret = caret
+
+    def _do(self, edit: Edit | None) -> bool:
+        return edit is not None and self._session.do(edit)
+
+    def slot(self) -> InsertionPoint | None:
+        """Where the caret is; says so when it is nowhere."""
+        slot = self.caret.slot()
+        if slot is None:
+            self._session.say(NO_CARET)
+        return slot
+
+    def put(self, run: str) -> str | None:
+        """Put an item that runs a target at the caret. Returns the row it stands in, when it was put."""
+        slot = self.slot()
+        if slot is None:
+            return None
+        item = gestures.item_for(self._session, run)
+        if not self._do(gestures.put(self._session, slot, [item])):
+            return None
+        return self._behind(f"{self._session.aim.layer}:{item.id}")
+
+    def _behind(self, identity: str) -> str | None:
+        """Put the caret behind an item that has just come."""
+        row = self._session.outcome().row_of(identity)
+        if row is None:
+            return None
+        self.caret.put_after(row.id, identity)
+        return row.id
+
+    def put_separator(self) -> bool:
+        """Put a separator at the caret."""
+        slot = self.slot()
+        if slot is None or slot.new_group:
+            return False
+        rule = gestures.separator(self._session)
+        done = self._do(gestures.put(self._session, slot, [rule]))
+        if done:
+            self._behind(f"{self._session.aim.layer}:{rule.id}")
+        return done
+
+    def paste(self, copied: Copied) -> bool:
+        """Put copied items at the caret; what was cut here keeps its identities."""
+        slot = self.slot()
+        if slot is None:
+            return False
+        aim = self._session.aim
+        cut = copied.cut and (copied.layer, copied.app) == (aim.layer, aim.app)
+        items = distinct(self._session.workspace, aim.layer, aim.app, list(copied.items), cut)
+        done = bool(items) and self._do(gestures.put(self._session, slot, items))
+        if done:
+            self._behind(f"{aim.layer}:{items[-1].id}")
+        return done
+
+    def take_off(self, things: Sequence[str]) -> bool:
+        """Remove items, or hide them where they are not this layer's."""
+        if not things:
+            self._session.say("There is nothing beside the caret to remove.")
+            return False
+        slot = self.caret.slot()
+        before: list[str | None] = []
+        if slot is not None and slot.after in things:
+            order = [known.after for known in self.caret.slots if known.surface == slot.surface]
+            before = [name for name in order[: order.index(slot.after)] if name not in things]
+        aim = self._session.aim
+        done = self._do(TakeOff(aim.layer, aim.app, tuple(things)))
+        if done and slot is not None and slot.after in things:
+            self.caret.put_after(slot.surface, before[-1] if before else None)
+        return done
+
+    def move(self, things: Sequence[str], slot: InsertionPoint) -> bool:
+        """Move items to a place; they stay selected."""
+        done = self._do(gestures.move(self._session, list(things), slot))
+        if done:
+            self._behind(things[-1])
+            self.caret.selected = list(things)
+        return done
+
+    def shift(self, thing: str, by: int) -> bool:
+        """Shift an item one place along its surface."""
+        return self._do(gestures.shift(self._session, thing, by))
+
+    def widen(self, item: SeenButton, by: int) -> bool:
+        """Pull an item's edge by some pixels: to double width, or back to single."""
+        width = 2 if by > 0 else 1
+        if width == item.width:
+            return False
+        words = "double width" if width == 2 else "single width"
+        aim = self._session.aim
+        return self._do(SetFields(aim.layer, aim.app, item.id, {"width": width}, words))
+
+    def rename(self, identity: str, field: str, before: str, name: str) -> bool:
+        """Give a thing another name; an empty one is told."""
+        if not name:
+            self._session.say(f"Everything here needs a name: this one is still called “{before}”.")
+            return False
+        aim = self._session.aim
+        return name != before and self._do(
+            SetFields(aim.layer, aim.app, identity, {field: name}, f"call it {name}")
+        )
