@@ -473,6 +473,7 @@ def test_take_off_and_as_the_layer_beneath_has_it(studio: Studio) -> None:
 
 def test_pulling_the_ruler_narrows_the_window_and_lists_what_is_lost(studio: Studio) -> None:
     ruler = studio.place.ruler
+    studio.place.stage.frame.choose_tab("app:tab-shape")
     ruler.setFocus()
     assert studio.place._side.said() == "At 1,024 px everything fits."
     QTest.mousePress(ruler, Qt.MouseButton.LeftButton, pos=QPoint(1024, 20))
@@ -481,7 +482,11 @@ def test_pulling_the_ruler_narrows_the_window_and_lists_what_is_lost(studio: Stu
     QTest.mouseRelease(ruler, Qt.MouseButton.LeftButton, pos=QPoint(430, 20))
     assert studio.session.aim.width == 430
     assert "only when opened" in studio.place._side.said()
-    assert "Choose paragraph" in studio.place._side.said()
+    lost = next(item for item in studio.place.stage.frame.unseen())
+    assert lost.label in studio.place._side.said()
+    studio.push(f"lost-{lost.id}")
+    assert studio.place.card.isVisible()
+    assert studio.place.card.item.id == lost.id
     ruler.setFocus()
     QTest.keyClick(ruler, Qt.Key.Key_Right)
     assert studio.session.aim.width == 716

@@ -232,6 +232,10 @@ class Frame(QWidget):
             return box.translated(self._page.mapTo(self, QPoint(0, 0)))
         return None
 
+    def centre_rect(self) -> QRect:
+        """Where the document is."""
+        return self._centre.geometry()
+
     def tab_rects(self) -> list[tuple[str, QRect]]:
         if self._tabs is None:
             return []

@@ -49,5 +49,6 @@ def from_clipboard(data: QMimeData | None) -> Copied | None:
         layer, app = found["from"]
         items = tuple(item_of(row, "what was copied") for row in found["items"])
         return Copied(layer, app, bool(found["cut"]), items)
-    except (KeyError, TypeError, ValueError) as error:
-        raise RimecrestError(f"What was copied cannot be pasted: {error}.", "Copy it again.") from None
+    except (RimecrestError, KeyError, TypeError, ValueError) as error:
+        why = error.sentence if isinstance(error, RimecrestError) else str(error)
+        raise RimecrestError(f"What was copied cannot be pasted: {why}", "Copy it again.") from None

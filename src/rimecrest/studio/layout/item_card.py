@@ -292,7 +292,7 @@ class Card(QWidget):
         self._word(flow, shown or "nothing", edit, name)
 
     def _field_over(self, word: Word, now: str, enter: Callable[[str], None]) -> None:
-        field = InlineField(now, "", self._body)
+        field = InlineField(now, "", self._body, back=self)
         field.setObjectName("card-field")
         corner = word.mapTo(self._body, QPoint(0, 0))
         width = min(max(word.width() + 40, 200), self._body.width() - 20)

@@ -287,10 +287,9 @@ class Overlay(QWidget):
         field.setGeometry(self._room_for_name(box))
 
         def enter(text: str) -> None:
-            by_key = field.hasFocus()
             self._close_rename()
             self.presenter.rename(identity, what, now, text)
-            if by_key:
+            if field.by_key:
                 self.named.emit(identity)
             self.update()
 

@@ -367,6 +367,7 @@ class LayoutPlace(Place):
         if self.session.do(PutTab(aim.layer, aim.app, tab)):
             identity = f"{aim.layer}:{tab.id}"
             self.stage.frame.choose_tab(identity)
+            self.overlay.caret.leave()
             self.overlay.rename(identity)
 
     def _new_toolbar(self) -> None:

@@ -127,7 +127,7 @@ class WordField(InlineField):
 
     def __init__(self, wanted: Wanted, parent: QWidget) -> None:
         self._break = next((sign for sign in BREAKS if sign not in wanted.value), BREAKS[-1])
-        super().__init__(wanted.value.replace("\n", self._break), "", parent)
+        super().__init__(wanted.value.replace("\n", self._break), "", parent, back=parent)
         self._argument = wanted.argument
         self.setObjectName("word-field")
         self.setFont(font(14))

@@ -136,7 +136,7 @@ class FinishSentence(QWidget):
     # Choosing
 
     def _edit_name(self, word: Word) -> None:
-        field = InlineField(self.file.name, "", self)
+        field = InlineField(self.file.name, "", self, back=self)
         field.setObjectName("finish-field")
         corner = word.mapTo(self, word.rect().topLeft())
         field.setGeometry(corner.x(), corner.y() - 2, max(word.width() + 80, 220), word.height() + 6)

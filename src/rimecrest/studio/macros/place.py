@@ -584,7 +584,8 @@ class MacrosPlace(Place):
             return
         self._end_field()
         target = FieldTarget((file.layer, file.id))
-        field = InlineField(file.name if what == "macro" else file.macro.about, "", self._sheet)
+        now = file.name if what == "macro" else file.macro.about
+        field = InlineField(now, "", self._sheet, back=self.steps)
         field.setObjectName("macro-field")
         field.setGeometry(word.x(), word.y() - 2, max(word.width() + 80, 320), word.height() + 6)
 

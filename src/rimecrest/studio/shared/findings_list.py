@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.check import Finding
+from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.shared.edit_target import EditTarget, seat_for
@@ -30,6 +31,8 @@ class FindingSheet(QWidget):
         self._session = session
         self._scheme = scheme
         self._everything = False
+        self._resting = False
+        """Whether a fix was taken with the mouse: rows stay where they are until the pointer leaves."""
         self.setObjectName("findings")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         rows = QVBoxLayout(self)
@@ -67,6 +70,7 @@ class FindingSheet(QWidget):
         self.setFocus()
 
     def shut(self) -> None:
+        self._resting = False
         self.hide()
         self.closed.emit()
 
@@ -75,8 +79,14 @@ class FindingSheet(QWidget):
         self._fill()
 
     def _refresh_if_open(self) -> None:
-        if self.isVisible():
+        if self.isVisible() and not self._resting:
             self._fill()
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        if self._resting:
+            self._resting = False
+            self._refresh_if_open()
 
     def _fill(self) -> None:
         session = self._session
@@ -123,15 +133,20 @@ class FindingSheet(QWidget):
                 flow.addWidget(Plain(seats, self._scheme, "ink2", 12))
         for fix in fixes(finding, self._session.workspace, self._session.checked):
             chip = Chip(fix.label, self._scheme)
-            chip.clicked.connect(lambda _=False, fix=fix: self._fix(finding, fix))
+            chip.clicked.connect(lambda _=False, fix=fix, chip=chip: self._fix(finding, fix, chip, row))
             flow.addWidget(chip)
         column.addWidget(row)
         line.addLayout(column, 1)
         return box
 
-    def _fix(self, finding: Finding, fix: object) -> None:
-        if getattr(fix, "asks_reason", False):
+    def _fix(self, finding: Finding, fix: Fix, chip: Chip, row: QWidget) -> None:
+        if fix.asks_reason:
             self._go(finding)
+        elif chip.by_mouse:
+            self._resting = True
+            for other in row.findChildren(Chip):
+                other.setEnabled(False)
+            row.layout().addWidget(Plain(f"Done: {fix.label}.", self._scheme, "good", 12))
         self.fix_wanted.emit(fix)
 
     def _go(self, finding: Finding) -> None:

@@ -36,6 +36,8 @@ class Strip(QWidget):
         self._at = 0
         self._said = ""
         self._asking: Fix | None = None
+        self._resting = ""
+        """What was done by a click: it stands until the pointer leaves, and nothing slides under it."""
         self.setObjectName("strip")
         self.setFixedHeight(36)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -48,7 +50,7 @@ class Strip(QWidget):
         self.refresh()
 
     def _fresh(self) -> None:
-        self._at, self._said, self._asking = 0, "", None
+        self._at, self._said, self._asking = 0, self._resting, None
         self.refresh()
 
     def say(self, sentence: str) -> None:
@@ -102,7 +104,7 @@ class Strip(QWidget):
         self._row.addWidget(rest)
         self.setAccessibleName(finding.sentence)
         if self._asking is not None:
-            field = InlineField("", "Why is this right? Enter keeps it.", self)
+            field = InlineField("", "Why is this right? Enter keeps it.", self, back=self)
             field.setObjectName("reason")
             field.entered.connect(self._keep)
             field.given_up.connect(self._give_up)
@@ -114,9 +116,21 @@ class Strip(QWidget):
         ):
             chip = Chip(fix.label, self._scheme)
             chip.setObjectName(f"fix-{number}")
-            chip.clicked.connect(lambda _=False, fix=fix: self.apply(fix))
+            chip.clicked.connect(lambda _=False, fix=fix, chip=chip: self._take(fix, chip.by_mouse))
             self._row.addWidget(chip)
         self._row.addStretch(1)
+
+    def _take(self, fix: Fix, by_mouse: bool) -> None:
+        self._resting = f"Done: {fix.label}." if by_mouse and not fix.asks_reason else ""
+        self.apply(fix)
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        if self._resting:
+            said, self._resting = self._resting, ""
+            if self._said == said:
+                self._said = ""
+                self.refresh()
 
     def apply(self, fix: Fix) -> None:
         """Apply a fix; one that wants a reason asks for it here."""
@@ -144,7 +158,7 @@ class Strip(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         if step is not None and self._session.findings():
-            self._said = ""
+            self._said = self._resting = ""
             self._at = (self._at + step) % len(self._session.findings())
             self.refresh()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QApplication,
@@ -100,12 +100,24 @@ class Pressable(QAbstractButton):
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        self.by_mouse = False
+        """Whether it was pressed with the mouse last."""
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.click()
-        else:
+        self.by_mouse = False
+        if event.key() not in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             super().keyPressEvent(event)
+        elif not event.isAutoRepeat():
+            self.click()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.by_mouse = True
+        super().mousePressEvent(event)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        # The first click was for what stood here before and has gone: the second is not for what came.
+        if self.by_mouse:
+            super().mouseDoubleClickEvent(event)
 
 
 class Word(Pressable):
@@ -290,6 +302,8 @@ class InlineField(QLineEdit):
         self._back = back
         self.over = False
         """Whether it has been entered or given up: it does so once."""
+        self.by_key = False
+        """Whether a key ended it, rather than that the focus went elsewhere."""
         self.editingFinished.connect(self.keep)
         self.selectAll()
 
@@ -314,13 +328,16 @@ class InlineField(QLineEdit):
             super().keyPressEvent(event)
             return
         event.accept()
-        if event.key() == Qt.Key.Key_Escape:
-            self.give_up()
-        else:
-            self.keep()
+        if self.over:
+            return
+        self.over = self.by_key = True
+        # Before anybody hears of it: who hides the field would send the focus to whatever comes next.
         if self._back is not None and not isdeleted(self._back):
-            if QApplication.focusWidget() in (None, self) and self._back.isVisible():
-                self._back.setFocus()
+            self._back.setFocus()
+        if event.key() == Qt.Key.Key_Escape:
+            self.given_up.emit()
+        else:
+            self.entered.emit(self.written())
 
 
 def step_focus(container: QWidget, forward: bool) -> bool:
