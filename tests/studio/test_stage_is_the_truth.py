@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QImage, QPainter
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.apps.letters.document import LetterDocument
@@ -33,6 +34,9 @@ def window(qtbot: QtBot) -> Iterator[AppWindow]:
 def surfaces_of(frame: Frame) -> QImage:
     """All of a frame but the document in the middle of it, which is painted over."""
     QApplication.processEvents()
+    for widget in frame.findChildren(QWidget):
+        # Wherever the mouse happens to be: it points at nothing in either of them.
+        widget.setAttribute(Qt.WidgetAttribute.WA_UnderMouse, False)
     image = frame.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
     painter = QPainter(image)
     painter.fillRect(frame.centre_rect(), QColor(0, 0, 0))
