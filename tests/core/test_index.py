@@ -10,11 +10,11 @@ from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.index import KeyIndex, beginnings
 from rimecrest.core.check.table import EstateView
-from rimecrest.core.check.words import counted, listed
 from rimecrest.core.explain import seat_standpoint, why, why_item
 from rimecrest.core.keys import Traits
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Change, Layout
+from rimecrest.core.words import counted, listed
 from rimecrest.core.workspace import Habits, OwnKey
 from tests.conftest import make_workspace
 from tests.core.test_conflicts import bar, key, north, org, south

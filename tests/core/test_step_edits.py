@@ -110,9 +110,9 @@ def test_uses_are_items_keys_and_other_macros(workspace: Workspace) -> None:
     workspace, _ = apply(workspace, Bind("department.south", "notes", key))
     found = {(use.kind, use.words) for use in uses(workspace, "organisation", "greeting")}
     assert found == {
-        ("item", "Everyone's All"),
-        ("key", "Everyone's key Ctrl+J, G"),
-        ("key", "South's key F9"),
+        ("item", "Everyone’s All"),
+        ("key", "Everyone’s key Ctrl+J, G"),
+        ("key", "South’s key F9"),
         ("macro", "the macro “Both”"),
     }
     assert uses(workspace, "department.north", "both") == []
@@ -122,5 +122,5 @@ def test_a_macro_of_the_same_id_on_a_higher_shelf_takes_its_departments_uses(wor
     workspace, _ = apply(workspace, PutMacro("department.north", "greeting", GREETING))
     key = KeyBinding(keys="F9", run="macro:greeting")
     workspace, _ = apply(workspace, Bind("department.north", "notes", key))
-    assert [use.words for use in uses(workspace, "department.north", "greeting")] == ["North's key F9"]
+    assert [use.words for use in uses(workspace, "department.north", "greeting")] == ["North’s key F9"]
     assert "North's key F9" not in [use.words for use in uses(workspace, "organisation", "greeting")]

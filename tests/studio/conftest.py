@@ -120,6 +120,7 @@ class Studio:
 
     def find(self, name: str) -> QWidget:
         """A visible widget by its object name."""
+        QApplication.processEvents()
         found = [widget for widget in self.window.findChildren(QWidget, name) if widget.isVisible()]
         assert found, f"there is no visible {name}"
         return found[-1]

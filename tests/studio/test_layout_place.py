@@ -7,10 +7,10 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLineEdit
 
-from rimecrest.core.catalogue.surfaces import StepsButton
+from rimecrest.core.catalogue.surfaces import Button, Group, StepsButton
 from rimecrest.core.check import Weight
 from rimecrest.core.layout import KeyBinding, SeenGroup
-from rimecrest.core.workspace import Bind, PutItems, read_workspace
+from rimecrest.core.workspace import Bind, PutGroup, PutItems, read_workspace
 from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.shared.edit_target import EditTarget
 from tests.studio.conftest import ALT, BAR, CTRL, LAST, SHIFT, Studio
@@ -463,7 +463,7 @@ def test_take_off_and_as_the_layer_beneath_has_it(studio: Studio) -> None:
     ]
     QTest.mouseClick(back[0], Qt.MouseButton.LeftButton)
     assert studio.item("app:bar-save").label == "Save"
-    studio.push("card-take-off")
+    studio.push("card-remove")
     assert studio.item("app:bar-save") is None
     assert not studio.place.card.isVisible()
 
@@ -473,10 +473,16 @@ def test_take_off_and_as_the_layer_beneath_has_it(studio: Studio) -> None:
 
 def test_pulling_the_ruler_narrows_the_window_and_lists_what_is_lost(studio: Studio) -> None:
     ruler = studio.place.ruler
+    for number in range(5):
+        title = f"A group with a rather long name {number}"
+        items = (Button(id=f"g{number}", run="letters:print", face="words"),)
+        group = Group(id=f"wide-{number}", title=title, items=items)
+        studio.session.do(PutGroup("department.freight", "letters", "app:tab-shape", None, group))
+    studio.session.aim_at(EditTarget("department.freight", "letters", "Freight 1", 2400))
     studio.place.stage.frame.choose_tab("app:tab-shape")
     ruler.setFocus()
-    assert studio.place._side.said() == "At 1,024 px everything fits."
-    QTest.mousePress(ruler, Qt.MouseButton.LeftButton, pos=QPoint(1024, 20))
+    assert studio.place._side.said() == "At 2,400 px everything fits."
+    QTest.mousePress(ruler, Qt.MouseButton.LeftButton, pos=QPoint(2400, 20))
     QTest.mouseMove(ruler, QPoint(800, 20))
     QTest.mouseMove(ruler, QPoint(430, 20))
     QTest.mouseRelease(ruler, Qt.MouseButton.LeftButton, pos=QPoint(430, 20))
@@ -489,7 +495,7 @@ def test_pulling_the_ruler_narrows_the_window_and_lists_what_is_lost(studio: Stu
     assert studio.place.card.item.id == lost.id
     ruler.setFocus()
     QTest.keyClick(ruler, Qt.Key.Key_Right)
-    assert studio.session.aim.width == 716
+    assert studio.session.aim.width == 446
 
 
 def test_marks_stand_on_the_items_that_findings_are_about(studio: Studio) -> None:

@@ -176,7 +176,7 @@ def test_a_new_name_keeps_what_runs_the_macro(studio: Studio, place: MacrosPlace
     studio.type("Danger note")
     studio.press(Qt.Key.Key_Return)
     assert 'macro "Danger note"' in saved(studio, ("department.freight", "hazard-note"))
-    assert "Freight desk's Freight" in place._used.text()
+    assert "Freight desk’s Freight" in place._used.text()
     assert not [f for f in studio.session.checked.findings if "Danger" in f.sentence and f.kind == "gone"]
 
 
@@ -212,7 +212,7 @@ def test_a_new_macro_stands_on_the_aimed_shelf_and_asks_its_name(studio: Studio,
 def test_deleting_says_what_ran_it_and_undo_brings_it_back(studio: Studio, place: MacrosPlace) -> None:
     place.open(("department.freight", "hazard-note"))
     studio.push("macro-delete")
-    assert "“Hazard note” is deleted. It was run by Freight desk's Freight" in studio.said
+    assert "“Hazard note” is deleted. It was run by Freight desk’s Freight" in studio.said
     assert any(f.kind == "gone" for f in studio.session.findings())
     studio.session.undo()
     assert ("department.freight", "hazard-note") in read_workspace(studio.folder).macros
@@ -476,7 +476,7 @@ def test_moving_away_what_is_used_says_who_cannot_see_it_any_more(studio: Studio
     sheet.open(("department.freight", "hazard-note"))
     studio.push("macro-move")
     studio.choose("Berth desk")
-    assert "Freight desk's Freight cannot see it there any more" in studio.said
+    assert "Freight desk’s Freight cannot see it there any more" in studio.said
     studio.session.undo()
     assert ("department.freight", "hazard-note") in read_workspace(studio.folder).macros
 

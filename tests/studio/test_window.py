@@ -6,7 +6,7 @@ import json
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
@@ -65,8 +65,11 @@ def test_a_fix_in_the_strip_is_one_click(studio: Studio) -> None:
     studio.push("fix-1")
     assert studio.count(Weight.BLOCKS) == 2
     assert [item.id for item in studio.saved("department.quay").all_items()] == ["across"]
+    assert studio.said == "Done: Take it off."
+    QApplication.sendEvent(studio.desk.strip, QEvent(QEvent.Type.Leave))
     assert "Ctrl+Alt+C for Today's date types ¢" in studio.said
     studio.push("fix-1")
+    QApplication.sendEvent(studio.desk.strip, QEvent(QEvent.Type.Leave))
     assert "does not fit" in studio.said
 
 

@@ -210,7 +210,7 @@ class Story:
         self.tell(f"Release 8 is shut: {blocking[0]['sentence']}")
         desk.press("ctrl+2")
         desk.press("F3")
-        desk.type("Quay offices's layer")
+        desk.type("Quay offices' layer")
         desk.press("Return")
         wait_for("the Quay offices", lambda: "Timetable" in str(studio.ask("read", name="said")))
         desk.click_on(studio, "finding-subject")

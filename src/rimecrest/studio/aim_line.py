@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
+from rimecrest.core.words import owned
 from rimecrest.shell.theme import Scheme
+from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.edit_target import EditTarget, seat_for
-from rimecrest.studio.shared.sentence_widgets import Plain, Word, choose_from
+from rimecrest.studio.shared.sentence_widgets import Plain, Word
 from rimecrest.studio.shared.session import Session
 
 
 class AimLine(QWidget):
-    """“Freight desk's layer of Letters, as seen on Freight 3, 1,024 px wide”."""
+    """“Freight desk’s layer of Letters, as seen on Freight 3, 1,024 px wide”."""
 
     def __init__(self, session: Session, scheme: Scheme) -> None:
         super().__init__()
@@ -32,8 +34,9 @@ class AimLine(QWidget):
         session, aim = self._session, self._session.aim
         workspace = session.workspace
         title = workspace.catalogues[aim.app].title if aim.app in workspace.catalogues else aim.app
-        self._word(workspace.layer_title(aim.layer), self._choose_layer, "aim-layer")
-        self._plain("'s layer of ")
+        layer = workspace.layer_title(aim.layer)
+        self._word(layer, self._choose_layer, "aim-layer")
+        self._plain(f"{owned(layer).removeprefix(layer)} layer of ")
         self._word(title or "no application", self._choose_app, "aim-app")
         if aim.seat:
             self._plain(", as seen on ")

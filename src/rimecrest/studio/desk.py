@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import freeze
+from rimecrest.core.words import owned
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import LIGHT, Scheme, font, palette
 from rimecrest.studio.aim_line import AimLine
@@ -216,7 +217,8 @@ class Desk(QWidget):
             found.append(action(row.name, partial(self.go, row.name), f"place · Ctrl+{number}", row.more))
             found += self.places[row.name].actions()
         for layer in session.workspace.settings.layers:
-            found.append(action(f"{layer.title}’s layer", partial(self._aim_layer, layer.id), "aim", aim.app))
+            title, go = f"{owned(layer.title)} layer", partial(self._aim_layer, layer.id)
+            found.append(action(title, go, "aim", aim.app))
         for seat in session.workspace.people:
             title, more = f"{seat.name} · {seat.seat}", " ".join(seat.departments)
             found.append(action(title, partial(self._aim_seat, seat.seat), "colleague", more))

@@ -126,12 +126,14 @@ class ItemButton(QAbstractButton):
         if picture and not words:
             painter.drawPixmap(int((self.width() - PICTURE) / 2), middle, picture)
             return
-        long = QFontMetrics(self.font()).horizontalAdvance(self.item.label)
-        left = (self.width() - long - (PICTURE + 6 if picture else 0)) // 2
+        metrics = QFontMetrics(self.font())
+        beside = PICTURE + 6 if picture else 0
+        shown = metrics.elidedText(self.item.label, Qt.TextElideMode.ElideRight, self.width() - beside - 8)
+        left = (self.width() - metrics.horizontalAdvance(shown) - beside) // 2
         if picture:
             painter.drawPixmap(left, middle, picture)
             left += PICTURE + 6
-        painter.drawText(self.rect().adjusted(left, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, self.item.label)
+        painter.drawText(self.rect().adjusted(left, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, shown)
 
 
 class Rule(QWidget):

@@ -20,9 +20,9 @@ from collections.abc import Iterable, Iterator
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.index import Claim, beginnings
 from rimecrest.core.check.table import KeyTable
-from rimecrest.core.check.words import counted, listed
 from rimecrest.core.keys import contest, format_sequence, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name
+from rimecrest.core.words import counted, listed
 
 Seats = tuple[str, ...]
 Meeting = tuple[Claim, str, Claim, Seats]

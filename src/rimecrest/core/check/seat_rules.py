@@ -22,12 +22,12 @@ from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.index import Claim
 from rimecrest.core.check.reasons import gone_reason
 from rimecrest.core.check.table import EstateView, KeyTable
-from rimecrest.core.check.words import counted, listed
 from rimecrest.core.effort.constants import constants_of
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Traits
 from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle
+from rimecrest.core.words import counted, listed
 from rimecrest.core.workspace.workspace import Workspace
 
 

@@ -17,7 +17,7 @@ from collections.abc import Iterator, Mapping
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.index import Claim
 from rimecrest.core.check.table import KeyTable, Meaning
-from rimecrest.core.check.words import counted, listed
+from rimecrest.core.words import counted, listed
 from rimecrest.core.workspace.settings import ORGANISATION
 
 OFTEN = 20

@@ -12,7 +12,6 @@ from dataclasses import dataclass
 
 from rimecrest.core.check import Finding, Weight
 from rimecrest.core.check.run import Checked
-from rimecrest.core.check.words import counted, listed
 from rimecrest.core.keys import (
     Binding,
     Chord,
@@ -33,6 +32,7 @@ from rimecrest.core.keys.keyboards import (
 )
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
 from rimecrest.core.layout import KeyBinding, Outcome
+from rimecrest.core.words import counted, listed
 from rimecrest.core.workspace.workspace import Workspace
 
 HELD_KEYS = {

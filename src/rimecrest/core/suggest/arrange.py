@@ -16,11 +16,11 @@ from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
 from rimecrest.core.check.run import Checked
-from rimecrest.core.check.words import counted
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.suggest.free_keys import Choice
+from rimecrest.core.words import counted
 from rimecrest.core.workspace.edits import Edit, Rebind
 from rimecrest.core.workspace.workspace import Workspace
 

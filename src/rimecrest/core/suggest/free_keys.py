@@ -21,12 +21,12 @@ from rimecrest.core.check.findings import Owner
 from rimecrest.core.check.index import beginnings
 from rimecrest.core.check.run import Checked, check
 from rimecrest.core.check.table import KeyTable
-from rimecrest.core.check.words import counted, listed
 from rimecrest.core.effort.constants import Constants, usable
 from rimecrest.core.effort.strokes import stroke
 from rimecrest.core.keys import Chord, Sequence, extends, format_sequence, key_name, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard
 from rimecrest.core.layout import BUILT_IN
+from rimecrest.core.words import counted, listed
 from rimecrest.core.workspace.workspace import Workspace
 
 Numbers = NDArray[np.float64]

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.macro import Run
+from rimecrest.core.words import owned
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -32,11 +33,19 @@ def uses(workspace: Workspace, layer: str, macro: str) -> list[Use]:
             if isinstance(item, Button) and item.run == run:
                 identity = f"{owner}:{item.id}"
                 found.append(
-                    Use("item", owner, app, identity, f"{title}'s {_place(workspace, owner, app, identity)}")
+                    Use(
+                        "item",
+                        owner,
+                        app,
+                        identity,
+                        f"{owned(title)} {_place(workspace, owner, app, identity)}",
+                    )
                 )
         for key in layout.keys:
             if key.run == run:
-                found.append(Use("key", owner, app, f"{owner}:{key.identity}", f"{title}'s key {key.keys}"))
+                found.append(
+                    Use("key", owner, app, f"{owner}:{key.identity}", f"{owned(title)} key {key.keys}")
+                )
     for (owner, name), file in workspace.macros.items():
         if _reaches(workspace, owner, layer, macro) and any(
             isinstance(step, Run) and step.macro == macro for step in file.macro.live_steps()

@@ -360,10 +360,13 @@ class KeyBed(QWidget):
             self.back.emit()
         elif key is Qt.Key.Key_Delete and self.current:
             self.removed.emit(self.current)
-        elif event.text().strip() and not event.modifiers() & _HOLDING and self.current:
+        elif event.text().isprintable() and event.text().strip() and self._writes(event):
             self.typed.emit(event.text())
         else:
             super().keyPressEvent(event)
+
+    def _writes(self, event: QKeyEvent) -> bool:
+        return bool(self.current) and not event.modifiers() & _HOLDING
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         key = Qt.Key(event.key()) if event.key() in _KNOWN else None

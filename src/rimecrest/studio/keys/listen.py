@@ -69,8 +69,12 @@ class ListenField(Field):
             if self._escapes > 1:
                 self.end()
                 return
-            self._hear((chord,))
+            # Whether Escape is meant, or the way out, the next key tells.
+            self.setText(format_sequence((chord,)))
+            self._say()
             return
+        if self._escapes:
+            self._typed = ()
         self._escapes = 0
         writes = plain and (event.text().isprintable() and event.text())
         if writes or (plain and event.key() in _WRITING and self.text() and not self._typed):

@@ -19,6 +19,7 @@ from rimecrest.core.layout import KeyBinding, Outcome
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.suggest.free_keys import Suggestion, free_keys, suggest
 from rimecrest.core.workspace import Bind, Seat, Unbind
+from rimecrest.core.workspace.give_key import give_key
 from rimecrest.studio.keys.arranger import Arranger
 from rimecrest.studio.keys.bed_view import KeyBed, MovesOverlay
 from rimecrest.studio.keys.contexts import ContextBands
@@ -29,9 +30,10 @@ from rimecrest.studio.keys.listen import ListenField
 from rimecrest.studio.keys.map import KeyMap
 from rimecrest.studio.keys.variants import said_of_variants, variant_choices, with_variant
 from rimecrest.studio.layout.targets import target_entries
+from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.place import Place, Surroundings, Thing
 from rimecrest.studio.shared.search import Match
-from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word, choose_from
+from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word
 from rimecrest.studio.wall_chart.ask import ask_for_chart
 
 SUGGESTED = 10
@@ -412,7 +414,6 @@ class KeysPlace(Place):
         """
         session, aim = self.session, self.session.aim
         layout = session.workspace.layout(aim.layer, aim.app)
-        here = next((k for k in layout.keys if (k.keys, k.in_context) == (keys, self.context)), None)
         moved = (
             next((k for k in layout.keys if (k.keys, k.run) == (origin, target)), None) if origin else None
         )
@@ -420,21 +421,8 @@ class KeysPlace(Place):
         if command is not None and command.argument_faults({}):
             session.say(f"{command.name} needs settings; put it into a macro, and give that the key.")
             return
-        if moved is not None and here is None:
-            done = session.do(
-                Bind(aim.layer, aim.app, moved.model_copy(update={"keys": keys, "id": moved.identity}))
-            )
-        elif here is not None:
-            done = session.do(
-                Bind(
-                    aim.layer,
-                    aim.app,
-                    here.model_copy(update={"run": target, "args": {}, "id": here.identity}),
-                )
-            )
-        else:
-            key = KeyBinding.model_validate({"keys": keys, "in": self.context, "run": target})
-            done = session.do(Bind(aim.layer, aim.app, key))
+        edit = give_key(session.workspace, aim.layer, aim.app, (target, ()), keys, self.context, moved)
+        done = session.do(edit)
         if done:
             name = session.workspace.targets(session.workspace.layers, aim.app).face(target).name
             session.say(f"{keys} runs {name}.")

@@ -1,36 +1,86 @@
-"""Choosing a picture: a search over the free set, shown in actual size."""
+"""Choosing a picture: a search over the free set, shown at its size with its name."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QIcon, QKeyEvent
-from PyQt6.QtWidgets import QFrame, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtCore import QModelIndex, QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QIcon, QKeyEvent, QPainter, QPen
+from PyQt6.QtWidgets import (
+    QFrame,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from rimecrest.core.release import picture_names
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import Scheme, font, palette
 from rimecrest.studio.shared.search import Match, Search
-from rimecrest.studio.shared.sentence_widgets import InlineField
+from rimecrest.studio.shared.sentence_widgets import Field
 
 MOST = 60
+SIZE = 20
+CELL = QSize(92, 54)
+
+
+class _Cell(QStyledItemDelegate):
+    """A picture with its name under it; the chosen one has a frame."""
+
+    def __init__(self, scheme: Scheme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._scheme = scheme
+
+    def sizeHint(self, _option: QStyleOptionViewItem, _index: QModelIndex) -> QSize:
+        return CELL
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = QRectF(option.rect).adjusted(2, 2, -2, -2)
+        if option.state & QStyle.StateFlag.State_Selected:
+            painter.setPen(QPen(self._scheme.color("crest"), 2))
+            painter.setBrush(self._scheme.color("hover"))
+            painter.drawRoundedRect(box, 5, 5)
+        icon = index.data(Qt.ItemDataRole.DecorationRole)
+        corner = QPoint(option.rect.center().x() - SIZE // 2, option.rect.top() + 7)
+        icon.paint(painter, QRect(corner, QSize(SIZE, SIZE)))
+        painter.setPen(self._scheme.color("ink"))
+        painter.setFont(font(11))
+        words = QRect(option.rect.left() + 4, option.rect.top() + 30, option.rect.width() - 8, 18)
+        name = str(index.data(Qt.ItemDataRole.ToolTipRole))
+        shown = QFontMetrics(font(11)).elidedText(name, Qt.TextElideMode.ElideRight, words.width())
+        painter.drawText(words, Qt.AlignmentFlag.AlignCenter, shown)
+        painter.restore()
 
 
 class PictureWall(QFrame):
-    """A field and a wall of pictures under a word. `chosen` carries `set:<name>`."""
+    """A field and a wall of pictures under a word. `chosen` carries `set:<name>`; Escape closes it."""
 
     chosen = pyqtSignal(str)
 
-    def __init__(self, words: str, book: PictureBook, scheme: Scheme, parent: QWidget) -> None:
+    def __init__(self, words: str, now: str, book: PictureBook, scheme: Scheme, parent: QWidget) -> None:
+        """
+        Args:
+            words: what the picture is for; one of its words is looked for first.
+            now: the picture that it has, as `set:<name>`: it stands first and is the chosen one.
+        """
         super().__init__(parent, Qt.WindowType.Popup)
         self.setObjectName("picture-wall")
         self.setPalette(palette(scheme))
         self.setFrameShape(QFrame.Shape.Box)
         self._book = book
         self._scheme = scheme
+        self._now = now.removeprefix("set:")
         self._search = Search(Match("picture", name, name.replace("-", " ")) for name in picture_names())
         rows = QVBoxLayout(self)
         rows.setContentsMargins(10, 10, 10, 10)
-        self.field = InlineField("", f"a word, as in “{words.split(' ')[0].lower()}”", self)
+        self.field = Field(scheme, "", self)
+        self.field.setPlaceholderText(f"a word, as in “{words.split(' ')[0].lower()}”")
+        self.field.setAccessibleName("Find a picture")
         self.field.setObjectName("picture-search")
         self.field.textChanged.connect(self._look)
         rows.addWidget(self.field)
@@ -38,9 +88,8 @@ class PictureWall(QFrame):
         self.wall.setViewMode(QListWidget.ViewMode.IconMode)
         self.wall.setResizeMode(QListWidget.ResizeMode.Adjust)
         self.wall.setMovement(QListWidget.Movement.Static)
-        self.wall.setIconSize(QSize(20, 20))
-        self.wall.setGridSize(QSize(40, 38))
-        self.wall.setFont(font(11))
+        self.wall.setGridSize(CELL)
+        self.wall.setItemDelegate(_Cell(scheme, self.wall))
         self.wall.setUniformItemSizes(True)
         self.wall.itemClicked.connect(self._take)
         self.wall.itemActivated.connect(self._take)
@@ -48,12 +97,13 @@ class PictureWall(QFrame):
         self._count = QLabel(self)
         self._count.setFont(font(11))
         rows.addWidget(self._count)
-        self.resize(360, 300)
+        self.resize(500, 330)
         self._look("")
-        for word in sorted(words.lower().split(), key=len, reverse=True):
-            if self._search.find(word, 1):
-                self.field.setText(word)
-                break
+        if not self._now:
+            for word in sorted(words.lower().split(), key=len, reverse=True):
+                if self._search.having(word, 1):
+                    self.field.setText(word)
+                    break
         self.field.selectAll()
 
     def show_under(self, word: QWidget) -> None:
@@ -63,10 +113,14 @@ class PictureWall(QFrame):
 
     def _look(self, text: str) -> None:
         self.wall.clear()
-        found = self._search.find(text, MOST) if text.strip() else self._search.entries[:MOST]
+        every = self._search.entries
+        if text.strip():
+            found = self._search.find(text, MOST)
+        else:
+            found = [entry for entry in every if entry.id == self._now] + every[:MOST]
         ink = self._scheme.color("ink")
         for entry in found:
-            pixmap = self._book.pixmap(f"set:{entry.id}", ink, 20, self.devicePixelRatioF())
+            pixmap = self._book.pixmap(f"set:{entry.id}", ink, SIZE, self.devicePixelRatioF())
             if pixmap is not None:
                 row = QListWidgetItem(QIcon(pixmap), "")
                 row.setToolTip(entry.title)
@@ -74,12 +128,12 @@ class PictureWall(QFrame):
                 row.setData(Qt.ItemDataRole.AccessibleTextRole, entry.title)
                 self.wall.addItem(row)
         self.wall.setCurrentRow(0)
-        self._count.setText(
-            f"{len(found)} of {len(self._search.entries):,} pictures" if found else "No such picture."
-        )
+        self._count.setText(f"{len(found)} of {len(every):,} pictures" if found else "No such picture.")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.wall.currentItem() is not None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.close()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.wall.currentItem() is not None:
             self._take(self.wall.currentItem())
         elif event.key() == Qt.Key.Key_Down:
             self.wall.setFocus()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
@@ -331,8 +331,8 @@ class LayoutPlace(Place):
         if item is None or row is None or box is None:
             self.card.shut()
             return
-        top = self.overlay.mapTo(self, QPoint(box.center().x(), box.top()))
-        self.card.show_item(item, row.id, isinstance(row, SeenGroup), top, box.height())
+        there = QRect(self.overlay.mapTo(self, box.topLeft()), box.size())
+        self.card.show_item(item, isinstance(row, SeenGroup), there)
 
     def show_item(self, identity: str) -> None:
         """Bring an item into view and select it."""

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import partial
 
 from PyQt6.QtCore import QRect, Qt
-from PyQt6.QtGui import QColor, QIcon, QKeyEvent, QPixmap
+from PyQt6.QtGui import QColor, QKeyEvent, QPixmap
 from PyQt6.QtWidgets import QCompleter, QMenu, QWidget
 
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.macro import unreachable
 from rimecrest.shell.paths import clean_path
-from rimecrest.shell.theme import Scheme, font, palette
+from rimecrest.shell.theme import Scheme, font
+from rimecrest.studio.shared.choice_list import ChoiceList
 from rimecrest.studio.shared.sentence_widgets import InlineField
 
 BREAKS = "↵⏎␤¶"
@@ -100,25 +102,15 @@ def _menu(
     give_up: Callable[[], None],
     swatches: bool = False,
 ) -> QMenu:
-    menu = QMenu(parent)
-    menu.setObjectName("choices")
-    menu.setPalette(palette(scheme))
-    menu.setFont(font(13))
+    menu = ChoiceList(scheme, parent)
     for value, words in pairs:
-        action = menu.addAction(words)
+        patch = None
         if swatches:
             patch = QPixmap(14, 14)
             patch.fill(QColor(value))
-            action.setIcon(QIcon(patch))
-        else:
-            action.setCheckable(True)
-            action.setChecked(value == now)
-        if value == now:
-            menu.setActiveAction(action)
-        action.triggered.connect(lambda _=False, value=value: commit(value))
-    menu.aboutToHide.connect(menu.deleteLater)
+        menu.add(words, partial(commit, value), now=value == now, patch=patch)
     menu.aboutToHide.connect(give_up)
-    menu.popup(parent.mapToGlobal(box.bottomLeft()))
+    menu.show_at(parent.mapToGlobal(box.bottomLeft()))
     return menu
 
 

@@ -9,19 +9,13 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.surfaces import Button
-from rimecrest.core.layout import KeyBinding, SeenButton, SeenItem, SeenMenu
+from rimecrest.core.layout import SeenButton, SeenItem, SeenMenu
 from rimecrest.core.suggest.free_keys import free_keys
-from rimecrest.core.workspace import Bind, Edit, MacroFile, PutItems, Together, fresh_thing
+from rimecrest.core.workspace import Edit, MacroFile, PutItems, Together, fresh_thing
+from rimecrest.core.workspace.give_key import context_for, give_key
 from rimecrest.shell.theme import Scheme
-from rimecrest.studio.shared.sentence_widgets import (
-    Flow,
-    InlineField,
-    KeyCaps,
-    Plain,
-    Push,
-    Word,
-    choose_from,
-)
+from rimecrest.studio.shared.choice_list import choose_from
+from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, KeyCaps, Plain, Push, Word
 from rimecrest.studio.shared.session import Session
 
 NOWHERE = ""
@@ -195,9 +189,8 @@ class FinishSentence(QWidget):
             item = Button(id=fresh_thing(workspace, aim.layer, aim.app, self.file.id), run=run)
             edits.append(PutItems(aim.layer, aim.app, self.surface, self.after, (item,)))
         if self.keys:
-            needs = [need.context for need in self.file.macro.needs if need.context]
-            key = KeyBinding(keys=self.keys, in_context=needs[0] if needs else "anywhere", run=run)
-            edits.append(Bind(aim.layer, aim.app, key))
+            context = context_for(workspace, aim.stack(workspace), aim.app, run)
+            edits.append(give_key(workspace, aim.layer, aim.app, (run, ()), self.keys, context))
         return Together(f"place {self.file.name}", tuple(edits)) if edits else None
 
     def _put(self) -> bool:

@@ -67,10 +67,11 @@ from rimecrest.studio.macros.step_trial import TrialPanel
 from rimecrest.studio.macros.steps import ROW, StepList
 from rimecrest.studio.macros.trial_session import TrialRun
 from rimecrest.studio.shared.candidates import Candidates
+from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.edit_target import EditTarget, seat_for
 from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
 from rimecrest.studio.shared.search import Match
-from rimecrest.studio.shared.sentence_widgets import Elided, InlineField, Plain, Push, Word, choose_from
+from rimecrest.studio.shared.sentence_widgets import Elided, InlineField, Plain, Push, Word
 from rimecrest.studio.shared.session import own_folder
 
 NEW = 'macro {name}\nabout ""\nfor {app}\n\n'

@@ -20,7 +20,8 @@ from PyQt6.QtWidgets import (
 
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.macros.trial_session import Question, Shot, TrialRun
-from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Pressable, Push, Word, choose_from
+from rimecrest.studio.shared.choice_list import choose_from
+from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Pressable, Push, Word
 
 WIDTH = 320
 PICTURE = QSize(258, 132)

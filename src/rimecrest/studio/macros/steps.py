@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import partial
 
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QContextMenuEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -12,7 +13,6 @@ from PyQt6.QtWidgets import (
     QApplication,
     QListWidget,
     QListWidgetItem,
-    QMenu,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
@@ -24,7 +24,8 @@ from rimecrest.core.macro import Block, Comment, Fault, Macro, Statement
 from rimecrest.core.macro.sentences import Piece, pieces, sentence
 from rimecrest.core.macro.step_tree import Path, step_numbers, walk
 from rimecrest.shell.plain_text import is_writable
-from rimecrest.shell.theme import Scheme, bold, font, palette
+from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.studio.shared.choice_list import ChoiceList
 
 PATH, DEPTH, MUTED, FAULT, NUMBER, BLOCK, STEP, PIECES = (Qt.ItemDataRole.UserRole + n for n in range(8))
 ROW = 33
@@ -335,18 +336,17 @@ class StepList(QListWidget):
             return (*path, -1)
         return path
 
+    def _rework(self, name: str) -> None:
+        self.reworked.emit(name, self.paths())
+
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         if self.path() is None:
             return
-        menu = QMenu(self)
+        menu = ChoiceList(self._scheme, self)
         menu.setObjectName("step-menu")
-        menu.setPalette(palette(self._scheme))
-        menu.setFont(font(13))
         for name, words, keys in REWORKS:
-            action = menu.addAction(f"{words}\t{keys}")
-            action.triggered.connect(lambda _=False, name=name: self.reworked.emit(name, self.paths()))
-        menu.aboutToHide.connect(menu.deleteLater)
-        menu.popup(event.globalPos())
+            menu.add(words, partial(self._rework, name), keys=keys)
+        menu.show_at(event.globalPos())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)

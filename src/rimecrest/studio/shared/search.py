@@ -39,8 +39,8 @@ class Search:
 
     def __init__(self, entries: Iterable[Match]) -> None:
         self.entries = list(entries)
-        self._titles = [entry.title.lower() for entry in self.entries]
-        self._texts = [f"{entry.title} {entry.more}".lower() for entry in self.entries]
+        self._titles = [_plain(entry.title) for entry in self.entries]
+        self._texts = [_plain(f"{entry.title} {entry.more}") for entry in self.entries]
         words: dict[str, list[int]] = {}
         for index, title in enumerate(self._titles):
             for word in set(title.split()):
@@ -56,7 +56,7 @@ class Search:
 
     def having(self, typed: str, most: int = 8) -> list[Match]:
         """The entries that have what was typed: a title that begins so, words in it, words of its purpose."""
-        wanted = typed.strip().lower()
+        wanted = _plain(typed.strip())
         if not wanted:
             return []
         parts = [f" {part}" for part in wanted.split()]
@@ -74,7 +74,7 @@ class Search:
 
     def nearest(self, typed: str, most: int = 8, least: float = FAR) -> list[Match]:
         """The entries with a word spelled most like what was typed, best first."""
-        wanted = typed.strip().lower()
+        wanted = _plain(typed.strip())
         if len(wanted) < 3:
             return []
         alike = process.extract(
@@ -95,6 +95,11 @@ class Search:
     def _best(self, ranked: dict[int, float], most: int) -> list[Match]:
         best = sorted(ranked, key=lambda index: (-ranked[index], self._titles[index]))
         return [self.entries[index] for index in best[:most]]
+
+
+def _plain(text: str) -> str:
+    """As it is compared: keyboards have one apostrophe, sentences another."""
+    return text.lower().replace("’", "'")
 
 
 def spans(title: str, typed: str) -> list[tuple[int, int]]:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
@@ -13,13 +11,12 @@ from PyQt6.QtWidgets import (
     QLayout,
     QLayoutItem,
     QLineEdit,
-    QMenu,
     QSizePolicy,
     QWidget,
 )
 from PyQt6.sip import isdeleted
 
-from rimecrest.shell.theme import Scheme, bold, font, palette
+from rimecrest.shell.theme import Scheme, bold, font
 
 
 class Flow(QLayout):
@@ -360,21 +357,3 @@ def step_focus(container: QWidget, forward: bool) -> bool:
     at = reachable.index(now) if now in reachable else (-1 if forward else 0)
     reachable[(at + (1 if forward else -1)) % len(reachable)].setFocus(Qt.FocusReason.TabFocusReason)
     return True
-
-
-def choose_from(
-    at: QWidget, choices: Sequence[tuple[str, str]], now: str, scheme: Scheme, chosen: Callable[[str], None]
-) -> QMenu:
-    """A list under a word: (value, words) pairs; `chosen` gets the value."""
-    menu = QMenu(at)
-    menu.setObjectName("choices")
-    menu.setPalette(palette(scheme))
-    menu.setFont(font(13))
-    for value, words in choices:
-        action = menu.addAction(words.replace("&", "&&"))
-        action.setCheckable(True)
-        action.setChecked(value == now)
-        action.triggered.connect(lambda _checked=False, value=value: chosen(value))
-    menu.aboutToHide.connect(menu.deleteLater)
-    menu.popup(at.mapToGlobal(QPoint(0, at.height() + 2)))
-    return menu

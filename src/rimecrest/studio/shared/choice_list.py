@@ -1,0 +1,127 @@
+"""A list to choose from, under a word: it begins on the present choice, and looks like the rest."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
+from PyQt6.QtGui import QAction, QFontMetrics, QIcon, QPainter, QPaintEvent, QPixmap
+from PyQt6.QtWidgets import QMenu, QProxyStyle, QStyle, QStyleOption, QWidget
+
+from rimecrest.shell.theme import Scheme, bold, font, palette
+
+ROW = 28
+SIDE = 30
+
+
+class _Rows(QProxyStyle):
+    """Rows of one height, with room at the left for the mark of the present choice."""
+
+    def sizeFromContents(
+        self, kind: QStyle.ContentsType, option: QStyleOption, size: QSize, widget: QWidget | None = None
+    ) -> QSize:
+        found = super().sizeFromContents(kind, option, size, widget)
+        if kind is QStyle.ContentsType.CT_MenuItem and isinstance(widget, ChoiceList):
+            return QSize(widget.wide(), 9 if size.height() < 10 else ROW)
+        return found
+
+
+class ChoiceList(QMenu):
+    """Rows to choose from. What is chosen now is bold and has a bar before it; no row has a tick box."""
+
+    def __init__(self, scheme: Scheme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._scheme = scheme
+        self._now: QAction | None = None
+        self.setObjectName("choices")
+        self.setPalette(palette(scheme))
+        self.setFont(font(13))
+        self._rows = _Rows("Fusion")
+        self.setStyle(self._rows)
+        self.aboutToHide.connect(self.deleteLater)
+
+    def add(
+        self,
+        words: str,
+        do: Callable[[], object],
+        now: bool = False,
+        keys: str = "",
+        patch: QPixmap | None = None,
+    ) -> QAction:
+        """One more row.
+
+        Args:
+            now: it is what is chosen at present.
+            keys: the keys that do the same.
+            patch: a small picture before the words, as of a colour.
+        """
+        action = QAction(words.replace("&", "&&") + (f"\t{keys}" if keys else ""), self)
+        self.addAction(action)
+        if patch is not None:
+            action.setIcon(QIcon(patch))
+        action.triggered.connect(lambda _checked=False: do())
+        if now:
+            self._now = action
+        return action
+
+    def wide(self) -> int:
+        """Pixels that the widest row needs."""
+        words = [action.text().replace("&&", "&").replace("\t", "      ") for action in self.actions()]
+        return max((QFontMetrics(bold(13)).horizontalAdvance(text) for text in words), default=60) + 2 * SIDE
+
+    def show_under(self, at: QWidget) -> None:
+        """Open under a widget, on the present choice."""
+        self.show_at(at.mapToGlobal(QPoint(0, at.height() + 2)))
+
+    def show_at(self, corner: QPoint) -> None:
+        """Open with the upper left corner there on the screen, on the present choice."""
+        self.popup(corner)
+        if self._now is not None:
+            self.setActiveAction(self._now)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        scheme = self._scheme
+        painter.fillRect(self.rect(), scheme.color("sheet"))
+        painter.setPen(scheme.color("faint"))
+        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+        left = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
+        for action in self.actions():
+            box = QRectF(self.actionGeometry(action))
+            if action.isSeparator():
+                painter.setPen(scheme.color("line"))
+                painter.drawLine(box.center() - (box.center() - box.topLeft()) / 1.2, box.center())
+                continue
+            if action is self.activeAction():
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(scheme.color("hover"))
+                painter.drawRoundedRect(box.adjusted(3, 1, -3, -1), 4, 4)
+            if action is self._now:
+                mark = QRectF(box.left() + 10, box.top() + 7, 3, box.height() - 14)
+                painter.fillRect(mark, scheme.color("crest"))
+            painter.setFont(bold(13) if action is self._now else font(13))
+            painter.setPen(scheme.color("ink" if action.isEnabled() else "faint"))
+            words, _, keys = action.text().replace("&&", "&").partition("\t")
+            line = box.adjusted(SIDE - 8, 0, -12, 0)
+            if not action.icon().isNull():
+                patch = QRect(QPoint(0, 0), QSize(14, 14))
+                patch.moveCenter(QPoint(int(line.left()) + 6, int(line.center().y())))
+                action.icon().paint(painter, patch)
+                line = line.adjusted(20, 0, 0, 0)
+            painter.drawText(line, left, words)
+            painter.setFont(font(12))
+            painter.setPen(scheme.color("ink2"))
+            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, keys)
+
+
+def choose_from(
+    at: QWidget, choices: Sequence[tuple[str, str]], now: str, scheme: Scheme, chosen: Callable[[str], None]
+) -> ChoiceList:
+    """A list under a word: (value, words) pairs; `chosen` gets the value."""
+    made = ChoiceList(scheme, at)
+    for value, words in choices:
+        made.add(words, partial(chosen, value), now=value == now)
+    made.show_under(at)
+    return made

@@ -1,0 +1,164 @@
+"""The card stands beside its item, as tall as what it says, and keeps its place."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PyQt6.QtCore import QRect, QSize, Qt
+from PyQt6.QtWidgets import QApplication, QWidget
+
+from rimecrest.core.workspace import SetFields
+from rimecrest.studio.layout.card_place import BEAK, Side, place_card
+from rimecrest.studio.layout.card_sentence import shortened
+from rimecrest.studio.shared.sentence_widgets import Word
+from tests.studio.conftest import Studio
+
+HAZARD = "department.freight:hazard-note"
+TABLE = "department.freight:table"
+LONG = "A label of a hundred characters that somebody pasted by mistake and that goes on and on and on and on"
+ROOM = QRect(0, 0, 1200, 700)
+
+
+@given(
+    st.integers(0, 1160),
+    st.integers(0, 660),
+    st.integers(10, 400),
+    st.integers(10, 60),
+    st.integers(100, 600),
+    st.integers(60, 340),
+)
+def test_a_card_never_covers_its_item_and_stays_in_the_room(
+    x: int, y: int, width: int, height: int, wide: int, tall: int
+) -> None:
+    item = QRect(x, y, min(width, 1200 - x), min(height, 700 - y))
+    place = place_card(item, QSize(wide, tall), ROOM)
+    assert not place.box.intersects(item)
+    assert ROOM.contains(place.box)
+    again = place_card(item.adjusted(0, 0, 30, 0), QSize(wide, tall + 10), ROOM, place)
+    if again.side is place.side and place.side in (Side.BELOW, Side.ABOVE):
+        assert again.box.left() == place.box.left()
+
+
+def test_a_card_goes_above_where_there_is_no_room_below() -> None:
+    low = place_card(QRect(100, 600, 80, 30), QSize(500, 200), ROOM)
+    assert low.side is Side.ABOVE
+    assert low.box.bottom() < 600
+    beside = place_card(QRect(100, 250, 80, 200), QSize(500, 340), ROOM)
+    assert beside.side is Side.RIGHT
+    assert beside.box.left() == 180
+    assert beside.box.width() == 500 + BEAK
+
+
+def open_card(studio: Studio, item: str) -> QWidget:
+    studio.place.open_card(item)
+    QApplication.processEvents()
+    return studio.place.card
+
+
+def in_parent(studio: Studio, item: str) -> QRect:
+    box = studio.place.stage.frame.rect_of(item)
+    return QRect(studio.place.overlay.mapTo(studio.place, box.topLeft()), box.size())
+
+
+@pytest.mark.parametrize("item", [HAZARD, TABLE])
+def test_all_that_the_card_says_is_seen_and_nothing_is_left_over(studio: Studio, item: str) -> None:
+    card = open_card(studio, item)
+    assert not card.geometry().intersects(in_parent(studio, item))
+    words = [word for word in card.findChildren(Word) if word.isVisible()]
+    boxes = [QRect(word.mapTo(card, word.rect().topLeft()), word.size()) for word in words]
+    assert all(card.rect().adjusted(0, 0, 1, 1).contains(box) for box in boxes)
+    assert card.height() - max(box.bottom() for box in boxes) < 40
+
+
+def test_a_label_of_a_hundred_characters_hides_no_other_word(studio: Studio) -> None:
+    before = {word.objectName() for word in open_card(studio, TABLE).findChildren(Word)}
+    fields = {"label": LONG}
+    studio.session.do(SetFields("department.freight", "letters", TABLE, fields, "x"))
+    card = open_card(studio, TABLE)
+    shown = [word for word in card.findChildren(Word) if word.isVisible()]
+    assert before <= {word.objectName() for word in shown}
+    label = next(word for word in shown if word.objectName() == "card-label")
+    assert "…" in label.text()
+    assert label.toolTip() == LONG
+    studio.push("card-label")
+    assert QApplication.focusWidget().text() == LONG
+
+
+def test_the_card_keeps_its_place_while_words_are_changed(studio: Studio) -> None:
+    left = open_card(studio, TABLE).x()
+    studio.push("card-label")
+    QApplication.focusWidget().clear()
+    studio.type("Lanes of vehicles")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.item(TABLE).label == "Lanes of vehicles"
+    assert studio.place.card.x() == left
+    assert studio.place.card.isVisible()
+
+
+def test_escape_closes_the_picture_wall_and_the_card_stays(studio: Studio) -> None:
+    open_card(studio, TABLE)
+    studio.push("card-picture")
+    wall = studio.place.card.findChild(QWidget, "picture-wall")
+    assert wall.isVisible()
+    QApplication.sendEvent(wall.field, _escape())
+    assert not wall.isVisible()
+    assert studio.place.card.isVisible()
+    assert studio.session.edits == 0
+
+
+def test_the_picture_wall_begins_on_the_picture_the_item_has(studio: Studio) -> None:
+    open_card(studio, TABLE)
+    studio.push("card-picture")
+    wall = studio.place.card.findChild(QWidget, "picture-wall")
+    assert wall.wall.currentItem().toolTip() == "table plus"
+
+
+def _escape() -> object:
+    from PyQt6.QtCore import QEvent
+    from PyQt6.QtGui import QKeyEvent
+
+    return QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_Escape, Qt.KeyboardModifier.NoModifier)
+
+
+def test_a_choice_list_begins_on_what_is_chosen_and_has_no_tick_boxes(studio: Studio) -> None:
+    from rimecrest.studio.shared.choice_list import ChoiceList
+
+    open_card(studio, HAZARD)
+    studio.push("card-collapse")
+    made = next(w for w in studio.window.findChildren(ChoiceList) if w.isVisible())
+    assert made.activeAction().text() == "in order"
+    assert not any(action.isCheckable() for action in made.actions())
+    made.close()
+
+
+def test_a_long_text_is_shortened_in_its_middle() -> None:
+    assert shortened("short") == "short"
+    made = shortened("one two three four five six seven eight nine ten")
+    assert len(made) <= 34
+    assert made.startswith("one two")
+    assert made.endswith("ten")
+
+
+# Escape
+
+
+def test_escape_on_the_key_bed_opens_no_field(studio: Studio) -> None:
+    studio.push("place-keys")
+    keys = studio.desk.places["Keys"]
+    keys.bed.setFocus()
+    studio.press(Qt.Key.Key_Escape)
+    assert QApplication.focusWidget() is not keys.sheet.give
+    assert keys.sheet.give.text() == ""
+
+
+def test_escape_twice_ends_looking_a_key_up_and_chooses_nothing(studio: Studio) -> None:
+    studio.push("place-keys")
+    keys = studio.desk.places["Keys"]
+    keys.show_keys("Ctrl+J, X")
+    before = keys.key
+    keys.listen.setFocus()
+    studio.press(Qt.Key.Key_Escape)
+    studio.press(Qt.Key.Key_Escape)
+    assert not keys.listen.hasFocus()
+    assert keys.key == before
