@@ -10,8 +10,10 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from PyQt6.QtCore import QEvent, QPoint, Qt
-from PyQt6.QtGui import QInputMethodEvent
+from PyQt6.QtGui import QContextMenuEvent, QInputMethodEvent
 from PyQt6.QtNetwork import QLocalSocket
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
@@ -20,7 +22,7 @@ from pytestqt.qtbot import QtBot
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue import Effect
-from rimecrest.core.keys import Traits, parse_sequence
+from rimecrest.core.keys import Traits, parse_chord, parse_sequence
 from rimecrest.core.layout import KeyBinding, Layout
 from rimecrest.core.release import (
     Assignment,
@@ -35,8 +37,9 @@ from rimecrest.embed.declare import Declarations
 from rimecrest.embed.questions import Question
 from rimecrest.embed.window import AppWindow
 from rimecrest.link import Reply, Request, Wire, encode
-from rimecrest.surfaces.fitting import staying
-from tests.embed.conftest import CTRL, SHIFT, Letters
+from rimecrest.surfaces.fitting import fit_groups, staying
+from rimecrest.surfaces.flow import behind, column_widths, flow
+from tests.embed.conftest import CTRL, SHIFT, Grid, Letters
 
 ALT = Qt.KeyboardModifier.AltModifier
 
@@ -83,32 +86,104 @@ def test_labels_are_literal(letters: Letters) -> None:
     assert letters.window.frame.button("organisation:x").accessibleName() == "Salt & sea"
 
 
-def test_what_does_not_fit_goes_under_the_more_button_and_still_works(letters: Letters) -> None:
-    letters.window.frame.choose_tab("app:tab-shape")
-    letters.window.resize(520, 600)
+def wide_groups(count: int) -> dict[str, Any]:
+    """A tab of groups that cannot do without their words."""
+    groups = []
+    for number in range(count):
+        items = [
+            {"id": f"i{number}", "run": "letters:points", "label": f"Points as they are {number}"}
+            | {"face": "words"}
+        ]
+        groups.append({"id": f"g{number}", "title": f"Group {number}", "items": items})
+    return {"tabs": [{"id": "wide", "title": "Wide", "groups": groups}]}
+
+
+def open_wide(letters: Letters, count: int, width: int) -> Any:
+    letters.use(wide_groups(count))
+    letters.window.frame.choose_tab("organisation:wide")
+    letters.window.resize(width, 600)
     QApplication.processEvents()
-    unseen = letters.window.frame.unseen()
-    assert "Numbered" in [item.label for item in unseen]
-    page = letters.window.frame._page
-    QTest.mouseClick(page._more, Qt.MouseButton.LeftButton)
+    return letters.window.frame._page
+
+
+def test_where_space_is_short_words_go_before_groups_fold(letters: Letters) -> None:
+    frame = letters.window.frame
+    letters.window.resize(1000, 600)
+    QApplication.processEvents()
+    bold, paste = "app:item-words-copy", "app:item-words-paste-words"
+    wide = frame.button(paste).width(), frame.button(bold).width()
+    letters.window.resize(560, 600)
+    QApplication.processEvents()
+    assert frame.unseen() == []
+    assert frame.button(paste).width() < wide[0]
+    assert all(box.right() < frame.width() for _, box in frame.group_rects())
+
+
+def test_a_group_folds_into_one_button_that_opens_its_items(letters: Letters) -> None:
+    page = open_wide(letters, 4, 560)
+    folded = [group for group in page.groups if not group.folded.isHidden()]
+    assert folded
+    assert {item.id for item in page.unseen()} == {i.id for g in folded for i in g.group.items}
+    QTest.mouseClick(folded[-1].folded, Qt.MouseButton.LeftButton)
     menu = page.findChild(QMenu)
-    assert [action.text().split("\t")[0] for action in menu.actions()] == [
-        item.label for item in page.unseen()
-    ]
-    next(action for action in menu.actions() if action.text().startswith("Points")).trigger()
+    assert [action.text().split("\t")[0] for action in menu.actions()] == ["Points as they are 3"]
+    menu.actions()[0].trigger()
     menu.close()
     assert letters.document.cursor().currentList() is not None
 
 
-def test_a_group_whose_items_all_went_leaves_no_caption(letters: Letters) -> None:
-    letters.window.resize(780, 600)
-    QApplication.processEvents()
-    frame = letters.window.frame
-    unseen = {item.id for item in frame.unseen()}
-    boxes = dict(frame.group_rects())
-    assert {"app:item-choose-choose-word", "app:item-choose-choose-paragraph"} <= unseen
-    assert boxes["app:group-choose"].width() == 0
-    assert all(box.right() < frame.width() for name, box in boxes.items() if name != "app:group-choose")
+def test_groups_for_which_there_is_no_room_at_all_go_under_the_more_button(letters: Letters) -> None:
+    page = open_wide(letters, 12, 560)
+    assert page._more.isVisible()
+    QTest.mouseClick(page._more, Qt.MouseButton.LeftButton)
+    menu = page.findChild(QMenu)
+    words = [action.text().split("\t")[0] for action in menu.actions()]
+    assert words
+    assert words[-1] == "Points as they are 11"
+    boxes = dict(letters.window.frame.group_rects())
+    assert boxes["organisation:g11"].width() == 0
+    menu.close()
+
+
+@given(
+    st.lists(st.lists(st.one_of(st.none(), st.integers(-1, 1)), max_size=4), min_size=1, max_size=5),
+    st.integers(50, 900),
+)
+def test_nothing_goes_while_there_is_room_and_low_ranks_go_first(
+    ranks: list[list[int | None]], room: int
+) -> None:
+    def width(group: int, bare: frozenset[int]) -> int:
+        return 40 + sum(30 if place in bare else 90 for place in range(len(ranks[group])))
+
+    bare, folds = fit_groups(ranks, width, [50] * len(ranks), room)
+    total = sum(50 if n in folds else width(n, gone) for n, gone in enumerate(bare))
+    if sum(width(n, frozenset()) for n in range(len(ranks))) <= room:
+        assert not folds
+        assert not any(bare)
+    words = [
+        r for n, row in enumerate(ranks) for at, r in enumerate(row) if r is not None and at not in bare[n]
+    ]
+    gone = [row[at] for n, row in enumerate(ranks) for at in bare[n]]
+    if words and gone:
+        assert max(gone) <= min(words)
+    if folds:
+        assert not words
+    if total > room:
+        assert all(n in folds or width(n, bare[n]) <= 50 for n in range(len(ranks)))
+
+
+@given(st.lists(st.integers(0, 2), max_size=12))
+def test_no_two_items_of_a_group_stand_on_one_place(spans: list[int]) -> None:
+    cells = flow(spans)
+    taken = [
+        (cell.column + more, row)
+        for cell in cells
+        for more in range(max(cell.span, 1))
+        for row in ((cell.row,) if cell.span else (0, 1))
+    ]
+    assert len(taken) == len(set(taken))
+    assert behind(cells) not in taken
+    assert len(column_widths(cells, [10] * len(cells), 4)) == max((c for c, _ in taken), default=-1) + 1
 
 
 @pytest.mark.parametrize(
@@ -148,7 +223,9 @@ def test_slots_lie_between_all_items_of_all_bars(letters: Letters) -> None:
     after = [slot.after for slot in frame.insertion_points() if slot.surface == "app:main"]
     items = [item.id for item in frame.outcome.toolbars[0].items]
     assert after == [None, *items]
-    assert not any(slot.new_group for slot in frame.insertion_points())
+    boundaries = [slot.after for slot in frame.insertion_points() if slot.new_group]
+    groups = [group for group, _ in frame.group_rects()]
+    assert boundaries == [None, *groups]
 
 
 def test_access_keys_reach_items_that_show(letters: Letters) -> None:
@@ -499,6 +576,57 @@ def test_the_right_click_menu_is_that_of_the_narrowest_context(letters: Letters)
     menu.close()
     letters.qtbot.waitUntil(lambda: letters.document.table().rows() == 4)
     assert letters.window.dispatcher.used["letters:add-row", "menu"] == 1
+
+
+@pytest.mark.parametrize("grid", [False, True])
+def test_a_right_click_opens_the_applications_own_menu(qtbot: QtBot, grid: bool) -> None:
+    app = Grid(qtbot) if grid else Letters(qtbot)
+    view = app.document.widget.cells if grid else app.document.widget
+    where = view.viewport().rect().center()
+    event = QContextMenuEvent(QContextMenuEvent.Reason.Mouse, where, view.viewport().mapToGlobal(where))
+    QApplication.sendEvent(view.viewport(), event)
+    menu = app.window.findChild(QMenu, "context-menu")
+    assert menu is not None
+    assert menu.isVisible()
+    assert any("Why does a key" in action.text() for action in menu.actions())
+    menu.close()
+
+
+def test_a_right_click_in_a_table_is_the_tables(letters: Letters) -> None:
+    letters.type("Above")
+    letters.do("new-line")
+    letters.do("insert-table")
+    letters.do("go-to-start")
+    view = letters.document.widget
+    cell = letters.document.widget.document().rootFrame().childFrames()[0].firstCursorPosition()
+    where = view.cursorRect(cell).center()
+    QTest.mousePress(view.viewport(), Qt.MouseButton.RightButton, pos=where)
+    assert "table" in letters.window.dispatcher.live()
+
+
+# The recording bar
+
+
+@pytest.mark.parametrize(
+    ("keys", "done"),
+    [
+        (Qt.Key.Key_F5, lambda recorder: recorder.paused),
+        (Qt.Key.Key_F6, lambda recorder: len(recorder.steps) == 0),
+        (Qt.Key.Key_F8, lambda recorder: not recorder.on),
+    ],
+)
+def test_the_recording_bar_is_reached_by_keys(letters: Letters, keys: Qt.Key, done: object) -> None:
+    letters.window.recorder.start("Line")
+    letters.type("One")
+    assert len(letters.window.recorder.steps) == 1
+    letters.press(keys, SHIFT)
+    assert done(letters.window.recorder)
+    if letters.window.recorder.on:
+        letters.window.recorder.throw_away()
+
+
+def test_without_a_recording_these_keys_are_the_layouts(letters: Letters) -> None:
+    assert not letters.window.own(parse_chord("Shift+F5"))
 
 
 # Releases and the link

@@ -420,7 +420,7 @@ def test_steps_are_gathered_in_a_part_that_gets_a_name(studio: Studio, sheet: Ma
 
 def test_a_text_is_asked_for_from_now_on(studio: Studio, sheet: MacrosPlace) -> None:
     sheet.steps.choose((5,))
-    studio.press(Qt.Key.Key_Q, CTRL)
+    studio.press(Qt.Key.Key_K, CTRL)
     assert 'ask text "What to write?" default "Sailings of {vessel} may' in saved(studio)
 
 

@@ -43,7 +43,7 @@ def test_the_application_shows_the_draft_and_follows_it_live(studio: Studio) -> 
     studio.qtbot.waitUntil(lambda: not seen(line, "department.freight:fresh"), timeout=5000)
     assert "rimecrest-scratch-" in line.ask("hello")["profile"]
     studio.push("try-it")
-    assert "It runs already" in studio.said
+    assert "runs already: its window has the draft" in studio.said
 
 
 def test_the_stage_shows_the_running_applications_document(studio: Studio) -> None:

@@ -41,6 +41,10 @@ class KeyOwner(Protocol):
         """What a key does, in words."""
         ...
 
+    def own(self, chord: Chord) -> bool:
+        """Do what the window itself has on a key now, before all layouts. Returns whether it has anything."""
+        ...
+
     def repeats(self, binding: Binding) -> bool:
         """Whether holding the key down repeats it."""
         ...
@@ -154,6 +158,8 @@ class KeyFilter(QObject):
 
     def press(self, chord: Chord, repeated: bool = False) -> bool:
         """Take one chord. Returns whether it is used up."""
+        if not self._typed and self._asked is None and self._owner.own(chord):
+            return True
         typed = (*self._typed, chord)
         step, binding = self._trie().step(typed)
         if self._taken(typed, step):

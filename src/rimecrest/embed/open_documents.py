@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QInputMethodEvent
-from PyQt6.QtWidgets import QStackedWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.document import Document, Documents
@@ -53,6 +53,9 @@ class OpenDocuments(QObject):
         document.wants.connect(self.wants)
         document.undo.changed.connect(self.changed)
         self.all.append(document)
+        for part in (document.widget, *document.widget.findChildren(QWidget)):
+            # The window's own menu opens there: no part of a document has one of the toolkit's.
+            part.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
         self.widget.addWidget(document.widget)
         if self._run:
             document.undo.begin_run(self._run)

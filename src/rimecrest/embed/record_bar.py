@@ -12,9 +12,12 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import Comment
 from rimecrest.core.macro.sentences import sentence
+from rimecrest.core.words import counted
 from rimecrest.embed.recorder import Recorder
 from rimecrest.shell.theme import Scheme, bold, font
 
+PAUSE, DROP, ASK, STOP = "Shift+F5", "Shift+F6", "Shift+F7", "Shift+F8"
+"""The keys of the bar, while it shows."""
 SHOWN = 3
 """The last steps that the bar shows in words."""
 
@@ -47,11 +50,12 @@ class RecordBar(QWidget):
         words.addWidget(self._title)
         words.addWidget(self._steps)
         row.addLayout(words, 1)
-        self._pause = self._button("Pause", "record-pause", self._turn)
-        self._drop = self._button("Drop last", "record-drop", recorder.drop_last)
-        self._ask = self._button("Ask for it", "record-ask", self._ask_for_last)
+        self._keys: dict[str, QPushButton] = {}
+        self._pause = self._button("Pause", "record-pause", PAUSE, self._turn)
+        self._drop = self._button("Drop last", "record-drop", DROP, recorder.drop_last)
+        self._ask = self._button("Ask for it", "record-ask", ASK, self._ask_for_last)
         self._ask.setToolTip("Ask for what was written last, each time the macro runs")
-        self._stop = self._button("Stop", "record-stop", recorder.stop)
+        self._stop = self._button("Stop", "record-stop", STOP, recorder.stop)
         for button in (self._pause, self._drop, self._ask, self._stop):
             row.addWidget(button)
         recorder.changed.connect(self._fill)
@@ -68,12 +72,21 @@ class RecordBar(QWidget):
         label.setPalette(colours)
         return label
 
-    def _button(self, words: str, name: str, do: Callable[[], object]) -> QPushButton:
-        button = QPushButton(words, self)
+    def _button(self, words: str, name: str, keys: str, do: Callable[[], object]) -> QPushButton:
+        button = QPushButton(f"{words}  {keys}", self)
+        self._keys[keys] = button
         button.setObjectName(name)
         button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         button.clicked.connect(lambda _=False: do())
         return button
+
+    def press(self, keys: str) -> bool:
+        """Press the button that has this key. Returns whether there is one now."""
+        button = self._keys.get(keys)
+        if button is None or not self._recorder.on:
+            return False
+        button.click()
+        return True
 
     def _turn(self) -> None:
         self._recorder.go_on() if self._recorder.paused else self._recorder.pause()
@@ -89,8 +102,7 @@ class RecordBar(QWidget):
         self.setVisible(recorder.on)
         state = "Paused" if recorder.paused else "Recording"
         steps = [step for step in recorder.steps if not isinstance(step, Comment) or step.comment]
-        count = f"{len(steps)} step" + ("" if len(steps) == 1 else "s")
-        self._title.setText(f"{state}: {recorder.name} · {count}")
+        self._title.setText(f"{state}: {recorder.name} · {counted(len(steps), 'step')}")
         said = [sentence(step, self._catalogue) for step in steps[-SHOWN:]]
         self._steps.setText(
             (" … " if len(steps) > SHOWN else "") + "  ·  ".join(said)
@@ -98,7 +110,7 @@ class RecordBar(QWidget):
             else "Do the chore now; what you do is written down."
         )
         self._steps.setToolTip("\n".join(sentence(step, self._catalogue) for step in steps))
-        self._pause.setText("Go on" if recorder.paused else "Pause")
+        self._pause.setText(f"{'Go on' if recorder.paused else 'Pause'}  {PAUSE}")
         self._drop.setEnabled(bool(steps))
         self._ask.setEnabled(bool(steps))
         self.setAccessibleName(self._title.text())
@@ -106,7 +118,7 @@ class RecordBar(QWidget):
 
     def _wonder(self) -> None:
         self._title.setText(f"Nothing was done for a minute. Still recording {self._recorder.name}?")
-        self._pause.setText("Go on" if self._recorder.paused else "Pause")
+        self._pause.setText(f"{'Go on' if self._recorder.paused else 'Pause'}  {PAUSE}")
         self.setAccessibleName(self._title.text())
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
-from rimecrest.core.keys import Binding
+from rimecrest.core.keys import Binding, Chord, format_chord
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenButton
 from rimecrest.core.layout.compare import compare, whats_new
@@ -74,7 +74,8 @@ class AppWindow(QWidget):
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
-        rows.addWidget(RecordBar(self.recorder, self.catalogue, LIGHT, self.frame.say))
+        self.record_bar = RecordBar(self.recorder, self.catalogue, LIGHT, self.frame.say)
+        rows.addWidget(self.record_bar)
         rows.addWidget(self.frame, 1)
         self.state = StackState(app=declarations.app)
         self._draft = False
@@ -255,6 +256,10 @@ class AppWindow(QWidget):
         """Stop the macro that runs."""
         self.dispatcher.stop_run()
 
+    def own(self, chord: Chord) -> bool:
+        """While a recording runs, its bar has keys."""
+        return self.record_bar.press(format_chord(chord))
+
     def repeats(self, binding: Binding) -> bool:
         """Whether holding the key down repeats it."""
         command = self.catalogue.by_id.get(binding.run or "")
@@ -363,6 +368,7 @@ class AppWindow(QWidget):
             "read": lambda name: self.dispatcher.read(name),
             "draft.show": self._show_draft,
             "layout.reload": self._reload,
+            "raise": self._come_to_the_front,
             "picture": lambda: encoded(self.document.picture()),
             "where": self._where,
             "record.start": self._record_start,
@@ -372,6 +378,12 @@ class AppWindow(QWidget):
             "document.put": self._put_macro,
             **self.trial.methods(),
         }
+
+    def _come_to_the_front(self) -> bool:
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.raise_()
+        self.activateWindow()
+        return True
 
     def _hello(self) -> dict[str, Any]:
         return {

@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from importlib.metadata import entry_points
 from pathlib import Path
 
-from PyQt6.QtCore import QRectF, pyqtSignal
+from PyQt6.QtCore import QEventLoop, QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
+    QApplication,
     QCheckBox,
     QFileDialog,
     QHBoxLayout,
@@ -106,10 +107,10 @@ class StartScreen(QWidget):
     def _first_line(self) -> QHBoxLayout:
         line = QHBoxLayout()
         line.setSpacing(16)
-        demo = Word("Look at the demo", self._scheme, 19)
-        demo.setObjectName("start-demo")
-        demo.clicked.connect(self.demo_wanted)
-        line.addWidget(demo)
+        self._demo = Word("Look at the demo", self._scheme, 19)
+        self._demo.setObjectName("start-demo")
+        self._demo.clicked.connect(self._want_demo)
+        line.addWidget(self._demo)
         open_ = Word("Open a workspace", self._scheme, 19)
         open_.setObjectName("start-open")
         open_.clicked.connect(self._open)
@@ -127,6 +128,19 @@ class StartScreen(QWidget):
         line.addWidget(self.name)
         line.addStretch(1)
         return line
+
+    def _want_demo(self) -> None:
+        self.wait("The demo is being made; it opens in a moment …")
+        self.demo_wanted.emit()
+
+    def wait(self, sentence: str) -> None:
+        """Show that something is under way, and take nothing else meanwhile."""
+        self._trouble.setText(sentence)
+        self._demo.setEnabled(False)
+        self._go.setEnabled(False)
+        self._go.update()
+        # It is seen before what it tells of begins.
+        QApplication.processEvents(QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents)
 
     def _fill_sheet(self) -> None:
         rows = QVBoxLayout(self._sheet)
@@ -176,7 +190,11 @@ class StartScreen(QWidget):
         self._list.setFocus()
 
     def say(self, sentence: str) -> None:
+        """Show what went wrong; everything can be tried again."""
         self._trouble.setText(sentence)
+        self._demo.setEnabled(True)
+        self._go.setEnabled(True)
+        self._go.update()
 
     def _open(self) -> None:
         folder = QFileDialog.getExistingDirectory(self, "The folder that holds workspace.json")
@@ -194,6 +212,7 @@ class StartScreen(QWidget):
         try:
             text = self._list.toPlainText().strip()
             people = parse_people(text, "The list") if text else (Seat(seat="Desk 1", name=_own_name()),)
+            self.wait("Your office is being set up: each application writes down what it can do …")
             self.begun.emit(begin_workspace(folder, name, chosen, people))
         except RimecrestError as error:
             self.say(str(error))

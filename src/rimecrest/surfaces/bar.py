@@ -81,6 +81,11 @@ class Bar(QWidget):
         """What does not fit."""
         return [w.item for w in self.widgets if isinstance(w, ItemButton) and w.isHidden()]
 
+    def spare(self) -> int:
+        """Pixels along it that nothing takes; 0 where not even what it has fits."""
+        taken = sum(self._along(widget.sizeHint()) + GAP for widget in self.widgets) + 2 * MARGIN
+        return max(0, self._along(self.size()) - taken)
+
     def more_for(self, identity: str) -> QRect | None:
         """The place of », when this item is under it."""
         return self._more.geometry() if any(item.id == identity for item in self.unseen()) else None

@@ -236,6 +236,10 @@ class Frame(QWidget):
         """Where the document is."""
         return self._centre.geometry()
 
+    def spare(self, bar: str) -> int:
+        """Pixels along a bar that nothing takes."""
+        return next((known.spare() for known in self._bars if known.surface.id == bar), 0)
+
     def tab_rects(self) -> list[tuple[str, QRect]]:
         if self._tabs is None:
             return []

@@ -6,7 +6,7 @@ Typing comes out as the signal `typed`; only moving the cursor is left to the to
 from __future__ import annotations
 
 from PyQt6.QtCore import QMimeData, Qt, pyqtSignal
-from PyQt6.QtGui import QInputMethodEvent, QKeyEvent, QPainter, QPaintEvent, QPen, QTextFormat
+from PyQt6.QtGui import QInputMethodEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QTextFormat
 from PyQt6.QtWidgets import QFrame, QTextEdit
 
 from rimecrest.shell.plain_text import typed_text
@@ -39,6 +39,17 @@ class LetterView(QTextEdit):
             event.accept()
         else:
             event.ignore()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        chosen = self.textCursor()
+        if event.button() == Qt.MouseButton.RightButton:
+            # The menu is that of the place that was clicked, unless what is chosen was clicked.
+            there = self.cursorForPosition(event.position().toPoint())
+            if not chosen.selectionStart() <= there.position() <= chosen.selectionEnd():
+                self.setTextCursor(there)
+            event.accept()
+        else:
+            super().mousePressEvent(event)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)

@@ -33,6 +33,8 @@ from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.sentence_widgets import Plain
 from rimecrest.surfaces import InsertionPoint, KeySeat
 
+ROOM = 150
+"""Pixels that one more button may take along a bar."""
 FIRST_HINT = "Type what you do often."
 
 
@@ -198,12 +200,18 @@ class LayoutPlace(Place):
         self.begin()
 
     def begin(self) -> None:
-        """Put the caret at the end of the layer's own bar, or of the first one, and take the keys."""
+        """Put the caret where the next button is seen, and take the keys.
+
+        That is the end of the layer's own bar, else of the first bar that has room, else of the open tab.
+        """
         caret = self.overlay.caret
         slots = [slot for slot in caret.slots if not slot.new_group]
+        bars = {bar.id for bar in self.stage.frame.outcome.toolbars} if self.stage.frame.outcome else set()
         mine = [slot for slot in slots if slot.surface.startswith(f"{self.session.aim.layer}:")]
-        if caret.slot() is None and (mine or slots):
-            surface = (mine or slots)[0].surface
+        free = [s for s in slots if s.surface in bars and self.stage.frame.spare(s.surface) >= ROOM]
+        tab = [slot for slot in slots if slot.surface not in bars]
+        if caret.slot() is None and (mine or free or tab):
+            surface = (mine or free or tab[-1:])[0].surface
             caret.put([slot for slot in slots if slot.surface == surface][-1])
         self.overlay.setFocus()
         self.overlay.update()

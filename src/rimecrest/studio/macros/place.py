@@ -221,7 +221,7 @@ class MacrosPlace(Place):
         whole.addLayout(left)
         whole.addWidget(self._sheet, 1)
         whole.addWidget(self._empty, 1)
-        self.text.setMinimumWidth(400)
+        self.text.setMinimumWidth(280)
         self.text.hide()
         whole.addWidget(self.text)
         whole.addWidget(self.panel)

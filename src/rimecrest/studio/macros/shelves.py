@@ -83,6 +83,9 @@ class Shelves(QScrollArea):
         self._scheme = scheme
         self._rows: dict[Key, Shelved] = {}
         self.kept: dict[str, str] = {}
+        self._shown: object = None
+        self._aimed = ""
+        self._used: object = None
         self.setFixedWidth(WIDTH)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
@@ -92,6 +95,16 @@ class Shelves(QScrollArea):
     def fill(self, now: Key | None) -> None:
         """Show every macro of the workspace; mark the one that is open."""
         session = self._session
+        shown = (tuple(session.workspace.macros.values()), session.workspace.settings.layers, dict(self.kept))
+        if (
+            shown == self._shown
+            and session.aim.layer == self._aimed
+            and session.workspace.layouts is self._used
+        ):
+            self.mark(now)
+            return
+        self._shown, self._aimed, self._used = shown, session.aim.layer, session.workspace.layouts
+        scrolled = self.verticalScrollBar().value()
         inner = QWidget()
         column = QVBoxLayout(inner)
         column.setContentsMargins(14, 12, 12, 12)
@@ -129,6 +142,9 @@ class Shelves(QScrollArea):
             self._rows[DOCUMENT, name] = row
         column.addStretch(1)
         self.setWidget(inner)
+        # Where one has scrolled to is where one goes on.
+        inner.adjustSize()
+        self.verticalScrollBar().setValue(scrolled)
 
     def mark(self, now: Key | None) -> None:
         for key, row in self._rows.items():

@@ -33,16 +33,16 @@ INDENT = 26
 LEFT = 42
 
 REWORKS = (
-    ("mute", "Mute, or let it sound again", "Space"),
+    ("mute", "Turn off, or on again", "Space"),
     ("up", "Move up", "Alt+Up"),
     ("down", "Move down", "Alt+Down"),
-    ("double", "Double", "Ctrl+D"),
-    ("gather", "Gather in a part", "Ctrl+G"),
-    ("ask", "Ask for its text", "Ctrl+Q"),
+    ("double", "Duplicate", "Ctrl+D"),
+    ("gather", "Group", "Ctrl+G"),
+    ("ask", "Ask for its text", "Ctrl+K"),
     ("cut", "Cut", "Ctrl+X"),
     ("copy", "Copy", "Ctrl+C"),
     ("paste", "Paste behind it", "Ctrl+V"),
-    ("take out", "Take out", "Delete"),
+    ("take out", "Delete", "Delete"),
 )
 """What can be done with the chosen steps: name, words, key."""
 
@@ -366,7 +366,7 @@ class StepList(QListWidget):
         (Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier): "down",
         (Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier): "double",
         (Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier): "gather",
-        (Qt.Key.Key_Q, Qt.KeyboardModifier.ControlModifier): "ask",
+        (Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier): "ask",
         (Qt.Key.Key_X, Qt.KeyboardModifier.ControlModifier): "cut",
         (Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier): "copy",
         (Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier): "paste",

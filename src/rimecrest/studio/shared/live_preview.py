@@ -79,7 +79,8 @@ class LivePreview(QObject):
         app = self._session.aim.app
         if self.running and self.app == app:
             self.send_draft()
-            self.told.emit("It runs already and has the draft; look for its window.")
+            self._scratch.ask("raise", {})
+            self.told.emit(f"{app.capitalize()} runs already: its window has the draft, and is in front.")
             return
         self._scratch.start(app)
         self.told.emit(f"Starting {app.capitalize()} on a scratch profile …")
