@@ -289,7 +289,7 @@ def test_a_macro_of_another_department_is_gone_and_its_owner_named() -> None:
 def test_a_key_to_nothing_is_gone_too_and_the_nearest_is_offered() -> None:
     workspace = make_workspace([north(keys=(key("F9", "macro:closin"),))])
     finding = check(workspace).findings[0]
-    assert [fix.label for fix in fixes(finding, workspace)] == ["Run Closing", "Take the key away"]
+    assert [fix.label for fix in fixes(finding, workspace)] == ["Run Closing", "Remove the key"]
 
 
 def test_an_unreadable_file_blocks() -> None:
@@ -500,8 +500,8 @@ def test_steps_of_an_items_own_that_cannot_run_block() -> None:
 
     found = check(build([own("do nothing-known")])).findings
     assert [(f.kind, f.weight) for f in found] == [("faulty", Weight.BLOCKS)]
-    assert "“Own” has steps of its own that cannot run (line 4" in found[0].sentence
-    assert fixes(found[0], build([own("do nothing-known")]))[0].label == "Take it off"
+    assert "“Own” has private steps that cannot run (line 4" in found[0].sentence
+    assert fixes(found[0], build([own("do nothing-known")]))[0].label == "Remove it"
     assert check(build([own("do rule")])).findings == ()
 
 

@@ -353,7 +353,7 @@ def test_what_blocks_on_some_seats_is_settled_by_a_variant_or_by_going_without()
     workspace = build([org(keys=(key("Ctrl+J, ["),))])
     labels = [fix.label for fix in fixes(check(workspace).findings[0], workspace)]
     assert labels[0].endswith(" for them")
-    assert labels[1] == "They go without"
+    assert labels[1] == "No key for those seats"
     mended, _ = apply(workspace, fixes(check(workspace).findings[0], workspace)[0].with_reason(""))
     bound = mended.layout("organisation", "notes").keys[0]
     assert bound.keys == "Ctrl+J, ["

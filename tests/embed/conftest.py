@@ -132,7 +132,7 @@ class Grid(Program):
         """Put values from a cell on: blanks between cells, lines between rows."""
         rows = [line.split() for line in text.strip().splitlines()]
         self.go(at)
-        self.do("put-values", text="\n".join("\t".join(row) for row in rows))
+        self.do("insert-values", text="\n".join("\t".join(row) for row in rows))
         self.go(at)
 
     def go(self, name: str) -> None:

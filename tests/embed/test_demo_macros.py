@@ -86,7 +86,7 @@ def text(letters: Letters) -> str:
 
 
 def bold_words(letters: Letters) -> str:
-    letters.do("find-look", look="bold")
+    letters.do("find-formatting", look="bold")
     return str(letters.read("chosen.text"))
 
 

@@ -108,9 +108,9 @@ def test_undo_takes_back_a_cell_a_command_and_what_is_still_being_written(lanes:
     lanes.type("10:00")
     lanes.press(Qt.Key.Key_Z, CTRL)
     assert lanes.shown("A6") == ""
-    lanes.do("take-rows")
+    lanes.do("delete-rows")
     lanes.go("A2")
-    lanes.do("take-rows")
+    lanes.do("delete-rows")
     assert column(lanes, 1) == ["Vessel", "Ovessa", "Quessel", "Brinholt"]
     lanes.press(Qt.Key.Key_Z, CTRL)
     assert column(lanes, 1) == ["Vessel", "Brinholt", "Ovessa", "Quessel", "Brinholt"]
@@ -171,10 +171,10 @@ def test_going_by_name_heading_and_to_the_ends(lanes: Grid) -> None:
     lanes.do("go-below")
     assert (lanes.read("here.cell"), lanes.read("at-end")) == ("A6", "yes")
     lanes.do("go-to-start")
-    lanes.do("choose-data")
+    lanes.do("select-data")
     assert lanes.chosen == "A1:D5"
     lanes.go("C3")
-    lanes.do("choose-filled")
+    lanes.do("select-filled")
     assert (lanes.chosen, lanes.read("chosen.sum")) == ("C2:C5", 170)
 
 
@@ -188,7 +188,7 @@ def test_the_sheet_ends_where_it_begins(grid: Grid) -> None:
 
 def test_rows_come_and_go_and_sums_follow_their_cells(lanes: Grid) -> None:
     lanes.go("C6")
-    lanes.do("put-sum")
+    lanes.do("insert-sum")
     assert (lanes.written("C6"), lanes.shown("C6")) == ("=SUM(C2:C5)", "170")
     lanes.go("A3")
     lanes.do("add-rows", count="2")
@@ -197,10 +197,10 @@ def test_rows_come_and_go_and_sums_follow_their_cells(lanes: Grid) -> None:
     lanes.do("add-columns-before")
     assert lanes.written("D8") == "=SUM(D2:D7)"
     lanes.go("D3")
-    lanes.do("take-rows")
+    lanes.do("delete-rows")
     assert (lanes.written("D7"), lanes.shown("D7")) == ("=SUM(D2:D6)", "118")
     lanes.go("D1")
-    lanes.do("take-columns")
+    lanes.do("delete-columns")
     assert lanes.rows()[1][:3] == ["", "07:10", "Brinholt"]
     for _ in range(4):
         lanes.do("undo")
@@ -212,7 +212,7 @@ def test_a_sum_whose_cells_are_gone_says_so(lanes: Grid) -> None:
     lanes.go("E2")
     lanes.do("set-cell", to="=C2+1")
     lanes.go("C1")
-    lanes.do("take-columns")
+    lanes.do("delete-columns")
     assert lanes.shown("D2") == "#REF!"
 
 
@@ -253,7 +253,7 @@ def test_looks_are_reached_and_cleared(lanes: Grid) -> None:
     lanes.do("align-cells", to="right")
     look = lanes.document.sheet.cell(2, 1).look
     assert (look.bold, look.ground, look.ink, look.side) == (True, "#FFF1A8", "#B3213B", "right")
-    lanes.do("clear-look")
+    lanes.do("remove-formatting")
     assert not lanes.document.sheet.cell(2, 1).look.bold
 
 
@@ -263,13 +263,13 @@ def test_looks_are_reached_and_cleared(lanes: Grid) -> None:
 )
 def test_numbers_are_written_in_the_form_asked_for(grid: Grid, form: str, shown: str) -> None:
     grid.do("set-cell", to="1234.5")
-    grid.do("show-as", form=form)
+    grid.do("number-format", form=form)
     assert grid.shown("A1") == shown
 
 
 def test_a_whole_column_is_changed_only_as_far_as_it_is_filled(lanes: Grid) -> None:
     lanes.go("B1")
-    lanes.do("choose-column")
+    lanes.do("select-column")
     lanes.do("embolden", on="yes")
     assert lanes.document.sheet.height == 5
 
@@ -279,9 +279,9 @@ def test_a_whole_column_is_changed_only_as_far_as_it_is_filled(lanes: Grid) -> N
 
 def test_rows_are_put_in_order_below_their_heading(lanes: Grid) -> None:
     lanes.go("C2")
-    lanes.do("order-descending")
+    lanes.do("sort-descending")
     assert column(lanes, 2) == ["Weight", "52", "47", "40", "31"]
-    lanes.do("order-ascending")
+    lanes.do("sort-ascending")
     assert column(lanes, 1) == ["Vessel", "Quessel", "Brinholt", "Brinholt", "Ovessa"]
     lanes.do("undo")
     assert column(lanes, 2) == ["Weight", "52", "47", "40", "31"]
@@ -289,16 +289,16 @@ def test_rows_are_put_in_order_below_their_heading(lanes: Grid) -> None:
 
 def test_a_total_stays_beneath_the_rows_that_are_put_in_order(lanes: Grid) -> None:
     lanes.go("C6")
-    lanes.do("put-sum")
+    lanes.do("insert-sum")
     lanes.go("C2")
-    lanes.do("order-ascending")
+    lanes.do("sort-ascending")
     assert column(lanes, 2) == ["Weight", "31", "40", "47", "52", "170"]
     assert lanes.written("C6") == "=SUM(C2:C5)"
 
 
 def test_narrowed_rows_are_out_of_sight_and_out_of_reach(lanes: Grid) -> None:
     lanes.go("B2")
-    lanes.do("narrow")
+    lanes.do("show-only")
     assert lanes.document.seen_rows() == [0, 1, 4]
     lanes.do("move-by", down="1")
     assert lanes.read("here.row") == 5
@@ -306,28 +306,28 @@ def test_narrowed_rows_are_out_of_sight_and_out_of_reach(lanes: Grid) -> None:
     assert lanes.read("chosen.sum") == 87
     lanes.do("embolden", on="yes")
     assert not lanes.document.sheet.cell(2, 2).look.bold
-    assert not lanes.do("order-ascending")
-    lanes.do("widen")
+    assert not lanes.do("sort-ascending")
+    lanes.do("show-all-rows")
     assert lanes.document.seen_rows() is None
     lanes.go("B2")
-    assert not lanes.do("narrow", to="Havring")
+    assert not lanes.do("show-only", to="Havring")
 
 
 def test_doubles_go_and_blocks_turn(grid: Grid) -> None:
     grid.fill("Vessel Quay\nBrinholt North\nBrinholt North\nQuessel Fish")
     grid.go("A2")
-    grid.do("take-doubles")
+    grid.do("remove-repeated-rows")
     assert grid.rows() == [["Vessel", "Quay"], ["Brinholt", "North"], ["Quessel", "Fish"]]
-    grid.do("turn")
+    grid.do("swap-rows-columns")
     assert grid.rows()[:2] == [["Vessel", "Brinholt", "Quessel"], ["Quay", "North", "Fish"]]
 
 
 def test_totals_stand_beneath_what_is_chosen(lanes: Grid) -> None:
     lanes.go("C2:D5")
-    lanes.do("put-average")
+    lanes.do("insert-average")
     assert (lanes.shown("C6"), lanes.shown("D6")) == ("42.5", "42")
     lanes.go("A9")
-    assert not lanes.do("put-sum")
+    assert not lanes.do("insert-sum")
     assert "no numbers above" in lanes.said
 
 
@@ -339,7 +339,7 @@ def test_filling_counting_on_and_values(grid: Grid) -> None:
     grid.go("B1:B5")
     grid.do("fill-down")
     assert column(grid, 1) == ["2", "6", "10", "14", "18"]
-    grid.do("make-values")
+    grid.do("formulas-to-values")
     assert grid.written("B5") == "18"
     grid.go("B5:D5")
     grid.do("fill-right")
@@ -391,7 +391,7 @@ def test_sheets_have_names_and_sums_look_across(grid: Grid) -> None:
     grid.do("copy-sheet")
     grid.do("move-sheet", by="-2")
     assert grid.read("sheets") == ["Week 3 1", "Monday", "Week 3"]
-    grid.do("take-sheet")
+    grid.do("delete-sheet")
     assert grid.read("sheets") == ["Monday", "Week 3"]
     grid.do("undo")
     assert grid.read("sheets") == ["Week 3 1", "Monday", "Week 3"]
@@ -420,9 +420,9 @@ def test_a_note_is_written_beside_its_cell(grid: Grid) -> None:
     grid.go("A1")
     grid.do("next-note")
     assert grid.read("here.cell") == "B2"
-    grid.do("take-note")
+    grid.do("delete-note")
     assert grid.read("here.note") == ""
-    assert not grid.do("take-note")
+    assert not grid.do("delete-note")
 
 
 # Finding
@@ -450,15 +450,15 @@ def test_a_workbook_comes_back_from_its_file_as_it_was(lanes: Grid, tmp_path: Pa
     lanes.go("A1")
     lanes.do("mark-heading")
     lanes.go("C6")
-    lanes.do("put-sum")
-    lanes.do("show-as", form="hundredths")
+    lanes.do("insert-sum")
+    lanes.do("number-format", form="hundredths")
     lanes.do("write-note")
     lanes.type("all day")
     lanes.do("keep-note")
     lanes.do("set-width", to="150", column="B")
     lanes.go("D6")
     lanes.do("set-cell", to="007")
-    lanes.do("show-as", form="text")
+    lanes.do("number-format", form="text")
     lanes.do("add-sheet", name="Summary of the week")
     lanes.do("set-cell", to="=AVERAGE('Sheet 1'.C2:C5)+1,\"")
     lanes.do("set-cell", to="=AVERAGE('Sheet 1'.C2:C5;2)")
@@ -531,7 +531,7 @@ def test_a_command_that_fails_in_the_middle_changes_nothing(grid: Grid) -> None:
 
 
 def test_a_macro_over_sheets_is_one_undo(lanes: Grid) -> None:
-    loop = 'for each name in sheets\n  write "{name}"\n  do keep-writing\nend\n'
+    loop = 'for each name in sheets\n  write "{name}"\n  do confirm-down\nend\n'
     said = lanes.run(f'do add-sheet name="Sum"\n{loop}say "done"')
     assert said == "done"
     assert lanes.rows("Sum") == [["Sheet 1"], ["Sum"]]
@@ -572,7 +572,7 @@ def test_shift_with_arrows_chooses_from_where_a_command_put_the_cursor(
 
 def test_shift_goes_on_from_a_block_that_was_chosen_and_a_click_with_shift_reaches_to_it(grid: Grid) -> None:
     grid.go("B2")
-    grid.do("choose-block", down="1", right="1")
+    grid.do("select-block", down="1", right="1")
     grid.press(Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
     place = grid.document.place()
     assert (place.top, place.left, place.bottom, place.right) == (1, 1, 3, 2)

@@ -58,7 +58,7 @@ def test_the_everyday_set_has_its_usual_keys() -> None:
     everyday = {command.verb for command in catalogue.commands if command.everyday}
     assert everyday == {
         *("copy", "cut", "paste", "undo", "redo", "save", "open", "new", "print", "find"),
-        *("choose-all", "close", "quit", "help"),
+        *("select-all", "close", "quit", "help"),
     }
     assert {own.run for own in catalogue.keys} >= {f"letters:{verb}" for verb in everyday}
 
@@ -70,14 +70,14 @@ def test_the_everyday_set_has_its_usual_keys() -> None:
         ("slant", lambda f: f.fontItalic()),
         ("underline", lambda f: f.fontUnderline()),
         ("strike-out", lambda f: f.fontStrikeOut()),
-        ("raise-words", lambda f: f.verticalAlignment() == f.VerticalAlignment.AlignSuperScript),
-        ("lower-words", lambda f: f.verticalAlignment() == f.VerticalAlignment.AlignSubScript),
+        ("superscript", lambda f: f.verticalAlignment() == f.VerticalAlignment.AlignSuperScript),
+        ("subscript", lambda f: f.verticalAlignment() == f.VerticalAlignment.AlignSubScript),
     ],
 )
 def test_a_look_is_reached_not_only_turned_over(letters: Letters, verb: str, seen: object) -> None:
     assert callable(seen)
     letters.type("word")
-    letters.do("choose-word")
+    letters.do("select-word")
     for on, expected in (("yes", True), ("yes", True), ("no", False), ("flip", True), ("flip", False)):
         letters.do(verb, on=on)
         assert seen(letters.document.cursor().charFormat()) is expected
@@ -101,7 +101,7 @@ def test_a_look_without_chosen_words_counts_for_what_is_written_next(letters: Le
 
 def test_sizes_grow_shrink_and_stay_within_their_bounds(letters: Letters) -> None:
     letters.type("x")
-    letters.do("choose-all")
+    letters.do("select-all")
     letters.do("set-size", to="20")
     letters.do("enlarge")
     assert letters.document.cursor().charFormat().font().pixelSize() == 22
@@ -114,14 +114,14 @@ def test_sizes_grow_shrink_and_stay_within_their_bounds(letters: Letters) -> Non
 
 def test_colours_marks_and_clearing(letters: Letters) -> None:
     letters.type("x")
-    letters.do("choose-all")
+    letters.do("select-all")
     letters.do("colour-words", to="#B3213B")
-    letters.do("mark-words")
+    letters.do("highlight")
     look = letters.document.cursor().charFormat()
     assert look.foreground().color().name() == "#b3213b"
     assert look.background().color().name() == "#fff1a8"
     assert not letters.do("colour-words", to="red")
-    letters.do("clear-look")
+    letters.do("remove-formatting")
     assert letters.document.cursor().charFormat().background().style() == Qt.BrushStyle.NoBrush
 
 
@@ -133,13 +133,13 @@ def test_paragraphs_align_step_and_have_styles(letters: Letters) -> None:
     letters.type("text")
     assert letters.window.dispatcher.read("headings") == ["Title"]
     letters.do("align-paragraph", to="right")
-    letters.do("step-in")
-    letters.do("space-lines", to="200")
+    letters.do("indent-more")
+    letters.do("line-spacing", to="200")
     block: QTextBlockFormat = letters.document.cursor().blockFormat()
     assert block.alignment() & Qt.AlignmentFlag.AlignRight
     assert (block.indent(), block.lineHeight()) == (1, 200)
-    letters.do("step-out")
-    letters.do("step-out")
+    letters.do("indent-less")
+    letters.do("indent-less")
     assert letters.document.cursor().blockFormat().indent() == 0
     letters.do("go-to-heading", name="Title")
     assert letters.window.dispatcher.read("here.paragraph") == "Title"
@@ -148,12 +148,12 @@ def test_paragraphs_align_step_and_have_styles(letters: Letters) -> None:
 
 def test_lists_turn_on_and_off(letters: Letters) -> None:
     letters.type("one")
-    letters.do("points")
+    letters.do("bulleted-list")
     assert letters.document.cursor().currentList() is not None
-    letters.do("numbered")
-    letters.do("numbered")
+    letters.do("numbered-list")
+    letters.do("numbered-list")
     assert letters.document.cursor().currentList() is None
-    letters.do("points")
+    letters.do("bulleted-list")
     letters.press(Qt.Key.Key_Home)
     letters.press(Qt.Key.Key_Backspace)
     assert letters.document.cursor().currentList() is None
@@ -175,17 +175,17 @@ def test_taking_away_letters_and_words(letters: Letters) -> None:
 
 def test_copy_cut_and_paste_with_and_without_the_look(letters: Letters) -> None:
     letters.type("bold")
-    letters.do("choose-all")
+    letters.do("select-all")
     letters.do("embolden", on="yes")
     letters.press(Qt.Key.Key_X, CTRL)
     assert letters.text == ""
     letters.press(Qt.Key.Key_V, CTRL)
     assert letters.text == "bold"
-    letters.do("choose-word")
+    letters.do("select-word")
     assert letters.window.dispatcher.read("chosen.bold") == "yes"
     letters.press(Qt.Key.Key_C, CTRL)
     letters.do("new")
-    assert letters.do("clear-look")
+    assert letters.do("remove-formatting")
     letters.press(Qt.Key.Key_V, CTRL, SHIFT)
     assert letters.text.endswith("bold")
     QApplication.clipboard().setMimeData(QMimeData())
@@ -232,10 +232,10 @@ def test_a_table_grows_shrinks_and_goes(letters: Letters) -> None:
     letters.do("add-row")
     letters.do("add-column")
     assert (table.rows(), table.columns()) == (4, 3)
-    letters.do("take-row")
-    letters.do("take-column")
+    letters.do("delete-row")
+    letters.do("delete-column")
     assert (table.rows(), table.columns()) == (3, 2)
-    letters.do("take-table")
+    letters.do("delete-table")
     assert letters.document.table() is None
     assert not letters.do("add-row")
     assert "works in a table only" in letters.said
@@ -268,7 +268,7 @@ def test_a_note_can_be_taken_away(letters: Letters) -> None:
     letters.type("text")
     letters.do("insert-note")
     letters.type("remark")
-    letters.do("take-note")
+    letters.do("delete-note")
     assert "remark" not in letters.text
     assert letters.document.note() is None
 
@@ -432,7 +432,7 @@ class TestUnsaved:
 
     def test_leave(self, letters: Letters) -> None:
         letters.type("mine")
-        QTimer.singleShot(0, lambda: self.answer("Leave them"))
+        QTimer.singleShot(0, lambda: self.answer("Discard"))
         letters.do("close")
         assert letters.text == ""
 

@@ -44,7 +44,7 @@ def look(letters: Letters, words: str, verb: str, **args: str) -> None:
         ("slant", {"on": "yes"}, "slanted"),
         ("underline", {"on": "yes"}, "underlined"),
         ("strike-out", {"on": "yes"}, "struck-out"),
-        ("mark-words", {}, "marked"),
+        ("highlight", {}, "marked"),
         ("insert-link", {"to": "https://quay.example"}, "linked"),
     ],
 )
@@ -53,11 +53,11 @@ def test_words_are_found_by_their_look(letters: Letters, verb: str, args: dict[s
     look(letters, "six", verb, **args)
     look(letters, "Quessel", verb, **args)
     letters.do("go-to-start")
-    letters.do("find-look", look=seen)
+    letters.do("find-formatting", look=seen)
     assert chosen(letters) == "six"
-    letters.do("find-look", look=seen)
+    letters.do("find-formatting", look=seen)
     assert chosen(letters) == "Quessel"
-    letters.do("find-look", look=seen)
+    letters.do("find-formatting", look=seen)
     assert chosen(letters) == "six"
 
 
@@ -66,11 +66,11 @@ def test_a_look_is_replaced_in_the_whole_letter_and_undone_at_once(letters: Lett
     look(letters, "one", "embolden", on="yes")
     look(letters, "three", "embolden", on="yes")
     before = letters.html
-    letters.do("replace-look", look="bold", by="marked")
-    assert not letters.do("find-look", look="bold")
+    letters.do("replace-formatting", look="bold", by="marked")
+    assert not letters.do("find-formatting", look="bold")
     assert "No words in this letter are bold" in letters.said
     letters.do("go-to-start")
-    letters.do("find-look", look="marked")
+    letters.do("find-formatting", look="marked")
     assert chosen(letters) == "one"
     letters.do("undo")
     assert letters.html == before
@@ -138,7 +138,7 @@ def test_the_text_of_a_file_comes_in_as_it_looks(letters: Letters, tmp_path: Pat
     letters.do("insert-file", path=f"file://{path}")
     assert "Stow on the open deck." in letters.text
     letters.do("go-to-start")
-    letters.do("find-look", look="bold")
+    letters.do("find-formatting", look="bold")
     assert chosen(letters) == "open"
     letters.do("undo")
     assert letters.text == "Lanes. "
@@ -177,7 +177,7 @@ def test_what_was_just_written_is_chosen_and_nothing_before_it(letters: Letters)
     letters.press(Qt.Key.Key_Home)
     letters.press(Qt.Key.Key_End)
     letters.document.settle()
-    assert not letters.do("choose-written")
+    assert not letters.do("select-written")
     letters.type("now")
-    letters.do("choose-written")
+    letters.do("select-written")
     assert chosen(letters) == "now"

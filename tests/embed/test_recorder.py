@@ -88,7 +88,7 @@ def test_backspace_beyond_what_was_typed_is_a_step(letters: Letters) -> None:
     letters.type("c")
     letters.press(Qt.Key.Key_Backspace)
     letters.press(Qt.Key.Key_Backspace)
-    assert tape.steps == ["do take-back-character"]
+    assert tape.steps == ["do delete-character-before"]
 
 
 def test_a_word_taken_back_is_folded_in(letters: Letters) -> None:
@@ -178,17 +178,17 @@ WAYS: list[tuple[int, Callable[[Letters], None], list[str]]] = [
     (0, lambda at_hand: at(at_hand, 0), []),
     (20, lambda at_hand: at(at_hand, 0), ["do go-to-start"]),
     (20, lambda at_hand: at(at_hand, len(TEXT)), ["do go-to-end"]),
-    (20, lambda at_hand: at_hand.choose(0, len(TEXT)), ["do choose-all"]),
-    (2, lambda at_hand: at_hand.choose(0, 5), ["do choose-word"]),
-    (2, lambda at_hand: at_hand.choose(6, 11), ["do go-words", "do choose-word"]),
-    (20, lambda at_hand: at_hand.choose(18, 36), ["do choose-paragraph"]),
-    (2, lambda at_hand: at_hand.choose(18, 36), ["do go-paragraphs", "do choose-paragraph"]),
+    (20, lambda at_hand: at_hand.choose(0, len(TEXT)), ["do select-all"]),
+    (2, lambda at_hand: at_hand.choose(0, 5), ["do select-word"]),
+    (2, lambda at_hand: at_hand.choose(6, 11), ["do go-words", "do select-word"]),
+    (20, lambda at_hand: at_hand.choose(18, 36), ["do select-paragraph"]),
+    (2, lambda at_hand: at_hand.choose(18, 36), ["do go-paragraphs", "do select-paragraph"]),
     (2, lambda at_hand: at(at_hand, 37), ["do go-paragraphs by=2"]),
     (40, lambda at_hand: at(at_hand, 17), ["do go-paragraphs by=-2", "do go-to-paragraph-end"]),
     (40, lambda at_hand: at(at_hand, 37), ["do go-paragraphs by=0"]),
     (18, lambda at_hand: at(at_hand, 20), ["do go-characters by=2"]),
-    (18, lambda at_hand: at_hand.choose(20, 23), ["do go-characters by=2", "do choose-characters by=3"]),
-    (18, lambda at_hand: at_hand.choose(23, 20), ["do go-characters by=5", "do choose-characters by=-3"]),
+    (18, lambda at_hand: at_hand.choose(20, 23), ["do go-characters by=2", "do select-characters by=3"]),
+    (18, lambda at_hand: at_hand.choose(23, 20), ["do go-characters by=5", "do select-characters by=-3"]),
 ]
 
 
@@ -220,7 +220,7 @@ def test_a_look_set_after_the_text_goes_to_that_text_anywhere(letters: Letters) 
     letters.press(Qt.Key.Key_End)
     letters.type(".")
     recorded = tape.stop()
-    assert body(recorded)[:3] == ['write "Weather: storm"', "do choose-written", "do embolden on=yes"]
+    assert body(recorded)[:3] == ['write "Weather: storm"', "do select-written", "do embolden on=yes"]
     first = letters.html
     other = Letters(letters.qtbot)
     other.window.dispatcher.write("Something else stands here. ")
@@ -408,10 +408,10 @@ def test_cells_are_chosen_relative_to_where_it_began(grid: Grid) -> None:
     grid.do("add-sheet", name="Sum")
     assert tape.steps == [
         "do move-by down=2 right=1",
-        "do choose-block down=-1",
+        "do select-block down=-1",
         "do embolden on=yes",
         'write "8"',
-        "do keep-writing",
+        "do confirm-down",
         'do add-sheet name="Sum"',
     ]
 
@@ -425,7 +425,7 @@ def test_writing_that_was_dropped_leaves_no_step(grid: Grid) -> None:
     grid.type("4")
     grid.press(Qt.Key.Key_Return)
     assert grid.shown("A1") == "43"
-    assert tape.steps == ['write "=1+2"', "do go-characters by=-1", 'write "4"', "do keep-writing"]
+    assert tape.steps == ['write "=1+2"', "do go-characters by=-1", 'write "4"', "do confirm-down"]
 
 
 def test_values_from_another_program_are_put_as_values(grid: Grid) -> None:
@@ -433,7 +433,7 @@ def test_values_from_another_program_are_put_as_values(grid: Grid) -> None:
     QApplication.clipboard().setText("a\t1\nb\t2")
     grid.do("paste")
     recorded = tape.stop()
-    assert body(recorded) == ['do put-values text="a\t1\\nb\t2"']
+    assert body(recorded) == ['do insert-values text="a\t1\\nb\t2"']
     QApplication.clipboard().clear()
     other = Grid(grid.qtbot)
     replay(other, recorded)
@@ -447,7 +447,7 @@ def test_undo_of_a_cell_takes_its_writing_out(grid: Grid) -> None:
     grid.type("2")
     grid.press(Qt.Key.Key_Return)
     grid.press(Qt.Key.Key_Z, CTRL)
-    assert tape.steps == ['write "1"', "do keep-writing"]
+    assert tape.steps == ['write "1"', "do confirm-down"]
 
 
 # The laws
@@ -463,28 +463,28 @@ LETTER_COMMANDS = st.sampled_from(
             "enlarge",
             "points",
             "numbered",
-            "step-in",
-            "clear-look",
+            "indent-more",
+            "remove-formatting",
         ),
         *(
             "new-line",
             "break-line",
-            "take-back-character",
-            "take-next-character",
-            "take-back-word",
+            "delete-character-before",
+            "delete-character-after",
+            "delete-word-before",
             "capitals",
         ),
         *(
             "insert-rule",
             "insert-table",
             "insert-note",
-            "choose-word",
-            "choose-paragraph",
+            "select-word",
+            "select-paragraph",
             "go-to-end",
-            "mark-words",
+            "highlight",
         ),
         *("align-paragraph", "style-paragraph", "undo", "redo", "copy", "paste", "insert-tab", "next-cell"),
-        *("leave-note", "break-page", "choose-all", "choose-nothing", "raise-words", "go-to-next-heading"),
+        *("leave-note", "break-page", "select-all", "select-nothing", "superscript", "go-to-next-heading"),
     ]
 )
 TYPED = st.text(alphabet='ab Z,.ü{}"\\', min_size=1, max_size=5)
@@ -532,7 +532,7 @@ def test_recorded_and_replayed_from_the_same_place_gives_the_same_letter(
 
 LOCAL = st.one_of(
     st.sampled_from(
-        ["embolden", "slant", "new-line", "take-back-character", "choose-word", "step-in", "capitals"]
+        ["embolden", "slant", "new-line", "delete-character-before", "select-word", "indent-more", "capitals"]
     ).map(lambda verb: ("do", verb)),
     TYPED.map(lambda text: ("type", text)),
     st.tuples(st.just("step"), st.integers(-6, 6), st.integers(-4, 4)),
@@ -594,7 +594,7 @@ GRID_EVENTS = st.one_of(
                 "slant",
                 "add-rows",
                 "add-columns",
-                "take-rows",
+                "delete-rows",
                 "go-down",
                 "go-right",
                 "go-left",
@@ -602,18 +602,25 @@ GRID_EVENTS = st.one_of(
             ),
             *(
                 "redo",
-                "put-sum",
-                "order-ascending",
-                "choose-data",
+                "insert-sum",
+                "sort-ascending",
+                "select-data",
                 "fill-down",
                 "empty-cells",
                 "copy",
                 "paste",
                 "cut",
             ),
-            *("keep-writing", "keep-right", "drop-writing", "take-back-character", "add-sheet", "next-sheet"),
             *(
-                "choose-row",
+                "confirm-down",
+                "confirm-right",
+                "discard-entry",
+                "delete-character-before",
+                "add-sheet",
+                "next-sheet",
+            ),
+            *(
+                "select-row",
                 "jump-down",
                 "start-writing",
                 "narrow",

@@ -49,7 +49,7 @@ def test_what_is_typed_in_a_letter_is_there_recorded_and_saved(
         letters.document.open_path(tmp_path / name)
         assert letters.text == text
         assert letters.read("letter.text") == text
-    assert letters.run(f"do choose-all\n{body(recorded)}") == ""
+    assert letters.run(f"do select-all\n{body(recorded)}") == ""
     assert letters.text == text
     letters.forget()
 
@@ -66,7 +66,7 @@ def test_what_is_typed_in_a_cell_is_there_and_saved(grid: Grid, tmp_path: Path, 
     grid.window.documents.fresh()
     grid.document.widget.cells.setFocus()
     type_in(grid, text)
-    assert grid.do("keep-here")
+    assert grid.do("confirm")
     assert grid.document.here.written == text
     grid.document.write_to(tmp_path / "book.ods")
     grid.document.open_path(tmp_path / "book.ods")
@@ -97,7 +97,7 @@ def quoted(text: str) -> str:
 
 def test_what_is_copied_keeps_its_no_break_spaces(letters: Letters, qtbot: QtBot) -> None:
     type_in(letters, "5\u00a0km")
-    letters.do("choose-all")
+    letters.do("select-all")
     letters.do("copy")
     assert QApplication.clipboard().text() == "5\u00a0km"
     QApplication.clipboard().clear()

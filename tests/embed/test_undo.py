@@ -113,9 +113,25 @@ def test_undo_reaches_the_saved_state_and_says_so_in_the_title(letters: Letters)
 
 STEPS = (
     *("new-line", "embolden", "slant", "insert-rule", "insert-table", "insert-note", "leave-note", "enlarge"),
-    *("take-back-character", "take-next-word", "points", "capitals", "choose-word", "clear-look", "step-in"),
-    *("add-row", "take-row", "next-cell", "align-paragraph", "style-paragraph", "go-to-start", "go-to-end"),
-    *("add-column", "take-table", "insert-tab", "break-line", "numbered", "take-note", "choose-paragraph"),
+    *(
+        "delete-character-before",
+        "delete-word-after",
+        "points",
+        "capitals",
+        "select-word",
+        "remove-formatting",
+        "indent-more",
+    ),
+    *("add-row", "delete-row", "next-cell", "align-paragraph", "style-paragraph", "go-to-start", "go-to-end"),
+    *(
+        "add-column",
+        "delete-table",
+        "insert-tab",
+        "break-line",
+        "numbered",
+        "delete-note",
+        "select-paragraph",
+    ),
 )
 
 

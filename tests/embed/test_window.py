@@ -60,7 +60,7 @@ def click(letters: Letters, identity: str) -> None:
 def test_a_button_performs_and_never_takes_the_focus(letters: Letters) -> None:
     letters.use(bar({"id": "bold", "run": "letters:embolden", "args": {"on": "yes"}}))
     letters.type("x")
-    letters.do("choose-all")
+    letters.do("select-all")
     click(letters, "organisation:bold")
     assert letters.window.dispatcher.read("chosen.bold") == "yes"
     assert QApplication.focusWidget() is letters.document.widget
@@ -91,7 +91,7 @@ def wide_groups(count: int) -> dict[str, Any]:
     groups = []
     for number in range(count):
         items = [
-            {"id": f"i{number}", "run": "letters:points", "label": f"Points as they are {number}"}
+            {"id": f"i{number}", "run": "letters:bulleted-list", "label": f"Points as they are {number}"}
             | {"face": "words"}
         ]
         groups.append({"id": f"g{number}", "title": f"Group {number}", "items": items})
@@ -291,7 +291,7 @@ def test_a_layer_takes_a_key_over_and_another_away(letters: Letters) -> None:
     letters.press(Qt.Key.Key_B, CTRL)
     assert "20" in letters.text
     letters.press(Qt.Key.Key_I, CTRL)
-    letters.do("choose-all")
+    letters.do("select-all")
     assert not letters.document.cursor().charFormat().fontItalic()
 
 
@@ -304,7 +304,7 @@ def test_a_held_key_repeats_only_what_may_repeat(letters: Letters) -> None:
             event = QKeyEvent(QEvent.Type.KeyPress, key, modifier, "", repeated)
             QApplication.sendEvent(letters.window.windowHandle(), event)
     assert letters.text == ""
-    assert letters.window.dispatcher.used["letters:take-back-character", "key"] == 3
+    assert letters.window.dispatcher.used["letters:delete-character-before", "key"] == 3
     assert letters.window.dispatcher.used["letters:embolden", "key"] == 1
 
 
@@ -544,7 +544,7 @@ def test_every_macro_of_the_demo_runs_and_can_be_cancelled(
 ) -> None:
     text = next(file.text for (_, known), file in demo.macros.items() if known == name)
     letters.type("A letter. ")
-    letters.do("mark-words")
+    letters.do("highlight")
     letters.type("pasted")
     before = letters.html
     letters.use({}, **{name: text})
@@ -785,7 +785,7 @@ def test_the_socket_is_for_this_user_only_and_goes_with_the_window(letters: Lett
 def test_effects_are_declared_where_documents_are_left() -> None:
     commands = declarations.catalogue().by_id
     assert Effect.OPENS_FILES in commands["letters:open"].effects
-    assert Effect.DELETES in commands["letters:take-table"].effects
+    assert Effect.DELETES in commands["letters:delete-table"].effects
     assert StackState(app="letters").macro_files() == {}
 
 

@@ -188,7 +188,7 @@ def test_check_prints_a_line_a_finding_and_its_status_says_whether_one_blocks(ma
     assert "blocks  gone        Quay offices, letters: “Timetable” runs" in done.stdout
     data = json.loads(rimecrest("check", str(made / "vessry"), "--json").stdout)
     gone = next(finding for finding in data["findings"] if finding["kind"] == "gone")
-    assert gone["fixes"] == ["Take it off"]
+    assert gone["fixes"] == ["Remove it"]
 
 
 @pytest.mark.parametrize(
@@ -242,11 +242,11 @@ def test_release_and_a_seat_by_the_command_line(made: Path, tmp_path: Path) -> N
 def test_macros_are_checked_formatted_and_their_effects_told(made: Path, tmp_path: Path) -> None:
     catalogue = str(made / "vessry" / "catalogues" / "letters.json")
     path = tmp_path / "m.steps"
-    path.write_text('macro   "M"\nfor letters\ndo  take-table\n')
+    path.write_text('macro   "M"\nfor letters\ndo  delete-table\n')
     assert rimecrest("macro", "check", str(path), "--catalogue", catalogue).stdout == "“M” can run.\n"
     assert rimecrest("macro", "effects", str(path), "--catalogue", catalogue).stdout == "edits, deletes\n"
     rimecrest("macro", "format", str(path))
-    assert path.read_text() == 'macro "M"\nfor letters\ndo take-table\n'
+    assert path.read_text() == 'macro "M"\nfor letters\ndo delete-table\n'
     path.write_text('macro "M"\nfor letters\ndo bald\nwrte "x"\n')
     done = rimecrest("macro", "check", str(path), "--catalogue", catalogue)
     assert done.returncode == 1

@@ -149,7 +149,7 @@ def test_enter_at_a_key_and_a_name_does_the_same(studio: Studio, keys: KeysPlace
     studio.press(Qt.Key.Key_Return)
     studio.type("sums to val")
     studio.press(Qt.Key.Key_Return)
-    assert bound(studio)["Ctrl+J, Z"] == "grid:make-values"
+    assert bound(studio)["Ctrl+J, Z"] == "grid:formulas-to-values"
 
 
 def test_a_command_that_needs_settings_is_refused_with_a_way_out(studio: Studio, keys: KeysPlace) -> None:

@@ -446,7 +446,7 @@ def test_escape_gives_up_the_key_and_then_the_card(card: Studio) -> None:
 
 def test_the_cards_finding_has_its_fixes_there(card: Studio) -> None:
     texts = [chip.text() for chip in card.place.card.findChildren(type(card.find("fix-1")))]
-    assert "Keep, and say why" in texts
+    assert "Accept, with a reason" in texts
 
 
 def test_take_off_and_as_the_layer_beneath_has_it(studio: Studio) -> None:
@@ -538,7 +538,7 @@ WHOLE = StepsButton(
 
 @pytest.fixture
 def whole(studio: Studio) -> Studio:
-    """An item with steps of its own and all its face stands on the bar, and is chosen."""
+    """An item with private steps and all its face stands on the bar, and is chosen."""
     studio.session.do(PutItems("department.freight", "letters", BAR, LAST, (WHOLE,)))
     studio.click_item("department.freight:own")
     return studio

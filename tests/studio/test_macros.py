@@ -97,7 +97,7 @@ def test_each_kind_of_step_has_its_sentence(line: str, words: str) -> None:
 def test_the_shelves_tell_effects_keys_and_use(studio: Studio, place: MacrosPlace) -> None:
     names = {row.text(): row.accessibleName() for row in place.shelves._rows.values()}
     assert names["Settle pasted text"] == "Settle pasted text: edits · 1 button · Ctrl+J, Y"
-    assert names["Sailing notice"] == "Sailing notice: edits · on nothing yet"
+    assert names["Sailing notice"] == "Sailing notice: edits · on no bar or key yet"
     assert len(names) == 11
 
 
@@ -274,7 +274,7 @@ def test_a_choice_is_a_list_of_what_fits(studio: Studio, sheet: MacrosPlace) -> 
 
 
 def test_a_setting_that_was_not_given_shows_on_the_chosen_step(studio: Studio, sheet: MacrosPlace) -> None:
-    studio.session.do(PutMacro(*NOTICE, 'macro "N"\nfor letters\n\ndo insert-table\ndo mark-words\n'))
+    studio.session.do(PutMacro(*NOTICE, 'macro "N"\nfor letters\n\ndo insert-table\ndo highlight\n'))
     sheet.steps.choose((0,))
     click_word(studio, sheet, (0,), "setting rows")
     studio.press(Qt.Key.Key_Up)
@@ -290,7 +290,7 @@ def test_a_setting_that_was_not_given_shows_on_the_chosen_step(studio: Studio, s
     menu = next(menu for menu in studio.window.findChildren(QMenu, "choices") if menu.isVisible())
     next(action for action in menu.actions() if "pale blue" in action.text()).trigger()
     menu.close()
-    assert 'do mark-words to="#E0EEF3"' in saved(studio)
+    assert 'do highlight to="#E0EEF3"' in saved(studio)
 
 
 def test_a_path_is_cleaned_and_one_out_of_reach_is_told(studio: Studio, sheet: MacrosPlace) -> None:
@@ -494,10 +494,10 @@ def test_a_bundle_shows_what_it_holds_before_it_is_taken_in(
     assert "1 macro of" in words[0]
     assert "does not know this maker" in words[1]
     assert any("for Letters · may: edits · that name is taken here" in word for word in words)
-    studio.push("take-in-leave")
+    studio.push("import-cancel")
     assert "hazard-note-2" not in [name for _, name in studio.session.workspace.macros]
     sheet.take_in_from(path)
-    studio.push("take-in-go")
+    studio.push("import-go")
     assert sheet.now == ("department.freight", "hazard-note-2")
     assert sheet.file().name == "Hazard note 2"
     assert "does not run: unknown maker" in sheet.shelves._rows[sheet.now].accessibleName()
@@ -514,7 +514,7 @@ def test_vouching_for_a_maker_and_replacing(studio: Studio, sheet: MacrosPlace, 
     dialog = [each for each in sheet.findChildren(TakeIn) if each.isVisible()][-1]
     dialog.vouch.click()
     dialog.findChild(QComboBox, "existing hazard-note").setCurrentText("replace the one here")
-    studio.push("take-in-go")
+    studio.push("import-go")
     workspace = studio.session.workspace
     assert "insert-note" in workspace.macros["department.freight", "hazard-note"].text
     assert not workspace.refused(("department.freight", "hazard-note"))

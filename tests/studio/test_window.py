@@ -65,7 +65,7 @@ def test_a_fix_in_the_strip_is_one_click(studio: Studio) -> None:
     studio.push("fix-1")
     assert studio.count(Weight.BLOCKS) == 2
     assert [item.id for item in studio.saved("department.quay").all_items()] == ["across"]
-    assert studio.said == "Done: Take it off."
+    assert studio.said == "Done: Remove it."
     QApplication.sendEvent(studio.desk.strip, QEvent(QEvent.Type.Leave))
     assert "Ctrl+Alt+C for Today's date types ¢" in studio.said
     studio.push("fix-1")
@@ -119,7 +119,7 @@ def test_a_fix_in_the_sheet_is_reached_and_taken_by_keyboard_alone(studio: Studi
     studio.press(Qt.Key.Key_F9)
     for _ in range(8):
         studio.press(Qt.Key.Key_Tab)
-        if QApplication.focusWidget().accessibleName() == "Take it off":
+        if QApplication.focusWidget().accessibleName() == "Remove it":
             break
     studio.press(Qt.Key.Key_Return)
     assert studio.count(Weight.BLOCKS) == 2
@@ -128,7 +128,7 @@ def test_a_fix_in_the_sheet_is_reached_and_taken_by_keyboard_alone(studio: Studi
 def test_a_fix_in_the_sheet_mends(studio: Studio) -> None:
     aim(studio, "department.quay")
     studio.press(Qt.Key.Key_F9)
-    chips = [w for w in studio.desk.sheet.findChildren(QWidget) if w.accessibleName() == "Take it off"]
+    chips = [w for w in studio.desk.sheet.findChildren(QWidget) if w.accessibleName() == "Remove it"]
     QTest.mouseClick(chips[0], Qt.MouseButton.LeftButton)
     assert studio.count(Weight.BLOCKS) == 2
 
@@ -471,7 +471,7 @@ def test_the_first_hour_begins_with_the_caret_and_one_hint(
         QTest.keyClick(window.desk.places["Layout"].overlay, letter)
     QTest.keyClick(window.desk.places["Layout"].overlay, Qt.Key.Key_Return)
     layout = read_workspace(tmp_path / "Rimecrest" / "quay-shop").layout("organisation", "grid")
-    assert [item.run for item in layout.all_items() if isinstance(item, Button)] == ["grid:put-count"]
+    assert [item.run for item in layout.all_items() if isinstance(item, Button)] == ["grid:insert-count"]
     window.close()
 
 

@@ -146,7 +146,7 @@ def _try_out(macros: MacrosPlace) -> None:
 def _finish(macros: MacrosPlace) -> None:
     """A recording has just ended."""
     text = (
-        'macro "Weather line"\nabout ""\nfor letters\n\nwrite "Weather: storm"\ndo choose-written\n'
+        'macro "Weather line"\nabout ""\nfor letters\n\nwrite "Weather: storm"\ndo select-written\n'
         "do embolden on=yes\ndo go-to-paragraph-end\ndo new-line\n"
     )
     macros.take_recorded("Weather line", text, "letters")
@@ -169,7 +169,7 @@ def _grid(folder: Path, workspace: Path) -> None:
         ("go-to-cell", {"name": "A1"}),
         ("mark-heading", {}),
         ("go-to-cell", {"name": "D9"}),
-        ("put-sum", {}),
+        ("insert-sum", {}),
         ("set-cell", {"to": "=SUM(D2:D8)"}),
         ("go-to-cell", {"name": "B4"}),
         ("write-note", {}),
@@ -181,7 +181,7 @@ def _grid(folder: Path, workspace: Path) -> None:
     window.dispatcher.perform("grid:go-to-cell", {"name": "D2:E8"})
     window.recorder.start("Lane check")
     window.dispatcher.perform("grid:go-to-cell", {"name": "D2"}, Way.KEY)
-    window.dispatcher.perform("grid:order-descending", {}, Way.KEY)
+    window.dispatcher.perform("grid:sort-descending", {}, Way.KEY)
     window.dispatcher.perform("grid:embolden", {}, Way.KEY)
     window.frame.say("")
     _settle()

@@ -207,7 +207,7 @@ class Story:
         self.picture(desk, "shut")
         findings = studio.ask("read", name="findings")
         blocking = [finding for finding in findings if finding["weight"] == "blocks"]
-        self.tell(f"Release 8 is shut: {blocking[0]['sentence']}")
+        self.tell(f"Release 8 cannot go out: {blocking[0]['sentence']}")
         desk.press("ctrl+2")
         desk.press("F3")
         desk.type("Quay offices' layer")

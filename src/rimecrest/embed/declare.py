@@ -133,7 +133,7 @@ class Declarations:
             )
             self.commands[identity] = Declared(command, function, parse)
             for number, spelling in enumerate((keys,) if isinstance(keys, str) else keys):
-                own = f"key-{verb}" + (f"-{number + 1}" if number else "")
+                own = f"key-{was[0] if was else verb}" + (f"-{number + 1}" if number else "")
                 self._keys.append(OwnKey(id=own, keys=normalise(spelling), run=identity, context=context))
             return function
 

@@ -273,7 +273,7 @@ class Document(QObject, metaclass=AbstractQObject):
         box.setText(f"“{self.title().removesuffix(' *')}” has changes that are not saved.")
         box.setInformativeText("Save them first?")
         save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-        leave = box.addButton("Leave them", QMessageBox.ButtonRole.DestructiveRole)
+        leave = box.addButton("Discard", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(save)
         box.exec()

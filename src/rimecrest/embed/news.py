@@ -10,7 +10,7 @@ from rimecrest.shell.theme import Scheme, font
 
 
 class NewsLine(QWidget):
-    """Hidden until there is news; *Fine* puts it away."""
+    """Hidden until there is news; *Got it* puts it away."""
 
     dismissed = pyqtSignal()
 
@@ -25,7 +25,7 @@ class NewsLine(QWidget):
         self._words.setFont(font(13))
         self._words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         row.addWidget(self._words, 1)
-        fine = QPushButton("Fine", self)
+        fine = QPushButton("Got it", self)
         fine.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         fine.setObjectName("news-fine")
         fine.clicked.connect(self._put_away)

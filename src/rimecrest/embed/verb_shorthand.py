@@ -13,7 +13,11 @@ def items(declarations: Declarations, prefix: str, verbs: str) -> tuple[Item, ..
         if verb == "|":
             made.append(Separator(id=f"{prefix}-rule-{number}", separator=True))
         else:
-            made.append(Button(id=f"{prefix}-{verb}", run=f"{declarations.app}:{verb}"))
+            run = f"{declarations.app}:{verb}"
+            # What a layout stored of the item follows when its command has got another name.
+            former = declarations.commands[run].command.was
+            was = tuple(f"{prefix}-{old.partition(':')[2]}" for old in former)
+            made.append(Button(id=f"{prefix}-{verb}", run=run, was=was))
     return tuple(made)
 
 

@@ -38,7 +38,7 @@ def start_writing(doc: GridDocument) -> None:
     doc.start_writing(doc.here.written)
 
 
-def _declare_keep(verb: str, name: str, keys: str, way: str, down: int, right: int) -> None:
+def _declare_confirm(verb: str, name: str, keys: str, way: str, down: int, right: int, was: str) -> None:
     def keep(doc: GridDocument) -> None:
         doc.keep_writing()
         place = doc.place()
@@ -48,25 +48,27 @@ def _declare_keep(verb: str, name: str, keys: str, way: str, down: int, right: i
     command(
         verb,
         name,
-        about="Keep what was written" + (f", and go {way}" if down or right else ""),
+        about="Confirm what was written" + (f", and move {way}" if down or right else ""),
         keys=keys,
         context="writing",
         effects=EDITS,
         changes=HERE,
         picture="keyboard-return",
+        was=(was,),
     )(keep)
 
 
-_declare_keep("keep-writing", "Keep, and go down", "Return", "down", 1, 0)
-_declare_keep("keep-right", "Keep, and go right", "Tab", "right", 0, 1)
-_declare_keep("keep-left", "Keep, and go left", "Shift+Tab", "left", 0, -1)
-_declare_keep("keep-here", "Keep", "Ctrl+Return", "", 0, 0)
-_declare_keep("keep-up", "Keep, and go up", "Shift+Return", "up", -1, 0)
+_declare_confirm("confirm-down", "Confirm and move down", "Return", "down", 1, 0, was="keep-writing")
+_declare_confirm("confirm-right", "Confirm and move right", "Tab", "right", 0, 1, was="keep-right")
+_declare_confirm("confirm-left", "Confirm and move left", "Shift+Tab", "left", 0, -1, was="keep-left")
+_declare_confirm("confirm", "Confirm", "Ctrl+Return", "", 0, 0, was="keep-here")
+_declare_confirm("confirm-up", "Confirm and move up", "Shift+Return", "up", -1, 0, was="keep-up")
 
 
 @command(
-    "drop-writing",
-    "Drop what was written",
+    "discard-entry",
+    "Discard this entry",
+    was=("drop-writing",),
     about="Leave the cell as it was before",
     keys="Escape",
     context="writing",
@@ -99,7 +101,7 @@ def _take_away(doc: GridDocument, word: bool, forwards: bool) -> None:
 
 
 def _declare_take(
-    verb: str, name: str, where: str, keys: str | tuple[str, ...], word: bool, forwards: bool
+    verb: str, name: str, where: str, keys: str | tuple[str, ...], word: bool, forwards: bool, was: str
 ) -> None:
     def take(doc: GridDocument) -> None:
         _take_away(doc, word, forwards)
@@ -107,29 +109,31 @@ def _declare_take(
     command(
         verb,
         name,
-        about=f"Take away what is {where}",
+        about=f"Delete what is {where}",
         keys=keys,
         context="writing",
         repeats=True,
         takes_back="" if forwards else "word" if word else "character",
         picture="eraser" if forwards else "backspace-outline",
+        was=(was,),
     )(take)
 
 
-_declare_take("take-back-character", "Take the character before away", "before the cursor",
-              ("BackSpace", "Shift+BackSpace"), word=False, forwards=False)  # fmt: skip
-_declare_take("take-next-character", "Take the next character away", "after the cursor",
-              "Delete", word=False, forwards=True)  # fmt: skip
-_declare_take("take-back-word", "Take the word before away", "before the cursor",
-              "Ctrl+BackSpace", word=True, forwards=False)  # fmt: skip
-_declare_take("take-next-word", "Take the next word away", "after the cursor",
-              "Ctrl+Delete", word=True, forwards=True)  # fmt: skip
+_declare_take("delete-character-before", "Delete the character before", "before the cursor",
+              ("BackSpace", "Shift+BackSpace"), word=False, forwards=False, was="take-back-character")  # fmt: skip
+_declare_take("delete-character-after", "Delete the character after", "after the cursor",
+              "Delete", word=False, forwards=True, was="take-next-character")  # fmt: skip
+_declare_take("delete-word-before", "Delete the word before", "before the cursor",
+              "Ctrl+BackSpace", word=True, forwards=False, was="take-back-word")  # fmt: skip
+_declare_take("delete-word-after", "Delete the word after", "after the cursor",
+              "Ctrl+Delete", word=True, forwards=True, was="take-next-word")  # fmt: skip
 
 
 @command(
-    "choose-words",
-    "Choose all of the cell",
-    about="Choose all that is written in the cell",
+    "select-words",
+    "Select all of the cell",
+    was=("choose-words",),
+    about="Select all that is written in the cell",
     keys="Ctrl+A",
     context="writing",
 )
@@ -153,9 +157,10 @@ def go_characters(doc: GridDocument, by: Steps = 1) -> None:
 
 
 @command(
-    "choose-characters",
-    "Choose characters",
-    about="Choose so many characters from the cursor on; below 0, those before it",
+    "select-characters",
+    "Select characters",
+    was=("choose-characters",),
+    about="Select so many characters from the cursor on; below 0, those before it",
     context="writing",
     picture="form-textbox",
 )
@@ -164,9 +169,10 @@ def choose_characters(doc: GridDocument, by: Steps = 1) -> None:
 
 
 @command(
-    "put-cell",
-    "Put a cell in",
-    about="Write the name of a cell or block into the sum",
+    "insert-cell",
+    "Insert a cell’s name",
+    was=("put-cell",),
+    about="Write the name of a cell or block into the formula",
     context="sum",
     picture="crosshairs",
 )
@@ -180,7 +186,7 @@ def put_cell(doc: GridDocument, name: str) -> None:
 @command(
     "set-cell",
     "Set the cell",
-    about="Write a value or a sum into this cell at once",
+    about="Write a value or a formula into this cell at once",
     context="cell",
     effects=EDITS,
     changes=HERE,
@@ -193,8 +199,8 @@ def set_cell(doc: GridDocument, to: str) -> None:
 
 @command(
     "empty-cells",
-    "Empty",
-    about="Take away what is written in the chosen cells; their look and notes stay",
+    "Empty the cells",
+    about="Delete what is written in the selected cells; their formatting and notes stay",
     keys=("Delete", "BackSpace"),
     context="cell",
     effects=EDITS,
@@ -268,7 +274,7 @@ def _copy(doc: GridDocument) -> None:
 @command(
     "copy",
     "Copy",
-    about="Copy the chosen cells, or words",
+    about="Copy the selected cells, or words",
     keys="Ctrl+C",
     picture="content-copy",
     everyday=True,
@@ -280,7 +286,7 @@ def copy(doc: GridDocument) -> None:
 @command(
     "cut",
     "Cut",
-    about="Take the chosen cells, or words, away to put them elsewhere",
+    about="Take the selected cells, or words, away to put them elsewhere",
     keys="Ctrl+X",
     effects=EDITS,
     changes=HERE,
@@ -322,7 +328,7 @@ def paste(doc: GridDocument) -> Reached | None:
     if held is None:
         # What another program copied: a macro puts the same values there.
         put_values(doc, data.text())
-        return Reached({"text": data.text()}, verb="put-values")
+        return Reached({"text": data.text()}, verb="insert-values")
     top, left, cells = held
     place = doc.place()
     down, right = place.top - top, place.left - left
@@ -356,8 +362,9 @@ def _put_block(doc: GridDocument, cells: list[list[Cell]]) -> None:
 
 
 @command(
-    "put-values",
-    "Put values",
+    "insert-values",
+    "Insert values",
+    was=("put-values",),
     about="Put values here: a tab between cells, a new line between rows",
     context="cell",
     effects=EDITS,
@@ -383,8 +390,8 @@ def put_values(doc: GridDocument, text: str) -> None:
 
 @command(
     "copy-values",
-    "Paste the values only",
-    about="Put the values of what was copied here, without sums and looks",
+    "Paste values only",
+    about="Put the values of what was copied here, without formulas and formatting",
     keys="Ctrl+Shift+V",
     context="cell",
     effects=EDITS,
@@ -394,13 +401,14 @@ def put_values(doc: GridDocument, text: str) -> None:
 def copy_values(doc: GridDocument) -> Reached:
     text = _clipboard().text()
     put_values(doc, text)
-    return Reached({"text": text}, verb="put-values")
+    return Reached({"text": text}, verb="insert-values")
 
 
 @command(
-    "make-values",
-    "Sums to values",
-    about="Write the present values in place of the chosen sums",
+    "formulas-to-values",
+    "Formulas to values",
+    was=("make-values",),
+    about="Write the present values in place of the selected formulas",
     keys="Ctrl+J, V",
     context="cell",
     effects=EDITS,
@@ -439,7 +447,7 @@ def _fill(doc: GridDocument, down: bool) -> None:
 @command(
     "fill-down",
     "Fill down",
-    about="Fill the chosen cells with the first row of them",
+    about="Fill the selected cells with the first row of them",
     keys="Ctrl+J, D",
     context="cell",
     effects=EDITS,
@@ -453,7 +461,7 @@ def fill_down(doc: GridDocument) -> None:
 @command(
     "fill-right",
     "Fill right",
-    about="Fill the chosen cells with the first column of them",
+    about="Fill the selected cells with the first column of them",
     keys="Ctrl+J, Shift+R",
     context="cell",
     effects=EDITS,
@@ -467,7 +475,7 @@ def fill_right(doc: GridDocument) -> None:
 @command(
     "count-on",
     "Count on",
-    about="Fill the chosen column with numbers that go on from its first two cells",
+    about="Fill the selected column with numbers that go on from its first two cells",
     keys="Ctrl+J, N",
     context="cell",
     effects=EDITS,
@@ -480,7 +488,7 @@ def count_on(doc: GridDocument) -> None:
     second = plain_value(doc.sheet.cell(place.top + 1, place.left))
     if not isinstance(first, float) or place.top == place.bottom:
         raise RimecrestError(
-            "The first chosen cell is no number to count on from.",
+            "The first selected cell is no number to count on from.",
             "Write one, and choose it with the cells below.",
         )
     step = second - first if isinstance(second, float) else 1.0

@@ -8,7 +8,7 @@ declarations.contexts = (
     Context(id="anywhere", name="Anywhere", within=None),
     Context(id="cell", name="On a cell", types=True),
     Context(id="writing", name="Writing in a cell", types=True),
-    Context(id="sum", name="In a sum", within="writing", rank=1, types=True),
+    Context(id="sum", name="In a formula", within="writing", rank=1, types=True),
     Context(id="note", name="In a note", within="writing", rank=2, types=True),
 )
 command = declarations.command

@@ -202,12 +202,12 @@ class GridDocument(Document):
             if (by := after.at - max(before.at, 0)) or not after.reach:
                 found.append(("go-characters", {"by": str(by)}))
             if after.reach:
-                found.append(("choose-characters", {"by": str(after.reach)}))
+                found.append(("select-characters", {"by": str(after.reach)}))
             return found
         if before.at >= 0:
             # A command that was refused in the end had the writing kept before. What was written may have
             # filtered its own row away: then the cursor stands where keeping it puts it.
-            found.append(("keep-here", {}))
+            found.append(("confirm", {}))
             before = replace(before, row=self._landing(before))
         if before.sheet != after.sheet:
             found.append(("go-to-sheet", {"name": after.sheet}))
@@ -221,12 +221,12 @@ class GridDocument(Document):
             found.append(("move-by", _steps(self._rows_between(before, after), after.column - before.column)))
         if after.is_block:
             if (after.left, after.right) == (0, self.last_column()):
-                found.append(("choose-row", {}) if after.top == after.bottom else
-                             ("choose-rows", {"down": str(down)}))  # fmt: skip
+                found.append(("select-row", {}) if after.top == after.bottom else
+                             ("select-rows", {"down": str(down)}))  # fmt: skip
             elif (after.top, after.bottom) == (0, self.last_row()) and after.left == after.right:
-                found.append(("choose-column", {}))
+                found.append(("select-column", {}))
             else:
-                found.append(("choose-block", _steps(down, right)))
+                found.append(("select-block", _steps(down, right)))
         return found
 
     def _landing(self, place: Place) -> int:

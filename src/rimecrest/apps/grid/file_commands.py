@@ -93,7 +93,7 @@ def _page(doc: GridDocument) -> QTextDocument:
 @command(
     "make-pdf",
     "Make a PDF",
-    about="Make a PDF of what is chosen, or of the sheet",
+    about="Make a PDF of what is selected, or of the sheet",
     effects=(Effect.CREATES,),
     picture="file-document-outline",
     leaves_document=True,
@@ -118,7 +118,7 @@ def make_pdf(doc: GridDocument, path: Path = Path()) -> Reached | None:
 @command(
     "print",
     "Print",
-    about="Print what is chosen, or the sheet",
+    about="Print what is selected, or the sheet",
     keys="Ctrl+P",
     effects=(Effect.LEAVES,),
     picture="printer-outline",
@@ -131,4 +131,4 @@ def print_(doc: GridDocument) -> Reached:
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)
     if QPrintDialog(printer, doc.widget).exec():
         _page(doc).print(printer)
-    return Reached(lost="What was chosen in the printing dialog is asked again.")
+    return Reached(lost="What was selected in the printing dialog is asked again.")

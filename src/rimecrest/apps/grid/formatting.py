@@ -24,7 +24,8 @@ def _relook(doc: GridDocument, change: Callable[[Look], Look]) -> None:
 @command(
     "embolden",
     "Bold",
-    about="Make the chosen cells bold",
+    synonyms=("strong",),
+    about="Make the selected cells bold",
     keys="Ctrl+B",
     context="cell",
     effects=EDITS,
@@ -40,7 +41,8 @@ def embolden(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
 @command(
     "slant",
     "Italic",
-    about="Slant the words of the chosen cells",
+    synonyms=("italics",),
+    about="Slant the words of the selected cells",
     keys="Ctrl+I",
     context="cell",
     effects=EDITS,
@@ -56,7 +58,7 @@ def slant(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
 @command(
     "underline",
     "Underline",
-    about="Underline the words of the chosen cells",
+    about="Underline the words of the selected cells",
     keys="Ctrl+U",
     context="cell",
     effects=EDITS,
@@ -72,7 +74,7 @@ def underline(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
 @command(
     "colour-words",
     "Colour",
-    about="Give the words of the chosen cells a colour",
+    about="Give the words of the selected cells a colour",
     context="cell",
     effects=EDITS,
     picture="format-color-text",
@@ -83,8 +85,8 @@ def colour_words(doc: GridDocument, to: Colour = Colour("#14657A")) -> None:
 
 @command(
     "colour-cells",
-    "Ground",
-    about="Give the chosen cells a ground colour",
+    "Cell colour",
+    about="Give the selected cells a background colour",
     keys="Ctrl+J, M",
     context="cell",
     effects=EDITS,
@@ -97,7 +99,7 @@ def colour_cells(doc: GridDocument, to: Colour = Colour("#FFF1A8")) -> None:
 @command(
     "align-cells",
     "Align",
-    about="Line the chosen cells up left, right or centred",
+    about="Line the selected cells up left, right or centred",
     context="cell",
     effects=EDITS,
     picture="format-align-center",
@@ -107,9 +109,10 @@ def align_cells(doc: GridDocument, to: Literal["left", "centre", "right"] = "cen
 
 
 @command(
-    "show-as",
-    "Show as",
-    about="How numbers in the chosen cells are written",
+    "number-format",
+    "Number format",
+    was=("show-as",),
+    about="How numbers in the selected cells are written",
     keys="Ctrl+J, Shift+F",
     context="cell",
     effects=EDITS,
@@ -123,9 +126,14 @@ def show_as(
 
 
 @command(
-    "clear-look",
-    "Clear look",
-    about="Show the chosen cells plainly",
+    "remove-formatting",
+    "Remove formatting",
+    was=("clear-look",),
+    synonyms=(
+        "clear look",
+        "plain",
+    ),
+    about="Take all formatting from the selected cells",
     keys="Ctrl+J, K",
     context="cell",
     effects=EDITS,
@@ -139,7 +147,7 @@ def clear_look(doc: GridDocument) -> None:
 @command(
     "mark-heading",
     "Heading",
-    about="Make this row a heading: bold on a quiet ground",
+    about="Make this row a heading: bold on a quiet background",
     keys="Ctrl+J, H",
     context="cell",
     effects=EDITS,

@@ -231,9 +231,10 @@ def _choose(doc: GridDocument, top: int, left: int, bottom: int, right: int) -> 
 
 
 @command(
-    "choose-all",
-    "Choose all",
-    about="Choose all that is filled",
+    "select-all",
+    "Select all",
+    was=("choose-all",),
+    about="Select all that is filled",
     keys="Ctrl+A",
     context="cell",
     changes=CHOSEN,
@@ -245,8 +246,9 @@ def choose_all(doc: GridDocument) -> None:
 
 
 @command(
-    "choose-nothing",
-    "Choose one cell",
+    "select-nothing",
+    "Select nothing",
+    was=("choose-nothing",),
     about="Let go of all but the cell here",
     keys="Escape",
     context="cell",
@@ -258,9 +260,10 @@ def choose_nothing(doc: GridDocument) -> None:
 
 
 @command(
-    "choose-block",
-    "Choose a block",
-    about="Choose from here so many rows down and columns to the right; below 0 is up and left",
+    "select-block",
+    "Select a block",
+    was=("choose-block",),
+    about="Select from here so many rows down and columns to the right; below 0 is up and left",
     context="cell",
     changes=CHOSEN,
     picture="select-drag",
@@ -273,9 +276,10 @@ def choose_block(doc: GridDocument, down: Steps = 0, right: Steps = 0) -> None:
 
 
 @command(
-    "choose-data",
-    "Choose the block around",
-    about="Choose the filled block that this cell belongs to",
+    "select-data",
+    "Select the block around",
+    was=("choose-data",),
+    about="Select the filled block that this cell belongs to",
     keys="Ctrl+J, A",
     context="cell",
     changes=CHOSEN,
@@ -288,9 +292,10 @@ def choose_data(doc: GridDocument) -> None:
 
 
 @command(
-    "choose-row",
-    "Choose the row",
-    about="Choose this whole row",
+    "select-row",
+    "Select row",
+    was=("choose-row",),
+    about="Select this whole row",
     keys="Ctrl+J, R",
     context="cell",
     changes=CHOSEN,
@@ -301,9 +306,10 @@ def choose_row(doc: GridDocument) -> None:
 
 
 @command(
-    "choose-rows",
-    "Choose rows",
-    about="Choose this row and so many below it; below 0 is above",
+    "select-rows",
+    "Select rows",
+    was=("choose-rows",),
+    about="Select this row and so many below it; below 0 is above",
     context="cell",
     changes=CHOSEN,
     picture="table-row",
@@ -315,9 +321,10 @@ def choose_rows(doc: GridDocument, down: Steps = 1) -> None:
 
 
 @command(
-    "choose-column",
-    "Choose the column",
-    about="Choose this whole column",
+    "select-column",
+    "Select column",
+    was=("choose-column",),
+    about="Select this whole column",
     keys="Ctrl+J, C",
     context="cell",
     changes=CHOSEN,
@@ -329,8 +336,9 @@ def choose_column(doc: GridDocument) -> None:
 
 
 @command(
-    "choose-filled",
-    "Choose the filled part of the column",
+    "select-filled",
+    "Select the filled part of the column",
+    was=("choose-filled",),
     about="Choose the cells of this column from beneath the heading to the last filled one",
     keys="Ctrl+J, F",
     context="cell",

@@ -52,9 +52,10 @@ def new_line(doc: GridDocument) -> None:
 
 
 @command(
-    "take-note",
-    "Take the note away",
-    about="Take the note of this cell away",
+    "delete-note",
+    "Delete note",
+    was=("take-note",),
+    about="Delete the note of this cell",
     context="cell",
     effects=(Effect.EDITS, Effect.DELETES),
     changes=HERE,

@@ -15,7 +15,7 @@ def here_value(doc: GridDocument) -> str | float:
     return value if isinstance(value, float) else doc.shown(place.row, place.column)
 
 
-@reading("here.written", "What was written in this cell: a value or a sum")
+@reading("here.written", "What was written in this cell: a value or a formula")
 def here_written(doc: GridDocument) -> str:
     return doc.here.written
 
@@ -51,48 +51,48 @@ def here_heading(doc: GridDocument) -> str:
     return doc.shown(0, doc.place().column)
 
 
-@reading("chosen.sum", "The sum of the chosen numbers", type="number")
+@reading("chosen.sum", "The sum of the selected numbers", type="number")
 def chosen_sum(doc: GridDocument) -> float:
     return sum(doc.chosen_numbers())
 
 
-@reading("chosen.count", "How many numbers are chosen", type="number")
+@reading("chosen.count", "How many numbers are selected", type="number")
 def chosen_count(doc: GridDocument) -> int:
     return len(doc.chosen_numbers())
 
 
-@reading("chosen.cells", "How many filled cells are chosen", type="number")
+@reading("chosen.cells", "How many filled cells are selected", type="number")
 def chosen_cells(doc: GridDocument) -> int:
     return sum(1 for _, _, cell in doc.chosen_cells() if cell.written)
 
 
-@reading("chosen.text", "What the chosen cells show")
+@reading("chosen.text", "What the selected cells show")
 def chosen_text(doc: GridDocument) -> str:
     return ", ".join(doc.shown(row, column) for row, column, cell in doc.chosen_cells() if cell.written)
 
 
-@reading("chosen.values", "What the chosen cells show, one by one", type="list")
+@reading("chosen.values", "What the selected cells show, one by one", type="list")
 def chosen_values(doc: GridDocument) -> list[str]:
     return [doc.shown(row, column) for row, column, cell in doc.chosen_cells() if cell.written]
 
 
-@reading("chosen.block", "The names of the first and last chosen cell, as B7:D9")
+@reading("chosen.block", "The names of the first and last selected cell, as B7:D9")
 def chosen_block(doc: GridDocument) -> str:
     place = doc.place()
     return f"{cell_name(place.top, place.left)}:{cell_name(place.bottom, place.right)}"
 
 
-@reading("chosen.bold", "Whether the chosen cells are bold", type="switch")
+@reading("chosen.bold", "Whether the selected cells are bold", type="switch")
 def chosen_bold(doc: GridDocument) -> str:
     return "yes" if doc.here.look.bold else "no"
 
 
-@reading("chosen.slanted", "Whether the chosen cells are slanted", type="switch")
+@reading("chosen.slanted", "Whether the selected cells are slanted", type="switch")
 def chosen_slanted(doc: GridDocument) -> str:
     return "yes" if doc.here.look.slanted else "no"
 
 
-@reading("chosen.underlined", "Whether the chosen cells are underlined", type="switch")
+@reading("chosen.underlined", "Whether the selected cells are underlined", type="switch")
 def chosen_underlined(doc: GridDocument) -> str:
     return "yes" if doc.here.look.underlined else "no"
 

@@ -73,9 +73,10 @@ def add_rows(doc: GridDocument, count: Count = 1) -> None:
 
 
 @command(
-    "take-rows",
-    "Take the rows away",
-    about="Take the chosen rows away, with what is in them",
+    "delete-rows",
+    "Delete rows",
+    was=("take-rows",),
+    about="Delete the selected rows, with what is in them",
     keys="Ctrl+J, Delete",
     context="cell",
     effects=DELETES,
@@ -149,9 +150,10 @@ def add_columns(doc: GridDocument, count: Count = 1) -> None:
 
 
 @command(
-    "take-columns",
-    "Take the columns away",
-    about="Take the chosen columns away, with what is in them",
+    "delete-columns",
+    "Delete columns",
+    was=("take-columns",),
+    about="Delete the selected columns, with what is in them",
     keys="Ctrl+J, Shift+Delete",
     context="cell",
     effects=DELETES,
@@ -167,7 +169,7 @@ def take_columns(doc: GridDocument) -> None:
 def _move_rows(doc: GridDocument, by: int) -> None:
     place, sheet = doc.place(), doc.sheet
     if sheet.narrowed is not None:
-        raise RimecrestError("Rows cannot be moved while the sheet is narrowed.", "Widen it first.")
+        raise RimecrestError("Rows cannot be moved while the sheet is filtered.", "Show all rows first.")
     if place.top + by < 0:
         raise RimecrestError("These rows are the first already.")
     rows = [sheet.row(row) for row in range(place.top, place.bottom + 1)]
@@ -191,7 +193,7 @@ def _move_rows(doc: GridDocument, by: int) -> None:
 @command(
     "move-rows-up",
     "Move up",
-    about="Move the chosen rows up by one",
+    about="Move the selected rows up by one",
     keys="Ctrl+J, Up",
     context="cell",
     effects=EDITS,
@@ -206,7 +208,7 @@ def move_rows_up(doc: GridDocument) -> None:
 @command(
     "move-rows-down",
     "Move down",
-    about="Move the chosen rows down by one",
+    about="Move the selected rows down by one",
     keys="Ctrl+J, Down",
     context="cell",
     effects=EDITS,
@@ -231,7 +233,7 @@ def _set_widths(doc: GridDocument, columns: range, width: int) -> None:
 @command(
     "set-width",
     "Width",
-    about="Set the width of the chosen columns, or of the one named, in pixels",
+    about="Set the width of the selected columns, or of the one named, in pixels",
     context="cell",
     effects=EDITS,
     picture="arrow-expand-horizontal",
@@ -252,7 +254,7 @@ def set_width(
 @command(
     "fit-width",
     "Fit the width",
-    about="Make the chosen columns as wide as what is in them",
+    about="Make the selected columns as wide as what is in them",
     keys="Ctrl+J, W",
     context="cell",
     effects=EDITS,

@@ -92,7 +92,7 @@ def find_previous(doc: GridDocument) -> None:
 @command(
     "replace",
     "Replace",
-    about="Write other words wherever these stand, on this sheet or in what is chosen",
+    about="Write other words wherever these stand, on this sheet or in what is selected",
     context="cell",
     effects=(Effect.EDITS,),
     changes=HERE,
@@ -128,8 +128,10 @@ def _zoom(doc: GridDocument, by: int) -> None:
 
 
 @command(
-    "larger-view",
-    "See it larger",
+    "zoom-in",
+    "Zoom in",
+    was=("larger-view",),
+    synonyms=("larger",),
     about="Show the sheet larger",
     keys="Ctrl+=",
     picture="magnify-plus-outline",
@@ -140,8 +142,10 @@ def larger_view(doc: GridDocument) -> None:
 
 
 @command(
-    "smaller-view",
-    "See it smaller",
+    "zoom-out",
+    "Zoom out",
+    was=("smaller-view",),
+    synonyms=("smaller",),
     about="Show the sheet smaller",
     keys="Ctrl+-",
     picture="magnify-minus-outline",

@@ -48,7 +48,7 @@ def add_sheet(doc: GridDocument, name: str = "") -> None:
 @command(
     "name-sheet",
     "Name the sheet",
-    about="Give this sheet another name; sums that look at it go on doing so",
+    about="Give this sheet another name; formulas that refer to it go on doing so",
     effects=EDITS,
     changes=SHEETS,
     picture="rename-outline",
@@ -104,9 +104,10 @@ def move_sheet(doc: GridDocument, by: Annotated[int, Between(-100, 100)] = 1) ->
 
 
 @command(
-    "take-sheet",
-    "Take the sheet away",
-    about="Take this sheet away, with what is in it",
+    "delete-sheet",
+    "Delete sheet",
+    was=("take-sheet",),
+    about="Delete this sheet, with what is in it",
     effects=(Effect.EDITS, Effect.DELETES),
     changes=SHEETS,
     picture="table-remove",

@@ -43,7 +43,7 @@ def _is_total(doc: GridDocument, row: int, left: int, right: int) -> bool:
 
 def _order(doc: GridDocument, rows: str, descending: bool) -> None:
     if doc.sheet.narrowed is not None:
-        raise RimecrestError("A narrowed sheet cannot be put in order.", "Widen it first.")
+        raise RimecrestError("A filtered sheet cannot be sorted.", "Show all rows first.")
     place = doc.place()
     top, left, bottom, right = _block(doc, rows)
     if bottom <= top:
@@ -72,9 +72,14 @@ def _order(doc: GridDocument, rows: str, descending: bool) -> None:
 
 
 @command(
-    "order-ascending",
-    "Order, least first",
-    about="Put the rows in order by this column, the least first",
+    "sort-ascending",
+    "Sort, lowest first",
+    was=("order-ascending",),
+    synonyms=(
+        "order",
+        "ascending",
+    ),
+    about="Sort the rows by this column, the lowest first",
     keys="Ctrl+J, O",
     context="cell",
     effects=EDITS,
@@ -86,9 +91,14 @@ def order_ascending(doc: GridDocument, rows: Rows = "below-heading") -> None:
 
 
 @command(
-    "order-descending",
-    "Order, most first",
-    about="Put the rows in order by this column, the most first",
+    "sort-descending",
+    "Sort, highest first",
+    was=("order-descending",),
+    synonyms=(
+        "order",
+        "descending",
+    ),
+    about="Sort the rows by this column, the highest first",
     keys="Ctrl+J, Shift+O",
     context="cell",
     effects=EDITS,
@@ -100,9 +110,14 @@ def order_descending(doc: GridDocument, rows: Rows = "below-heading") -> None:
 
 
 @command(
-    "narrow",
-    "Narrow to this",
-    about="See only the rows that have the same in this column, or the text given",
+    "show-only",
+    "Show only this value",
+    was=("narrow",),
+    synonyms=(
+        "filter",
+        "narrow",
+    ),
+    about="Show only the rows that have the same in this column, or the text given",
     keys="Ctrl+J, Shift+N",
     context="cell",
     effects=EDITS,
@@ -122,9 +137,11 @@ def narrow(doc: GridDocument, to: str = "") -> None:
 
 
 @command(
-    "widen",
-    "See all rows",
-    about="See all rows again",
+    "show-all-rows",
+    "Show all rows",
+    was=("widen",),
+    synonyms=("filter off",),
+    about="Show all rows again",
     keys="Ctrl+J, Shift+W",
     context="cell",
     effects=EDITS,
@@ -138,8 +155,10 @@ def widen(doc: GridDocument) -> None:
 
 
 @command(
-    "take-doubles",
-    "Take doubles away",
+    "remove-repeated-rows",
+    "Remove repeated rows",
+    was=("take-doubles",),
+    synonyms=("duplicates",),
     about="Of rows that are alike in the block around, keep the first",
     context="cell",
     effects=(Effect.EDITS, Effect.DELETES),
@@ -163,8 +182,10 @@ def take_doubles(doc: GridDocument, rows: Rows = "below-heading") -> None:
 
 
 @command(
-    "turn",
-    "Turn rows and columns",
+    "swap-rows-columns",
+    "Swap rows and columns",
+    was=("turn",),
+    synonyms=("transpose",),
     about="Turn the block around: its rows become columns",
     context="cell",
     effects=EDITS,
@@ -216,9 +237,14 @@ def _put_total(doc: GridDocument, function: str, top: int, bottom: int, column: 
 
 
 @command(
-    "put-sum",
+    "insert-sum",
     "Sum",
-    about="Put the sum of the chosen cells, or of the numbers above, here",
+    was=("put-sum",),
+    synonyms=(
+        "total",
+        "add up",
+    ),
+    about="Put the sum of the selected cells, or of the numbers above, here",
     keys="Ctrl+J, T",
     context="cell",
     effects=EDITS,
@@ -230,9 +256,10 @@ def put_sum(doc: GridDocument) -> None:
 
 
 @command(
-    "put-count",
+    "insert-count",
     "Count",
-    about="Put how many numbers are chosen, or stand above, here",
+    was=("put-count",),
+    about="Put how many numbers are selected, or stand above, here",
     context="cell",
     effects=EDITS,
     changes=HERE,
@@ -243,9 +270,10 @@ def put_count(doc: GridDocument) -> None:
 
 
 @command(
-    "put-average",
+    "insert-average",
     "Average",
-    about="Put the average of the chosen cells, or of the numbers above, here",
+    was=("put-average",),
+    about="Put the average of the selected cells, or of the numbers above, here",
     keys="Ctrl+J, Shift+A",
     context="cell",
     effects=EDITS,

@@ -14,7 +14,9 @@ def lay_out(grid: Declarations) -> None:
             id="main",
             title="Main",
             edge="left",
-            items=items(grid, "bar", "open save | undo redo | put-sum order-ascending narrow | write-note"),
+            items=items(
+                grid, "bar", "open save | undo redo | insert-sum sort-ascending show-only | write-note"
+            ),
         ),
     )
     grid.tabs = (
@@ -23,34 +25,36 @@ def lay_out(grid: Declarations) -> None:
             title="Cells",
             groups=(
                 group(grid, "workbook", "Workbook", "new open save"),
-                group(grid, "hand", "To and fro", "copy cut paste copy-values"),
-                group(grid, "look", "Look", "embolden slant colour-cells show-as clear-look"),
+                group(grid, "hand", "Copy and paste", "copy cut paste copy-values"),
+                group(grid, "look", "Format", "embolden slant colour-cells number-format remove-formatting"),
             ),
         ),
         Tab(
             id="tab-rows",
             title="Rows",
             groups=(
-                group(grid, "order", "Order", "order-ascending order-descending"),
-                group(grid, "see", "See", "narrow widen"),
-                group(grid, "rows", "Rows", "add-rows-above add-rows take-rows move-rows-up move-rows-down"),
-                group(grid, "columns", "Columns", "add-columns take-columns fit-width"),
+                group(grid, "order", "Sort", "sort-ascending sort-descending"),
+                group(grid, "see", "Show", "show-only show-all-rows"),
+                group(
+                    grid, "rows", "Rows", "add-rows-above add-rows delete-rows move-rows-up move-rows-down"
+                ),
+                group(grid, "columns", "Columns", "add-columns delete-columns fit-width"),
             ),
         ),
         Tab(
             id="tab-reckon",
-            title="Reckon",
+            title="Calculate",
             groups=(
-                group(grid, "total", "Totals", "put-sum put-count put-average"),
+                group(grid, "total", "Totals", "insert-sum insert-count insert-average"),
                 group(grid, "fill", "Fill", "fill-down fill-right count-on"),
-                group(grid, "values", "Values", "make-values take-doubles turn"),
+                group(grid, "values", "Values", "formulas-to-values remove-repeated-rows swap-rows-columns"),
             ),
         ),
         Tab(
             id="tab-sheets",
             title="Sheets",
             groups=(
-                group(grid, "sheets", "Sheets", "add-sheet copy-sheet take-sheet move-sheet"),
+                group(grid, "sheets", "Sheets", "add-sheet copy-sheet delete-sheet move-sheet"),
                 group(grid, "between", "Between", "previous-sheet next-sheet"),
             ),
         ),
@@ -58,9 +62,9 @@ def lay_out(grid: Declarations) -> None:
             id="tab-notes",
             title="Notes",
             groups=(
-                group(grid, "note", "Note", "write-note take-note next-note"),
-                group(grid, "seek", "Seek", "find find-next replace"),
-                group(grid, "out", "Hand on", "save-values make-pdf print"),
+                group(grid, "note", "Note", "write-note delete-note next-note"),
+                group(grid, "seek", "Find", "find find-next replace"),
+                group(grid, "out", "Print and export", "save-values make-pdf print"),
             ),
         ),
     )
@@ -70,13 +74,15 @@ def lay_out(grid: Declarations) -> None:
             title="Right-click on a cell",
             context="cell",
             items=items(
-                grid, "menu", "copy cut paste copy-values | add-rows take-rows | write-note narrow put-sum"
+                grid,
+                "menu",
+                "copy cut paste copy-values | add-rows delete-rows | write-note show-only insert-sum",
             ),
         ),
         Menu(
             id="menu-writing",
             title="Right-click when writing in a cell",
             context="writing",
-            items=items(grid, "menu-writing", "copy paste | drop-writing"),
+            items=items(grid, "menu-writing", "copy paste | discard-entry"),
         ),
     )

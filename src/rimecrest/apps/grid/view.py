@@ -544,7 +544,7 @@ class GridView(QWidget):
 
     def _keep_before(self) -> None:
         if self.field.isVisible() or self.note.isVisible():
-            self.wants.emit("keep-here", {})
+            self.wants.emit("confirm", {})
 
     def _name_clicked(self, index: int) -> None:
         if 0 <= index < self.names.count():

@@ -83,4 +83,4 @@ def print_(doc: LetterDocument) -> Reached:
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)
     if QPrintDialog(printer, doc.widget).exec():
         doc.widget.document().clone().print(printer)
-    return Reached(lost="What was chosen in the printing dialog is asked again.")
+    return Reached(lost="What was selected in the printing dialog is asked again.")

@@ -51,7 +51,8 @@ def _switch(
 @command(
     "embolden",
     "Bold",
-    about="Make the chosen words bold, or what you write next",
+    synonyms=("strong",),
+    about="Make the selected words bold, or what you write next",
     keys="Ctrl+B",
     context="writing",
     effects=EDITS,
@@ -68,7 +69,8 @@ def embolden(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
 @command(
     "slant",
     "Italic",
-    about="Slant the chosen words, or what you write next",
+    synonyms=("italics",),
+    about="Slant the selected words, or what you write next",
     keys="Ctrl+I",
     context="writing",
     effects=EDITS,
@@ -82,7 +84,7 @@ def slant(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
 @command(
     "underline",
     "Underline",
-    about="Underline the chosen words, or what you write next",
+    about="Underline the selected words, or what you write next",
     keys="Ctrl+U",
     context="writing",
     effects=EDITS,
@@ -96,7 +98,8 @@ def underline(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
 @command(
     "strike-out",
     "Strike out",
-    about="Draw a line through the chosen words",
+    synonyms=("strikethrough",),
+    about="Draw a line through the selected words",
     keys="Ctrl+J, O",
     context="writing",
     effects=EDITS,
@@ -114,9 +117,10 @@ def _height(doc: LetterDocument, on: Switch, which: QTextCharFormat.VerticalAlig
 
 
 @command(
-    "raise-words",
-    "Raise",
-    about="Set the chosen words small and above the line",
+    "superscript",
+    "Superscript",
+    was=("raise-words",),
+    about="Set the selected words small and above the line",
     keys="Ctrl+J, U",
     context="writing",
     effects=EDITS,
@@ -128,9 +132,10 @@ def raise_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
 
 
 @command(
-    "lower-words",
-    "Lower",
-    about="Set the chosen words small and below the line",
+    "subscript",
+    "Subscript",
+    was=("lower-words",),
+    about="Set the selected words small and below the line",
     keys="Ctrl+J, L",
     context="writing",
     effects=EDITS,
@@ -155,7 +160,7 @@ def _resize(doc: LetterDocument, pixels: int) -> None:
 @command(
     "set-size",
     "Size",
-    about="Set the size of the chosen words, in pixels",
+    about="Set the size of the selected words, in pixels",
     context="writing",
     effects=EDITS,
     picture="format-size",
@@ -167,7 +172,7 @@ def set_size(doc: LetterDocument, to: Annotated[int, Between(8, 96)] = PLAIN_SIZ
 @command(
     "enlarge",
     "Larger",
-    about="Make the chosen words larger",
+    about="Make the selected words larger",
     keys="Ctrl+J, E",
     context="writing",
     effects=EDITS,
@@ -181,7 +186,7 @@ def enlarge(doc: LetterDocument) -> None:
 @command(
     "shrink",
     "Smaller",
-    about="Make the chosen words smaller",
+    about="Make the selected words smaller",
     keys="Ctrl+J, S",
     context="writing",
     effects=EDITS,
@@ -195,7 +200,7 @@ def shrink(doc: LetterDocument) -> None:
 @command(
     "colour-words",
     "Colour",
-    about="Give the chosen words a colour",
+    about="Give the selected words a colour",
     context="writing",
     effects=EDITS,
     picture="format-color-text",
@@ -207,9 +212,11 @@ def colour_words(doc: LetterDocument, to: Colour = Colour("#14657A")) -> None:
 
 
 @command(
-    "mark-words",
-    "Mark",
-    about="Draw over the chosen words as with a marker",
+    "highlight",
+    "Highlight",
+    was=("mark-words",),
+    synonyms=("marker",),
+    about="Draw over the selected words as with a marker",
     keys="Ctrl+J, M",
     context="writing",
     effects=EDITS,
@@ -222,9 +229,14 @@ def mark_words(doc: LetterDocument, to: Colour = Colour(MARK)) -> None:
 
 
 @command(
-    "clear-look",
-    "Clear look",
-    about="Set the chosen words as plain text",
+    "remove-formatting",
+    "Remove formatting",
+    was=("clear-look",),
+    synonyms=(
+        "clear look",
+        "plain",
+    ),
+    about="Take all formatting from the selected words",
     keys="Ctrl+J, K",
     context="writing",
     effects=EDITS,
@@ -257,9 +269,10 @@ def _step(doc: LetterDocument, by: int) -> None:
 
 
 @command(
-    "step-in",
-    "Step in",
-    about="Move the paragraph one step inwards",
+    "indent-more",
+    "Indent more",
+    was=("step-in",),
+    about="Indent the paragraph more",
     keys="Ctrl+J, Right",
     context="writing",
     effects=EDITS,
@@ -271,9 +284,10 @@ def step_in(doc: LetterDocument) -> None:
 
 
 @command(
-    "step-out",
-    "Step out",
-    about="Move the paragraph one step outwards",
+    "indent-less",
+    "Indent less",
+    was=("step-out",),
+    about="Indent the paragraph less",
     keys="Ctrl+J, Left",
     context="writing",
     effects=EDITS,
@@ -285,8 +299,9 @@ def step_out(doc: LetterDocument) -> None:
 
 
 @command(
-    "space-lines",
-    "Line distance",
+    "line-spacing",
+    "Line spacing",
+    was=("space-lines",),
     about="Set the distance of lines, in per cent of a line",
     context="writing",
     effects=EDITS,
@@ -349,9 +364,14 @@ def _list(doc: LetterDocument, style: QTextListFormat.Style, on: Switch) -> Reac
 
 
 @command(
-    "points",
-    "Points",
-    about="Make the paragraphs a list with points, or plain again",
+    "bulleted-list",
+    "Bulleted list",
+    was=("points",),
+    synonyms=(
+        "points",
+        "bullets",
+    ),
+    about="Make the paragraphs a bulleted list, or plain again",
     keys="Ctrl+J, Shift+P",
     context="writing",
     effects=EDITS,
@@ -363,8 +383,9 @@ def points(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
 
 
 @command(
-    "numbered",
-    "Numbered",
+    "numbered-list",
+    "Numbered list",
+    was=("numbered",),
     about="Make the paragraphs a numbered list, or plain again",
     keys="Ctrl+J, Shift+N",
     context="writing",

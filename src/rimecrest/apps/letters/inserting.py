@@ -31,6 +31,7 @@ EDITS = (Effect.EDITS,)
 @command(
     "insert-rule",
     "Line across",
+    synonyms=("horizontal line",),
     about="Draw a line across the page",
     keys="Ctrl+J, H",
     context="writing",
@@ -70,7 +71,7 @@ def insert_date(doc: LetterDocument) -> None:
 @command(
     "insert-link",
     "Link",
-    about="Make the chosen words a link to an address",
+    about="Make the selected words a link to an address",
     context="writing",
     effects=EDITS,
     picture="link-variant",

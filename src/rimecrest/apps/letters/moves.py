@@ -37,10 +37,10 @@ def moves(
     if start == end:
         return _to(document, here, after.position)
     if written == (start, end):
-        return [("choose-written", {})]
+        return [("select-written", {})]
     if start == 0 and end >= document.characterCount() - 1:
-        return [("choose-all", {})]
-    for verb, reach in (("choose-word", _word), ("choose-paragraph", _paragraph)):
+        return [("select-all", {})]
+    for verb, reach in (("select-word", _word), ("select-paragraph", _paragraph)):
         if reach(document, here) == (start, end):
             # The same command finds it again from here, so no move is needed.
             return [(verb, {})]
@@ -48,7 +48,7 @@ def moves(
             return [*_to(document, here, start), (verb, {})]
     return [
         *_to(document, here, after.anchor),
-        ("choose-characters", {"by": str(after.position - after.anchor)}),
+        ("select-characters", {"by": str(after.position - after.anchor)}),
     ]
 
 
@@ -67,7 +67,7 @@ def _paragraph(document: QTextDocument, position: int) -> tuple[int, int]:
 def _to(document: QTextDocument, start: int, end: int) -> list[Move]:
     """From one position to another, without choosing anything."""
     if start == end:
-        return [("choose-nothing", {})]
+        return [("select-nothing", {})]
     if end == 0:
         return [("go-to-start", {})]
     if end >= document.characterCount() - 1:

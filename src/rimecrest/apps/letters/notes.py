@@ -53,9 +53,10 @@ def leave_note(doc: LetterDocument) -> None:
 
 
 @command(
-    "take-note",
-    "Take the note away",
-    about="Take this note away, with what is in it",
+    "delete-note",
+    "Delete note",
+    was=("take-note",),
+    about="Delete this note, with what is in it",
     keys="Ctrl+J, Shift+D",
     context="note",
     effects=(Effect.EDITS, Effect.DELETES),

@@ -10,43 +10,43 @@ from rimecrest.apps.letters.inserting import named_places
 from rimecrest.shell.plain_text import plain_text
 
 
-@reading("chosen.text", "The chosen words")
+@reading("chosen.text", "The selected words")
 def chosen_text(doc: LetterDocument) -> str:
     return doc.cursor().selectedText().replace("\u2029", "\n")
 
 
-@reading("chosen.words", "How many words are chosen", type="number")
+@reading("chosen.words", "How many words are selected", type="number")
 def chosen_words(doc: LetterDocument) -> int:
     return len(chosen_text(doc).split())
 
 
-@reading("chosen.bold", "Whether the chosen words are bold", type="switch")
+@reading("chosen.bold", "Whether the selected words are bold", type="switch")
 def chosen_bold(doc: LetterDocument) -> str:
     return "yes" if doc.look().fontWeight() >= QFont.Weight.Bold else "no"
 
 
-@reading("chosen.slanted", "Whether the chosen words are slanted", type="switch")
+@reading("chosen.slanted", "Whether the selected words are slanted", type="switch")
 def chosen_slanted(doc: LetterDocument) -> str:
     return "yes" if doc.look().fontItalic() else "no"
 
 
-@reading("chosen.underlined", "Whether the chosen words are underlined", type="switch")
+@reading("chosen.underlined", "Whether the selected words are underlined", type="switch")
 def chosen_underlined(doc: LetterDocument) -> str:
     return "yes" if doc.look().fontUnderline() else "no"
 
 
-@reading("chosen.struck-out", "Whether the chosen words are struck out", type="switch")
+@reading("chosen.struck-out", "Whether the selected words are struck out", type="switch")
 def chosen_struck_out(doc: LetterDocument) -> str:
     return "yes" if doc.look().fontStrikeOut() else "no"
 
 
-@reading("chosen.raised", "Whether the chosen words are raised", type="switch")
+@reading("chosen.raised", "Whether the selected words are raised", type="switch")
 def chosen_raised(doc: LetterDocument) -> str:
     look = doc.look().verticalAlignment()
     return "yes" if look == QTextCharFormat.VerticalAlignment.AlignSuperScript else "no"
 
 
-@reading("chosen.lowered", "Whether the chosen words are lowered", type="switch")
+@reading("chosen.lowered", "Whether the selected words are lowered", type="switch")
 def chosen_lowered(doc: LetterDocument) -> str:
     look = doc.look().verticalAlignment()
     return "yes" if look == QTextCharFormat.VerticalAlignment.AlignSubScript else "no"
@@ -91,7 +91,7 @@ def here_paragraph(doc: LetterDocument) -> str:
     return doc.cursor().block().text()
 
 
-@reading("letter.text", "The whole letter, without its look")
+@reading("letter.text", "The whole letter, without its formatting")
 def letter_text(doc: LetterDocument) -> str:
     return plain_text(doc.widget.document())
 

@@ -119,8 +119,10 @@ def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached | None
 
 
 @command(
-    "larger-view",
-    "See it larger",
+    "zoom-in",
+    "Zoom in",
+    was=("larger-view",),
+    synonyms=("larger",),
     about="Show the letter larger",
     keys="Ctrl+=",
     picture="magnify-plus-outline",
@@ -131,8 +133,10 @@ def larger_view(doc: LetterDocument) -> None:
 
 
 @command(
-    "smaller-view",
-    "See it smaller",
+    "zoom-out",
+    "Zoom out",
+    was=("smaller-view",),
+    synonyms=("smaller",),
     about="Show the letter smaller",
     keys="Ctrl+-",
     picture="magnify-minus-outline",
@@ -176,9 +180,10 @@ def _runs(doc: LetterDocument, look: str) -> list[tuple[int, int]]:
 
 
 @command(
-    "find-look",
-    "Find by look",
-    about="Choose the next words that look like this",
+    "find-formatting",
+    "Find by formatting",
+    was=("find-look",),
+    about="Select the next words with this formatting",
     context="writing",
     picture="format-color-highlight",
 )
@@ -195,9 +200,10 @@ def find_look(doc: LetterDocument, look: Seen = "bold") -> None:
 
 
 @command(
-    "replace-look",
-    "Replace a look",
-    about="Give all words that look like this another look",
+    "replace-formatting",
+    "Replace formatting",
+    was=("replace-look",),
+    about="Give all words with this formatting another one",
     context="writing",
     effects=(Effect.EDITS,),
     picture="format-paint",

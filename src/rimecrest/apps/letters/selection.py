@@ -22,9 +22,10 @@ def _choose(doc: LetterDocument, what: QTextCursor.SelectionType) -> None:
 
 
 @command(
-    "choose-all",
-    "Choose all",
-    about="Choose the whole letter",
+    "select-all",
+    "Select all",
+    was=("choose-all",),
+    about="Select the whole letter",
     keys="Ctrl+A",
     context="writing",
     picture="select-all",
@@ -35,9 +36,10 @@ def choose_all(doc: LetterDocument) -> None:
 
 
 @command(
-    "choose-word",
-    "Choose word",
-    about="Choose the word at the cursor",
+    "select-word",
+    "Select word",
+    was=("choose-word",),
+    about="Select the word at the cursor",
     keys="Ctrl+J, W",
     context="writing",
     picture="form-textbox",
@@ -47,9 +49,10 @@ def choose_word(doc: LetterDocument) -> None:
 
 
 @command(
-    "choose-paragraph",
-    "Choose paragraph",
-    about="Choose the paragraph at the cursor",
+    "select-paragraph",
+    "Select paragraph",
+    was=("choose-paragraph",),
+    about="Select the paragraph at the cursor",
     keys="Ctrl+J, P",
     context="writing",
     picture="format-paragraph",
@@ -64,7 +67,12 @@ def choose_paragraph(doc: LetterDocument) -> None:
 
 
 @command(
-    "choose-nothing", "Choose nothing", about="Let go of what is chosen", keys="Escape", context="writing"
+    "select-nothing",
+    "Select nothing",
+    was=("choose-nothing",),
+    about="Select nothing",
+    keys="Escape",
+    context="writing",
 )
 def choose_nothing(doc: LetterDocument) -> None:
     cursor = doc.cursor()
@@ -199,9 +207,10 @@ def go_characters(doc: LetterDocument, by: Steps = 1) -> None:
 
 
 @command(
-    "choose-characters",
-    "Choose characters",
-    about="Choose so many characters from the cursor on; below 0, those before it",
+    "select-characters",
+    "Select characters",
+    was=("choose-characters",),
+    about="Select so many characters from the cursor on; below 0, those before it",
     context="writing",
     picture="form-textbox",
 )
@@ -214,9 +223,10 @@ def choose_characters(doc: LetterDocument, by: Steps = 1) -> None:
 
 
 @command(
-    "choose-written",
-    "Choose what was just written",
-    about="Choose the words that were written last",
+    "select-written",
+    "Select what was just written",
+    was=("choose-written",),
+    about="Select the words that were written last",
     context="writing",
     picture="text-recognition",
 )

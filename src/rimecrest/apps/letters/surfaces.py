@@ -15,7 +15,9 @@ def lay_out(letters: Declarations) -> None:
             title="Main",
             edge="left",
             items=items(
-                letters, "bar", "new open save | undo redo | embolden slant underline | points insert-rule"
+                letters,
+                "bar",
+                "new open save | undo redo | embolden slant underline | bulleted-list insert-rule",
             ),
         ),
     )
@@ -27,36 +29,41 @@ def lay_out(letters: Declarations) -> None:
                 group(letters, "letter", "Letter", "new open save"),
                 group(letters, "words", "Words", "copy cut paste paste-words"),
                 group(letters, "steps", "Steps", "undo redo"),
-                group(letters, "choose", "Choose", "choose-word choose-paragraph"),
+                group(letters, "choose", "Select", "select-word select-paragraph"),
             ),
         ),
         Tab(
             id="tab-shape",
-            title="Shape",
+            title="Format",
             groups=(
-                group(letters, "look", "Look of words", "embolden slant underline strike-out clear-look"),
+                group(letters, "look", "Text", "embolden slant underline strike-out remove-formatting"),
                 group(letters, "size", "Size", "enlarge shrink"),
-                group(letters, "paragraph", "Paragraph", "style-paragraph align-paragraph step-in step-out"),
-                group(letters, "list", "List", "points numbered"),
+                group(
+                    letters,
+                    "paragraph",
+                    "Paragraph",
+                    "style-paragraph align-paragraph indent-more indent-less",
+                ),
+                group(letters, "list", "List", "bulleted-list numbered-list"),
             ),
         ),
         Tab(
             id="tab-put-in",
-            title="Put in",
+            title="Insert",
             groups=(
                 group(letters, "lines", "Lines", "insert-rule insert-date break-page"),
                 group(letters, "pages", "Parts", "break-section list-headings"),
-                group(letters, "table", "Table", "insert-table add-row add-column take-row"),
-                group(letters, "note", "Note", "insert-note leave-note take-note"),
+                group(letters, "table", "Table", "insert-table add-row add-column delete-row"),
+                group(letters, "note", "Note", "insert-note leave-note delete-note"),
             ),
         ),
         Tab(
             id="tab-look-over",
-            title="Look over",
+            title="Find and print",
             groups=(
-                group(letters, "seek", "Seek", "find find-next replace"),
-                group(letters, "see", "See", "larger-view smaller-view"),
-                group(letters, "hand", "Hand on", "make-pdf print"),
+                group(letters, "seek", "Find", "find find-next replace"),
+                group(letters, "see", "Zoom", "zoom-in zoom-out"),
+                group(letters, "hand", "Print and export", "make-pdf print"),
             ),
         ),
     )
@@ -65,20 +72,22 @@ def lay_out(letters: Declarations) -> None:
             id="menu-text",
             title="Right-click in text",
             context="writing",
-            items=items(letters, "menu", "copy cut paste | embolden slant | insert-note choose-paragraph"),
+            items=items(letters, "menu", "copy cut paste | embolden slant | insert-note select-paragraph"),
         ),
         Menu(
             id="menu-table",
             title="Right-click in a table",
             context="table",
             items=items(
-                letters, "menu-table", "copy paste | add-row add-column | take-row take-column take-table"
+                letters,
+                "menu-table",
+                "copy paste | add-row add-column | delete-row delete-column delete-table",
             ),
         ),
         Menu(
             id="menu-note",
             title="Right-click in a note",
             context="note",
-            items=items(letters, "menu-note", "copy paste | leave-note take-note"),
+            items=items(letters, "menu-note", "copy paste | leave-note delete-note"),
         ),
     )

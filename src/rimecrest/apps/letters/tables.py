@@ -75,9 +75,10 @@ def add_column(doc: LetterDocument) -> None:
 
 
 @command(
-    "take-row",
-    "Take the row away",
-    about="Take this row away, with what is in it",
+    "delete-row",
+    "Delete row",
+    was=("take-row",),
+    about="Delete this row, with what is in it",
     keys="Ctrl+J, Shift+R",
     context="table",
     effects=(Effect.EDITS, Effect.DELETES),
@@ -89,9 +90,10 @@ def take_row(doc: LetterDocument) -> None:
 
 
 @command(
-    "take-column",
-    "Take the column away",
-    about="Take this column away, with what is in it",
+    "delete-column",
+    "Delete column",
+    was=("take-column",),
+    about="Delete this column, with what is in it",
     keys="Ctrl+J, Shift+K",
     context="table",
     effects=(Effect.EDITS, Effect.DELETES),
@@ -103,9 +105,10 @@ def take_column(doc: LetterDocument) -> None:
 
 
 @command(
-    "take-table",
-    "Take the table away",
-    about="Take the whole table away, with what is in it",
+    "delete-table",
+    "Delete table",
+    was=("take-table",),
+    about="Delete the whole table, with what is in it",
     context="table",
     effects=(Effect.EDITS, Effect.DELETES),
     picture="table-remove",

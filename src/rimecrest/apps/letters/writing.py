@@ -64,9 +64,10 @@ def _take_away(doc: LetterDocument, move: QTextCursor.MoveOperation) -> None:
 
 
 @command(
-    "take-back-character",
-    "Take the character before away",
-    about="Take away what is before the cursor",
+    "delete-character-before",
+    "Delete the character before",
+    was=("take-back-character",),
+    about="Delete what is before the cursor",
     keys=("BackSpace", "Shift+BackSpace"),
     context="writing",
     effects=EDITS,
@@ -84,9 +85,10 @@ def take_back_character(doc: LetterDocument) -> None:
 
 
 @command(
-    "take-next-character",
-    "Take the next character away",
-    about="Take away what is after the cursor",
+    "delete-character-after",
+    "Delete the character after",
+    was=("take-next-character",),
+    about="Delete what is after the cursor",
     keys="Delete",
     context="writing",
     effects=EDITS,
@@ -98,9 +100,10 @@ def take_next_character(doc: LetterDocument) -> None:
 
 
 @command(
-    "take-back-word",
-    "Take the word before away",
-    about="Take away the word before the cursor",
+    "delete-word-before",
+    "Delete the word before",
+    was=("take-back-word",),
+    about="Delete the word before the cursor",
     keys="Ctrl+BackSpace",
     context="writing",
     effects=EDITS,
@@ -113,9 +116,10 @@ def take_back_word(doc: LetterDocument) -> None:
 
 
 @command(
-    "take-next-word",
-    "Take the next word away",
-    about="Take away the word after the cursor",
+    "delete-word-after",
+    "Delete the word after",
+    was=("take-next-word",),
+    about="Delete the word after the cursor",
     keys="Ctrl+Delete",
     context="writing",
     effects=EDITS,
@@ -128,7 +132,7 @@ def take_next_word(doc: LetterDocument) -> None:
 def _copied(doc: LetterDocument) -> QMimeData:
     cursor = doc.cursor()
     if not cursor.hasSelection():
-        raise RimecrestError("Nothing is chosen.", "Choose some words first.")
+        raise RimecrestError("Nothing is chosen.", "Select some words first.")
     fragment = cursor.selection()
     data = QMimeData()
     data.setText(plain_text(fragment))
@@ -139,7 +143,7 @@ def _copied(doc: LetterDocument) -> QMimeData:
 @command(
     "copy",
     "Copy",
-    about="Copy the chosen words",
+    about="Copy the selected words",
     keys="Ctrl+C",
     context="writing",
     picture="content-copy",
@@ -152,7 +156,7 @@ def copy(doc: LetterDocument) -> None:
 @command(
     "cut",
     "Cut",
-    about="Take the chosen words away to put them elsewhere",
+    about="Delete the selected words to put them elsewhere",
     keys="Ctrl+X",
     context="writing",
     effects=EDITS,
@@ -204,8 +208,8 @@ def _between(doc: LetterDocument, start: int) -> str:
 
 @command(
     "paste-words",
-    "Paste the words only",
-    about="Put what was copied here, without its look",
+    "Paste words only",
+    about="Put what was copied here, without its formatting",
     keys="Ctrl+Shift+V",
     context="writing",
     effects=EDITS,
@@ -241,7 +245,8 @@ def _recase(doc: LetterDocument, upper: bool) -> None:
 @command(
     "capitals",
     "Capitals",
-    about="Write the chosen words in capital letters",
+    synonyms=("upper case",),
+    about="Write the selected words in capital letters",
     keys="Ctrl+J, Shift+C",
     context="writing",
     effects=EDITS,
@@ -254,7 +259,8 @@ def capitals(doc: LetterDocument) -> None:
 @command(
     "small-letters",
     "Small letters",
-    about="Write the chosen words in small letters",
+    synonyms=("lower case",),
+    about="Write the selected words in small letters",
     keys="Ctrl+J, Shift+S",
     context="writing",
     effects=EDITS,

@@ -9,6 +9,7 @@ from rimecrest.core.bundle.bundle import COMPANIONS, Bundle
 from rimecrest.core.bundle.existing import Existing
 from rimecrest.core.macro import Do, Header, Macro, Run, effects, format_macro
 from rimecrest.core.macro.steps import Block, If, Statement
+from rimecrest.core.words import counted
 from rimecrest.core.workspace.edits import Edit, PutCompanion, PutMacro, SetMaker, Together
 from rimecrest.core.workspace.fresh import fresh_macro
 from rimecrest.core.workspace.workspace import Workspace
@@ -96,7 +97,9 @@ def take_in(bundle: Bundle, workspace: Workspace, layer: str, decisions: Mapping
             macro = _named(macro, _free_name(workspace, file.name, (layer, new)))
         edits.append(PutMacro(layer, new, format_macro(macro) if macro != file.macro else file.text))
         edits.append(SetMaker(layer, new, bundle.maker, bundle.key if bundle.signed else ""))
-    return Together(f"take in {len(ids)} macros of {bundle.maker or 'an unknown maker'}", tuple(edits))
+    return Together(
+        f"import {counted(len(ids), 'macro')} of {bundle.maker or 'an unknown maker'}", tuple(edits)
+    )
 
 
 def _free_name(workspace: Workspace, name: str, but: tuple[str, str]) -> str:

@@ -1,6 +1,6 @@
 """Items and the surfaces that show them, as stored: in a catalogue and in a layout alike.
 
-An item is a `Button` (runs a command or macro), a `StepsButton` (has steps of its own) or a `Separator`; a
+An item is a `Button` (runs a command or macro), a `StepsButton` (has private steps) or a `Separator`; a
 surface a `Toolbar`, a `Tab` (made of groups) or a `Menu`. Whatever holds items in a row is a `Row`, and
 `rows` goes through all of them: nobody else walks over tabs and their groups. A new kind of item or surface
 is a class here, its tag, and a case wherever they are told apart.
@@ -86,7 +86,7 @@ class Button(Faced):
 
 
 class StepsButton(Faced):
-    """Has steps of its own: a macro's text that is private to it and goes along with a copy of it."""
+    """Has private steps: a macro's text that is private to it and goes along with a copy of it."""
 
     kind: ClassVar[str] = "steps"
     steps: str
@@ -148,7 +148,7 @@ def item_of(data: Any, where: str) -> Item:
 
 
 def with_fields(item: Item, fields: dict[str, Any]) -> Item:
-    """The item with other values; it may become another kind: a button that gets steps of its own.
+    """The item with other values; it may become another kind: a button that gets private steps.
 
     Raises:
         BrokenFile: a value does not fit.

@@ -1,7 +1,7 @@
 """The rules about what is on surfaces, and about files.
 
 1. gone: an item runs something that does not exist, or with settings it does not take. Blocks.
-2. faulty: an item runs a macro that cannot run, or has such steps of its own. Blocks.
+2. faulty: an item runs a macro that cannot run, or has such private steps. Blocks.
 3. unreadable: a file of the workspace cannot be read. Blocks, since a release would lack it.
 4. out of reach: a macro names a file where no colleague can reach it. Asks; bound to something, it is faulty.
 5. adrift: a thing whose neighbour is gone stands at the end of its surface. Tells.
@@ -115,7 +115,7 @@ def faulty_steps(view: LayerView) -> Iterator[Finding]:
     for item, file in view.private():
         if faults := view.private_faults(file):
             owner = Owner(item.id, view.layer, None, item.label)
-            rest = f"has steps of its own that cannot run ({str(faults[0]).rstrip('.')})."
+            rest = f"has private steps that cannot run ({str(faults[0]).rstrip('.')})."
             yield view.finding("faulty", item.id, f"“{item.label}”", rest, owner)
 
 

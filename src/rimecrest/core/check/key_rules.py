@@ -162,12 +162,12 @@ def _takes_over(table: KeyTable, text: str, winner: Claim, found: list[Meeting])
     more = f" and {len(losers) - 3} more" if len(losers) > 3 else ""
     whose = table.layer_title(losers[0][2].level)
     gravity = max(table.gravity(meeting[2].run) for meeting in losers)
-    rest = f"takes over {listed(words)}{more} ({whose})"
-    rest += f" for {who.name}" if winner.run else " and does nothing"
+    instead = f"{listed(words)}{more} ({whose})"
+    rest = f"now runs {who.name} instead of {instead}" if winner.run else f"no longer runs {instead}"
     if gravity == EVERYDAY:
         rest += ", which everybody uses."
     elif gravity:
-        rest += f", used {counted(gravity, 'time')} in 30 days."
+        rest += f", which was used {counted(gravity, 'time')} in 30 days."
     else:
         rest += "."
     return Finding(

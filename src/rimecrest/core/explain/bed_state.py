@@ -290,7 +290,7 @@ class BedView:
             yield Line(None, f"Elsewhere it is {listed(elsewhere)}.")
         own = [k for k in self.workspace.habits.own_keys if (k.app, k.keys) == (self.app, keys)]
         if not own:
-            yield Line(None, "Nobody made it their own.")
+            yield Line(None, "No colleague has their own key here.")
 
     def _using(self, sequence: Sequence, keys: str) -> Iterator[Line]:
         bound = self._table.get(sequence)

@@ -302,7 +302,7 @@ def _item_links(at: Standpoint, identity: str) -> Iterator[Verdict]:
             "winner", False, f"It runs {item.run or 'nothing'}, which is not there.", "Choose another."
         )
         return
-    name = at.targets.face(item.run).name if item.run else "steps of its own"
+    name = at.targets.face(item.run).name if item.run else "private steps"
     keys = ", ".join(format_sequence(b.sequence) for b in at.outcome.keys_of(item.run, item.args))
     yield Verdict("winner", True, f"It runs {name}" + (f", as {keys} does." if keys else "; no key does."))
     if item.run and item.run.startswith("macro:"):

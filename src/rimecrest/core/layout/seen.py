@@ -36,7 +36,7 @@ class SeenSeparator(_Seen):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SeenButton(_Seen):
-    """A button. `run` is None where it has steps of its own (`steps`), empty where it runs nothing."""
+    """A button. `run` is None where it has private steps (`steps`), empty where it runs nothing."""
 
     run: str | None
     args: tuple[tuple[str, str], ...] = ()

@@ -45,14 +45,14 @@ def remove(case: Case) -> Iterator[Fix]:
     finding = case.finding
     key = case.key_of(finding.owners[0])
     if key is None:
-        yield Fix("Take it off", TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
+        yield Fix("Remove it", TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
     else:
-        yield Fix("Take the key away", Unbind(finding.layer, finding.app, key.identity), finding)
+        yield Fix("Remove the key", Unbind(finding.layer, finding.app, key.identity), finding)
 
 
 def take_one_off(case: Case) -> Iterator[Fix]:
     finding = case.finding
-    yield Fix("Take one off", TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
+    yield Fix("Remove one", TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
 
 
 def turn_off(case: Case) -> Iterator[Fix]:
@@ -65,7 +65,7 @@ def turn_off(case: Case) -> Iterator[Fix]:
         path = next((path for path, step in walk(macro) if step.line == fault.line), None)
         if fault.kind == "reach" and path is not None:
             macro = mute(macro, path)
-    yield Fix("Mute that step", PutMacro(owner.layer, name, format_macro(macro)), case.finding)
+    yield Fix("Turn that step off", PutMacro(owner.layer, name, format_macro(macro)), case.finding)
 
 
 def tip(case: Case) -> Iterator[Fix]:

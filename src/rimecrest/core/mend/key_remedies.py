@@ -10,6 +10,7 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.mend.fix import Case, Fix
 from rimecrest.core.suggest.free_keys import free_keys
+from rimecrest.core.words import owned
 from rimecrest.core.workspace.edits import Bind, Edit, SetFields, Together, Unbind
 
 OFFERED = 3
@@ -17,7 +18,7 @@ OFFERED = 3
 
 
 def accept(case: Case) -> Iterator[Fix]:
-    yield Fix("Keep, and say why", None, case.finding, asks_reason=True)
+    yield Fix("Accept, with a reason", None, case.finding, asks_reason=True)
 
 
 def new_key(case: Case) -> Iterator[Fix]:
@@ -63,7 +64,7 @@ def variant(case: Case) -> Iterator[Fix]:
         return
     if free := _free(case):
         yield Fix(f"{free[0]} for them", _variant(case, names, free[0]), case.finding)
-    yield Fix("They go without", _variant(case, names, None), case.finding)
+    yield Fix("No key for those seats", _variant(case, names, None), case.finding)
 
 
 def free_key(case: Case) -> Iterator[Fix]:
@@ -105,7 +106,7 @@ def give_way(case: Case) -> Iterator[Fix]:
     if case.mine is None or case.about_target:
         return
     owner, key = case.mine
-    label = f"{owner.name} gives way" if key.run else "Leave the key"
+    label = f"Remove {owned(owner.name)} key" if key.run else "Leave the key"
     yield Fix(label, Unbind(owner.layer, case.finding.app, key.identity), case.finding)
 
 

@@ -15,6 +15,7 @@ from rimecrest.core.catalogue.surfaces import Button, Group, Item, Separator, St
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import placing
 from rimecrest.core.layout.layout import Acceptance, KeyBinding, Layout
+from rimecrest.core.words import counted
 from rimecrest.core.workspace.fresh import fresh_macro, with_retired
 from rimecrest.core.workspace.parts import PARTS, part_named
 from rimecrest.core.workspace.settings import Maker
@@ -22,7 +23,7 @@ from rimecrest.core.workspace.workspace import Workspace
 
 
 class Edit(Protocol):
-    """One gesture. `label` names it in undo: “take off Tides”."""
+    """One gesture. `label` names it in undo: “put Tides”."""
 
     @property
     def label(self) -> str: ...
@@ -55,7 +56,7 @@ def _words(item: Item) -> str:
         case Separator():
             return "a separator"
         case StepsButton():
-            return item.label or "steps of its own"
+            return item.label or "private steps"
         case Button():
             return item.label or item.run
 
@@ -84,7 +85,7 @@ class TakeOff(_InLayout):
 
     @property
     def label(self) -> str:
-        return "take off" if len(self.things) == 1 else f"take {len(self.things)} things off"
+        return f"remove {counted(len(self.things), 'thing')}"
 
     def _change(self, layout: Layout) -> Layout:
         for thing in self.things:

@@ -240,7 +240,7 @@ class KeySheet(Panel):
             other.clicked.connect(lambda: self.variants_wanted.emit(other))
             self._rows.addWidget(other)
         if bound:
-            off = Word("Take the key away", self._scheme, 12)
+            off = Word("Remove the key", self._scheme, 12)
             off.setObjectName("take-key")
             off.clicked.connect(self.takes_off)
             self._rows.addWidget(off)

@@ -14,8 +14,8 @@ from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.sentence_widgets import Field
 
-SILENT = "Listen"
-LISTENING = "press keys · Esc twice ends"
+SILENT = "Press a key to look it up"
+LISTENING = "press it now · Esc twice ends"
 
 
 class ListenField(Field):
@@ -48,7 +48,7 @@ class ListenField(Field):
     def _say(self) -> None:
         words = LISTENING if self.hasFocus() else SILENT
         self.setPlaceholderText(words)
-        self.setAccessibleName(f"Listen: {self.text() or words}")
+        self.setAccessibleName(f"Look a key up: {self.text() or words}")
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ShortcutOverride:

@@ -1,4 +1,4 @@
-"""*Where is room?*: every modifier set and opener against every key, as a small dense table."""
+"""*Free keys at a glance*: every modifier set and opener against every key, as a small dense table."""
 
 from __future__ import annotations
 
@@ -138,7 +138,7 @@ class KeyMap(QTableView):
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()
         self.setObjectName("key-map")
-        self.setAccessibleName("Where is room?")
+        self.setAccessibleName("Free keys at a glance")
         self._room = RoomModel()
         self.setModel(self._room)
         self.setItemDelegate(CellPainter(scheme, self._room, self))

@@ -88,7 +88,7 @@ class KeysPlace(Place):
         left.addWidget(self.bands)
         left.addWidget(self.bed, 1)
         left.addWidget(BedLegend(self._scheme))
-        left.addWidget(Plain("Where is room?", self._scheme, "ink", 13))
+        left.addWidget(Plain("Free keys at a glance", self._scheme, "ink", 13))
         left.addWidget(self.map)
         self._side = QStackedWidget()
         self._side.addWidget(self.sheet)

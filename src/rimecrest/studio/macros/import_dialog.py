@@ -23,7 +23,7 @@ class TakeIn(QDialog):
         self, bundle: Bundle, workspace: Workspace, layer: str, scheme: Scheme, parent: QWidget
     ) -> None:
         super().__init__(parent)
-        self.setObjectName("take-in")
+        self.setObjectName("import")
         self.setWindowTitle("Take macros in")
         self.setPalette(palette(scheme))
         self.setFont(font(13))
@@ -67,9 +67,9 @@ class TakeIn(QDialog):
         scroll.setWidget(inner)
         rows.addWidget(scroll, 1)
         buttons = QHBoxLayout()
-        take, leave = Push("Take in", scheme, first=True), Push("Leave it", scheme)
-        take.setObjectName("take-in-go")
-        leave.setObjectName("take-in-leave")
+        take, leave = Push("Import", scheme, first=True), Push("Cancel", scheme)
+        take.setObjectName("import-go")
+        leave.setObjectName("import-cancel")
         take.clicked.connect(self.accept)
         leave.clicked.connect(self.reject)
         buttons.addWidget(take)

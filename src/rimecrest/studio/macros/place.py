@@ -43,6 +43,7 @@ from rimecrest.core.macro.step_edits import (
 )
 from rimecrest.core.macro.step_tree import Path, step_at, walk
 from rimecrest.core.release.package_files import ENDING
+from rimecrest.core.words import counted
 from rimecrest.core.workspace import (
     MINE,
     CarryMacro,
@@ -177,8 +178,8 @@ class MacrosPlace(Place):
         second.setContentsMargins(16, 4, 0, 0)
         second.setSpacing(14)
         for words, name, tip, do in (
-            ("hand over", "macro-hand-over", "Write this macro and all it needs into a file", self.hand_over),
-            ("take in", "macro-take-in", "Take in macros that somebody handed over", self.take_in),
+            ("export", "macro-export", "Write this macro and all it needs into a file", self.export),
+            ("import", "macro-import", "Import macros that somebody exported", self.import_bundle),
         ):
             word = Word(words, self._scheme, 12)
             word.setObjectName(name)
@@ -348,7 +349,7 @@ class MacrosPlace(Place):
         count = sum(1 for _ in file.macro.live_steps())
         may = ", ".join(effect.value for effect in effects(file.macro, catalogue)) if catalogue else ""
         needs = [need.say or need.context or need.reading for need in file.macro.needs]
-        words = [f"{count} steps", f"may: {may}" if may else "changes nothing"]
+        words = [counted(count, "step"), f"may: {may}" if may else "changes nothing"]
         words += [f"says “{needs[0]}” where it cannot run"] if needs else []
         self._facts.setText(" · ".join(words))
         self._facts.setToolTip(self._facts.text())
@@ -694,7 +695,7 @@ class MacrosPlace(Place):
 
         choose_from(row, pairs, "", self._scheme, take)
 
-    def hand_over(self) -> None:
+    def export(self) -> None:
         """Write the open macro, with all it needs, into a bundle."""
         self.text.flush()
         file = self.file()
@@ -722,8 +723,8 @@ class MacrosPlace(Place):
         more = f" with {count - 1} that it runs" if count > 1 else ""
         self.session.say(f"“{file.name}”{more} is in {path}, signed by {maker.name}.")
 
-    def take_in(self) -> None:
-        """Take in a bundle that somebody handed over."""
+    def import_bundle(self) -> None:
+        """Import a bundle that somebody exported."""
         name, _ = QFileDialog.getOpenFileName(
             self, "Take macros in", "", f"Bundles (*{ENDING});;All files (*)"
         )

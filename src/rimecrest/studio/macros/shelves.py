@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.macro import check_macro, effects
+from rimecrest.core.words import counted
 from rimecrest.core.workspace import MINE, LayerTitle, MacroFile, uses
 from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.shell.theme import Scheme, bold, font
@@ -24,12 +25,10 @@ def summary(session: Session, file: MacroFile) -> str:
     catalogue = workspace.catalogues.get(file.macro.application)
     others = {name: f.macro for name, f in workspace.macros_of(workspace.stack_up_to(file.layer)).items()}
     words = [effect.value for effect in effects(file.macro, catalogue, others)] if catalogue else []
-    parts = [", ".join(words) or "moves and tells"]
+    parts = [", ".join(words) or "moves the cursor, shows a message"]
     found = uses(workspace, file.layer, file.id)
     items = sum(use.kind == "item" for use in found)
-    parts += (
-        [f"{items} button{'s' if items > 1 else ''}"] if items else ["on nothing yet"] if not found else []
-    )
+    parts += [counted(items, "button")] if items else ["on no bar or key yet"] if not found else []
     parts += [use.words.split("key ")[-1] for use in found if use.kind == "key"][:1]
     if workspace.refused((file.layer, file.id)):
         parts.append("does not run: unknown maker")

@@ -15,6 +15,7 @@ from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.release import Assignment, read_package, released_stack
+from rimecrest.core.words import counted
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.rollout.board import Board, ReleaseBar, SeatState, State, read_board
 from rimecrest.studio.rollout.seat_map import Legend, SeatMap, draw_state
@@ -286,10 +287,10 @@ class RolloutPlace(Place):
             words.append("Nothing was released yet.")
         if blocks:
             finding = next(f for f in self.session.checked.findings if f.weight is Weight.BLOCKS)
-            count = "1 finding blocks" if blocks == 1 else f"{blocks} findings block"
-            words.append(f"Release {number} is shut: {count}. {finding.sentence}")
+            errors = counted(blocks, "error")
+            words.append(f"Release {number} cannot go out: fix {errors} first. {finding.sentence}")
         if board.ignored:
-            words.append(f"{board.ignored} receipts could not be used.")
+            words.append(f"{counted(board.ignored, 'receipt')} could not be used.")
         self._said.setText(" ".join(words))
 
     def open_seat(self, name: str) -> None:
