@@ -81,7 +81,7 @@ CASES = [
         Weight.ASKS,
         [north(keys=(key("Ctrl+P", "notes:bold", "anywhere"),))],
         [north(keys=(key("Ctrl+P", "notes:print", "anywhere"),))],
-        "Ctrl+P takes over Print (built in) for Bold, which everybody uses.",
+        "Ctrl+P now runs Bold instead of Print (built in), which everybody uses.",
     ),
     Case(
         "shadows",
@@ -262,7 +262,7 @@ def test_the_applications_own_double_only_tells() -> None:
 
 def test_taking_a_key_away_is_told_as_taking_over() -> None:
     found = check(make_workspace([north(keys=(key("Ctrl+P", None, "anywhere"),))])).findings
-    assert found[0].sentence == "Ctrl+P takes over Print (built in) and does nothing, which everybody uses."
+    assert found[0].sentence == "Ctrl+P no longer runs Print (built in), which everybody uses."
 
 
 @pytest.mark.parametrize(

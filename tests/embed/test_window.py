@@ -69,7 +69,7 @@ def test_a_button_performs_and_never_takes_the_focus(letters: Letters) -> None:
 
 def test_tooltips_tell_name_purpose_and_the_key_that_works_here(letters: Letters) -> None:
     button = letters.window.frame.button("app:bar-embolden")
-    assert button.toolTip() == "Bold\nMake the chosen words bold, or what you write next\nKey: Ctrl+B"
+    assert button.toolTip() == "Bold\nMake the selected words bold, or what you write next\nKey: Ctrl+B"
     letters.use({"keys": [{"keys": "F9", "in": "writing", "run": "letters:embolden"}]})
     assert letters.window.frame.button("app:bar-embolden").toolTip().endswith("Key: F9")
     letters.use({"keys": [{"keys": "Ctrl+B", "in": "writing", "run": None}]})
@@ -110,12 +110,12 @@ def test_where_space_is_short_words_go_before_groups_fold(letters: Letters) -> N
     frame = letters.window.frame
     letters.window.resize(1000, 600)
     QApplication.processEvents()
-    bold, paste = "app:item-words-copy", "app:item-words-paste-words"
-    wide = frame.button(paste).width(), frame.button(bold).width()
+    last = "app:item-choose-select-paragraph"
+    wide = frame.button(last).width()
     letters.window.resize(560, 600)
     QApplication.processEvents()
     assert frame.unseen() == []
-    assert frame.button(paste).width() < wide[0]
+    assert frame.button(last).width() < wide
     assert all(box.right() < frame.width() for _, box in frame.group_rects())
 
 
@@ -676,7 +676,7 @@ def test_an_installed_layout_that_cannot_be_read_does_not_keep_a_colleague_from_
     window = AppWindow(declarations, LetterDocument, profile)
     letters.qtbot.addWidget(window)
     assert "no package" in window.frame.status.text()
-    assert [tab.title for tab in window.frame.outcome.tabs] == ["Write", "Shape", "Put in", "Look over"]
+    assert [tab.title for tab in window.frame.outcome.tabs] == ["Write", "Format", "Insert", "Find and print"]
 
 
 class Peer:

@@ -80,7 +80,7 @@ def test_arrows_walk_over_the_caps_and_the_sheet_follows(studio: Studio, keys: K
     studio.press(Qt.Key.Key_Left)
     assert keys.bed.current == "AC01"
     assert keys.key == "Ctrl+J, A"
-    assert "Choose the block around" in sheet_says(studio, keys)
+    assert "Select the block around" in sheet_says(studio, keys)
 
 
 def test_held_modifiers_change_the_bed_as_long_as_they_are_held(studio: Studio, keys: KeysPlace) -> None:
@@ -142,12 +142,12 @@ def test_a_name_typed_at_a_key_gives_it_to_that(studio: Studio, keys: KeysPlace)
 def test_enter_at_a_key_and_a_name_does_the_same(studio: Studio, keys: KeysPlace) -> None:
     keys.bed.choose("AB01")
     studio.press(Qt.Key.Key_Return)
-    studio.type("make val")
+    studio.type("formulas")
     studio.press(Qt.Key.Key_Escape)
     assert "Ctrl+J, Z" not in bound(studio)
     keys.bed.choose("AB01")
     studio.press(Qt.Key.Key_Return)
-    studio.type("sums to val")
+    studio.type("formulas to val")
     studio.press(Qt.Key.Key_Return)
     assert bound(studio)["Ctrl+J, Z"] == "grid:formulas-to-values"
 
@@ -211,7 +211,7 @@ def test_a_key_that_never_comes_through_is_typed_out(studio: Studio, keys: KeysP
     studio.type("ctrl+alt+l")
     studio.press(Qt.Key.Key_Return)
     assert keys.key == "Ctrl+Alt+L"
-    assert "blocks: Xfce takes it first: it locks the screen with Ctrl+Alt+L." in sheet_says(studio, keys)
+    assert "error: Xfce takes it first: it locks the screen with Ctrl+Alt+L." in sheet_says(studio, keys)
     assert cap(keys, "AC09").state.taken == "Xfce"
     studio.type("ctrl+nix")
     studio.press(Qt.Key.Key_Return)

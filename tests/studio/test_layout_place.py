@@ -85,7 +85,7 @@ def test_a_candidate_is_taken_with_the_mouse(studio: Studio) -> None:
 def test_commands_on_no_surface_are_found_by_a_word_of_their_purpose(studio: Studio) -> None:
     studio.click_slot()
     studio.type("distance")
-    assert [entry.title for entry in studio.place.candidates.entries][:1] == ["Line distance"]
+    assert [entry.title for entry in studio.place.candidates.entries][:1] == ["Line spacing"]
     assert studio.place.candidates.entries[0].hint == "Letters · on no bar yet"
 
 
@@ -245,7 +245,7 @@ def test_typing_at_new_group_makes_one_with_its_first_item_and_asks_its_name(stu
     studio.type("Loads")
     studio.press(Qt.Key.Key_Return)
     tab = studio.session.outcome().tabs[0]
-    assert [group.title for group in tab.groups] == ["Letter", "Loads", "Words", "Steps", "Choose"]
+    assert [group.title for group in tab.groups] == ["Letter", "Loads", "Words", "Steps", "Select"]
     assert [item.run for item in tab.groups[1].items] == ["macro:hazard-note"]
     studio.push("undo")
     studio.push("undo")

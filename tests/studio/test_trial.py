@@ -291,7 +291,7 @@ def test_a_chore_becomes_a_button_with_a_key(studio: Studio, place: MacrosPlace)
     assert [studio.find(f"finish-{name}").text() for name in ("name", "surface", "after", "key")] == [
         "Dated line",
         "Freight",
-        "Numbered",
+        "Numbered list",
         "Ctrl+R",
     ]
     studio.push("finish-key")

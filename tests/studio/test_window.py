@@ -39,7 +39,7 @@ def aim(studio: Studio, layer: str) -> None:
 
 
 def test_the_strip_counts_and_tells_the_worst_finding_of_the_aim(studio: Studio) -> None:
-    assert "Ctrl+J, O takes over Berth line" in studio.said
+    assert "Ctrl+J, O now runs Hazard note instead of Berth line" in studio.said
     aim(studio, "department.quay")
     assert "“Timetable” runs the macro" in studio.said
     studio.session.aim_at(EditTarget("organisation", "letters", "Care 1", 1024))
@@ -88,14 +88,14 @@ def test_keeping_a_finding_asks_why_and_stays_kept(studio: Studio) -> None:
     field = studio.find("reason")
     assert QApplication.focusWidget() is field
     studio.press(Qt.Key.Key_Return)
-    assert "takes over" in studio.said
+    assert "now runs" in studio.said
     studio.push("fix-1")
     studio.type("Only one seat has both.")
     studio.press(Qt.Key.Key_Return)
     assert studio.said == "No findings here"
     assert studio.saved().acceptances[-1].why == "Only one seat has both."
     studio.push("undo")
-    assert "takes over" in studio.said
+    assert "now runs" in studio.said
 
 
 def test_the_sheet_lists_all_with_their_fixes_and_goes_there(studio: Studio) -> None:
@@ -522,7 +522,7 @@ def test_release_is_shut_while_something_blocks_and_says_what(studio: Studio) ->
     rollout = studio.desk.places["Roll-out"]
     assert not rollout.release_button.isEnabled()
     assert (
-        "Release 8 is shut: 3 findings block. Ctrl+J, [ for Week's weights cannot be typed on 7"
+        "Release 8 cannot go out: fix 3 errors first. Ctrl+J, [ for Week's weights cannot be typed on 7"
         in rollout._said.text()
     )
 
@@ -636,7 +636,7 @@ def test_closing_gives_the_lock_back(studio: Studio) -> None:
 def test_undo_and_redo_have_keys_and_names(studio: Studio) -> None:
     studio.click_slot()
     studio.press(Qt.Key.Key_Backspace)
-    assert studio.find("undo").toolTip() == "Undo: take off"
+    assert studio.find("undo").toolTip() == "Undo: remove 1 thing"
     studio.press(Qt.Key.Key_Z, CTRL)
     studio.qtbot.waitUntil(lambda: len(studio.row()) == 5)
     studio.press(Qt.Key.Key_Z, CTRL | SHIFT)

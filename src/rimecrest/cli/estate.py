@@ -31,7 +31,7 @@ def check(
     else:
         for finding in found:
             where = f"{opened.layer_title(finding.layer)}, {finding.app}" if finding.layer else "workspace"
-            print(f"{finding.weight.value:7} {finding.kind:11} {where}: {finding.sentence}")
+            print(f"{finding.weight.word:8} {finding.kind:11} {where}: {finding.sentence}")
         if not found:
             print("Nothing to say: no finding.")
     if any(finding.weight is Weight.BLOCKS for finding in found):

@@ -119,14 +119,42 @@ def _declare_take(
     )(take)
 
 
-_declare_take("delete-character-before", "Delete the character before", "before the cursor",
-              ("BackSpace", "Shift+BackSpace"), word=False, forwards=False, was="take-back-character")  # fmt: skip
-_declare_take("delete-character-after", "Delete the character after", "after the cursor",
-              "Delete", word=False, forwards=True, was="take-next-character")  # fmt: skip
-_declare_take("delete-word-before", "Delete the word before", "before the cursor",
-              "Ctrl+BackSpace", word=True, forwards=False, was="take-back-word")  # fmt: skip
-_declare_take("delete-word-after", "Delete the word after", "after the cursor",
-              "Ctrl+Delete", word=True, forwards=True, was="take-next-word")  # fmt: skip
+_declare_take(
+    "delete-character-before",
+    "Delete the character before",
+    "before the cursor",
+    ("BackSpace", "Shift+BackSpace"),
+    word=False,
+    forwards=False,
+    was="take-back-character",
+)
+_declare_take(
+    "delete-character-after",
+    "Delete the character after",
+    "after the cursor",
+    "Delete",
+    word=False,
+    forwards=True,
+    was="take-next-character",
+)
+_declare_take(
+    "delete-word-before",
+    "Delete the word before",
+    "before the cursor",
+    "Ctrl+BackSpace",
+    word=True,
+    forwards=False,
+    was="take-back-word",
+)
+_declare_take(
+    "delete-word-after",
+    "Delete the word after",
+    "after the cursor",
+    "Ctrl+Delete",
+    word=True,
+    forwards=True,
+    was="take-next-word",
+)
 
 
 @command(

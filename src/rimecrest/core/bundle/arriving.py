@@ -97,9 +97,8 @@ def take_in(bundle: Bundle, workspace: Workspace, layer: str, decisions: Mapping
             macro = _named(macro, _free_name(workspace, file.name, (layer, new)))
         edits.append(PutMacro(layer, new, format_macro(macro) if macro != file.macro else file.text))
         edits.append(SetMaker(layer, new, bundle.maker, bundle.key if bundle.signed else ""))
-    return Together(
-        f"import {counted(len(ids), 'macro')} of {bundle.maker or 'an unknown maker'}", tuple(edits)
-    )
+    label = f"import {counted(len(ids), 'macro')} of {bundle.maker or 'an unknown maker'}"
+    return Together(label, tuple(edits))
 
 
 def _free_name(workspace: Workspace, name: str, but: tuple[str, str]) -> str:

@@ -18,6 +18,11 @@ class Weight(Enum):
     ASKS = "asks"
     TELLS = "tells"
 
+    @property
+    def word(self) -> str:
+        """What it is called on the screen."""
+        return {Weight.BLOCKS: "error", Weight.ASKS: "question", Weight.TELLS: "note"}[self]
+
 
 class Remedy(Enum):
     """Kinds of fixes, as `core.mend` makes them."""

@@ -254,7 +254,7 @@ class KeySheet(Panel):
         mark = wrapped(sign, self._scheme, line.weight.value if line.weight else "good", 13, strong=True)
         mark.setFixedWidth(14)
         words = wrapped(line.sentence, self._scheme, "ink", 13, strong=line.weight is not None)
-        words.setAccessibleName(f"{line.weight.value if line.weight else 'good'}: {line.sentence}")
+        words.setAccessibleName(f"{line.weight.word if line.weight else 'good'}: {line.sentence}")
         words.setFixedHeight(words.heightForWidth(ROOM - 22))
         words.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
         columns.addWidget(mark, 0, Qt.AlignmentFlag.AlignTop)

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 from rimecrest.core.check import Finding, Weight
 from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.words import counted
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Elided, InlineField, Plain, Word
@@ -67,7 +68,7 @@ class Strip(QWidget):
         counts = Counter(finding.weight for finding in findings)
         for weight in Weight:
             self._row.addWidget(Mark(weight, self._scheme))
-            self._row.addWidget(Plain(str(counts[weight]), self._scheme, "ink2", 12))
+            self._row.addWidget(Plain(counted(counts[weight], weight.word), self._scheme, "ink2", 12))
             self._row.addSpacing(6)
         if self._said:
             words = Elided(self._said, self._scheme)
@@ -87,9 +88,7 @@ class Strip(QWidget):
 
     def _elsewhere(self) -> str:
         counts = Counter(finding.weight for finding in self._session.elsewhere())
-        words = [
-            f"{counts[weight]} {_counted(weight, counts[weight])}" for weight in Weight if counts[weight]
-        ]
+        words = [counted(counts[weight], weight.word) for weight in Weight if counts[weight]]
         return "elsewhere: " + ", ".join(words) if words else ""
 
     def _show(self, finding: Finding) -> None:
@@ -178,12 +177,3 @@ class Strip(QWidget):
         painter.fillRect(self.rect(), self._scheme.color("sheet"))
         painter.setPen(self._scheme.color("crest" if self.hasFocus() else "line"))
         painter.drawLine(0, 0, self.width(), 0)
-
-
-def _counted(weight: Weight, count: int) -> str:
-    words = {
-        Weight.BLOCKS: ("blocks", "block"),
-        Weight.ASKS: ("asks", "ask"),
-        Weight.TELLS: ("tells", "tell"),
-    }
-    return words[weight][count != 1]

@@ -50,8 +50,8 @@ class Mark(QWidget):
         super().__init__(parent)
         self._weight = weight
         self._scheme = scheme
-        self.setAccessibleName(weight.value)
-        self.setToolTip(weight.value.capitalize())
+        self.setAccessibleName(weight.word)
+        self.setToolTip(weight.word.capitalize())
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:
