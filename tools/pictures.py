@@ -9,7 +9,7 @@ from rimecrest.apps.grid.grid import declarations as grid
 from rimecrest.apps.letters.letters import declarations as letters
 from rimecrest.core.release import freeze
 
-OUT = Path(__file__).parents[1] / "src/rimecrest/embed/pictures"
+OUT = Path(__file__).parents[1] / "src/rimecrest/shell/pictures"
 SURFACES = ("play-box-outline", "chevron-double-right", "chevron-double-down", "plus", "close", "magnify")
 
 

@@ -57,13 +57,13 @@ def value(book: Book, row: int = 0, column: int = 0) -> object:
         ("=B1:B2", "#VALUE!"),
         ("=NOSUCH(1)", "#NAME?"),
         ("=Other.A1", "#REF!"),
-        ("=1+", "#ERROR!"),
-        ("=B1 B2", "#ERROR!"),
-        ("=" + "(" * 1500, "#ERROR!"),
-        ("=" + "-" * 1500 + "1", "#ERROR!"),
-        ("=" + "1+" * 3000 + "1", "#ERROR!"),
-        ("=A1", "#CIRCLE!"),
-        ("=SUM(A1:B2)", "#CIRCLE!"),
+        ("=1+", "no formula"),
+        ("=B1 B2", "no formula"),
+        ("=" + "(" * 1500, "no formula"),
+        ("=" + "-" * 1500 + "1", "no formula"),
+        ("=" + "1+" * 3000 + "1", "no formula"),
+        ("=A1", "in a circle"),
+        ("=SUM(A1:B2)", "in a circle"),
     ],
 )
 def test_a_formula_has_this_value(formula: str, result: object) -> None:
@@ -79,8 +79,8 @@ def test_circles_over_several_cells_are_told_in_each() -> None:
     book = book_of("=B1|=C1|=A1", "=SUM(A1:C1)|5")
     reckoner = Reckoner(book)
     for column in range(3):
-        assert reckoner.value(book.sheets[0], 0, column) == Failure("#CIRCLE!")
-    assert reckoner.value(book.sheets[0], 1, 0) == Failure("#CIRCLE!")
+        assert reckoner.value(book.sheets[0], 0, column) == Failure("in a circle")
+    assert reckoner.value(book.sheets[0], 1, 0) == Failure("in a circle")
 
 
 def test_a_chain_longer_than_the_stack_is_worked_out() -> None:

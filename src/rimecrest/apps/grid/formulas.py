@@ -34,8 +34,8 @@ DIVIDED = Failure("#DIV/0!")
 WRONG_KIND = Failure("#VALUE!")
 NO_REFERENCE = Failure("#REF!")
 NO_NAME = Failure("#NAME?")
-CIRCLE = Failure("#CIRCLE!")
-UNREADABLE = Failure("#ERROR!")
+CIRCLE = Failure("in a circle")
+UNREADABLE = Failure("no formula")
 
 Value = float | str | Failure
 Key = tuple[Sheet, int, int]

@@ -55,7 +55,7 @@ def choose_word(doc: LetterDocument) -> None:
     about="Select the paragraph at the cursor",
     keys="Ctrl+J, P",
     context="writing",
-    picture="format-paragraph",
+    picture="format-pilcrow",
 )
 def choose_paragraph(doc: LetterDocument) -> None:
     _choose(doc, SELECT.BlockUnderCursor if doc.cursor().block().blockNumber() else SELECT.LineUnderCursor)

@@ -28,8 +28,20 @@ def _families() -> frozenset[str]:
     return frozenset(text.split())
 
 
+@lru_cache(maxsize=1)
+def _denied() -> tuple[frozenset[int], frozenset[str]]:
+    """Codes and names of pictures that are somebody's mark although their name is in a family."""
+    text = resources.files("rimecrest.core.release").joinpath("pictures_denied.txt").read_text("utf-8")
+    rows = [line.split() for line in text.splitlines() if line and not line.startswith("#")]
+    codes = frozenset(int(row[0], 16) for row in rows if row[0] != "*")
+    return codes, frozenset(row[1] for row in rows)
+
+
 def _offered(name: str) -> bool:
     """Whether a picture shows a plain thing: marks of brands come without an outline and in no family."""
+    codes, names = _denied()
+    if name in names or _characters().get(name) in codes:
+        return False
     return name.endswith("-outline") or name.split("-")[0] in _families() or name in _families()
 
 

@@ -1,0 +1,56 @@
+"""Marks of brands are never offered and never frozen, whatever their name."""
+
+from __future__ import annotations
+
+import pytest
+
+from rimecrest.core.release import freeze, picture_names
+from rimecrest.core.release.pictures import _characters, _denied
+from rimecrest.studio.shared.search import Match, Search
+
+CODES = [
+    "F021B",
+    "F021C",
+    "F0227",
+    "F0228",
+    "F022C",
+    "F022D",
+    "F102C",
+    "F102D",
+    "F1034",
+    "F1035",
+    "F103D",
+    "F103E",
+    "F024E",
+    "F07D0",
+    "F03F3",
+    "F118F",
+]
+
+
+def test_no_denied_code_is_offered_under_any_name() -> None:
+    codes = {int(code, 16) for code in CODES}
+    assert codes <= _denied()[0]
+    offered = picture_names()
+    assert len(offered) > 3000
+    assert [name for name in offered if _characters()[name] in codes] == []
+
+
+@pytest.mark.parametrize(
+    "name", ["file-word", "folder-google-drive", "home-assistant", "box", "rolodex-outline"]
+)
+def test_a_denied_name_is_neither_offered_nor_frozen(name: str) -> None:
+    assert name in _characters()
+    assert name not in picture_names()
+    assert freeze(name) is None
+
+
+def test_plain_things_stay() -> None:
+    assert {"file-outline", "ferry", "format-pilcrow", "phone", "cog"} <= set(picture_names())
+
+
+def test_ferry_finds_ferries_and_no_cogs() -> None:
+    search = Search(Match("picture", name, name.replace("-", " ")) for name in picture_names())
+    found = [match.id for match in search.find("ferry", 20)]
+    assert found[0] == "ferry"
+    assert not [name for name in found if "cog" in name]
