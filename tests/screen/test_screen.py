@@ -184,8 +184,8 @@ def test_check_prints_a_line_a_finding_and_its_status_says_whether_one_blocks(ma
     done = rimecrest("check", str(made / "vessry"))
     assert done.returncode == 1
     assert len(done.stdout.splitlines()) == 14
-    assert done.stdout.startswith("blocks  unreachable Everyone, grid: Ctrl+J, [ for Week's weights cannot")
-    assert "blocks  gone        Quay offices, letters: “Timetable” runs" in done.stdout
+    assert done.stdout.startswith("error    unreachable Everyone, grid: Ctrl+J, [ for Week's weights cannot")
+    assert "error    gone        Quay offices, letters: “Timetable” runs" in done.stdout
     data = json.loads(rimecrest("check", str(made / "vessry"), "--json").stdout)
     gone = next(finding for finding in data["findings"] if finding["kind"] == "gone")
     assert gone["fixes"] == ["Remove it"]

@@ -100,9 +100,9 @@ def test_the_button_asks_for_a_file_and_writes_it(
     target = tmp_path / "freight.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
     studio.push("place-keys")
-    studio.push("make-card")
+    studio.push("make-chart")
     assert target.read_bytes().startswith(b"%PDF")
     assert str(target) in studio.said
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "no" / "x.html"), ""))
-    studio.push("make-card")
+    studio.push("make-chart")
     assert "cannot be written" in studio.said or (tmp_path / "no" / "x.html").exists()

@@ -6,6 +6,8 @@ import argparse
 from collections.abc import Callable
 from pathlib import Path
 
+from PyQt6.QtCore import Qt
+
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import Profile
@@ -44,9 +46,12 @@ def describe(
 ) -> None:
     """Write `<app>.json`, the catalogue, and `<app>.png`, a picture of an empty document."""
     make_qt_application(declarations.title)
-    document = OpenDocuments(make_document).current
-    document.widget.resize(1200, 620)
-    document.widget.ensurePolished()
+    documents = OpenDocuments(make_document)
+    document = documents.current
+    # Laid out as on a screen, without being on one.
+    documents.widget.setAttribute(Qt.WidgetAttribute.WA_DontShowOnScreen)
+    documents.widget.resize(1200, 620)
+    documents.widget.show()
     catalogue = declarations.catalogue()
     write_atomically(folder / f"{declarations.app}.json", dump_record(catalogue, "catalogue").encode())
     document.picture().save(str(folder / f"{declarations.app}.png"))

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from importlib.metadata import entry_points
 from pathlib import Path
 
-from PyQt6.QtCore import QEventLoop, QRectF, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtCore import QEventLoop, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QApplication,
     QCheckBox,
@@ -26,7 +26,11 @@ from rimecrest.core.workspace import LayerTitle, Seat, Settings, format_people, 
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.link import listening
 from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.studio.shared.marks import hexagon
 from rimecrest.studio.shared.sentence_widgets import Field, Plain, Push, Word
+
+WIDTH = 880
+"""Pixels of what stands in the middle."""
 
 
 @dataclass(frozen=True)
@@ -84,12 +88,32 @@ class StartScreen(QWidget):
         self._boxes: dict[str, QCheckBox] = {}
         self._only_me = True
         self.setObjectName("start")
-        rows = QVBoxLayout(self)
-        rows.setContentsMargins(200, 110, 200, 60)
-        rows.setSpacing(18)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(24, 16, 24, 16)
+        column = QWidget()
+        column.setMaximumWidth(WIDTH)
+        rows = QVBoxLayout(column)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(14)
+        centred = QHBoxLayout()
+        centred.addStretch(1)
+        centred.addWidget(column, 100)
+        centred.addStretch(1)
+        outer.addStretch(2)
+        outer.addLayout(centred)
+        outer.addStretch(3)
         title = Plain("Rimecrest", scheme)
-        title.setFont(bold(30))
+        title.setFont(bold(40))
         rows.addWidget(title)
+        lead = Plain("Toolbars, tabs, keys and macros for a whole office.", scheme, "ink2", 15)
+        rows.addWidget(lead)
+        rows.addSpacing(10)
+        self._demo = self._way(
+            "Look at the demo", "start-demo", "A ferry office with forty colleagues.", rows
+        )
+        self._demo.clicked.connect(self._want_demo)
+        open_ = self._way("Open a workspace", "start-open", "The folder that holds workspace.json.", rows)
+        open_.clicked.connect(self._open)
         rows.addLayout(self._first_line())
         self._sheet = Sheet(scheme)
         self._fill_sheet()
@@ -102,19 +126,21 @@ class StartScreen(QWidget):
         self._trouble.setWordWrap(True)
         self._trouble.setObjectName("start-trouble")
         rows.addWidget(self._trouble)
-        rows.addStretch(1)
+
+    def _way(self, words: str, name: str, about: str, rows: QVBoxLayout) -> Word:
+        """A line that begins something: what it does, and what one gets."""
+        line = QHBoxLayout()
+        line.setSpacing(16)
+        word = Word(words, self._scheme, 19)
+        word.setObjectName(name)
+        line.addWidget(word)
+        line.addWidget(Plain(about, self._scheme, "ink2", 13), 1)
+        rows.addLayout(line)
+        return word
 
     def _first_line(self) -> QHBoxLayout:
         line = QHBoxLayout()
         line.setSpacing(16)
-        self._demo = Word("Look at the demo", self._scheme, 19)
-        self._demo.setObjectName("start-demo")
-        self._demo.clicked.connect(self._want_demo)
-        line.addWidget(self._demo)
-        open_ = Word("Open a workspace", self._scheme, 19)
-        open_.setObjectName("start-open")
-        open_.clicked.connect(self._open)
-        line.addWidget(open_)
         words = Plain("Begin for", self._scheme)
         words.setFont(font(19))
         line.addWidget(words)
@@ -218,7 +244,20 @@ class StartScreen(QWidget):
             self.say(str(error))
 
     def paintEvent(self, _event: QPaintEvent) -> None:
-        QPainter(self).fillRect(self.rect(), self._scheme.color("paper"))
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self._scheme.color("paper"))
+        # Rime: crystals that grow from the lower edge, thinning out upwards.
+        across, down = 56.0, 48.5
+        for row in range(5):
+            for place in range(int(self.width() / across) + 2):
+                if (place * 7 + row * 5) % (row + 2):
+                    continue
+                x = place * across - (across / 2 if row % 2 else 0)
+                box = QRectF(x, self.height() - (row + 0.6) * down, across - 6, 58)
+                painter.setPen(QPen(self._scheme.color("line"), 1.5))
+                painter.setBrush(self._scheme.color("spine") if (place + row) % 3 else Qt.BrushStyle.NoBrush)
+                painter.drawPolygon(hexagon(box))
 
 
 def _own_name() -> str:

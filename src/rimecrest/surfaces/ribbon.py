@@ -28,7 +28,7 @@ MARGIN = 6
 GROUP_GAP = 10
 HEAD = 22
 """Pixels of a group's head, where its name stands."""
-MARK = 16
+MARK = 18
 """Pixels before a name: the mark of who placed the group or tab stands in them."""
 SIDE = 4
 GROUP_HEIGHT = HEAD + ROWS * CELL_HEIGHT + 6

@@ -180,17 +180,23 @@ class SheetModel(QAbstractTableModel):
 
 
 class CellPainter(QStyledItemDelegate):
-    """Draws a cell, with a notched corner where it has a note."""
+    """Draws a cell, with a small notched square at its lower left where it has a note."""
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         super().paint(painter, option, index)
         if index.data(Qt.ItemDataRole.UserRole):
-            corner = QPointF(option.rect.topRight()) + QPointF(1, 0)
+            left, low = option.rect.left() + 1, option.rect.bottom()
+            right, top, cut = left + NOTE_SIZE, low - NOTE_SIZE, NOTE_SIZE / 2
+            square = [
+                QPointF(left, top),
+                QPointF(right - cut, top),
+                QPointF(right, top + cut),
+                QPointF(right, low),
+                QPointF(left, low),
+            ]
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(LIGHT.crest))
-            painter.drawPolygon(
-                QPolygonF([corner, corner - QPointF(NOTE_SIZE, 0), corner + QPointF(0, NOTE_SIZE)])
-            )
+            painter.drawPolygon(QPolygonF(square))
 
 
 class CellField(QLineEdit):

@@ -29,7 +29,7 @@ from rimecrest.core.explain.bed_state import HELD_KEYS, PRINTED, CapState
 from rimecrest.core.keys.keyboards import Cap, Geometry
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.shell.theme import Scheme, bold, font
-from rimecrest.studio.shared.marks import SIGNS, notched
+from rimecrest.studio.shared.marks import SIGNS, draw_owner, notched
 
 GAP = 3
 PADDING = 8
@@ -173,12 +173,7 @@ class KeyCap(QAbstractButton):
     def _paint_owner(self, painter: QPainter, box: QRectF) -> None:
         if not self.state.words or self.state.layer == BUILT_IN:
             return
-        wide = box.width() * 0.6
-        left = box.center().x() - wide / 2
-        if self.mine:
-            painter.fillRect(QRectF(left, box.top(), wide, 3), self._scheme.color("crest"))
-        else:
-            painter.fillRect(QRectF(left, box.bottom() - 3, wide, 3), self._scheme.color("slate"))
+        draw_owner(painter, self._scheme, box, self.mine)
 
     def _paint_words(self, painter: QPainter, box: QRectF, marked: bool) -> None:
         scheme, state = self._scheme, self.state
@@ -186,7 +181,7 @@ class KeyCap(QAbstractButton):
         painter.setPen(scheme.color(ink))
         painter.setFont(bold(11))
         legend = PRINTED.get(self.cap.key, state.legend or "")
-        room = box.adjusted(4, 3, -2, -4)
+        room = box.adjusted(7, 3, -2, -4)
         painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, legend)
         words = state.words or (f"{state.opens} more …" if state.opens else "")
         if not words:
@@ -196,8 +191,6 @@ class KeyCap(QAbstractButton):
         lines = _broken(words, QFontMetrics(font(11)), int(room.width()), 3 if box.height() > 50 else 1)
         line = 12
         top = box.bottom() - 5 - line * len(lines)
-        if state.layer not in ("", BUILT_IN) and not self.mine:
-            top -= 2
         short = box.height() <= 50
         for index, text in enumerate(lines):
             where = QRectF(room.left(), top + index * line, room.width() + 2, line + 1)
@@ -221,7 +214,7 @@ def _rounded(box: QRectF) -> QPainterPath:
 
 
 def _broken(words: str, metrics: QFontMetrics, room: int, most: int) -> list[str]:
-    """Words in at most that many lines, broken at blanks and, where one is too long, inside it."""
+    """Words in at most that many lines, broken at blanks; a word that is too long ends in …."""
     lines: list[str] = []
     now = ""
     for word in words.split():
@@ -232,14 +225,8 @@ def _broken(words: str, metrics: QFontMetrics, room: int, most: int) -> list[str
         if now:
             lines.append(now)
         now = word
-        while metrics.horizontalAdvance(now) > room and len(now) > 3:
-            cut = next(
-                n
-                for n in range(len(now) - 1, 0, -1)
-                if n == 1 or metrics.horizontalAdvance(now[:n] + "-") <= room
-            )
-            lines.append(now[:cut] + "-")
-            now = now[cut:]
+        # A name broken inside a word is read as two.
+        now = metrics.elidedText(now, Qt.TextElideMode.ElideRight, room)
     lines.append(now)
     if len(lines) > most:
         lines = lines[:most]

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rimecrest.core.check import Weight
 from rimecrest.shell.theme import Scheme, font
-from rimecrest.studio.shared.marks import draw_mark
+from rimecrest.studio.shared.marks import draw_mark, draw_owner
 
 ENTRIES = (
     ("mine", "this layer"),
@@ -16,8 +16,8 @@ ENTRIES = (
     ("own", "no bar: the application's own"),
     ("taken", "the desktop takes it"),
     ("missing", "not on every keyboard"),
-    ("asks", "asks"),
-    ("blocks", "blocks"),
+    ("asks", "question"),
+    ("blocks", "error"),
 )
 
 
@@ -60,9 +60,7 @@ class BedLegend(QWidget):
         painter.setPen(pen)
         painter.setBrush(scheme.color("sheet"))
         painter.drawRect(box)
-        if kind == "mine":
-            painter.fillRect(QRectF(box.left(), box.top(), box.width(), 3), scheme.color("crest"))
-        elif kind == "above":
-            painter.fillRect(QRectF(box.left(), box.bottom() - 3, box.width(), 3), scheme.color("slate"))
+        if kind in ("mine", "above"):
+            draw_owner(painter, scheme, box.adjusted(1, -3, 0, 3), kind == "mine")
         elif kind == "taken":
             painter.fillRect(box, QBrush(scheme.color("faint"), Qt.BrushStyle.BDiagPattern))

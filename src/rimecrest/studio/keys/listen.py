@@ -36,7 +36,8 @@ class ListenField(Field):
         super().__init__(scheme, "", parent)
         self.setObjectName("listen")
         self.setFont(font(13))
-        self.setFixedWidth(204)
+        self.setMinimumWidth(100)
+        self.setMaximumWidth(204)
         self._typed: Sequence = ()
         self._escapes = 0
         self._say()

@@ -33,7 +33,7 @@ from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.place import Place, Surroundings, Thing
 from rimecrest.studio.shared.search import Match
-from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word
+from rimecrest.studio.shared.sentence_widgets import Elided, Plain, Push, Word
 from rimecrest.studio.wall_chart.ask import ask_for_chart
 
 SUGGESTED = 10
@@ -72,8 +72,8 @@ class KeysPlace(Place):
     def _build(self) -> None:
         self._line.setContentsMargins(0, 0, 0, 0)
         self._line.setSpacing(0)
-        self._card = Push("Card …", self._scheme)
-        self._card.setObjectName("make-card")
+        self._card = Push("Wall chart …", self._scheme)
+        self._card.setObjectName("make-chart")
         self._card.setToolTip("A page to hang up: the keys and buttons of this layer")
         self._arrange = Push("Arrange …", self._scheme)
         self._arrange.setObjectName("arrange")
@@ -294,7 +294,8 @@ class KeysPlace(Place):
         others = [f"{code.upper()} {count}" for code, count in boards.items() if code != view.board.code]
         if not self.seat and boards.get(view.board.code):
             also = f"; also {', '.join(others)}" if others else ""
-            words = Plain(f"   {boards[view.board.code]} of {seats}{also}", self._scheme, "ink2", 12)
+            words = Elided(f"   {boards[view.board.code]} of {seats}{also}", self._scheme, "ink2", 12)
+            words.setMinimumWidth(10)
             self._line.addWidget(words)
         self._line.addStretch(1)
 
@@ -457,7 +458,7 @@ class KeysPlace(Place):
             self.key = keys
             self._show_key(view, keys, state)
         else:
-            sheet.say("Click a key, or press Listen and any key, to see who has it and why.")
+            sheet.say("Click a key, or look one up above, to see who has it and why.")
         if self.suggesting is not None:
             sheet.show_suggestions(self.suggesting.title, self.suggestions)
         else:

@@ -12,7 +12,7 @@ from rimecrest.core.check import Weight
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.shell.theme import LIGHT, bold, font
 from rimecrest.studio.layout.caret import Caret
-from rimecrest.studio.shared.marks import SIGNS, hexagon, notched
+from rimecrest.studio.shared.marks import SIGNS, draw_owner, hexagon, notched
 from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
 
 PLUS = 15
@@ -71,13 +71,9 @@ def _paint_item(painter: QPainter, widget: ItemButton, box: QRectF, shown: Shown
         painter.setFont(bold(12))
         sign = QRectF(box.right() - 11, box.top(), 11, 13)
         painter.drawText(sign, Qt.AlignmentFlag.AlignCenter, SIGNS[weight])
-    bar = QRectF(box.left() + 1, box.top() + 5, 3, box.height() - 10)
-    if item.layer == shown.layer or shown.layer in item.changed_by:
-        painter.fillRect(bar, LIGHT.color("crest"))
-    elif item.layer != BUILT_IN:
-        part = bar.height() / 5
-        for at in (0, 2, 4):
-            painter.fillRect(QRectF(bar.x(), bar.y() + at * part, 3, part), LIGHT.color("slate"))
+    yours = item.layer == shown.layer or shown.layer in item.changed_by
+    if yours or item.layer != BUILT_IN:
+        draw_owner(painter, LIGHT, box, yours)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     if item.id in shown.previewed:
         painter.setPen(QPen(LIGHT.color("crest"), 1, Qt.PenStyle.DashLine))

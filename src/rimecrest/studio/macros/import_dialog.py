@@ -12,7 +12,7 @@ from rimecrest.studio.shared.sentence_widgets import Plain, Push
 WORDS = {
     Existing.KEEP_BOTH: "keep both",
     Existing.REPLACE: "replace the one here",
-    Existing.SKIP: "leave it out",
+    Existing.SKIP: "skip it",
 }
 
 
@@ -24,7 +24,7 @@ class TakeIn(QDialog):
     ) -> None:
         super().__init__(parent)
         self.setObjectName("import")
-        self.setWindowTitle("Take macros in")
+        self.setWindowTitle("Import macros")
         self.setPalette(palette(scheme))
         self.setFont(font(13))
         self.resize(620, 520)

@@ -16,6 +16,7 @@ from rimecrest.core.bundle import MakerKey, build_bundle, needed, read_bundle, t
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import (
+    Comment,
     Do,
     Fault,
     Header,
@@ -346,10 +347,14 @@ class MacrosPlace(Place):
         self._title.updateGeometry()
         self._about.setText(file.macro.about or "What is it for?")
         self._about.updateGeometry()
-        count = sum(1 for _ in file.macro.live_steps())
+        every = [step for _, step in walk(file.macro) if not isinstance(step, Comment)]
+        live = sum(1 for _ in file.macro.live_steps())
+        steps = counted(len(every), "step")
+        if off := len(every) - live:
+            steps += f", {off} turned off"
         may = ", ".join(effect.value for effect in effects(file.macro, catalogue)) if catalogue else ""
         needs = [need.say or need.context or need.reading for need in file.macro.needs]
-        words = [counted(count, "step"), f"may: {may}" if may else "changes nothing"]
+        words = [steps, f"may: {may}" if may else "changes nothing"]
         words += [f"says “{needs[0]}” where it cannot run"] if needs else []
         self._facts.setText(" · ".join(words))
         self._facts.setToolTip(self._facts.text())
@@ -702,7 +707,7 @@ class MacrosPlace(Place):
         if file is None:
             return
         name, _ = QFileDialog.getSaveFileName(
-            self, "Hand the macro over as", f"{file.id}{ENDING}", f"Bundles (*{ENDING})"
+            self, "Export the macro as", f"{file.id}{ENDING}", f"Bundles (*{ENDING})"
         )
         if name:
             self.hand_over_to(FilePath(name))
@@ -726,7 +731,7 @@ class MacrosPlace(Place):
     def import_bundle(self) -> None:
         """Import a bundle that somebody exported."""
         name, _ = QFileDialog.getOpenFileName(
-            self, "Take macros in", "", f"Bundles (*{ENDING});;All files (*)"
+            self, "Import macros", "", f"Bundles (*{ENDING});;All files (*)"
         )
         if name:
             self.take_in_from(FilePath(name))

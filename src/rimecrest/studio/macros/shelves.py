@@ -15,7 +15,7 @@ from rimecrest.studio.shared.sentence_widgets import Plain, Pressable
 from rimecrest.studio.shared.session import Session
 
 Key = tuple[str, str]
-WIDTH = 250
+WIDTH = 236
 DOCUMENT = "document"
 
 

@@ -23,7 +23,7 @@ from rimecrest.studio.macros.trial_session import Question, Shot, TrialRun
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Pressable, Push, Word
 
-WIDTH = 320
+WIDTH = 292
 PICTURE = QSize(258, 132)
 
 

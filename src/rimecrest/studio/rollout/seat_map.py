@@ -25,6 +25,13 @@ LARGEST, SMALLEST = 66, 22
 CAPTION = 44
 
 
+def _draw_ring(painter: QPainter, box: QRectF, pen: QPen) -> None:
+    inset = max(2.5, box.width() / 14)
+    painter.setPen(pen)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawPolygon(hexagon(box.adjusted(inset, inset, -inset, -inset)))
+
+
 def draw_state(painter: QPainter, scheme: Scheme, state: State, box: QRectF, wave: str = "") -> None:
     """One hexagon: fill and sign tell the state, the outline the wave."""
     painter.save()
@@ -32,16 +39,17 @@ def draw_state(painter: QPainter, scheme: Scheme, state: State, box: QRectF, wav
     shape = hexagon(box)
     filled = {State.HAS: "crest", State.FAILED: "blocks"}.get(state)
     line = {State.FAILED: "blocks", State.NOT_YET: "faint"}.get(state, "crest")
-    style = {"1": Qt.PenStyle.SolidLine, "2": Qt.PenStyle.SolidLine, "3": Qt.PenStyle.DotLine}.get(wave)
-    pen = QPen(scheme.color(line), 2.6 if wave == "1" else 1.4, style or Qt.PenStyle.SolidLine)
-    painter.setPen(pen)
+    painter.setPen(QPen(scheme.color(line), 2.6 if wave == "1" and not filled else 1.4))
     painter.setBrush(scheme.color(filled or "sheet"))
     painter.drawPolygon(shape)
+    ring = QPen(scheme.color("on_crest" if filled else line), 1.6)
     if wave == "1" and filled:
         # On a filled one the strong outline of the first wave stands inside.
-        painter.setPen(QPen(scheme.color("on_crest"), 1.6))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolygon(hexagon(box.adjusted(4, 4, -4, -4)))
+        _draw_ring(painter, box, ring)
+    elif wave == "3":
+        # Dashes would tear the edge of a filled one: they stand inside as well.
+        ring.setDashPattern([2.0, 3.0])
+        _draw_ring(painter, box, ring)
     size = box.height() / 4.2
     centre = box.center()
     painter.setPen(QPen(scheme.color("on_crest" if filled else line), max(box.height() / 22, 1.6)))

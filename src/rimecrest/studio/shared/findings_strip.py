@@ -5,19 +5,21 @@ from __future__ import annotations
 from collections import Counter
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from rimecrest.core.check import Finding, Weight
 from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.words import counted
-from rimecrest.shell.theme import Scheme
+from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Elided, InlineField, Plain, Word
 from rimecrest.studio.shared.session import Session
 
 MOST_CHIPS = 4
+WORDS = 800
+"""Pixels of the counts, of the sentence up to where its remedy begins, and of what is said of elsewhere."""
 
 
 class Strip(QWidget):
@@ -45,6 +47,9 @@ class Strip(QWidget):
         self._row = QHBoxLayout(self)
         self._row.setContentsMargins(16, 0, 16, 0)
         self._row.setSpacing(8)
+        # However long its sentence is, it never makes the window wider.
+        self._row.setSizeConstraint(QHBoxLayout.SizeConstraint.SetNoConstraint)
+        self.setMinimumWidth(300)
         session.changed.connect(self._fresh)
         session.aimed.connect(self._fresh)
         session.told.connect(self.say)
@@ -88,8 +93,8 @@ class Strip(QWidget):
 
     def _elsewhere(self) -> str:
         counts = Counter(finding.weight for finding in self._session.elsewhere())
-        words = [counted(counts[weight], weight.word) for weight in Weight if counts[weight]]
-        return "elsewhere: " + ", ".join(words) if words else ""
+        worst = next((weight for weight in Weight if counts[weight]), None)
+        return f"elsewhere: {counted(counts[worst], worst.word)}" if worst is not None else ""
 
     def _show(self, finding: Finding) -> None:
         self._row.addWidget(Mark(finding.weight, self._scheme))
@@ -110,10 +115,15 @@ class Strip(QWidget):
             self._row.addWidget(field, 1)
             field.setFocus()
             return
-        for number, fix in enumerate(
-            fixes(finding, self._session.workspace, self._session.checked)[:MOST_CHIPS], 1
-        ):
+        found = fixes(finding, self._session.workspace, self._session.checked)[:MOST_CHIPS]
+        room = self.width() - WORDS - QFontMetrics(bold(13)).horizontalAdvance(finding.subject)
+        for number, fix in enumerate(found, 1):
             chip = Chip(fix.label, self._scheme)
+            room -= chip.sizeHint().width() + self._row.spacing()
+            if number > 1 and room < 0:
+                # The sentence comes first: what does not fit is in the list of findings.
+                chip.deleteLater()
+                break
             chip.setObjectName(f"fix-{number}")
             chip.clicked.connect(lambda _=False, fix=fix, chip=chip: self._take(fix, chip.by_mouse))
             self._row.addWidget(chip)
@@ -157,8 +167,9 @@ class Strip(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         if step is not None and self._session.findings():
+            if not self._resting:
+                self._at = (self._at + step) % len(self._session.findings())
             self._said = self._resting = ""
-            self._at = (self._at + step) % len(self._session.findings())
             self.refresh()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
             self.opened.emit()
@@ -167,6 +178,11 @@ class Strip(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self.opened.emit()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if event.size().width() != event.oldSize().width() and self._asking is None:
+            self.refresh()
 
     def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)

@@ -43,6 +43,17 @@ def draw_mark(painter: QPainter, scheme: Scheme, weight: Weight, box: QRectF) ->
     painter.restore()
 
 
+def draw_owner(painter: QPainter, scheme: Scheme, box: QRectF, mine: bool) -> None:
+    """The bar along the leading edge of an item or key cap: solid for this layer, broken for another."""
+    bar = QRectF(box.left() + 1, box.top() + 5, 3, box.height() - 10)
+    if mine:
+        painter.fillRect(bar, scheme.color("crest"))
+        return
+    part = bar.height() / 5
+    for at in (0, 2, 4):
+        painter.fillRect(QRectF(bar.x(), bar.y() + at * part, 3, part), scheme.color("slate"))
+
+
 class Mark(QWidget):
     """A mark as a widget."""
 
