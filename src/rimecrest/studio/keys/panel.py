@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.shell.theme import Scheme
+from rimecrest.studio.shared.slim_bar import slim
 
 WIDTH = 292
 SIDE = 16
@@ -23,6 +24,7 @@ class Panel(QScrollArea):
         self.setObjectName(name)
         self.setFixedWidth(WIDTH)
         self.setWidgetResizable(True)
+        slim(self, scheme)
         self.setFrameShape(QScrollArea.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)

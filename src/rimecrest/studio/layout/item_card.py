@@ -33,6 +33,7 @@ from rimecrest.studio.layout.key_field import KeyField
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, step_focus
 from rimecrest.studio.shared.session import Session
+from rimecrest.studio.shared.slim_bar import slim
 from rimecrest.surfaces import ItemButton, Painting
 
 WIDTH = 560
@@ -70,6 +71,7 @@ class Card(QWidget):
         self._scroll = QScrollArea(self)
         self._scroll.setFrameShape(QFrame.Shape.NoFrame)
         self._scroll.setWidgetResizable(True)
+        slim(self._scroll, scheme)
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         ground = self._scroll.palette()

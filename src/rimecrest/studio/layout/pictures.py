@@ -21,6 +21,7 @@ from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import Scheme, font, palette
 from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.sentence_widgets import Field
+from rimecrest.studio.shared.slim_bar import slim
 
 MOST = 60
 SIZE = 20
@@ -91,6 +92,7 @@ class PictureWall(QFrame):
         self.wall.setGridSize(CELL)
         self.wall.setItemDelegate(_Cell(scheme, self.wall))
         self.wall.setUniformItemSizes(True)
+        slim(self.wall, scheme)
         self.wall.itemClicked.connect(self._take)
         self.wall.itemActivated.connect(self._take)
         rows.addWidget(self.wall)

@@ -8,6 +8,7 @@ from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals
 from rimecrest.core.workspace import Workspace
 from rimecrest.shell.theme import Scheme, bold, font, palette
 from rimecrest.studio.shared.sentence_widgets import Plain, Push
+from rimecrest.studio.shared.slim_bar import slim
 
 WORDS = {
     Existing.KEEP_BOTH: "keep both",
@@ -64,6 +65,7 @@ class TakeIn(QDialog):
         scroll = QScrollArea()
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setWidgetResizable(True)
+        slim(scroll, scheme)
         scroll.setWidget(inner)
         rows.addWidget(scroll, 1)
         buttons = QHBoxLayout()

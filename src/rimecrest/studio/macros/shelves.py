@@ -13,6 +13,7 @@ from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.sentence_widgets import Plain, Pressable
 from rimecrest.studio.shared.session import Session
+from rimecrest.studio.shared.slim_bar import slim
 
 Key = tuple[str, str]
 WIDTH = 236
@@ -88,6 +89,7 @@ class Shelves(QScrollArea):
         self.setFixedWidth(WIDTH)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
+        slim(self, scheme)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 

@@ -22,6 +22,7 @@ from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.macros.trial_session import Question, Shot, TrialRun
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Pressable, Push, Word
+from rimecrest.studio.shared.slim_bar import slim
 
 WIDTH = 292
 PICTURE = QSize(258, 132)
@@ -211,6 +212,7 @@ class TrialPanel(QWidget):
         self._scroll = QScrollArea()
         self._scroll.setFrameShape(QFrame.Shape.NoFrame)
         self._scroll.setWidgetResizable(True)
+        slim(self._scroll, self._scheme)
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         rows.addWidget(self._scroll, 1)

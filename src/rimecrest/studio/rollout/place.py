@@ -5,153 +5,26 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from PyQt6.QtCore import QFileSystemWatcher, QRectF, Qt, QTimer
-from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtCore import QFileSystemWatcher, Qt, QTimer
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout
 
 from rimecrest.channel import open_repository
 from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout.compare import compare, whats_new
-from rimecrest.core.release import Assignment, read_package, released_stack
+from rimecrest.core.release import Package, read_package
 from rimecrest.core.words import counted
-from rimecrest.shell.theme import Scheme, bold, font
-from rimecrest.studio.rollout.board import Board, ReleaseBar, SeatState, State, read_board
-from rimecrest.studio.rollout.seat_map import Legend, SeatMap, draw_state
+from rimecrest.shell.theme import font
+from rimecrest.studio.rollout.board import Board, SeatState, State, read_board
+from rimecrest.studio.rollout.news_draft import draft_news
+from rimecrest.studio.rollout.seat_map import Legend, SeatMap
+from rimecrest.studio.rollout.seat_sheet import SeatSheet
+from rimecrest.studio.rollout.time_line import TimeLine
 from rimecrest.studio.shared.place import Place, Surroundings
 from rimecrest.studio.shared.sentence_widgets import Field, Plain, Push
-from rimecrest.studio.shared.session import Session
 
 LOOK = 2000
 """Milliseconds between two looks at a channel that cannot be watched."""
-
-
-class TimeLine(QWidget):
-    """The releases as a line in time, each with the share that applied it."""
-
-    def __init__(self, scheme: Scheme) -> None:
-        super().__init__()
-        self._scheme = scheme
-        self._bars: tuple[ReleaseBar, ...] = ()
-        self.setFixedHeight(54)
-
-    def show_bars(self, bars: tuple[ReleaseBar, ...]) -> None:
-        self._bars = bars
-        self.setAccessibleName("Releases: " + ", ".join(f"{bar.number} {bar.share:.0%}" for bar in bars))
-        self.update()
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        scheme = self._scheme
-        painter.setPen(scheme.color("line"))
-        painter.drawLine(0, self.height() - 6, self.width(), self.height() - 6)
-        for index, bar in enumerate(self._bars):
-            newest = index + 1 == len(self._bars)
-            x = 6 + index * 170.0
-            painter.setFont(bold(12) if newest else font(12))
-            painter.setPen(scheme.color("ink" if newest else "ink2"))
-            words = f"{bar.number} · {_day(bar.day)}" if bar.day else f"{bar.number} · nobody yet"
-            painter.drawText(QRectF(x, 2, 160, 20), Qt.AlignmentFlag.AlignVCenter, words)
-            box = QRectF(x, 28, 96, 8)
-            painter.setPen(scheme.color("faint"))
-            painter.setBrush(scheme.color("sheet"))
-            painter.drawRoundedRect(box, 4, 4)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(scheme.color("crest" if newest else "faint"))
-            if bar.share:
-                painter.drawRoundedRect(QRectF(box.x(), box.y(), max(box.width() * bar.share, 8), 8), 4, 4)
-            painter.setPen(scheme.color("ink2"))
-            painter.setFont(font(11))
-            painter.drawText(QRectF(x + 102, 22, 50, 20), Qt.AlignmentFlag.AlignVCenter, f"{bar.share:.0%}")
-
-
-def _day(text: str) -> str:
-    months = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
-    year, month, day = text.split("-")
-    return f"{int(day)} {months[int(month) - 1]} {year}"
-
-
-class SeatSign(QWidget):
-    """The hexagon at the head of a seat's sheet."""
-
-    def __init__(self, seat: SeatState, scheme: Scheme) -> None:
-        super().__init__()
-        self._seat = seat
-        self._scheme = scheme
-        self.setFixedSize(30, 34)
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        draw_state(QPainter(self), self._scheme, self._seat.state, QRectF(2, 2, 26, 30))
-
-
-class SeatSheet(QWidget):
-    """One seat: who, what it has, its stack."""
-
-    def __init__(self, scheme: Scheme) -> None:
-        super().__init__()
-        self._scheme = scheme
-        self._rows = QVBoxLayout(self)
-        self._rows.setContentsMargins(18, 18, 18, 18)
-        self._rows.setSpacing(8)
-        self.setFixedWidth(300)
-        self.setObjectName("seat-sheet")
-
-    def show_seat(self, session: Session, seat: SeatState | None) -> None:
-        while (item := self._rows.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
-        if seat is None:
-            self._say("Click a seat to see what that colleague has.", "ink2")
-            self._rows.addStretch(1)
-            self.update()
-            return
-        workspace, who = session.workspace, seat.seat
-        head = QWidget()
-        line = QHBoxLayout(head)
-        line.setContentsMargins(0, 0, 0, 0)
-        line.addWidget(SeatSign(seat, self._scheme))
-        title = Plain(who.seat, self._scheme)
-        title.setFont(bold(18))
-        line.addWidget(title, 1)
-        self._rows.addWidget(head)
-        self._say(who.name, "ink")
-        stack = workspace.stack_of(who)
-        titles = [workspace.layer_title(layer) for layer in reversed(stack)]
-        self._say(
-            f"{' · '.join(titles[:-1]) or titles[0]} · wave {who.wave} · {who.keyboard.upper()} keyboard",
-            "ink2",
-        )
-        has = f"Has release {seat.release}." if seat.release else "Has reported no release yet."
-        if seat.at:
-            has += f" Last heard on {_day(seat.at[:10])} at {seat.at[11:16]} UTC."
-        self._say(has, "ink")
-        if seat.state is State.FAILED:
-            self._say(f"The newest one failed: {seat.reason}", "blocks")
-        elif seat.state is State.OFFERED:
-            self._say("The newest one is offered to it, and has not been reported yet.", "ink2")
-        self._say("Its layers, from the top:", "ink2")
-        for title_ in [
-            *titles,
-            *(c.title + " " + c.version + ", built in" for c in workspace.catalogues.values()),
-        ]:
-            self._say(f"·  {title_}", "ink")
-        self._rows.addStretch(1)
-        self.update()
-
-    def _say(self, text: str, token: str) -> None:
-        words = Plain(text, self._scheme, token)
-        words.setWordWrap(True)
-        self._rows.addWidget(words)
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(self._scheme.color("line"))
-        painter.setBrush(self._scheme.color("sheet"))
-        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
 
 
 class RolloutPlace(Place):
@@ -163,6 +36,8 @@ class RolloutPlace(Place):
         self._scheme = scheme = surroundings.scheme
         self.board = Board(0, (), ())
         self._open: str | None = None
+        self._package: Package | None = None
+        self._package_at = ("", 0)
         self._news_is_mine = False
         self._said = Plain("", scheme, "ink2", 13)
         self._said.setWordWrap(True)
@@ -305,24 +180,15 @@ class RolloutPlace(Place):
 
     def draft_news(self) -> str:
         """A draft of what is new, from the differences to the newest release."""
-        workspace = self.session.workspace
-        said: dict[str, None] = {}
-        for layer in workspace.layers:
-            stack = workspace.stack_up_to(layer)
-            for app in workspace.catalogues:
-                try:
-                    content = open_repository(self.address()).package(self.board.newest)
-                    package = read_package(content, f"Release {self.board.newest}")
-                    state = released_stack(package, Assignment(release=self.board.newest, stack=stack), app)
-                except RimecrestError:
-                    return ""
-                before = state.outcome(workspace.catalogue(app))
-                differences = compare(before, workspace.outcome(stack, app), workspace.targets(stack, app))
-                for difference in differences:
-                    said.setdefault(difference.sentence)
-        words = list(said)
-        more = f" And {len(words) - 3} more changes." if len(words) > 3 else ""
-        return " ".join(words[:3]) + more if words else whats_new([])
+        at = self.address(), self.board.newest
+        if at != self._package_at:
+            # A release never changes: it is read and verified once, not at every look.
+            try:
+                content = open_repository(at[0]).package(at[1])
+                self._package, self._package_at = read_package(content, f"Release {at[1]}"), at
+            except RimecrestError:
+                return ""
+        return draft_news(self.session.workspace, self._package, at[1]) if self._package else ""
 
     def ask_release(self) -> None:
         """Ask in numbers, then release."""
@@ -331,12 +197,18 @@ class RolloutPlace(Place):
             address = self._ask_folder()
             if not address:
                 return
+        try:
+            # The folder that was chosen just now may have releases already.
+            number = open_repository(address).newest() + 1
+        except RimecrestError as error:
+            self.session.say(str(error))
+            return
         seats = len(self.session.workspace.people)
         box = QMessageBox(self)
         box.setObjectName("confirm-release")
-        box.setText(f"Release {self.board.newest + 1} to {seats} seats?")
+        box.setText(f"Release {number} to {counted(seats, 'seat')}?")
         box.setInformativeText(f"They read: {self.news.text() or 'nothing in particular'}")
-        go = box.addButton(f"Release to {seats} seats", QMessageBox.ButtonRole.AcceptRole)
+        go = box.addButton(f"Release to {counted(seats, 'seat')}", QMessageBox.ButtonRole.AcceptRole)
         go.setObjectName("confirm-go")
         box.addButton("Not yet", QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(go)
@@ -356,5 +228,5 @@ class RolloutPlace(Place):
             self.session.say(str(error))
             return
         self._news_is_mine = False
-        self.session.say(f"Release {number} is out, for {seats} seats.")
+        self.session.say(f"Release {number} is out, for {counted(seats, 'seat')}.")
         self.look()

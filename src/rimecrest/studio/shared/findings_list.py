@@ -14,6 +14,7 @@ from rimecrest.studio.shared.edit_target import EditTarget, seat_for
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, step_focus
 from rimecrest.studio.shared.session import Session
+from rimecrest.studio.shared.slim_bar import slim
 
 
 class FindingSheet(QWidget):
@@ -55,6 +56,7 @@ class FindingSheet(QWidget):
         self._scroll = QScrollArea()
         self._scroll.setFrameShape(QFrame.Shape.NoFrame)
         self._scroll.setWidgetResizable(True)
+        slim(self._scroll, scheme)
         rows.addWidget(self._scroll)
         session.changed.connect(self._refresh_if_open)
         session.aimed.connect(self._refresh_if_open)
