@@ -115,7 +115,7 @@ CASES = [
          nothing, "This sheet is empty: open the week's weights first."),
     Case("close-the-booking", Grid, booking, {},
          lambda g: (g.document.sheet.cell(1, 0).look.slanted, g.document.sheet.cell(1, 0).note[:18]),
-         (True, "Booking closed on "), nothing, "Choose the cells of the booking first."),
+         (True, "Booking closed on "), nothing, "Select the cells of the booking first."),
 ]  # fmt: skip
 
 

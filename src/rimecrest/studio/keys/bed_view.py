@@ -33,6 +33,27 @@ from rimecrest.studio.shared.marks import SIGNS, draw_owner, notched
 
 GAP = 3
 PADDING = 8
+READABLE = 30
+"""Pixels of a cap's room under which no word of it could be read."""
+SHORT = {
+    "Home": "Hm",
+    "PgUp": "P↑",
+    "PgDn": "P↓",
+    "Super": "Su",
+    "Menu": "≡",
+    "AltGr": "AG",
+    "Pau": "Pa",
+    "Prt": "Pr",
+    "Scr": "Sc",
+    "End": "En",
+    "Ins": "In",
+    "Del": "De",
+    "Caps": "Ca",
+    "F10": "10",
+    "F11": "11",
+    "F12": "12",
+}
+"""What is printed on a cap, where the whole of it has no room."""
 _SAVED = 0.6
 """Key heights that are saved between the function row and the digits."""
 TARGET = "application/x-rimecrest-target"
@@ -182,9 +203,12 @@ class KeyCap(QAbstractButton):
         painter.setFont(bold(11))
         legend = PRINTED.get(self.cap.key, state.legend or "")
         room = box.adjusted(7, 3, -2, -4)
+        if painter.fontMetrics().horizontalAdvance(legend) > room.width():
+            legend = SHORT.get(legend, legend)
         painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, legend)
         words = state.words or (f"{state.opens} more …" if state.opens else "")
-        if not words:
+        if not words or room.width() < READABLE:
+            # Too narrow for a word: whose it is and what is wrong still show, and the sheet says the rest.
             return
         painter.setPen(scheme.color("ink"))
         painter.setFont(font(11))

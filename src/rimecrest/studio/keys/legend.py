@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QBrush, QFontMetrics, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QBrush, QFontMetrics, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rimecrest.core.check import Weight
@@ -19,6 +19,8 @@ ENTRIES = (
     ("asks", "question"),
     ("blocks", "error"),
 )
+LINE = 20
+"""Pixels of one line of the legend."""
 
 
 class BedLegend(QWidget):
@@ -27,27 +29,40 @@ class BedLegend(QWidget):
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()
         self._scheme = scheme
-        self.setFixedHeight(20)
+        self.setFixedHeight(LINE)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Legend: " + ", ".join(words for _, words in ENTRIES))
 
     def sizeHint(self) -> QSize:
-        return QSize(600, 20)
+        return QSize(300, LINE)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        metrics = QFontMetrics(font(11))
-        x = 0.0
-        for kind, words in ENTRIES:
+        for kind, words, x, y in self._places(self.width()):
             if kind != "own":
-                self._sign(painter, kind, QRectF(x, 3, 14, 14))
+                self._sign(painter, kind, QRectF(x, y + 3, 14, 14))
                 x += 19
             painter.setPen(self._scheme.color("ink2"))
             painter.setFont(font(11))
-            wide = metrics.horizontalAdvance(words)
-            painter.drawText(QRectF(x, 0, wide + 4, 20), Qt.AlignmentFlag.AlignVCenter, words)
+            box = QRectF(x, y, self.width(), LINE)
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, words)
+
+    def _places(self, width: int) -> list[tuple[str, str, float, float]]:
+        """Each entry with where it stands; what does not fit goes on the next line."""
+        metrics = QFontMetrics(font(11))
+        found, x, y = [], 0.0, 0.0
+        for kind, words in ENTRIES:
+            wide = metrics.horizontalAdvance(words) + (0 if kind == "own" else 19)
+            if x and x + wide > width:
+                x, y = 0.0, y + LINE
+            found.append((kind, words, x, y))
             x += wide + 16
+        return found
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.setFixedHeight(int(self._places(event.size().width())[-1][3]) + LINE)
 
     def _sign(self, painter: QPainter, kind: str, box: QRectF) -> None:
         scheme = self._scheme

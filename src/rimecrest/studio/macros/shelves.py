@@ -16,7 +16,7 @@ from rimecrest.studio.shared.session import Session
 from rimecrest.studio.shared.slim_bar import slim
 
 Key = tuple[str, str]
-WIDTH = 236
+WIDTH = 224
 DOCUMENT = "document"
 
 

@@ -24,7 +24,7 @@ from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Pressable, Push, Word
 from rimecrest.studio.shared.slim_bar import slim
 
-WIDTH = 292
+WIDTH = 276
 PICTURE = QSize(258, 132)
 
 

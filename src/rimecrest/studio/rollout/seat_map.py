@@ -236,16 +236,18 @@ class Legend(QWidget):
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setFont(font(12))
-        x = 4.0
         rows = [(state, "", state.value) for state in State]
         rows += [
             (State.NOT_YET, "1", "wave 1"),
             (State.NOT_YET, "2", "wave 2"),
             (State.NOT_YET, "3", "wave 3"),
         ]
-        for state, wave, words in rows:
+        widths = [painter.fontMetrics().horizontalAdvance(words) for _, _, words in rows]
+        # Closer together before anything is cut off.
+        gap = max(30.0, min(48.0, (self.width() - 8 - sum(widths)) / len(rows)))
+        x = 4.0
+        for (state, wave, words), width in zip(rows, widths, strict=True):
             draw_state(painter, self._scheme, state, QRectF(x, 5, 18, 20), wave)
             painter.setPen(self._scheme.color("ink2"))
-            width = painter.fontMetrics().horizontalAdvance(words)
-            painter.drawText(QRectF(x + 25, 0, width + 4, 30), Qt.AlignmentFlag.AlignVCenter, words)
-            x += width + 48
+            painter.drawText(QRectF(x + 23, 0, width + 4, 30), Qt.AlignmentFlag.AlignVCenter, words)
+            x += width + gap
