@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QKeyEvent, QPainter, QPen
+from PyQt6.QtGui import QBrush, QKeyEvent, QPainter, QPen, QResizeEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHeaderView,
@@ -17,7 +17,7 @@ from rimecrest.core.explain.bed_state import BedView, CapState
 from rimecrest.core.keys import Sequence, format_sequence
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.shell.theme import Scheme, bold, font, palette
-from rimecrest.studio.shared.marks import SIGNS
+from rimecrest.studio.shared.marks import SIGNS, draw_owner
 
 ORDER = (
     "TLDE", *(f"AE{n:02}" for n in range(1, 13)), *(f"AD{n:02}" for n in range(1, 13)),
@@ -109,11 +109,7 @@ class CellPainter(QStyledItemDelegate):
             painter.drawRect(box)
         elif state.words:
             painter.drawRect(box)
-            mine = state.layer == self._model.layer
-            if mine:
-                painter.fillRect(QRectF(box.left(), box.top(), box.width(), 4), scheme.color("crest"))
-            else:
-                painter.fillRect(QRectF(box.left(), box.bottom() - 3, box.width(), 4), scheme.color("slate"))
+            draw_owner(painter, scheme, box.adjusted(-1, -4, 0, 4), state.layer == self._model.layer)
         elif state.opens:
             painter.drawRect(box)
             painter.setPen(scheme.color("ink2"))
@@ -173,8 +169,16 @@ class KeyMap(QTableView):
         """Draw another view; the cell at the fore stays."""
         self._room.show_view(view)
         self.setFixedHeight(18 + CELL * self._room.rowCount() + 2)
+        self._fit()
+
+    def _fit(self) -> None:
+        """All columns are seen, in a narrow window as well."""
         wide = (self.width() - 98) // max(1, self._room.columnCount())
-        self.horizontalHeader().setDefaultSectionSize(max(12, min(wide, CELL + 3)))
+        self.horizontalHeader().setDefaultSectionSize(max(8, min(wide, CELL + 3)))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit()
 
     def _chosen(self, index: QModelIndex) -> None:
         opener, mods = self._room.rows[index.row()]
