@@ -10,7 +10,7 @@ from pathlib import Path as FilePath
 
 from PyQt6.QtCore import QRect, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.bundle import MakerKey, build_bundle, needed, read_bundle, take_in
 from rimecrest.core.catalogue import Catalogue
@@ -102,6 +102,10 @@ class MacrosPlace(Place):
         self._title.setObjectName("macro-title")
         self._about = Word("", scheme, 13)
         self._about.setObjectName("macro-about")
+        for word in (self._title, self._about):
+            # However long they are, they make no window wider.
+            word.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
+            word.setMinimumWidth(60)
         self._facts = Elided("", scheme, "ink2", 12)
         self._fault = Plain("", scheme, "blocks", 13)
         self._fault.setWordWrap(True)
