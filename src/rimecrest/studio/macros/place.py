@@ -301,8 +301,10 @@ class MacrosPlace(Place):
         """Show the text beside the steps in place of the trial, or the trial again."""
         shown = self.text.isHidden()
         self.text.flush()
-        self.text.setVisible(shown)
-        self.panel.setVisible(not shown)
+        # Never both at once: the window would make room for both, and keep it.
+        gone, come = (self.panel, self.text) if shown else (self.text, self.panel)
+        gone.hide()
+        come.show()
         self._show_text.setText("Show the trial" if shown else "Show as text")
         self._show_text.updateGeometry()
         (self.text if shown else self.steps).setFocus()
