@@ -193,3 +193,11 @@ def test_signs_stand_out_from_their_marks_and_outlines_from_the_sheet(scheme: Sc
     assert contrast(scheme, "on_crest", fill) >= 4.5
     assert contrast(scheme, "faint", "sheet") >= 3
     assert contrast(scheme, fill, "sheet") >= 3
+
+
+def test_where_its_surface_is_gone_there_is_no_caret(caret: Caret) -> None:
+    caret.put(caret.slots[-1])
+    caret.use(slots(a="1 2 3", b="1"))
+    assert caret.slot() is None
+    assert caret.before() is None
+    assert caret.chosen() == []

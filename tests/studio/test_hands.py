@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
@@ -207,6 +208,27 @@ def test_a_double_click_on_a_fix_takes_one_fix(studio: Studio) -> None:
     assert studio.session.edits == 1
     assert studio.count(Weight.BLOCKS) == before - 1
     assert studio.said.startswith("Done: ")
+
+
+def test_the_second_click_of_a_double_click_is_not_for_what_came_after_the_first(studio: Studio) -> None:
+    pressed: list[str] = []
+    for name in ("came", "was"):
+        chip = Chip(name, studio.desk.scheme, studio.window)
+        chip.clicked.connect(lambda _=False, name=name: pressed.append(name))
+        chip.show()
+    came, was = (next(c for c in studio.window.findChildren(Chip) if c.text() == n) for n in ("came", "was"))
+    QTest.mouseClick(was, Qt.MouseButton.LeftButton)
+    QTest.mouseDClick(was, Qt.MouseButton.LeftButton)
+    count = len(pressed)
+    assert set(pressed) == {"was"}
+    where = came.rect().center()
+    event = QMouseEvent(
+        QEvent.Type.MouseButtonDblClick, QPointF(where), QPointF(where), Qt.MouseButton.LeftButton,
+        Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
+    )  # fmt: skip
+    QApplication.sendEvent(came, event)
+    QTest.mouseRelease(came, Qt.MouseButton.LeftButton)
+    assert len(pressed) == count
 
 
 def test_rows_of_the_list_stay_until_the_pointer_leaves(studio: Studio) -> None:
