@@ -29,18 +29,15 @@ def _families() -> frozenset[str]:
 
 
 @lru_cache(maxsize=1)
-def _denied() -> tuple[frozenset[int], frozenset[str]]:
-    """Codes and names of pictures that are somebody's mark although their name is in a family."""
+def _denied() -> frozenset[int]:
+    """Codes of pictures that are somebody's mark although their name is in a family."""
     text = resources.files("rimecrest.core.release").joinpath("pictures_denied.txt").read_text("utf-8")
-    rows = [line.split() for line in text.splitlines() if line and not line.startswith("#")]
-    codes = frozenset(int(row[0], 16) for row in rows if row[0] != "*")
-    return codes, frozenset(row[1] for row in rows)
+    return frozenset(int(line.split()[0], 16) for line in text.splitlines() if not line.startswith("#"))
 
 
 def _offered(name: str) -> bool:
     """Whether a picture shows a plain thing: marks of brands come without an outline and in no family."""
-    codes, names = _denied()
-    if name in names or _characters().get(name) in codes:
+    if _characters().get(name) in _denied():
         return False
     return name.endswith("-outline") or name.split("-")[0] in _families() or name in _families()
 
