@@ -454,7 +454,7 @@ def test_words_are_offered_while_the_text_is_written(studio: Studio, place: Macr
 
 def hand_over(studio: Studio, place: MacrosPlace, path: Path) -> Path:
     place.open(("department.freight", "hazard-note"))
-    place.hand_over_to(path)
+    place.bundles.export_to(path, place.file())
     assert f"“Hazard note” is in {path}, signed by" in studio.said
     return path
 
@@ -488,7 +488,7 @@ def test_a_bundle_shows_what_it_holds_before_it_is_taken_in(
     studio.session.do(
         PutMacro("department.freight", "hazard-note", 'macro "Hazard note"\nfor letters\n\nstop\n')
     )
-    sheet.take_in_from(path)
+    sheet.bundles.import_from(path)
     dialog = sheet.findChild(TakeIn)
     words = [label.text() for label in dialog.findChildren(QLabel)]
     assert "1 macro of" in words[0]
@@ -496,7 +496,7 @@ def test_a_bundle_shows_what_it_holds_before_it_is_taken_in(
     assert any("for Letters · may: edits · that name is taken here" in word for word in words)
     studio.push("import-cancel")
     assert "hazard-note-2" not in [name for _, name in studio.session.workspace.macros]
-    sheet.take_in_from(path)
+    sheet.bundles.import_from(path)
     studio.push("import-go")
     assert sheet.now == ("department.freight", "hazard-note-2")
     assert sheet.file().name == "Hazard note 2"
@@ -510,7 +510,7 @@ def test_vouching_for_a_maker_and_replacing(studio: Studio, sheet: MacrosPlace, 
     studio.session.do(
         PutMacro("department.freight", "hazard-note", 'macro "Hazard note"\nfor letters\n\nstop\n')
     )
-    sheet.take_in_from(path)
+    sheet.bundles.import_from(path)
     dialog = [each for each in sheet.findChildren(TakeIn) if each.isVisible()][-1]
     dialog.vouch.click()
     dialog.findChild(QComboBox, "existing hazard-note").setCurrentText("replace the one here")
@@ -528,9 +528,9 @@ def test_a_file_that_is_no_bundle_is_told(
 ) -> None:
     path = tmp_path / "x.crestpack"
     path.write_bytes(content)
-    sheet.take_in_from(path)
+    sheet.bundles.import_from(path)
     assert says in studio.said
-    sheet.take_in_from(tmp_path / "none.crestpack")
+    sheet.bundles.import_from(tmp_path / "none.crestpack")
     assert "cannot be read" in studio.said
 
 

@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import contextlib
-import getpass
 from collections.abc import Callable
 from dataclasses import replace
-from pathlib import Path as FilePath
 
 from PyQt6.QtCore import QRect, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from rimecrest.core.bundle import MakerKey, build_bundle, needed, read_bundle, take_in
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import (
@@ -43,25 +40,21 @@ from rimecrest.core.macro.step_edits import (
     take_all_out,
 )
 from rimecrest.core.macro.step_tree import Path, step_at, walk
-from rimecrest.core.release.package_files import ENDING
 from rimecrest.core.words import counted
 from rimecrest.core.workspace import (
     MINE,
     CarryMacro,
     MacroFile,
     PutMacro,
-    Together,
-    Vouch,
     Workspace,
     fresh_macro,
     uses,
 )
-from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.studio.macros.bundles import Bundles
 from rimecrest.studio.macros.caret import StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.fields import Wanted, edit_word
 from rimecrest.studio.macros.finish import FinishSentence
-from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.open_field import FieldTarget, OpenField
 from rimecrest.studio.macros.recording import Recordings, running_windows
 from rimecrest.studio.macros.shelves import DOCUMENT, Key, Shelves
@@ -74,7 +67,6 @@ from rimecrest.studio.shared.edit_target import EditTarget, seat_for
 from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
 from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Elided, InlineField, Plain, Push, Word
-from rimecrest.studio.shared.session import own_folder
 
 NEW = 'macro {name}\nabout ""\nfor {app}\n\n'
 
@@ -96,6 +88,7 @@ class MacrosPlace(Place):
         self.panel = TrialPanel(self.trial, scheme)
         self.recordings = Recordings(preview, self)
         self._preview = preview
+        self.bundles = Bundles(session, scheme, self, self.open)
         self.finish: FinishSentence | None = None
         self._field: OpenField | None = None
         self._title = Word("", scheme, 20)
@@ -184,7 +177,7 @@ class MacrosPlace(Place):
         second.setSpacing(14)
         for words, name, tip, do in (
             ("export", "macro-export", "Write this macro and all it needs into a file", self.export),
-            ("import", "macro-import", "Import macros that somebody exported", self.import_bundle),
+            ("import", "macro-import", "Import macros that somebody exported", self.bundles.ask_and_import),
         ):
             word = Word(words, self._scheme, 12)
             word.setObjectName(name)
@@ -709,66 +702,8 @@ class MacrosPlace(Place):
     def export(self) -> None:
         """Write the open macro, with all it needs, into a bundle."""
         self.text.flush()
-        file = self.file()
-        if file is None:
-            return
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Export the macro as", f"{file.id}{ENDING}", f"Bundles (*{ENDING})"
-        )
-        if name:
-            self.hand_over_to(FilePath(name))
-
-    def hand_over_to(self, path: FilePath) -> None:
-        """Write the bundle there, signed with the specialist's own key."""
-        file = self.file()
-        if file is None:
-            return
-        try:
-            maker = MakerKey.of_profile(own_folder() / "maker.pem", getpass.getuser())
-            content = build_bundle(self.session.workspace, [(file.layer, file.id)], maker)
-            write_atomically(path, content)
-            count = len(needed(self.session.workspace, [(file.layer, file.id)]))
-        except RimecrestError as error:
-            self.session.say(str(error))
-            return
-        more = f" with {count - 1} that it runs" if count > 1 else ""
-        self.session.say(f"“{file.name}”{more} is in {path}, signed by {maker.name}.")
-
-    def import_bundle(self) -> None:
-        """Import a bundle that somebody exported."""
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Import macros", "", f"Bundles (*{ENDING});;All files (*)"
-        )
-        if name:
-            self.take_in_from(FilePath(name))
-
-    def take_in_from(self, path: FilePath) -> None:
-        """Show what a bundle holds; what is decided then is one edit, whole or not at all."""
-        workspace, layer = self.session.workspace, self.session.aim.layer
-        try:
-            bundle = read_bundle(path.read_bytes(), path.name)
-        except OSError as error:
-            self.session.say(f"{path} cannot be read ({error.strerror}). Choose another file.")
-            return
-        except RimecrestError as error:
-            self.session.say(str(error))
-            return
-        dialog = TakeIn(bundle, workspace, layer, self._scheme, self)
-
-        def take() -> None:
-            edit = take_in(bundle, self.session.workspace, layer, dialog.decisions())
-            if dialog.vouches:
-                edit = Together(edit.label, (*edit.edits, Vouch(bundle.maker, bundle.key)))
-            before = set(self.session.workspace.macros)
-            if self.session.do(edit):
-                fresh = sorted(set(self.session.workspace.macros) - before)
-                if fresh:
-                    self.open(fresh[0])
-                self.session.say(f"Done: {edit.label}. One undo takes all of it back.")
-
-        dialog.accepted.connect(take)
-        dialog.finished.connect(dialog.deleteLater)
-        dialog.open()
+        if (file := self.file()) is not None:
+            self.bundles.ask_and_export(file)
 
     # Running and recording
 

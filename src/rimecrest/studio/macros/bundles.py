@@ -1,0 +1,89 @@
+"""Macros to and from other hands: a file with all they need, signed by whoever made them."""
+
+from __future__ import annotations
+
+import getpass
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from rimecrest.core.bundle import Bundle, MakerKey, build_bundle, needed, read_bundle, take_in
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.release.package_files import ENDING
+from rimecrest.core.workspace import MacroFile, Together, Vouch
+from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.shell.theme import Scheme
+from rimecrest.studio.macros.import_dialog import TakeIn
+from rimecrest.studio.shared.session import Session, own_folder
+
+Key = tuple[str, str]
+"""A macro: its layer and id."""
+
+
+class Bundles:
+    """Exporting and importing, for the place that is the parent of the dialogs."""
+
+    def __init__(
+        self, session: Session, scheme: Scheme, parent: QWidget, opened: Callable[[Key], None]
+    ) -> None:
+        """`opened` is called with the first macro that came."""
+        self._session = session
+        self._scheme = scheme
+        self._parent = parent
+        self._opened = opened
+
+    def ask_and_export(self, file: MacroFile) -> None:
+        """Ask for a file, and write the macro there with all it needs."""
+        begin, kinds = f"{file.id}{ENDING}", f"Bundles (*{ENDING})"
+        name, _ = QFileDialog.getSaveFileName(self._parent, "Export the macro as", begin, kinds)
+        if name:
+            self.export_to(Path(name), file)
+
+    def export_to(self, path: Path, file: MacroFile) -> None:
+        """Write the bundle there, signed with the specialist's own key."""
+        workspace, key = self._session.workspace, (file.layer, file.id)
+        try:
+            maker = MakerKey.of_profile(own_folder() / "maker.pem", getpass.getuser())
+            write_atomically(path, build_bundle(workspace, [key], maker))
+            count = len(needed(workspace, [key]))
+        except RimecrestError as error:
+            self._session.say(str(error))
+            return
+        more = f" with {count - 1} that it runs" if count > 1 else ""
+        self._session.say(f"“{file.name}”{more} is in {path}, signed by {maker.name}.")
+
+    def ask_and_import(self) -> None:
+        """Ask for a bundle that somebody exported, and import it."""
+        kinds = f"Bundles (*{ENDING});;All files (*)"
+        name, _ = QFileDialog.getOpenFileName(self._parent, "Import macros", "", kinds)
+        if name:
+            self.import_from(Path(name))
+
+    def import_from(self, path: Path) -> None:
+        """Show what a bundle holds; what is decided then is one edit, whole or not at all."""
+        session, layer = self._session, self._session.aim.layer
+        try:
+            bundle = read_bundle(path.read_bytes(), path.name)
+        except OSError as error:
+            session.say(f"{path} cannot be read ({error.strerror}). Choose another file.")
+            return
+        except RimecrestError as error:
+            session.say(str(error))
+            return
+        dialog = TakeIn(bundle, session.workspace, layer, self._scheme, self._parent)
+        dialog.accepted.connect(lambda: self._take(bundle, layer, dialog))
+        dialog.finished.connect(dialog.deleteLater)
+        dialog.open()
+
+    def _take(self, bundle: Bundle, layer: str, dialog: TakeIn) -> None:
+        session = self._session
+        edit = take_in(bundle, session.workspace, layer, dialog.decisions())
+        if dialog.vouches:
+            edit = Together(edit.label, (*edit.edits, Vouch(bundle.maker, bundle.key)))
+        before = set(session.workspace.macros)
+        if session.do(edit):
+            fresh = sorted(set(session.workspace.macros) - before)
+            if fresh:
+                self._opened(fresh[0])
+            session.say(f"Done: {edit.label}. One undo takes all of it back.")
