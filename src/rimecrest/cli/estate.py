@@ -87,7 +87,7 @@ def chart(
     """Write a wall chart: the keys and buttons of a layer in an application."""
     from rimecrest.core.check import check as run_check
     from rimecrest.core.workspace import read_workspace
-    from rimecrest.studio.wall_chart import card_of, write_html, write_pdf
+    from rimecrest.studio.wall_chart import chart_of, write_html, write_pdf
 
     if out.suffix not in (".pdf", ".html"):
         raise RimecrestError(f"A wall chart is a .pdf or an .html file, not “{out.name}”.", "Name it so.")
@@ -100,7 +100,7 @@ def chart(
         from rimecrest.core.keys.keyboards import keyboard as known_keyboard
 
         known_keyboard(keyboard)
-    made = card_of(opened, run_check(opened), application, chosen, keyboard)
+    made = chart_of(opened, run_check(opened), application, chosen, keyboard)
     if out.suffix == ".html":
         write_html(made, out)
         print(f"{out} is written.")

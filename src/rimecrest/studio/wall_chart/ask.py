@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.studio.shared.session import Session
-from rimecrest.studio.wall_chart.content import card_of
+from rimecrest.studio.wall_chart.content import chart_of
 from rimecrest.studio.wall_chart.html import write_html
 from rimecrest.studio.wall_chart.pdf import write_pdf
 
@@ -24,7 +24,7 @@ def ask_for_chart(parent: QWidget, session: Session, board: str) -> None:
         return
     path = Path(chosen)
     try:
-        made = card_of(workspace, session.checked, aim.app, aim.layer, board)
+        made = chart_of(workspace, session.checked, aim.app, aim.layer, board)
         if path.suffix == ".html":
             write_html(made, path)
         else:

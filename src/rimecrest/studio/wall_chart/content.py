@@ -1,4 +1,4 @@
-"""What stands on a card: the keyboard with what its keys do, the keys by task, the buttons by surface."""
+"""What stands on a wall chart: the keyboard with what its keys do, keys by task, buttons by surface."""
 
 from __future__ import annotations
 
@@ -12,11 +12,11 @@ from rimecrest.core.layout import BUILT_IN, Outcome
 from rimecrest.core.workspace import Workspace
 
 MOST_DRAWN = 2
-"""Keyboards on a card: more would not be read on a wall."""
+"""Keyboards on a chart: more would not be read on a wall."""
 
 
 @dataclass(frozen=True, slots=True)
-class CardKey:
+class ChartKey:
     """One line: the keys as they are pressed, what they do, and whether a layer gave them or the
     application."""
 
@@ -27,11 +27,11 @@ class CardKey:
 
 
 @dataclass(frozen=True, slots=True)
-class CardPart:
+class ChartPart:
     """A task with its keys, or a surface with its buttons."""
 
     title: str
-    lines: tuple[CardKey, ...]
+    lines: tuple[ChartKey, ...]
 
 
 @dataclass(frozen=True)
@@ -44,18 +44,18 @@ class Drawn:
 
 
 @dataclass(frozen=True)
-class Card:
-    """A whole card."""
+class Chart:
+    """A whole chart."""
 
     title: str
     subtitle: str
     keyboards: tuple[Drawn, ...]
-    tasks: tuple[CardPart, ...]
-    buttons: tuple[CardPart, ...]
+    tasks: tuple[ChartPart, ...]
+    buttons: tuple[ChartPart, ...]
 
 
-def card_of(workspace: Workspace, checked: Checked, app: str, layer: str, board: str = "") -> Card:
-    """The card of a layer's stack in one application.
+def chart_of(workspace: Workspace, checked: Checked, app: str, layer: str, board: str = "") -> Chart:
+    """The chart of a layer's stack in one application.
 
     Args:
         board: the keyboard to draw; else the one that most of its seats have.
@@ -73,7 +73,7 @@ def card_of(workspace: Workspace, checked: Checked, app: str, layer: str, board:
     inner = [c.id for c in catalogue.contexts if c.id != ANYWHERE]
     context = max(inner, key=contexts.count, default=ANYWHERE)
     view = BedView(workspace, checked, app, layer, outcome, context, [s.traits for s in seats], board)
-    return Card(
+    return Chart(
         title=f"{workspace.layer_title(layer)} · {catalogue.title}",
         subtitle=f"{workspace.settings.name} · {keyboard_name(board)} keyboard · "
         f"{catalogue.context_tree.name(context).lower()}",
@@ -102,14 +102,14 @@ def _keyboards(view: BedView, bound: list[Binding]) -> tuple[Drawn, ...]:
     return tuple(found)
 
 
-def _tasks(workspace: Workspace, app: str, outcome: Outcome, bound: list[Binding]) -> tuple[CardPart, ...]:
+def _tasks(workspace: Workspace, app: str, outcome: Outcome, bound: list[Binding]) -> tuple[ChartPart, ...]:
     catalogue = workspace.catalogue(app)
     targets = workspace.targets(workspace.layers, app)
     where: dict[str, str] = {}
     for row, item in outcome.buttons():
         if item.run:
             where.setdefault(item.run, row.title)
-    parts: dict[str, list[CardKey]] = {}
+    parts: dict[str, list[ChartKey]] = {}
     for binding in sorted(bound, key=lambda b: (b.level == 0, b.sequence)):
         command = catalogue.by_id.get(binding.run or "")
         if binding.level == 0 and not (command and command.everyday):
@@ -118,19 +118,19 @@ def _tasks(workspace: Workspace, app: str, outcome: Outcome, bound: list[Binding
         task = "Every day" if everyday else where.get(binding.run or "", "")
         task = task or catalogue.context_tree.name(binding.context)
         face = targets.face(binding.run)
-        line = CardKey(format_sequence(binding.sequence), face.name, face.about, not everyday)
+        line = ChartKey(format_sequence(binding.sequence), face.name, face.about, not everyday)
         parts.setdefault(task, []).append(line)
-    return tuple(CardPart(title, tuple(lines)) for title, lines in parts.items())
+    return tuple(ChartPart(title, tuple(lines)) for title, lines in parts.items())
 
 
-def _buttons(workspace: Workspace, app: str, outcome: Outcome) -> tuple[CardPart, ...]:
+def _buttons(workspace: Workspace, app: str, outcome: Outcome) -> tuple[ChartPart, ...]:
     keys = {b.target: format_sequence(b.sequence) for b in reversed(outcome.bindings)}
     found = []
     for row in outcome.rows():
         shared = [item for item in row.buttons() if item.layer != BUILT_IN and item.exists]
-        lines = tuple(CardKey(keys.get(i.target, ""), i.label, i.tip) for i in shared)
+        lines = tuple(ChartKey(keys.get(i.target, ""), i.label, i.tip) for i in shared)
         if lines:
-            found.append(CardPart(row.title, lines))
+            found.append(ChartPart(row.title, lines))
     return tuple(found)
 
 

@@ -1,4 +1,4 @@
-"""The card as one HTML file that needs nothing else."""
+"""The chart as one HTML file that needs nothing else."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from pathlib import Path
 from jinja2 import Environment, PackageLoader, StrictUndefined
 
 from rimecrest.core.workspace.atomic import write_atomically
-from rimecrest.studio.wall_chart.content import Card, legend_of, said_on
+from rimecrest.studio.wall_chart.content import Chart, legend_of, said_on
 
 LETTERS = 9
 """Letters that fit across a key of single width, at the size the template writes them."""
@@ -18,14 +18,14 @@ def _lines(words: str, width: float) -> list[str]:
     return textwrap.wrap(words, max(4, round(LETTERS * width)))[:3]
 
 
-def card_html(card: Card) -> str:
+def chart_html(chart: Chart) -> str:
     """The text of the page."""
     pages = Environment(
         loader=PackageLoader("rimecrest.studio.wall_chart", "."), autoescape=True, undefined=StrictUndefined
     )
-    return pages.get_template("card.html").render(card=card, said=said_on, legend=legend_of, lines=_lines)
+    return pages.get_template("chart.html").render(chart=chart, said=said_on, legend=legend_of, lines=_lines)
 
 
-def write_html(card: Card, path: Path) -> None:
+def write_html(chart: Chart, path: Path) -> None:
     """Write the page. Raises RimecrestError when the file cannot be written."""
-    write_atomically(path, card_html(card).encode())
+    write_atomically(path, chart_html(chart).encode())

@@ -1,4 +1,4 @@
-"""The card as PDF: drawn with real text, which can be selected and searched."""
+"""The chart as PDF: drawn with real text, which can be selected and searched."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPageLayout, QPageSize, QP
 
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.shell.theme import font
-from rimecrest.studio.wall_chart.content import Card, CardKey, CardPart, Drawn, legend_of, said_on
+from rimecrest.studio.wall_chart.content import Chart, ChartKey, ChartPart, Drawn, legend_of, said_on
 
 DPI = 300
 WIDE = 186.0
@@ -90,19 +90,19 @@ class _Page:
         self.columns = [0.0, 0.0]
 
 
-def write_pdf(card: Card, path: Path) -> int:
-    """Write the card as A4 pages; returns how many.
+def write_pdf(chart: Chart, path: Path) -> int:
+    """Write the chart as A4 pages; returns how many.
 
     Needs a running QGuiApplication.
 
     Raises:
         RimecrestError: the file cannot be written.
     """
-    with tempfile.TemporaryDirectory(prefix="rimecrest-card-") as scratch:
-        made = Path(scratch) / "card.pdf"
+    with tempfile.TemporaryDirectory(prefix="rimecrest-chart-") as scratch:
+        made = Path(scratch) / "chart.pdf"
         writer = QPdfWriter(str(made))
         writer.setResolution(DPI)
-        writer.setTitle(card.title)
+        writer.setTitle(chart.title)
         writer.setCreator("Rimecrest")
         size = QPageSize(QSizeF(210, 297), QPageSize.Unit.Millimeter)
         writer.setPageLayout(
@@ -111,20 +111,20 @@ def write_pdf(card: Card, path: Path) -> int:
             )
         )
         page = _Page(writer)
-        _draw(page, card)
+        _draw(page, chart)
         page.painter.end()
         pages = page.pages
         write_atomically(path, made.read_bytes())
     return pages
 
 
-def _draw(page: _Page, card: Card) -> None:
-    page.top += page.write(QRectF(0, 0, WIDE, 12), card.title, 7, strong=True) + 1
-    page.top += page.write(QRectF(0, page.top, WIDE, 6), card.subtitle, 3.2) + 3
-    for drawn in card.keyboards:
+def _draw(page: _Page, chart: Chart) -> None:
+    page.top += page.write(QRectF(0, 0, WIDE, 12), chart.title, 7, strong=True) + 1
+    page.top += page.write(QRectF(0, page.top, WIDE, 6), chart.subtitle, 3.2) + 3
+    for drawn in chart.keyboards:
         _keyboard(page, drawn)
     page.columns = [page.top, page.top]
-    parts = [*card.tasks, *(CardPart(f"Buttons: {part.title}", part.lines) for part in card.buttons)]
+    parts = [*chart.tasks, *(ChartPart(f"Buttons: {part.title}", part.lines) for part in chart.buttons)]
     for part in parts:
         _part(page, part)
 
@@ -150,7 +150,7 @@ def _keyboard(page: _Page, drawn: Drawn) -> None:
     page.top += high * drawn.geometry.height + 4
 
 
-def _part(page: _Page, part: CardPart) -> None:
+def _part(page: _Page, part: ChartPart) -> None:
     wide = (WIDE - GAP) / 2
     caps = max((_caps_width(page, line) for line in part.lines), default=0.0)
     heights = [_line_height(page, line, wide - caps - 3) for line in part.lines]
@@ -172,18 +172,18 @@ def _part(page: _Page, part: CardPart) -> None:
     page.columns[column] = y + 4
 
 
-def _caps_width(page: _Page, line: CardKey) -> float:
+def _caps_width(page: _Page, line: ChartKey) -> float:
     scale = DPI / 25.4
     metrics = QFontMetricsF(page.letters(2.9, True), page.writer)
     return metrics.horizontalAdvance(line.keys) / scale + 2.4 if line.keys else 0.0
 
 
-def _line_height(page: _Page, line: CardKey, room: float) -> float:
+def _line_height(page: _Page, line: ChartKey, room: float) -> float:
     about = page.tall(room, line.about, 2.5) + 0.4 if line.about and line.shared else 0.0
     return max(5.2, page.tall(room, line.words, 3.1) + about + 1.4)
 
 
-def _line(page: _Page, line: CardKey, box: QRectF, caps: float) -> None:
+def _line(page: _Page, line: ChartKey, box: QRectF, caps: float) -> None:
     if line.keys:
         frame = QRectF(box.x(), box.y(), _caps_width(page, line), 4.2)
         page.painter.setPen(QPen(BLACK, 0.2))

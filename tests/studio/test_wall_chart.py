@@ -1,4 +1,4 @@
-"""The card to hang up: what is on it, that its text can be selected, and the command that writes it."""
+"""The wall chart: what is on it, that its text can be selected, and the command that writes it."""
 
 from __future__ import annotations
 
@@ -15,36 +15,36 @@ from rimecrest.core.check import check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.workspace import Workspace
-from rimecrest.studio.wall_chart import Card, card_html, card_of, write_html, write_pdf
+from rimecrest.studio.wall_chart import Chart, chart_html, chart_of, write_html, write_pdf
 from tests.studio.conftest import Studio
 
 
 @pytest.fixture
-def card(demo: Workspace) -> Card:
-    return card_of(demo, check(demo), "grid", "department.freight")
+def chart(demo: Workspace) -> Chart:
+    return chart_of(demo, check(demo), "grid", "department.freight")
 
 
-def test_the_keys_are_gathered_by_task_and_the_buttons_by_surface(card: Card) -> None:
-    tasks = {part.title: [line.keys for line in part.lines] for part in card.tasks}
+def test_the_keys_are_gathered_by_task_and_the_buttons_by_surface(chart: Chart) -> None:
+    tasks = {part.title: [line.keys for line in part.lines] for part in chart.tasks}
     assert tasks["Freight"] == ["Ctrl+J, X"]
     assert tasks["Sums"] == ["Ctrl+J, ["]
     assert "Ctrl+S" in tasks["Every day"]
-    buttons = {part.title: [line.words for line in part.lines] for part in card.buttons}
+    buttons = {part.title: [line.words for line in part.lines] for part in chart.buttons}
     assert buttons["Freight"] == ["Next overweight", "Close the booking", "Sum"]
-    assert card.title == "Freight desk · Grid"
+    assert chart.title == "Freight desk · Grid"
 
 
 def test_the_keyboard_has_the_legend_of_the_country(demo: Workspace) -> None:
-    german = card_of(demo, check(demo), "grid", "department.freight", "de")
+    german = chart_of(demo, check(demo), "grid", "department.freight", "de")
     assert german.keyboards[0].caps["AD06"].legend == "Z"
     assert "German keyboard" in german.subtitle
     with pytest.raises(RimecrestError, match="no catalogue of “sums”"):
-        card_of(demo, check(demo), "sums", "organisation")
+        chart_of(demo, check(demo), "sums", "organisation")
 
 
-def test_the_page_is_one_html_file_with_all_words_as_text(card: Card, tmp_path: Path) -> None:
-    write_html(card, tmp_path / "card.html")
-    text = (tmp_path / "card.html").read_text()
+def test_the_page_is_one_html_file_with_all_words_as_text(chart: Chart, tmp_path: Path) -> None:
+    write_html(chart, tmp_path / "chart.html")
+    text = (tmp_path / "chart.html").read_text()
     assert text.lower().startswith("<!doctype html>")
     assert text.rstrip().endswith("</html>")
     words: list[str] = []
@@ -52,9 +52,9 @@ def test_the_page_is_one_html_file_with_all_words_as_text(card: Card, tmp_path: 
     parser.handle_data = words.append  # type: ignore[method-assign]
     parser.feed(text)
     said = " ".join(words)
-    assert card.title in said
+    assert chart.title in said
     assert said.count("Next overweight sailing") == 1 + sum(
-        line.words == "Next overweight sailing" for part in card.buttons for line in part.lines
+        line.words == "Next overweight sailing" for part in chart.buttons for line in part.lines
     )
     assert "Next overweight sailing" in said
     assert "Ctrl+J, X" in said
@@ -63,15 +63,17 @@ def test_the_page_is_one_html_file_with_all_words_as_text(card: Card, tmp_path: 
 
 
 def test_words_of_the_office_are_never_markup(demo: Workspace) -> None:
-    made = card_of(demo, check(demo), "grid", "department.freight")
+    made = chart_of(demo, check(demo), "grid", "department.freight")
     odd = replace(made, title="<b>Freight & co</b>")
-    assert "<h1>&lt;b&gt;Freight &amp; co&lt;/b&gt;</h1>" in card_html(odd)
+    assert "<h1>&lt;b&gt;Freight &amp; co&lt;/b&gt;</h1>" in chart_html(odd)
 
 
-def test_the_pdf_has_one_page_and_its_text_can_be_selected(card: Card, tmp_path: Path, qtbot: QtBot) -> None:
-    assert write_pdf(card, tmp_path / "card.pdf") == 1
+def test_the_pdf_has_one_page_and_its_text_can_be_selected(
+    chart: Chart, tmp_path: Path, qtbot: QtBot
+) -> None:
+    assert write_pdf(chart, tmp_path / "chart.pdf") == 1
     document = QPdfDocument(None)
-    document.load(str(tmp_path / "card.pdf"))
+    document.load(str(tmp_path / "chart.pdf"))
     assert document.pageCount() == 1
     text = document.getAllText(0).text()
     assert "Next overweight sailing" in text
@@ -89,9 +91,9 @@ def test_many_keys_take_a_second_page(demo: Workspace, tmp_path: Path, qtbot: Qt
         for letter in "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
     )
     full = demo.with_layout(layout.model_copy(update={"keys": (*layout.keys, *keys)}))
-    made = card_of(full, check(full), "grid", "department.freight")
+    made = chart_of(full, check(full), "grid", "department.freight")
     assert [drawn.title for drawn in made.keyboards] == ["Holding Ctrl and Shift", "After Ctrl+J"]
-    assert write_pdf(made, tmp_path / "card.pdf") == 2
+    assert write_pdf(made, tmp_path / "chart.pdf") == 2
 
 
 def test_the_button_asks_for_a_file_and_writes_it(
