@@ -71,6 +71,18 @@ def test_all_that_the_card_says_is_seen_and_nothing_is_left_over(studio: Studio,
     assert card.height() - max(box.bottom() for box in boxes) < 60
 
 
+def test_a_key_that_is_taken_is_said_whole(studio: Studio) -> None:
+    open_card(studio, TABLE)
+    for keys in ("Ctrl+J, N", "Ctrl+J, O", "Ctrl+S"):
+        studio.place.card.offer_key(keys)
+        QApplication.processEvents()
+        card = studio.place.card
+        shown = [word for word in card.findChildren(Word) if word.isVisible()]
+        lowest = max(word.mapTo(card, word.rect().bottomLeft()).y() for word in shown)
+        assert lowest < card.height()
+        assert not card._scroll.verticalScrollBar().isVisible()
+
+
 def test_a_label_of_a_hundred_characters_hides_no_other_word(studio: Studio) -> None:
     before = {word.objectName() for word in open_card(studio, TABLE).findChildren(Word)}
     fields = {"label": LONG}

@@ -101,6 +101,10 @@ class Card(QWidget):
         self._build()
         size = QSize(WIDTH, self._body.layout().heightForWidth(WIDTH - 4) + 6)
         self._place = place_card(at, size, self.parentWidget().rect(), self._place)
+        whole = self._place.box.height() >= size.height()
+        policy = Qt.ScrollBarPolicy.ScrollBarAlwaysOff if whole else Qt.ScrollBarPolicy.ScrollBarAsNeeded
+        # Shown for a moment, the bar would make the words so narrow that they needed it.
+        self._scroll.setVerticalScrollBarPolicy(policy)
         self.setGeometry(self._place.box)
         self._scroll.setGeometry(self._inner().adjusted(2, 2, -2, -2))
         self.show()

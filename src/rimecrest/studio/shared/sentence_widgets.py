@@ -67,7 +67,10 @@ class Flow(QLayout):
             size = QSize() if item is None else item.sizeHint().boundedTo(QSize(max(box.width(), 1), 10_000))
             if item is not None and item.isEmpty():
                 continue
-            if item is None or (x + size.width() > box.right() + 1 and x > box.x()):
+            widget = item.widget() if item is not None else None
+            hugs = bool(row) and widget is not None and bool(widget.property("hugs"))
+            # A comma never begins a line: it may stand a little over the edge.
+            if item is None or (x + size.width() > box.right() + 1 and x > box.x() and not hugs):
                 if move:
                     # Words of one line stand on one middle.
                     for placed, where in row:
@@ -77,8 +80,7 @@ class Flow(QLayout):
                 if item is None:
                     break
                 x, y, line = box.x(), y + line + self._line_gap, 0
-            widget = item.widget()
-            if row and widget is not None and widget.property("hugs"):
+            if hugs:
                 x -= self._gap  # a comma stands right behind its word
             row.append((item, QRect(QPoint(x, y), size)))
             x += size.width() + self._gap
