@@ -156,6 +156,10 @@ class Document(QObject, metaclass=AbstractQObject):
         """Put the cursor back to a place."""
 
     @abstractmethod
+    def has_selection(self, place: Any) -> bool:
+        """Whether text is selected at a place: what deletes takes that, and not what was written before."""
+
+    @abstractmethod
     def moves(self, before: Any, after: Any) -> Sequence[Move] | None:
         """The commands that lead from one place to another, by meaning; None when there are none."""
 

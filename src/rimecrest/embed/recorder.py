@@ -206,9 +206,7 @@ class Recorder(QObject):
             return None
         place, offset = self._before[:2]
         document = self._dispatcher.document
-        after = document.place()
-        chose = getattr(place, "anchor", None) not in (None, getattr(place, "position", None))
-        if chose or getattr(place, "reach", None) or type(after) is not type(place):
+        if document is not self._document or document.has_selection(place):
             return None
         return made.took_back(offset - document.offset())
 

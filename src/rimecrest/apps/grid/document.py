@@ -192,6 +192,9 @@ class GridDocument(Document):
             return ("sum",) if self.widget.field.text().startswith("=") else ("writing",)
         return ("cell",)
 
+    def has_selection(self, place: Place) -> bool:
+        return place.reach != 0
+
     def moves(self, before: Place, after: Place) -> Sequence[Move]:
         """The way from one place to another: by sheet, then relative to where it began."""
         if before == after:

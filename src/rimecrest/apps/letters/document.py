@@ -121,6 +121,9 @@ class LetterDocument(Document):
         box = self.widget.cursorRect()
         return box.translated(self.widget.viewport().pos())
 
+    def has_selection(self, place: Place) -> bool:
+        return place.anchor != place.position
+
     def moves(self, before: Place, after: Place) -> Sequence[Move]:
         return moves(self.widget.document(), self.written, before, after)
 
