@@ -15,10 +15,8 @@ from rimecrest.core.workspace import MacroFile, Together, Vouch
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.import_dialog import TakeIn
+from rimecrest.studio.macros.shelves import Key
 from rimecrest.studio.shared.session import Session, own_folder
-
-Key = tuple[str, str]
-"""A macro: its layer and id."""
 
 
 class Bundles:

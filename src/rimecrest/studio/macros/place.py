@@ -43,10 +43,8 @@ from rimecrest.core.macro.step_tree import Path, step_at, walk
 from rimecrest.core.words import counted
 from rimecrest.core.workspace import (
     MINE,
-    CarryMacro,
     MacroFile,
     PutMacro,
-    Workspace,
     fresh_macro,
     uses,
 )
@@ -57,7 +55,8 @@ from rimecrest.studio.macros.fields import Wanted, edit_word
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.open_field import FieldTarget, OpenField
 from rimecrest.studio.macros.recording import Recordings, running_windows
-from rimecrest.studio.macros.shelves import DOCUMENT, Key, Shelves
+from rimecrest.studio.macros.shelf_moves import ShelfMoves
+from rimecrest.studio.macros.shelves import Key, Shelves
 from rimecrest.studio.macros.step_trial import TrialPanel
 from rimecrest.studio.macros.steps import ROW, StepList
 from rimecrest.studio.macros.trial_session import TrialRun
@@ -89,6 +88,7 @@ class MacrosPlace(Place):
         self.recordings = Recordings(preview, self)
         self._preview = preview
         self.bundles = Bundles(session, scheme, self, self.open)
+        self.moves = ShelfMoves(session, preview, scheme, self.open)
         self.finish: FinishSentence | None = None
         self._field: OpenField | None = None
         self._title = Word("", scheme, 20)
@@ -130,7 +130,7 @@ class MacrosPlace(Place):
 
     def _connect(self) -> None:
         self.shelves.chosen.connect(self.open)
-        self.shelves.kept_chosen.connect(self._choose_for_kept)
+        self.shelves.kept_chosen.connect(self.moves.choose_for_kept)
         self._preview.kept_changed.connect(self._changed)
         self.steps.reworked.connect(self._rework)
         self.steps.edit_wanted.connect(self._edit_word)
@@ -651,53 +651,8 @@ class MacrosPlace(Place):
     # Other shelves, other hands
 
     def _choose_shelf(self, word: Word, copy: bool) -> None:
-        file = self.file()
-        if file is None:
-            return
-        workspace = self.session.workspace
-        shelves = [layer.id for layer in workspace.settings.layers] + [MINE]
-        pairs = [(layer, workspace.layer_title(layer)) for layer in shelves if layer != file.layer]
-        if self._preview.running and self._preview.app == file.macro.application:
-            pairs.append((DOCUMENT, "The document being tried"))
-
-        def take(layer: str) -> None:
-            if layer == DOCUMENT:
-                self._preview.keep(file.id, file.text)
-                if not copy:
-                    self.session.do(PutMacro(file.layer, file.id, None))
-                return
-            found = [] if copy else uses(workspace, file.layer, file.id)
-            before = set(workspace.macros)
-            if self.session.do(CarryMacro(file.layer, file.id, layer, copy)):
-                seen = self.session.workspace
-                self.open(next(iter(set(seen.macros) - before), (layer, file.id)))
-                lost = [use for use in found if not _sees(seen, use.layer, file.id)]
-                if lost:
-                    told = f"{lost[0].words} cannot see it there any more."
-                    self.session.say(f"“{file.name}” is on the shelf {seen.layer_title(layer)}; {told}")
-
-        choose_from(word, pairs, "", self._scheme, take)
-
-    def _choose_for_kept(self, row: QWidget, identity: str) -> None:
-        """Where a macro that is kept in the document shall go."""
-        text = self._preview.kept.get(identity)
-        if text is None:
-            return
-        workspace = self.session.workspace
-        shelves = [layer.id for layer in workspace.settings.layers] + [MINE]
-        pairs = [(f"move {layer}", f"Move to {workspace.layer_title(layer)}") for layer in shelves]
-        pairs += [(f"copy {layer}", f"Copy to {workspace.layer_title(layer)}") for layer in shelves]
-
-        def take(value: str) -> None:
-            how, _, layer = value.partition(" ")
-            # What comes out of a document is a new macro here, whatever it was called there.
-            there = fresh_macro(self.session.workspace, identity)
-            if self.session.do(PutMacro(layer, there, text)):
-                if how == "move":
-                    self._preview.keep(identity, None)
-                self.open((layer, there))
-
-        choose_from(row, pairs, "", self._scheme, take)
+        if (file := self.file()) is not None:
+            self.moves.choose_shelf(word, file, copy)
 
     def export(self) -> None:
         """Write the open macro, with all it needs, into a bundle."""
@@ -814,11 +769,6 @@ class MacrosPlace(Place):
             self.finish.hide()
             self.finish.deleteLater()
             self.finish = None
-
-
-def _sees(workspace: Workspace, layer: str, macro: str) -> bool:
-    """Whether a layer still sees a macro of that id."""
-    return macro in workspace.macros_of(workspace.stack_up_to(layer))
 
 
 def _with_head(macro: Macro, word: str, value: str) -> Macro:
