@@ -24,6 +24,7 @@ from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.keys import Traits, parse_chord, parse_sequence
 from rimecrest.core.layout import KeyBinding, Layout
+from rimecrest.core.macro import Ask
 from rimecrest.core.release import (
     Assignment,
     Installed,
@@ -612,6 +613,7 @@ def test_a_right_click_in_a_table_is_the_tables(letters: Letters) -> None:
     [
         (Qt.Key.Key_F5, lambda recorder: recorder.paused),
         (Qt.Key.Key_F6, lambda recorder: len(recorder.steps) == 0),
+        (Qt.Key.Key_F7, lambda recorder: any(isinstance(step, Ask) for step in recorder.steps)),
         (Qt.Key.Key_F8, lambda recorder: not recorder.on),
     ],
 )

@@ -44,6 +44,7 @@ def test_the_application_shows_the_draft_and_follows_it_live(studio: Studio) -> 
     assert "rimecrest-scratch-" in line.ask("hello")["profile"]
     studio.push("try-it")
     assert "runs already: its window has the draft" in studio.said
+    assert line.ask("raise") is True
 
 
 def test_the_stage_shows_the_running_applications_document(studio: Studio) -> None:

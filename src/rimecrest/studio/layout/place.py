@@ -31,6 +31,7 @@ from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
 from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.sentence_widgets import Plain
+from rimecrest.studio.shared.slim_bar import slim
 from rimecrest.surfaces import InsertionPoint, KeySeat
 
 ROOM = 150
@@ -82,6 +83,7 @@ class LayoutPlace(Place):
         self._scroll = QScrollArea(self)
         self._scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         self._scroll.setWidgetResizable(True)
+        slim(self._scroll, self._scheme)
         self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._scroll.setWidget(inner)
         whole = QVBoxLayout(self)

@@ -13,14 +13,16 @@ WIDE = 9
 
 
 class SlimBar(QScrollBar):
-    """Upright; a rounded handle without a groove or arrows."""
+    """A rounded handle without a groove or arrows."""
 
-    def __init__(self, scheme: Scheme) -> None:
-        super().__init__(Qt.Orientation.Vertical)
+    def __init__(self, scheme: Scheme, orientation: Qt.Orientation = Qt.Orientation.Vertical) -> None:
+        super().__init__(orientation)
         self._scheme = scheme
 
     def sizeHint(self) -> QSize:
-        return QSize(WIDE, super().sizeHint().height())
+        size = super().sizeHint()
+        upright = self.orientation() is Qt.Orientation.Vertical
+        return QSize(WIDE, size.height()) if upright else QSize(size.width(), WIDE)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         if self.maximum() <= self.minimum():
@@ -34,9 +36,10 @@ class SlimBar(QScrollBar):
         painter.setPen(Qt.PenStyle.NoPen)
         active = self.underMouse() or self.isSliderDown()
         painter.setBrush(self._scheme.color("ink2" if active else "faint"))
-        painter.drawRoundedRect(QRectF(handle).adjusted(2, 1, -2, -1), 2.5, 2.5)
+        painter.drawRoundedRect(QRectF(handle).adjusted(2, 2, -2, -2), 2.5, 2.5)
 
 
 def slim(area: QAbstractScrollArea, scheme: Scheme) -> None:
-    """Give a scrolling list its slim bar."""
+    """Give what scrolls its slim bars."""
     area.setVerticalScrollBar(SlimBar(scheme))
+    area.setHorizontalScrollBar(SlimBar(scheme, Qt.Orientation.Horizontal))
