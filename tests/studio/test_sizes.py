@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QLineEdit
 from rimecrest.studio.keys.bed_view import KeyCap
 from rimecrest.studio.places import PLACES
 from rimecrest.studio.shared.edit_target import EditTarget
+from rimecrest.studio.shared.sentence_widgets import Push
 from tests.studio.conftest import Studio
 
 SMALL = (1000, 640)
@@ -38,3 +39,26 @@ def test_a_long_finding_makes_no_window_wider(studio: Studio) -> None:
     studio.session.say("A sentence " * 60)
     QApplication.processEvents()
     assert studio.window.width() == SMALL[0]
+
+
+def test_what_an_arrangement_says_and_offers_is_whole(studio: Studio) -> None:
+    studio.session.aim_at(EditTarget("department.freight", "grid", "Freight 3", 1024))
+    studio.desk.go("Keys")
+    keys = studio.desk.places["Keys"]
+    keys.begin_arranging()
+    QApplication.processEvents()
+    sheet = keys.arranger.sheet
+    pushes = [push for push in sheet.findChildren(Push) if push.isVisible()]
+    assert len(pushes) >= 2
+    for push in pushes:
+        right = push.mapTo(studio.window, push.rect().topRight()).x()
+        assert right <= sheet.mapTo(studio.window, sheet.rect().topRight()).x()
+
+
+def test_the_field_that_looks_a_key_up_shows_all_its_words(studio: Studio) -> None:
+    studio.window.resize(1280, 800)
+    studio.desk.go("Keys")
+    QApplication.processEvents()
+    field = studio.desk.places["Keys"].listen
+    words = field.fontMetrics().horizontalAdvance(field.placeholderText())
+    assert field.width() >= words + 20

@@ -104,7 +104,7 @@ class ArrangeSheet(Panel):
         take.setObjectName("arrange-take")
         take.setEnabled(bool(moving))
         take.clicked.connect(self.taken)
-        leave = Push("Keep the keys as they are", self._scheme)
+        leave = Push("Discard", self._scheme)
         leave.setObjectName("arrange-leave")
         leave.clicked.connect(self.left)
         line.addWidget(take)

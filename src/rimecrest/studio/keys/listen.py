@@ -3,7 +3,7 @@ through."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
@@ -41,6 +41,10 @@ class ListenField(Field):
         self._typed: Sequence = ()
         self._escapes = 0
         self._say()
+
+    def sizeHint(self) -> QSize:
+        # All of its words, where there is room; it gives way in a narrow window.
+        return QSize(self.maximumWidth(), super().sizeHint().height())
 
     @property
     def listening(self) -> bool:
