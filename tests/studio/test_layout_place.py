@@ -490,6 +490,9 @@ def test_pulling_the_ruler_narrows_the_window_and_lists_what_is_lost(studio: Stu
     assert "only when opened" in studio.place._side.said()
     lost = next(item for item in studio.place.stage.frame.unseen())
     assert lost.label in studio.place._side.said()
+    studio.place.show_item(lost.id)
+    assert studio.place.card.isVisible()
+    studio.place.card.shut()
     studio.push(f"lost-{lost.id}")
     assert studio.place.card.isVisible()
     assert studio.place.card.item.id == lost.id

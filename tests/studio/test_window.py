@@ -222,6 +222,9 @@ def test_with_nothing_typed_the_finder_shows_all_from_a_to_z(studio: Studio) -> 
     studio.press(Qt.Key.Key_Up)
     studio.press(Qt.Key.Key_Return)
     assert {entry.kind for entry in rows.entries} == {"filter", "macro"}
+    studio.press(Qt.Key.Key_Up)
+    studio.press(Qt.Key.Key_Return, SHIFT)
+    assert rows.isVisible()
 
 
 def test_the_finder_knows_colleagues_by_name_and_seat(studio: Studio) -> None:

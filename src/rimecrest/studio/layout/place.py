@@ -356,6 +356,9 @@ class LayoutPlace(Place):
             self.overlay.caret.select(row.id, identity)
             self.overlay.setFocus()
             self.overlay.update()
+            if self.stage.frame.button(identity) is None:
+                # There is no room for it at this width: its card opens where it would be opened.
+                self.open_card(identity)
 
     # What the window knows
 
