@@ -60,9 +60,6 @@ class SearchField(Field):
         self.taken.emit(entry)
 
     def _put(self, entry: Match) -> None:
-        if entry.stays:
-            self._take(entry)
-            return
         self._close()
         self.put.emit(entry)
 
