@@ -140,7 +140,7 @@ def test_going_elsewhere_saves_what_was_typed_last(studio: Studio, place: Macros
 
 def test_faults_are_marked_in_both_and_told(studio: Studio, place: MacrosPlace) -> None:
     write(studio, place, "do embolded")
-    assert "has no command “embolded”. Did you mean “embolden”?" in place._fault.text()
+    assert "has no command “embolded”. Did you mean “embolden”?" in place.sheet.fault.text()
     assert place.steps.item(place.steps.count() - 1).data(FAULT)
     assert len(place.text.extraSelections()) == 1
     write(studio, place, "wrte")
@@ -176,7 +176,7 @@ def test_a_new_name_keeps_what_runs_the_macro(studio: Studio, place: MacrosPlace
     studio.type("Danger note")
     studio.press(Qt.Key.Key_Return)
     assert 'macro "Danger note"' in saved(studio, ("department.freight", "hazard-note"))
-    assert "Freight desk’s Freight" in place._used.text()
+    assert "Freight desk’s Freight" in place.sheet.used.text()
     assert not [f for f in studio.session.checked.findings if "Danger" in f.sentence and f.kind == "gone"]
 
 
@@ -301,7 +301,7 @@ def test_a_path_is_cleaned_and_one_out_of_reach_is_told(studio: Studio, sheet: M
     click_word(studio, sheet, (0,), "setting path")
     rewrite(studio, '"/home/support/tides.html"')
     assert "No colleague can reach “/home/support/tides.html”" in studio.said
-    assert sheet.faults(sheet.file())[0].kind == "reach"
+    assert sheet.presenter.faults(sheet.presenter.file())[0].kind == "reach"
 
 
 def test_a_condition_that_cannot_be_read_is_refused(studio: Studio, sheet: MacrosPlace) -> None:
@@ -373,7 +373,7 @@ def test_escape_leaves_the_caret_without_a_step(studio: Studio, sheet: MacrosPla
 def test_the_first_step_of_an_empty_macro_is_typed(studio: Studio, sheet: MacrosPlace) -> None:
     studio.push("macro-new")
     studio.press(Qt.Key.Key_Escape)
-    assert "put in here" in sheet._hint.text()
+    assert "put in here" in sheet.sheet.hint.text()
     studio.type("settle")
     studio.press(Qt.Key.Key_Return)
     assert 'run "settle-pasted-text"' in saved(studio, sheet.now or NOTICE)
@@ -454,7 +454,7 @@ def test_words_are_offered_while_the_text_is_written(studio: Studio, place: Macr
 
 def hand_over(studio: Studio, place: MacrosPlace, path: Path) -> Path:
     place.open(("department.freight", "hazard-note"))
-    place.bundles.export_to(path, place.file())
+    place.bundles.export_to(path, place.presenter.file())
     assert f"“Hazard note” is in {path}, signed by" in studio.said
     return path
 
@@ -499,7 +499,7 @@ def test_a_bundle_shows_what_it_holds_before_it_is_taken_in(
     sheet.bundles.import_from(path)
     studio.push("import-go")
     assert sheet.now == ("department.freight", "hazard-note-2")
-    assert sheet.file().name == "Hazard note 2"
+    assert sheet.presenter.file().name == "Hazard note 2"
     assert "does not run: unknown maker" in sheet.shelves._rows[sheet.now].accessibleName()
     studio.session.undo()
     assert ("department.freight", "hazard-note-2") not in studio.session.workspace.macros
@@ -549,7 +549,7 @@ def closing(studio: Studio, sheet: MacrosPlace) -> MacrosPlace:
 def test_a_word_field_writes_into_its_own_macro_when_another_is_chosen(
     studio: Studio, closing: MacrosPlace
 ) -> None:
-    path = next(p for p, step in walk(closing.file().macro) if isinstance(step, WriteText))
+    path = next(p for p, step in walk(closing.presenter.file().macro) if isinstance(step, WriteText))
     hazard = saved(studio, HAZARD)
     click_word(studio, closing, path, "text")
     studio.press(Qt.Key.Key_A, CTRL)
@@ -577,7 +577,7 @@ def test_a_name_field_names_its_own_macro_when_another_is_chosen(
 
 
 def test_a_word_field_ends_when_its_step_becomes_another_one(studio: Studio, closing: MacrosPlace) -> None:
-    path = next(p for p, step in walk(closing.file().macro) if isinstance(step, WriteText))
+    path = next(p for p, step in walk(closing.presenter.file().macro) if isinstance(step, WriteText))
     click_word(studio, closing, path, "text")
     studio.type("half a wo")
     other = 'macro "Close the booking"\nfor letters\n\n' + "do new-line\n" * 8
@@ -588,7 +588,7 @@ def test_a_word_field_ends_when_its_step_becomes_another_one(studio: Studio, clo
 
 
 def test_a_word_field_ends_when_its_macro_is_deleted(studio: Studio, closing: MacrosPlace) -> None:
-    path = next(p for p, step in walk(closing.file().macro) if isinstance(step, WriteText))
+    path = next(p for p, step in walk(closing.presenter.file().macro) if isinstance(step, WriteText))
     click_word(studio, closing, path, "text")
     studio.type("half a wo")
     studio.session.do(PutMacro(*CLOSING, None))
@@ -598,7 +598,7 @@ def test_a_word_field_ends_when_its_macro_is_deleted(studio: Studio, closing: Ma
 
 
 def test_going_to_another_place_keeps_the_word_that_is_typed(studio: Studio, closing: MacrosPlace) -> None:
-    path = next(p for p, step in walk(closing.file().macro) if isinstance(step, WriteText))
+    path = next(p for p, step in walk(closing.presenter.file().macro) if isinstance(step, WriteText))
     click_word(studio, closing, path, "text")
     studio.press(Qt.Key.Key_A, CTRL)
     studio.type("Gone aboard")

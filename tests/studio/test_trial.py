@@ -200,7 +200,7 @@ def test_a_fault_is_named_by_number_beside_the_steps_and_shown_whole(
     studio: Studio, place: MacrosPlace
 ) -> None:
     studio.session.do(PutMacro("department.freight", "plain", PLAIN + "do embolded\n"))
-    said = place._fault
+    said = place.sheet.fault
     assert said.text().startswith("Step 5: ")
     assert said.text().endswith("Did you mean “embolden”?")
     assert said.height() >= said.heightForWidth(said.width())
@@ -240,7 +240,7 @@ def test_another_application_is_not_tried_on_this_ones_file(
     place.panel._take_document(str(letter))
     assert studio.find("trial-document").text() == "Letter.html"
     place.open(("department.freight", "next-overweight"))
-    assert place.file().macro.application == "grid"
+    assert place.presenter.file().macro.application == "grid"
     assert place.trial.document == ""
     assert studio.find("trial-document").text() == "an empty document"
     place.open(("department.freight", "plain"))
@@ -271,7 +271,7 @@ def record(studio: Studio, place: MacrosPlace, words: str) -> Line:
     studio.choose(words)
     until(studio, lambda: bool(listening("letters")))
     line = Line(listening("letters")[0])
-    until(studio, lambda: place._record.text().startswith("■"))
+    until(studio, lambda: place.recording.button.text().startswith("■"))
     return line
 
 
@@ -279,11 +279,11 @@ def test_a_chore_becomes_a_button_with_a_key(studio: Studio, place: MacrosPlace)
     line = record(studio, place, "A scratch window of Letters")
     line.ask("perform", run="letters:insert-date")
     line.ask("perform", run="letters:embolden")
-    until(studio, lambda: place._record.text() == "■ Stop recording (2)")
+    until(studio, lambda: place.recording.button.text() == "■ Stop recording (2)")
     studio.push("macro-record")
-    until(studio, lambda: place.finish is not None)
+    until(studio, lambda: place.recording.finish is not None)
     assert place.now == ("department.freight", "new-recording")
-    assert place.file().text.endswith("do insert-date\ndo embolden on=yes\n")
+    assert place.presenter.file().text.endswith("do insert-date\ndo embolden on=yes\n")
     studio.push("finish-name")
     studio.press(Qt.Key.Key_A, CTRL)
     studio.type("Dated line")
@@ -295,13 +295,13 @@ def test_a_chore_becomes_a_button_with_a_key(studio: Studio, place: MacrosPlace)
         "Ctrl+R",
     ]
     studio.push("finish-key")
-    second = place.finish._offered[1]
+    second = place.recording.finish._offered[1]
     studio.choose(second)
     studio.push("finish-put")
     layout = read_workspace(studio.folder).layout("department.freight", "letters")
     assert [item.run for item in layout.all_items() if isinstance(item, Button)][-1] == "macro:new-recording"
     assert [key.keys for key in layout.keys if key.run == "macro:new-recording"] == [second]
-    assert place.finish is None
+    assert place.recording.finish is None
     studio.session.undo()
     assert studio.session.undo_label.startswith("macro")
 
@@ -312,10 +312,10 @@ def test_a_running_window_can_be_recorded_in(studio: Studio, place: MacrosPlace)
     line = record(studio, place, "“New letter” in Letters")
     line.ask("perform", run="letters:insert-rule")
     line.ask("record.stop")
-    until(studio, lambda: place.finish is not None)
-    assert place.file().text.endswith("do insert-rule\n")
+    until(studio, lambda: place.recording.finish is not None)
+    assert place.presenter.file().text.endswith("do insert-rule\n")
     studio.push("finish-later")
-    assert place.finish is None
+    assert place.recording.finish is None
     assert "New recording" in [row.text() for row in place.shelves._rows.values()]
 
 

@@ -202,7 +202,7 @@ def test_a_macro_of_the_name_that_was_sought_can_be_made(studio: Studio) -> None
     assert look_for(studio, 'count "gulls"')[-1] == 'Make a macro called “count "gulls"”'
     studio.press(Qt.Key.Key_Up)
     studio.press(Qt.Key.Key_Return)
-    file = studio.desk.places["Macros"].file()
+    file = studio.desk.places["Macros"].presenter.file()
     assert file is not None
     assert (file.name, file.faults) == ('count "gulls"', ())
 

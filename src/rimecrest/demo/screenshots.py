@@ -149,7 +149,7 @@ def _finish(macros: MacrosPlace) -> None:
         'macro "Weather line"\nabout ""\nfor letters\n\nwrite "Weather: storm"\ndo select-written\n'
         "do embolden on=yes\ndo go-to-paragraph-end\ndo new-line\n"
     )
-    macros.take_recorded("Weather line", text, "letters")
+    macros.recording.take_recorded("Weather line", text, "letters")
 
 
 def _grid(folder: Path, workspace: Path) -> None:

@@ -11,7 +11,19 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro.expressions import Expression, expression_text
 from rimecrest.core.macro.format import step_text
 from rimecrest.core.macro.parse import parse_macro
-from rimecrest.core.macro.steps import Ask, Do, ForEach, If, Repeat, Set, Setting, Statement, While
+from rimecrest.core.macro.steps import (
+    Ask,
+    Do,
+    ForEach,
+    Header,
+    If,
+    Macro,
+    Repeat,
+    Set,
+    Setting,
+    Statement,
+    While,
+)
 
 _EXPRESSIONS = {"value": "set x = {}", "condition": "if {}", "times": "repeat {} times"}
 _QUOTED = (ArgumentType.TEXT, ArgumentType.PATH, ArgumentType.COLOUR)
@@ -99,3 +111,13 @@ def _with_setting(step: Do, name: str, text: str, catalogue: Catalogue | None) -
     else:
         settings = (*step.settings, setting)
     return replace(step, settings=settings)
+
+
+def with_head(macro: Macro, word: str, value: str) -> Macro:
+    """The macro with another name (“macro”) or purpose (“about”) in its head."""
+    for index, line in enumerate(macro.head):
+        if isinstance(line, Header) and line.word == word:
+            head = (*macro.head[:index], replace(line, value=value), *macro.head[index + 1 :])
+            return replace(macro, head=head)
+    at = 0 if word == "macro" else 1
+    return replace(macro, head=(*macro.head[:at], Header(word, value), *macro.head[at:]))

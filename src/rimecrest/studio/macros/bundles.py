@@ -15,7 +15,7 @@ from rimecrest.core.workspace import MacroFile, Together, Vouch
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.import_dialog import TakeIn
-from rimecrest.studio.macros.shelves import Key
+from rimecrest.studio.macros.presenter import MacroKey
 from rimecrest.studio.shared.session import Session, own_folder
 
 
@@ -23,7 +23,7 @@ class Bundles:
     """Exporting and importing, for the place that is the parent of the dialogs."""
 
     def __init__(
-        self, session: Session, scheme: Scheme, parent: QWidget, opened: Callable[[Key], None]
+        self, session: Session, scheme: Scheme, parent: QWidget, opened: Callable[[MacroKey], None]
     ) -> None:
         """`opened` is called with the first macro that came."""
         self._session = session

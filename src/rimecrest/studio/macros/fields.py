@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import partial
 
 from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QPixmap
 from PyQt6.QtWidgets import QCompleter, QMenu, QWidget
 
-from rimecrest.core.catalogue import Argument, ArgumentType
+from rimecrest.core.catalogue import ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.macro import unreachable
 from rimecrest.shell.paths import clean_path
 from rimecrest.shell.theme import Scheme, font
+from rimecrest.studio.macros.wanted_word import Wanted
 from rimecrest.studio.shared.choice_list import ChoiceList
 from rimecrest.studio.shared.sentence_widgets import InlineField
 
@@ -30,20 +30,6 @@ COLOURS = (
     ("#E0EEF3", "pale blue"),
     ("#FDEEE4", "pale rust"),
 )
-
-
-@dataclass(frozen=True)
-class Wanted:
-    """A word that is to be changed.
-
-    `argument`: of the command, where it is a setting; `names`: what {names} may say; `choices`: for words
-    that are one of some others.
-    """
-
-    value: str
-    argument: Argument | None = None
-    names: Sequence[str] = ()
-    choices: Sequence[str] = ()
 
 
 Commit = Callable[[str], None]

@@ -7,31 +7,10 @@ step is another one meanwhile.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.macro import Statement
-from rimecrest.core.macro.step_tree import Path, step_at
-from rimecrest.core.workspace import MacroFile, Workspace
-from rimecrest.studio.macros.shelves import Key
+from rimecrest.studio.macros.presenter import FieldTarget
 from rimecrest.studio.shared.sentence_widgets import InlineField
-
-
-@dataclass(frozen=True)
-class FieldTarget:
-    """What a field changes: a step of a macro, or, without a path, the macro's head."""
-
-    macro: Key
-    path: Path | None = None
-    step: Statement | None = None
-
-    def find(self, workspace: Workspace) -> MacroFile | None:
-        """The macro, where the step is still the one that the field was opened for; else None."""
-        file = workspace.macros.get(self.macro)
-        if file is None or self.path is None:
-            return file
-        return file if step_at(file.macro, self.path) == self.step else None
 
 
 class OpenField:

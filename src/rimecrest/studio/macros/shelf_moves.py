@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.workspace import MINE, CarryMacro, MacroFile, PutMacro, Workspace, fresh_macro, uses
 from rimecrest.shell.theme import Scheme
-from rimecrest.studio.macros.shelves import DOCUMENT, Key
+from rimecrest.studio.macros.presenter import MacroKey
+from rimecrest.studio.macros.shelves import DOCUMENT
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.live_preview import LivePreview
 from rimecrest.studio.shared.session import Session
@@ -18,7 +19,7 @@ class ShelfMoves:
     """Asks for a shelf under a word, and carries a macro there."""
 
     def __init__(
-        self, session: Session, preview: LivePreview, scheme: Scheme, opened: Callable[[Key], None]
+        self, session: Session, preview: LivePreview, scheme: Scheme, opened: Callable[[MacroKey], None]
     ) -> None:
         """`opened` is called with the macro where it stands then."""
         self._session = session

@@ -11,11 +11,11 @@ from rimecrest.core.words import counted
 from rimecrest.core.workspace import MINE, LayerTitle, MacroFile, uses
 from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.studio.macros.presenter import MacroKey
 from rimecrest.studio.shared.sentence_widgets import Plain, Pressable
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.shared.slim_bar import slim
 
-Key = tuple[str, str]
 WIDTH = 224
 DOCUMENT = "document"
 
@@ -81,7 +81,7 @@ class Shelves(QScrollArea):
         super().__init__()
         self._session = session
         self._scheme = scheme
-        self._rows: dict[Key, Shelved] = {}
+        self._rows: dict[MacroKey, Shelved] = {}
         self.kept: dict[str, str] = {}
         self._shown: object = None
         self._aimed = ""
@@ -93,7 +93,7 @@ class Shelves(QScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
-    def fill(self, now: Key | None) -> None:
+    def fill(self, now: MacroKey | None) -> None:
         """Show every macro of the workspace; mark the one that is open."""
         session = self._session
         shown = (tuple(session.workspace.macros.values()), session.workspace.settings.layers, dict(self.kept))
@@ -147,7 +147,7 @@ class Shelves(QScrollArea):
         inner.adjustSize()
         self.verticalScrollBar().setValue(scrolled)
 
-    def mark(self, now: Key | None) -> None:
+    def mark(self, now: MacroKey | None) -> None:
         for key, row in self._rows.items():
             row.setChecked(key == now)
 

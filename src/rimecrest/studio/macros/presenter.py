@@ -1,0 +1,323 @@
+"""What is done to macros in their place: from an intent to an edit. No widgets in here.
+
+The presenter knows which macro is open. Each intent answers with the step that is at the fore after it, or
+whether it was done; what could not be done has been said.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro import (
+    Comment,
+    Do,
+    Fault,
+    Macro,
+    Statement,
+    check_macro,
+    effects,
+    format_macro,
+    parse_macro,
+)
+from rimecrest.core.macro.complete import completions, names_set
+from rimecrest.core.macro.field_edits import field_text, with_field, with_head
+from rimecrest.core.macro.format import quote
+from rimecrest.core.macro.step_edits import (
+    ask_for,
+    carry,
+    change_step,
+    double,
+    gather,
+    move,
+    mute,
+    put_in,
+    steps_of,
+    take_all_out,
+)
+from rimecrest.core.macro.step_tree import Path, step_at, walk
+from rimecrest.core.words import counted, listed
+from rimecrest.core.workspace import MacroFile, PutMacro, Workspace, fresh_macro, uses
+from rimecrest.studio.macros.wanted_word import Wanted
+from rimecrest.studio.shared.session import Session
+
+MacroKey = tuple[str, str]
+"""The layer whose shelf a macro stands on, and its id."""
+
+NEW = 'macro {name}\nabout ""\nfor {app}\n\n'
+
+
+@dataclass(frozen=True)
+class FieldTarget:
+    """What a field changes: a step of a macro, or, without a path, the macro's head."""
+
+    macro: MacroKey
+    path: Path | None = None
+    step: Statement | None = None
+
+    def find(self, workspace: Workspace) -> MacroFile | None:
+        """The macro, where the step is still the one that the field was opened for; else None."""
+        file = workspace.macros.get(self.macro)
+        if file is None or self.path is None:
+            return file
+        return file if step_at(file.macro, self.path) == self.step else None
+
+
+class MacrosPresenter:
+    """Turns what hands do in the Macros place into edits of the macro that is open."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+        self.now: MacroKey | None = None
+
+    @property
+    def _workspace(self) -> Workspace:
+        return self._session.workspace
+
+    # What is open
+
+    def file(self) -> MacroFile | None:
+        """The macro that is open; None when there is none, or it has gone."""
+        return self._workspace.macros.get(self.now) if self.now else None
+
+    def open_first(self) -> None:
+        """Have a macro open when there is one: the aimed layer's come first."""
+        if self.file() is None:
+            aimed = self._session.aim.layer
+            self.now = min(self._workspace.macros, key=lambda key: (key[0] != aimed, key), default=None)
+
+    def catalogue(self) -> Catalogue | None:
+        """Of the application that the open macro is for."""
+        file = self.file()
+        return self._workspace.catalogues.get(file.macro.application) if file else None
+
+    def faults(self, file: MacroFile) -> list[Fault]:
+        """Everything wrong with a macro, in the order of its lines."""
+        workspace = self._workspace
+        others = {name: f.macro for name, f in workspace.macros_of(workspace.stack_up_to(file.layer)).items()}
+        companions = {f"companions/{name}" for name in workspace.companions}
+        catalogue = workspace.catalogues.get(file.macro.application)
+        found = [*file.faults, *check_macro(file.macro, catalogue, companions, others)]
+        return sorted(found, key=lambda fault: (fault.line, fault.column))
+
+    def facts(self, file: MacroFile) -> str:
+        """How many steps, what it may do, what it says where it cannot run."""
+        catalogue = self._workspace.catalogues.get(file.macro.application)
+        every = [step for _, step in walk(file.macro) if not isinstance(step, Comment)]
+        steps = counted(len(every), "step")
+        if off := len(every) - sum(1 for _ in file.macro.live_steps()):
+            steps += f", {off} turned off"
+        may = ", ".join(effect.value for effect in effects(file.macro, catalogue)) if catalogue else ""
+        needs = [need.say or need.context or need.reading for need in file.macro.needs]
+        words = [steps, f"may: {may}" if may else "changes nothing"]
+        words += [f"says “{needs[0]}” where it cannot run"] if needs else []
+        return " · ".join(words)
+
+    def used_by(self, file: MacroFile) -> str:
+        """Which items, keys and macros run it, in a line."""
+        found = [use.words for use in uses(self._workspace, file.layer, file.id)]
+        return f"Run by {listed(found, 4)}" if found else "Nothing runs it yet"
+
+    def others(self, file: MacroFile) -> dict[str, MacroFile]:
+        """What a step of this macro may run: macros of the same application that its layer sees."""
+        seen = self._workspace.macros_of(self._workspace.stack_up_to(file.layer))
+        app = file.macro.application
+        return {name: f for name, f in seen.items() if f.macro.application == app and f is not file}
+
+    def layer_of(self, name: str) -> str | None:
+        """The layer of a macro of that id: the highest that the aim sees, else any that has it."""
+        layers = [
+            *reversed(self._session.aim.stack(self._workspace)),
+            *(at for at, _ in self._workspace.macros),
+        ]
+        return next((layer for layer in layers if (layer, name) in self._workspace.macros), None)
+
+    # Changing the steps
+
+    def write(self, text: str) -> bool:
+        """Give the open macro another text."""
+        text = text if text.endswith("\n") else text + "\n"
+        return self.now is not None and self._session.do(PutMacro(*self.now, text))
+
+    def mendable(self) -> MacroFile | None:
+        """The open macro when its steps can be changed; says why when its text cannot be read."""
+        file = self.file()
+        if file is not None and file.faults:
+            self._session.say(f"Mend the text first: {file.faults[0]}")
+            return None
+        return file
+
+    def _become(self, file: MacroFile, made: Macro, then: Path) -> Path:
+        if made != file.macro:
+            self.write(format_macro(made))
+        return then
+
+    def rework(self, name: str, paths: Sequence[Path], path: Path) -> Path | None:
+        """Do to the chosen steps what a key or the menu names. Returns the step to choose then."""
+        file = self.mendable()
+        if file is None:
+            return None
+        macro, by = file.macro, {"up": -1, "down": 1}.get(name, 0)
+        match name:
+            case "mute":
+                for each in paths or [path]:
+                    macro = mute(macro, each)
+                return self._become(file, macro, path)
+            case "up" | "down":
+                made = move(macro, path, by)
+                return self._become(file, made, (*path[:-1], path[-1] + by) if made != macro else path)
+            case "double":
+                return self._become(file, double(macro, path), path)
+            case "gather":
+                return self._become(file, gather(macro, paths, "Part"), min(paths))
+            case "ask":
+                return self._become(file, ask_for(macro, path), path)
+            case "take out":
+                return self._become(file, take_all_out(macro, paths), path)
+        raise ValueError(f"There is no rework “{name}”.")
+
+    def steps_text(self, paths: Sequence[Path]) -> str | None:
+        """The text of steps, as it is copied."""
+        file = self.mendable()
+        return None if file is None else format_macro(Macro(steps=steps_of(file.macro, paths)))
+
+    def carry(self, paths: Sequence[Path], behind: Path) -> Path | None:
+        """Move steps behind another one. Returns where the first of them stands then."""
+        file = self.mendable()
+        if file is None:
+            return None
+        steps = steps_of(file.macro, paths)
+        made = carry(file.macro, paths, behind)
+        where = next((path for path, step in walk(made) if steps and step is steps[0]), None)
+        self._become(file, made, ())
+        return where
+
+    def put_in(self, text: str, behind: Path) -> Path | None:
+        """Put steps in behind another one, from their text. Returns the first of them."""
+        file = self.mendable()
+        if file is None:
+            return None
+        read, faults = parse_macro(text)
+        if faults or not read.steps:
+            why = f": {faults[0]}" if faults else "."
+            self._session.say(f"What was copied is no step{why}")
+            return None
+        first = (*behind[:-1], behind[-1] + 1) if behind else (0,)
+        return self._become(file, put_in(file.macro, behind, read.steps), first)
+
+    # Changing a word
+
+    def target(self, path: Path) -> FieldTarget | None:
+        """What a field over a step of the open macro belongs to."""
+        file = self.mendable()
+        step = step_at(file.macro, path) if file is not None else None
+        return FieldTarget(self.now, path, step) if step is not None and self.now is not None else None
+
+    def wanted(self, target: FieldTarget, field: str) -> Wanted:
+        """What a word of a step can be."""
+        step, file = target.step, self._workspace.macros[target.macro]
+        assert step is not None
+        catalogue = self._workspace.catalogues.get(file.macro.application)
+        kind, _, name = field.partition(" ")
+        argument = None
+        if isinstance(step, Do) and catalogue and (command := catalogue.command(step.command)):
+            argument = command.argument(name)
+        known = names_set(file.macro)
+        readings = [reading.id for reading in catalogue.readings] if catalogue else []
+        choices: list[str] = []
+        if kind == "reading" and catalogue:
+            choices = [reading.id for reading in catalogue.readings if reading.type == "list"]
+            choices += [name for name in known if name not in choices]
+        if kind == "macro":
+            choices = sorted({name for _, name in self._workspace.macros})
+        value = field_text(step, field)
+        if argument is not None and not value and argument.default not in (None, "."):
+            value = str(argument.default)
+        return Wanted(value, argument, [*known, *readings], choices)
+
+    def change_word(self, target: FieldTarget, field: str, text: str) -> Path | None:
+        """Give a word of a step another value. Returns the step, when it is one of the macro that is open."""
+        file = target.find(self._workspace)
+        path, step = target.path, target.step
+        if file is None or path is None or step is None:
+            self._session.say(f"That step is another one meanwhile; “{text}” was not written.")
+            return None
+        catalogue = self._workspace.catalogues.get(file.macro.application)
+        try:
+            made = change_step(file.macro, path, lambda step: with_field(step, field, text, catalogue))
+        except RimecrestError as error:
+            self._session.say(str(error))
+            return None
+        if made != file.macro:
+            self._session.do(PutMacro(*target.macro, format_macro(made)))
+        return path if target.macro == self.now else None
+
+    def completions(self, line: str, written: str) -> tuple[str, list[str]]:
+        """What a line of a macro's text can go on with: the beginning that stands, and the words."""
+        macro, _ = parse_macro(written)
+        names = {name for _, name in self._workspace.macros}
+        return completions(line, self._workspace.catalogues.get(macro.application), names_set(macro), names)
+
+    # Name and purpose, new ones, deleting
+
+    def change_head(self, target: FieldTarget, what: str, text: str) -> None:
+        """Give a macro another name (“macro”) or purpose (“about”).
+
+        Its id stays, so that what runs it still does.
+        """
+        now = target.find(self._workspace)
+        if text and now is not None and (what == "about" or self._is_free(text, now)):
+            self._session.do(PutMacro(*target.macro, format_macro(with_head(now.macro, what, text))))
+
+    def rename(self, name: str) -> MacroFile | None:
+        """Give the open macro another name. Returns it as it is then."""
+        if self.now is not None:
+            self.change_head(FieldTarget(self.now), "macro", name)
+        return self.file()
+
+    def _is_free(self, name: str, file: MacroFile | None) -> bool:
+        """Whether no other macro is called so; else a name that is free is told."""
+        names = {f.name.lower() for f in self._workspace.macros.values() if f is not file}
+        if name.lower() not in names:
+            return True
+        number = next(n for n in range(2, 1000) if f"{name} {n}".lower() not in names)
+        self._session.say(f"There is a macro “{name}” already; “{name} {number}” is free.")
+        return False
+
+    def fresh_name(self, stem: str) -> str:
+        """A name that no macro has."""
+        names = {file.name.lower() for file in self._workspace.macros.values()}
+        number, name = 1, stem
+        while name.lower() in names:
+            number += 1
+            name = f"{stem} {number}"
+        return name
+
+    def make(self, called: str) -> MacroKey | None:
+        """Put a new macro on the aimed layer's shelf."""
+        aim, name = self._session.aim, self.fresh_name(called)
+        key = (aim.layer, fresh_macro(self._workspace, name))
+        return key if self._session.do(PutMacro(*key, NEW.format(name=quote(name), app=aim.app))) else None
+
+    def keep_recording(self, called: str, text: str) -> MacroKey | None:
+        """Put what was recorded on the aimed layer's shelf."""
+        name = self.fresh_name(called)
+        key = (self._session.aim.layer, fresh_macro(self._workspace, name))
+        macro, _ = parse_macro(text)
+        return (
+            key if self._session.do(PutMacro(*key, format_macro(with_head(macro, "macro", name)))) else None
+        )
+
+    def delete(self) -> str | None:
+        """Delete the open macro. Returns the sentence that says so, with what ran it."""
+        file = self.file()
+        if file is None:
+            return None
+        found = uses(self._workspace, file.layer, file.id)
+        if not self._session.do(PutMacro(file.layer, file.id, None)):
+            return None
+        self.now = None
+        ran = f" It was run by {listed([use.words for use in found], 3)}." if found else ""
+        return f"“{file.name}” is deleted.{ran} Undo brings it back."

@@ -1,0 +1,150 @@
+"""Recording from the place: where to record, how far it is, what came of it, and where that shall go."""
+
+from __future__ import annotations
+
+import contextlib
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.shell.theme import Scheme
+from rimecrest.studio.macros.finish import FinishSentence
+from rimecrest.studio.macros.macro_sheet import MacroSheet
+from rimecrest.studio.macros.presenter import MacrosPresenter
+from rimecrest.studio.macros.recording import Recordings, running_windows
+from rimecrest.studio.shared.choice_list import choose_from
+from rimecrest.studio.shared.edit_target import EditTarget, seat_for
+from rimecrest.studio.shared.live_preview import LivePreview
+from rimecrest.studio.shared.sentence_widgets import Push
+from rimecrest.studio.shared.session import Session
+
+STEM = "New recording"
+"""What a recording is called until it has a name."""
+
+
+class RecordingControls(QObject):
+    """The button that records, and the sentence that asks where a recording shall go.
+
+    Signals:
+        kept(key): a recording stands on its shelf now.
+        try_wanted: the macro that is open shall run.
+    """
+
+    kept = pyqtSignal(object)
+    try_wanted = pyqtSignal()
+
+    def __init__(
+        self,
+        session: Session,
+        preview: LivePreview,
+        presenter: MacrosPresenter,
+        sheet: MacroSheet,
+        scheme: Scheme,
+    ) -> None:
+        super().__init__(sheet)
+        self._session = session
+        self._presenter = presenter
+        self._sheet = sheet
+        self._scheme = scheme
+        self._recordings = Recordings(preview, self)
+        self._recordings.told.connect(session.told)
+        self._recordings.changed.connect(self._show_progress)
+        self._recordings.recorded.connect(self.take_recorded)
+        self.finish: FinishSentence | None = None
+        self.button = Push("● Record", scheme)
+        self.button.setObjectName("macro-record")
+        self.button.setToolTip("Record by doing: in a scratch window, or in one that runs")
+        self.button.clicked.connect(self._choose_window)
+        self._on = False
+
+    def aim_at(self, layer: str, app: str) -> None:
+        """Aim at a layer and application: what is tried and recorded is the aimed draft."""
+        aim = self._session.aim
+        if (layer, app) != (aim.layer, aim.app):
+            self._session.aim_at(EditTarget(layer, app, seat_for(self._session.workspace, layer), aim.width))
+
+    def record(self) -> None:
+        """Record in a scratch window of the aimed application."""
+        self._recordings.in_scratch(self._presenter.fresh_name(STEM))
+
+    def _choose_window(self) -> None:
+        """Where to record: a scratch window first, then those that run."""
+        if self._on:
+            self._recordings.stop()
+            return
+        aim, catalogues = self._session.aim, self._session.workspace.catalogues
+        windows = {str(window.path): window for window in running_windows(tuple(catalogues))}
+        pairs = [
+            (f"scratch {app}", f"A scratch window of {known.title}") for app, known in catalogues.items()
+        ]
+        pairs.sort(key=lambda pair: pair[0] != f"scratch {aim.app}")
+        pairs += [(path, window.words) for path, window in windows.items()]
+
+        def take(value: str) -> None:
+            window = windows.get(value)
+            self.aim_at(aim.layer, window.app if window else value.removeprefix("scratch "))
+            if window is None:
+                self.record()
+            else:
+                self._recordings.in_window(window, self._presenter.fresh_name(STEM))
+
+        choose_from(self.button, pairs, "", self._scheme, take)
+
+    def _show_progress(self, name: str, steps: list[str]) -> None:
+        """Show in the studio as well that something is being recorded, and what came last."""
+        self._on = bool(name)
+        self.button.setText(f"■ Stop recording ({len(steps)})" if name else "● Record")
+        self.button.setAccessibleName(self.button.text())
+        self.button.updateGeometry()
+        if name and steps:
+            self._session.say(f"Recording: {steps[-1]}")
+
+    def take_recorded(self, name: str, text: str, app: str) -> None:
+        """Put what was recorded on the aimed layer's shelf; an empty text was thrown away."""
+        self._show_progress("", [])
+        if not text:
+            self._session.say("The recording was thrown away.")
+            return
+        self.aim_at(self._session.aim.layer, app)
+        key = self._presenter.keep_recording(name, text)
+        if key is not None:
+            if not self._sheet.isVisible():
+                self._session.say(
+                    f"“{self._session.workspace.macros[key].name}” is recorded; it lies on its shelf."
+                )
+            self.kept.emit(key)
+            self._ask_where()
+
+    # Where it shall go
+
+    def _ask_where(self) -> None:
+        file = self._presenter.file()
+        self.end_finish()
+        if file is None:
+            return
+        with contextlib.suppress(RimecrestError):
+            self.finish = FinishSentence(self._session, self._scheme, file)
+        if self.finish is not None:
+            self.finish.done.connect(lambda _: self.end_finish())
+            self.finish.later.connect(self.end_finish)
+            self.finish.renamed.connect(self._rename)
+            self.finish.try_wanted.connect(lambda _: self.try_wanted.emit())
+            self._sheet.put_above_fault(self.finish)
+
+    def _rename(self, name: str) -> None:
+        file = self._presenter.rename(name)
+        if self.finish is not None and file is not None:
+            self.finish.take_over(file)
+
+    def follow(self) -> None:
+        """Another macro may be open: the sentence belongs to the recorded one alone."""
+        file = self._presenter.file()
+        if self.finish is not None and (file is None or self.finish.file.id != file.id):
+            self.end_finish()
+
+    def end_finish(self) -> None:
+        """Take the sentence away."""
+        finish, self.finish = self.finish, None
+        if finish is not None:
+            finish.hide()
+            finish.deleteLater()
