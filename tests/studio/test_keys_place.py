@@ -14,8 +14,8 @@ from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import Assignment, Receipt, audience_of, build_package, seat_id
 from rimecrest.core.workspace import Seat
-from rimecrest.studio.keys.bed_view import TARGET, KeyCap
 from rimecrest.studio.keys.installed import installed
+from rimecrest.studio.keys.key_cap import TARGET, KeyCap
 from rimecrest.studio.keys.key_details import SuggestionRow
 from rimecrest.studio.keys.place import KeysPlace
 from rimecrest.studio.shared.edit_target import EditTarget
@@ -55,8 +55,8 @@ def sheet_says(studio: Studio, keys: KeysPlace) -> str:
 
 
 def test_the_bed_opens_behind_the_opener_in_the_context_that_has_most_keys(keys: KeysPlace) -> None:
-    assert keys.context == "cell"
-    assert keys.opener == parse_sequence("Ctrl+J")
+    assert keys.presenter.context == "cell"
+    assert keys.presenter.opener == parse_sequence("Ctrl+J")
     said = cap(keys, "AB02").accessibleName()
     assert said.startswith("Ctrl+J, X: Next overweight sailing; tells: Ctrl+J, X for Next overweight sailing")
     assert cap(keys, "AD05").accessibleName() == "Ctrl+J, T: Sum"
@@ -79,7 +79,7 @@ def test_arrows_walk_over_the_caps_and_the_sheet_follows(studio: Studio, keys: K
     studio.press(Qt.Key.Key_Down)
     studio.press(Qt.Key.Key_Left)
     assert keys.bed.current == "AC01"
-    assert keys.key == "Ctrl+J, A"
+    assert keys.presenter.key == "Ctrl+J, A"
     assert "Select the block around" in sheet_says(studio, keys)
 
 
@@ -109,21 +109,21 @@ def test_a_click_on_a_modifier_holds_it_until_the_next(studio: Studio, keys: Key
 
 def test_an_opener_is_entered_and_left_by_key(studio: Studio, keys: KeysPlace) -> None:
     studio.press(Qt.Key.Key_Backspace)
-    assert keys.opener == ()
+    assert keys.presenter.opener == ()
     click(studio, cap(keys, "LCTL"))
     keys.bed.choose("AC07")
     assert "opens" in cap(keys, "AC07").accessibleName()
     studio.press(Qt.Key.Key_Return)
-    assert keys.opener == parse_sequence("Ctrl+J")
+    assert keys.presenter.opener == parse_sequence("Ctrl+J")
     assert keys.bed.modifiers == frozenset()
 
 
 def test_a_context_is_chosen_on_its_band(studio: Studio, keys: KeysPlace) -> None:
     studio.push("context-note")
-    assert keys.context == "note"
+    assert keys.presenter.context == "note"
     assert cap(keys, "AB02").state.words == ""
     studio.push("context-anywhere")
-    assert keys.context == "anywhere"
+    assert keys.presenter.context == "anywhere"
 
 
 def test_a_name_typed_at_a_key_gives_it_to_that(studio: Studio, keys: KeysPlace) -> None:
@@ -194,7 +194,7 @@ def test_listening_takes_any_key_and_ends_with_escape_twice(studio: Studio, keys
     assert keys.listen.listening
     studio.press(Qt.Key.Key_S, CTRL)
     assert keys.listen.text() == "Ctrl+S"
-    assert keys.key == "Ctrl+S"
+    assert keys.presenter.key == "Ctrl+S"
     assert "Save" in sheet_says(studio, keys)
     assert studio.session.undo_label == ""
     studio.press(Qt.Key.Key_Z, CTRL)
@@ -210,7 +210,7 @@ def test_a_key_that_never_comes_through_is_typed_out(studio: Studio, keys: KeysP
     click(studio, keys.listen)
     studio.type("ctrl+alt+l")
     studio.press(Qt.Key.Key_Return)
-    assert keys.key == "Ctrl+Alt+L"
+    assert keys.presenter.key == "Ctrl+Alt+L"
     assert "error: Xfce takes it first: it locks the screen with Ctrl+Alt+L." in sheet_says(studio, keys)
     assert cap(keys, "AC09").state.taken == "Xfce"
     studio.type("ctrl+nix")
@@ -230,7 +230,7 @@ def test_the_map_leads_to_a_key(studio: Studio, keys: KeysPlace) -> None:
     assert "taken by Xfce" in model.data(model.index(2, column), Qt.ItemDataRole.ToolTipRole)
     box = keys.map.visualRect(model.index(1, keys.map._room.keys.index("AC02")))
     QTest.mouseClick(keys.map.viewport(), Qt.MouseButton.LeftButton, NONE, box.center())
-    assert keys.key == "Ctrl+Shift+S"
+    assert keys.presenter.key == "Ctrl+Shift+S"
     assert cap(keys, "AC02").state.words == "Save under a name"
 
 
@@ -238,7 +238,7 @@ def test_the_best_free_keys_are_painted_and_one_click_takes_one(studio: Studio, 
     click(studio, studio.find("keyless-macro:close-the-booking"))
     rows = [row for row in keys.sheet.findChildren(SuggestionRow) if not row.isHidden()]
     assert len(rows) == 10
-    first = keys.suggestions[0]
+    first = keys.presenter.suggestions[0]
     assert (
         rows[0]
         .accessibleName()
@@ -249,7 +249,7 @@ def test_the_best_free_keys_are_painted_and_one_click_takes_one(studio: Studio, 
     assert cap(keys, key).accessibleName().endswith("suggestion 1; free")
     click(studio, studio.find("suggestion-1"))
     assert bound(studio)[first.keys] == "macro:close-the-booking"
-    assert keys.suggesting is None
+    assert keys.presenter.suggesting is None
 
 
 def test_arranging_changes_nothing_until_it_is_taken(studio: Studio, keys: KeysPlace) -> None:
@@ -258,7 +258,7 @@ def test_arranging_changes_nothing_until_it_is_taken(studio: Studio, keys: KeysP
     moves = {move.name: move for move in keys.arranger.found().moves}
     assert moves["Next overweight sailing"].moves
     assert bound(studio) == before
-    assert not keys._moves.isHidden()
+    assert not keys.moves.isHidden()
     studio.push("arrange-before")
     assert cap(keys, "AB02").state.words == "Next overweight sailing"
     studio.push("arrange-after")
@@ -282,11 +282,11 @@ def test_one_seat_shows_its_chain_and_what_it_has_installed(studio: Studio, keys
     assert [link.ok for link in chain.links][-1] is False
     assert "of their own, and it goes before" in chain.links[-1].sentence
     studio.push("keys-side")
-    assert keys.as_installed
+    assert keys.presenter.as_installed
     chain = keys.sheet.findChildren(WhyList)[-1]
     assert any("installed" in link.sentence for link in chain.links)
     studio.press(Qt.Key.Key_F7)
-    assert not keys.as_installed
+    assert not keys.presenter.as_installed
 
 
 @pytest.mark.parametrize(
@@ -318,7 +318,7 @@ def test_the_keyboard_of_a_seat_is_drawn_with_its_legends(studio: Studio, keys: 
     studio.session.aim_at(EditTarget("organisation", "grid", "Care 1", 1024))
     german = next(s for s in studio.session.workspace.people if s.keyboard == "de")
     keys.aim_at_seat(german.seat)
-    assert keys.board == "de"
+    assert keys.presenter.board == "de"
     assert cap(keys, "AD06").state.legend == "Z"
     assert cap(keys, "AD11").state.legend == "Ü"
     keys.aim_at_seat("")
@@ -351,7 +351,7 @@ def test_a_seat_with_a_keyboard_that_is_not_known_is_drawn_on_one_that_is(
     )
     assert all(isinstance(seat, Seat) for seat in people)
     studio.session._become(replace(workspace, people=people))
-    assert keys.board == "gb"
+    assert keys.presenter.board == "gb"
     assert any(f.kind == "unknown" for f in studio.session.checked.findings)
 
 
@@ -361,7 +361,7 @@ def test_a_key_found_in_the_finder_opens_on_the_bed(studio: Studio, keys: KeysPl
     studio.type("ctrl+j, x")
     studio.press(Qt.Key.Key_Return)
     assert studio.desk.at == "Keys"
-    assert keys.key == "Ctrl+J, X"
+    assert keys.presenter.key == "Ctrl+J, X"
 
 
 def test_a_variant_is_given_and_taken_back_by_hand(studio: Studio, keys: KeysPlace) -> None:

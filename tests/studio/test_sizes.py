@@ -6,7 +6,7 @@ import pytest
 from PyQt6.QtCore import QRect
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QLineEdit
 
-from rimecrest.studio.keys.bed_view import KeyCap
+from rimecrest.studio.keys.key_cap import KeyCap
 from rimecrest.studio.places import PLACES
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.sentence_widgets import Push

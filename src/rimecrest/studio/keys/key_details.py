@@ -9,13 +9,12 @@ from PyQt6.QtCore import QByteArray, QMimeData, QPoint, QRectF, QSize, Qt, pyqtS
 from PyQt6.QtGui import QDrag, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from rimecrest.core.explain import Verdict
 from rimecrest.core.explain.bed_state import Line
-from rimecrest.core.mend import Fix
 from rimecrest.core.suggest.free_keys import Suggestion
 from rimecrest.shell.theme import Scheme, font
-from rimecrest.studio.keys.bed_view import TARGET
+from rimecrest.studio.keys.key_cap import TARGET
 from rimecrest.studio.keys.panel import ROOM, SIDE, WIDTH, Panel
+from rimecrest.studio.keys.presenter import KeyFacts
 from rimecrest.studio.shared.marks import SIGNS
 from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.search_field import SearchField
@@ -193,38 +192,22 @@ class KeySheet(Panel):
         line.setPalette(colours)
         self._rows.addWidget(line)
 
-    def show_key(
-        self,
-        keys: str,
-        where: str,
-        lines: Row[Line],
-        fixes: Row[Fix],
-        links: Row[Verdict],
-        bound: bool,
-        variants: str | None,
-    ) -> None:
-        """The upper part: a key, why, and what can be done.
-
-        Args:
-            lines: what there is to say for the layer; or
-            links: the chain for one seat.
-            bound: whether something has the key.
-            variants: the other keys that some seats have instead, in words; None when it is not this layer's.
-        """
+    def show_key(self, facts: KeyFacts) -> None:
+        """The upper part: a key, why, and what can be done."""
         self._say("Why does it do that?", "ink2", 12)
-        self._say(keys, strong=True, pixels=18)
-        self._say(where, "ink2", 12)
-        if links:
+        self._say(facts.keys, strong=True, pixels=18)
+        self._say(facts.where, "ink2", 12)
+        if facts.links:
             chain = WhyList(self._scheme)
             chain.setObjectName("why-chain")
-            chain.show_links(links)
+            chain.show_links(facts.links)
             self._rows.addWidget(chain)
-        for line in lines:
+        for line in facts.lines:
             self._line(line)
-        if fixes:
+        if facts.fixes:
             chips = QWidget()
             flow = Flow(chips)
-            for number, fix in enumerate(fixes, 1):
+            for number, fix in enumerate(facts.fixes, 1):
                 chip = Chip(fix.label, self._scheme)
                 chip.setObjectName(f"key-fix-{number}")
                 chip.clicked.connect(lambda _=False, fix=fix: self.fix_wanted.emit(fix))
@@ -232,14 +215,14 @@ class KeySheet(Panel):
             self._rows.addWidget(chips)
         self._rows.addWidget(self.give)
         self.give.show()
-        if variants is not None:
-            if variants:
-                self._say(variants, "ink2", 12)
+        if facts.variants is not None:
+            if facts.variants:
+                self._say(facts.variants, "ink2", 12)
             other = Word("Another key for some seats", self._scheme, 12)
             other.setObjectName("variants")
             other.clicked.connect(lambda: self.variants_wanted.emit(other))
             self._rows.addWidget(other)
-        if bound:
+        if facts.taken:
             off = Word("Remove the key", self._scheme, 12)
             off.setObjectName("take-key")
             off.clicked.connect(self.takes_off)
