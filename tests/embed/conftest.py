@@ -19,7 +19,7 @@ from rimecrest.apps.letters.letters import declarations as letters_declarations
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import ShelvedMacro, StackState
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import Document
+from rimecrest.embed.file_document import FileDocument, in_a_file
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.plain_text import plain_text
 
@@ -29,7 +29,7 @@ class Program:
 
     app = ""
     declarations: Declarations
-    make: type[Document]
+    make: type[FileDocument]
 
     def __init__(self, qtbot: QtBot) -> None:
         self.qtbot = qtbot
@@ -40,7 +40,7 @@ class Program:
 
     def forget(self) -> None:
         self.window.recorder.throw_away()
-        for document in self.window.documents.all:
+        for document in map(in_a_file, self.window.documents.all):
             document.settle()
             document.macros_changed = False
             document.saved()

@@ -375,7 +375,7 @@ def test_a_macro_writes_asks_and_says(letters: Letters) -> None:
     with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended) as ended:
         QTest.keyClick(question, Qt.Key.Key_Return)
     assert letters.text == "Dear Ovessa"
-    assert ended.args == ["Test", "Greeted Ovessa."]
+    assert ended.args == ["Test", "Greeted Ovessa.", True]
     assert letters.said == "Greeted Ovessa."
 
 
@@ -550,7 +550,7 @@ def test_every_macro_of_the_demo_runs_and_can_be_cancelled(
     before = letters.html
     letters.use({}, **{name: text})
     ended: list[str] = []
-    letters.window.dispatcher.run_ended.connect(lambda _name, said: ended.append(said))
+    letters.window.dispatcher.run_ended.connect(lambda _name, said, _well: ended.append(said))
     assert letters.window.dispatcher.perform(f"macro:{name}"), letters.said
     question = letters.window.findChild(Question)
     if question is None:
@@ -650,7 +650,7 @@ def test_a_running_letter_takes_a_release_over_without_losing_anything(
     letters.choose(2, 5)
     before = letters.html
     letters.window.profile = install(tmp_path, demo, 3, {"organisation": "Notices are new."})
-    assert letters.window._reload() == "Notices are new."
+    assert letters.window.take_over(letters.window.profile.stack("letters")) == "Notices are new."
     assert letters.window.news.isVisible()
     assert letters.window.news.text == "Notices are new."
     assert letters.html == before
@@ -665,9 +665,9 @@ def test_without_a_written_sentence_the_differences_are_told(
     letters: Letters, demo: Workspace, tmp_path: Path
 ) -> None:
     letters.window.profile = install(tmp_path, demo, 3, {})
-    said = letters.window._reload()
+    said = letters.window.take_over(letters.window.profile.stack("letters"))
     assert "“Hazard note” is on the bar Freight." in said
-    assert letters.window._reload() == ""
+    assert letters.window.take_over(letters.window.profile.stack("letters")) == ""
 
 
 def test_an_installed_layout_that_cannot_be_read_does_not_keep_a_colleague_from_writing(

@@ -17,7 +17,7 @@ from rimecrest.core.workspace import read_workspace
 from rimecrest.demo.desk import Desk, wait_for
 from rimecrest.demo.office import make_demo
 from rimecrest.demo.story import Story
-from rimecrest.seat.running import Line
+from rimecrest.link import Line
 
 pytestmark = [pytest.mark.screen, pytest.mark.xdist_group("screen")]
 BAR = "department.freight:freight"

@@ -24,6 +24,8 @@ from rimecrest.core.release import Owed, Profile, audience_of, build_package
 from rimecrest.core.workspace import Bind, Workspace, apply
 from rimecrest.link import (
     Failure,
+    Line,
+    LinkRefused,
     Notice,
     PeerMisbehaved,
     Reply,
@@ -37,7 +39,7 @@ from rimecrest.link import (
 from rimecrest.link import wire as wire_module
 from rimecrest.seat import carry_out, enrol, pull, pull_now, status
 from rimecrest.seat.pull import TellRunning, Wish
-from rimecrest.seat.running import Line, LinkRefused, tell_running
+from rimecrest.seat.running import tell_running
 
 NEWS = {"organisation": "Greeting is new."}
 

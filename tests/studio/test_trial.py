@@ -13,8 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.workspace import PutMacro, SetMaker, read_workspace
-from rimecrest.link import listening
-from rimecrest.seat.running import Line
+from rimecrest.link import Line, listening
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.recording import running_windows
 from rimecrest.studio.macros.step_trial import PICTURE, cut_to

@@ -10,9 +10,8 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.workspace import PutItems, PutMacro, SetFields
-from rimecrest.link import encode, listening
+from rimecrest.link import Line, encode, listening
 from rimecrest.link.wire import Failure, Notice, Reply
-from rimecrest.seat.running import Line
 from rimecrest.studio.shared.link_client import LinkClient
 from tests.studio.conftest import BAR, Studio
 

@@ -59,6 +59,27 @@ def macro_effects(
     print(", ".join(found) or "nothing beyond moving the cursor")
 
 
+@macro_app.command("run")
+def macro_run(file: Annotated[Path, typer.Argument(help="A .steps file.")]) -> None:
+    """Run the macro in the application it is for, which has to run; exit status 1 when it fails.
+
+    What the macro asks is asked there. One undo there takes all of it back.
+    """
+    from rimecrest.core.macro import check_macro, parse_macro
+    from rimecrest.link import LinkedApplication
+
+    text = read_text(file)
+    macro, faults = parse_macro(text)
+    with LinkedApplication.running(macro.application) as application:
+        faults += check_macro(macro, application.catalogue)
+        if faults:
+            raise RimecrestError(f"{file}: {faults[0]}", "Mend it first; nothing was done.")
+        well, sentence = application.run_text(text)
+    print(sentence or f"“{macro.name}” is done.")
+    if not well:
+        raise typer.Exit(1)
+
+
 @macro_app.command("export")
 def macro_export(
     workspace: WorkspaceFolder,

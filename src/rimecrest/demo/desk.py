@@ -15,8 +15,7 @@ from typing import Any, TypeVar
 from PIL import ImageGrab
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.link import listening
-from rimecrest.seat.running import Line, LinkRefused
+from rimecrest.link import Line, LinkRefused, listening
 
 PATIENCE = 30.0
 """Seconds to wait for something that has to come; it is there long before."""

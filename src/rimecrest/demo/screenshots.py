@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 
 from rimecrest.demo.office import make_demo
 from rimecrest.embed.dispatcher import Way
+from rimecrest.embed.file_document import in_a_file
 
 if TYPE_CHECKING:
     from rimecrest.studio.desk import Desk
@@ -189,7 +190,7 @@ def _grid(folder: Path, workspace: Path) -> None:
     print(folder / "grid.png")
     window.recorder.throw_away()
     for document in window.documents.all:
-        document.saved()
+        in_a_file(document).saved()
     window.close()
 
 
@@ -226,5 +227,5 @@ def _letters(folder: Path, workspace: Path) -> None:
     _settle()
     window.grab().save(str(folder / "letters.png"))
     print(folder / "letters.png")
-    document.saved()
+    in_a_file(document).saved()
     window.close()

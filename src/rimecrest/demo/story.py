@@ -15,7 +15,7 @@ from typing import Any
 
 from rimecrest.demo.desk import Desk, wait_for
 from rimecrest.demo.office import make_demo
-from rimecrest.seat.running import Line
+from rimecrest.link import Line, LinkedApplication
 
 MACRO = "macro:sailing-notice"
 BAR = "department.freight:freight"
@@ -276,7 +276,7 @@ class Story:
 
 
 def _text(line: Line) -> str:
-    return str(line.ask("read", name="letter.text"))
+    return str(LinkedApplication(line).read("letter.text"))
 
 
 def _child_of(process: subprocess.Popen[bytes]) -> Callable[[], int]:

@@ -48,7 +48,7 @@ class Dispatcher(QObject):
         wrote(text): they wrote.
         performed(target, settings, way): after each that went well, a macro's own steps included.
         refused(sentence): why something did not happen.
-        run_begun(run), run_ended(name, sentence): of a macro; the sentence may be empty.
+        run_begun(run), run_ended(name, sentence, well): of a macro; the sentence may be empty.
         run_over(id, well): which macro it was, and whether it went well.
     """
 
@@ -58,7 +58,7 @@ class Dispatcher(QObject):
     performed = pyqtSignal(str, dict, str)
     refused = pyqtSignal(str)
     run_begun = pyqtSignal(object)
-    run_ended = pyqtSignal(str, str)
+    run_ended = pyqtSignal(str, str, bool)
     run_over = pyqtSignal(str, bool)
 
     def __init__(
@@ -97,7 +97,7 @@ class Dispatcher(QObject):
             return False
         return True
 
-    def perform_or_raise(self, run: str, args: Mapping[str, str], way: Way) -> Any:
+    def perform_or_raise(self, run: str, args: Mapping[str, str], way: Way = Way.LINK) -> Any:
         """Perform a target.
 
         Returns:
@@ -226,7 +226,7 @@ class Dispatcher(QObject):
     def _ended(self, run: MacroRun, sentence: str) -> None:
         self.run = None
         self.run_over.emit(run.file.id, run.well)
-        self.run_ended.emit(run.name, sentence)
+        self.run_ended.emit(run.name, sentence, run.well)
 
     # What a run wants done (`Carrier`)
 

@@ -54,7 +54,7 @@ class DocumentRow(QWidget):
 
     def _choose(self, number: int) -> None:
         if number < len(self._documents.all):
-            name = self._documents.all[number].title().removesuffix(" *")
+            name = self._documents.all[number].name()
             self._documents.wants.emit("go-to-document", {"name": name})
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:

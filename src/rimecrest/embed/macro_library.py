@@ -10,6 +10,7 @@ from rimecrest.core.macro import Macro
 from rimecrest.core.release import StackState
 from rimecrest.core.workspace.workspace import MacroFile, macro_file
 from rimecrest.embed.document import Document
+from rimecrest.embed.file_document import FileDocument
 
 
 class MacroLibrary:
@@ -52,9 +53,9 @@ class MacroLibrary:
     def _in_document(self, identity: str) -> MacroFile | None:
         """A macro that is kept in the document. What came with a file does not run: nobody vouches for it."""
         document = self._document()
-        text = document.macros.get(identity)
-        if text is None:
+        if not isinstance(document, FileDocument) or identity not in document.macros:
             return None
+        text = document.macros[identity]
         file = macro_file("document", identity, text)
         if identity not in document.macros_put:
             raise RimecrestError(

@@ -15,7 +15,8 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.document import Document, Documents
-from rimecrest.embed.undo import Group
+from rimecrest.embed.file_document import FileDocument, in_a_file
+from rimecrest.embed.undo import Entry, Group
 
 
 class OpenDocuments(QObject):
@@ -75,20 +76,21 @@ class OpenDocuments(QObject):
 
     def begin(self) -> Document:
         """A new, empty document; an untouched one is taken as it is."""
-        if not self._run and self.current.pristine:
+        if not self._run and self.current.pristine():
             return self.current
         document = self._add()
         self.show(document)
         return document
 
-    def open(self, path: Path) -> Document:
+    def open(self, path: Path) -> FileDocument:
         """Open a file, or go to it where it is open. Raises RimecrestError; all stays as it was."""
-        for document in self.all:
-            if document.path is not None and document.path.absolute() == path.absolute():
-                self.show(document)
-                return document
-        fits = not self._run and self.current.pristine
-        document = self.current if fits else self._add()
+        for known in self.all:
+            if isinstance(known, FileDocument) and known.path is not None:
+                if known.path.absolute() == path.absolute():
+                    self.show(known)
+                    return known
+        fits = not self._run and self.current.pristine()
+        document = in_a_file(self.current if fits else self._add())
         try:
             document.open_path(path)
         except RimecrestError:
@@ -193,19 +195,19 @@ class OpenDocuments(QObject):
     def redo(self) -> None:
         self._turn("redo", self.current.undo.next)
 
-    def _turn(self, word: str, entry: object) -> None:
+    def _turn(self, word: str, entry: Entry | None) -> None:
         stack = self.current.undo
-        group = getattr(entry, "group", None)
         if entry is None or stack.running:
             raise RimecrestError(f"There is nothing to {word}.")
+        group = entry.group
         open_now = {document.undo: document for document in self.all}
         others = [other for other in group or () if other is not stack and other in open_now]
         for other in others:
             other_entry = other.last if word == "undo" else other.next
             if other_entry is None or other_entry.group is not group:
-                name = open_now[other].title().removesuffix(" *")
+                name = open_now[other].name()
                 raise RimecrestError(
-                    f"“{getattr(entry, 'label', '')}” also changed “{name}”, which has been edited since.",
+                    f"“{entry.label}” also changed “{name}”, which has been edited since.",
                     f"{word.capitalize()} what was done there first.",
                 )
         for each in (stack, *others):

@@ -14,6 +14,7 @@ from rimecrest.core.release import Profile
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document, Documents
+from rimecrest.embed.file_document import in_a_file
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.start import make_qt_application
@@ -32,7 +33,7 @@ def run_application(
     window = AppWindow(declarations, make_document, Profile(profile) if profile else None)
     if path is not None:
         try:
-            window.document.open_path(path)
+            in_a_file(window.document).open_path(path)
         except RimecrestError as error:
             window.frame.say(str(error))
     window.retitle()

@@ -14,6 +14,7 @@ from typing import Any
 from PyQt6.QtCore import QRect
 
 from rimecrest.embed.dispatcher import Dispatcher
+from rimecrest.embed.file_document import in_a_file
 from rimecrest.embed.macro_run import Answered, MacroRun
 from rimecrest.embed.questions import Asked
 
@@ -71,8 +72,9 @@ class Trial:
         self.end()
         fresh = self._dispatcher.documents.fresh()
         if file:
-            fresh.open_path(Path(file))
-            fresh.path = None
+            copy = in_a_file(fresh)
+            copy.open_path(Path(file))
+            copy.path = None
         shown = self._picture()
         self._expected = True
         try:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rimecrest.core.catalogue.surfaces import Button, Group, Item, Separator
+from rimecrest.core.catalogue.surfaces import Button, Edge, Group, Item, Menu, Separator, Tab, Toolbar
 from rimecrest.embed.declare import Declarations
 
 
@@ -21,6 +21,28 @@ def items(declarations: Declarations, prefix: str, verbs: str) -> tuple[Item, ..
     return tuple(made)
 
 
-def group(declarations: Declarations, name: str, title: str, verbs: str) -> Group:
-    """A group of a tab, named `group-<name>`."""
-    return Group(id=f"group-{name}", title=title, items=items(declarations, f"item-{name}", verbs))
+def bar(declarations: Declarations, name: str, title: str, edge: Edge, verbs: str) -> Toolbar:
+    """A toolbar at an edge of the window."""
+    return Toolbar(id=name, title=title, edge=edge, items=items(declarations, "bar", verbs))
+
+
+def tab(declarations: Declarations, name: str, title: str, /, **groups: str) -> Tab:
+    """A tab, named `tab-<name>`; each group, named `group-<name>`, is written as `title: verbs`."""
+    made = []
+    for group_name, row in groups.items():
+        group_title, _, verbs = row.partition(": ")
+        held = items(declarations, f"item-{group_name}", verbs)
+        made.append(Group(id=f"group-{group_name}", title=group_title, items=held))
+    return Tab(id=f"tab-{name}", title=title, groups=tuple(made))
+
+
+def menu(
+    declarations: Declarations, name: str, title: str, context: str, verbs: str, prefix: str = ""
+) -> Menu:
+    """A right-click menu of a context. Its items are named `<prefix>-<verb>`, without one after the menu."""
+    return Menu(id=name, title=title, context=context, items=items(declarations, prefix or name, verbs))
+
+
+FIND = "Find: find find-next replace"
+PRINT = "Print and export: make-pdf print"
+FILES = "new open save"

@@ -2,48 +2,41 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
-import tempfile
 from collections.abc import Callable
-from pathlib import Path
-from typing import Any
 
 import structlog
-from PyQt6.QtCore import QBuffer, QIODevice, QPoint, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QImage, QKeyEvent, QShowEvent
+from PyQt6.QtCore import QPoint, Qt, QTimer
+from PyQt6.QtGui import QCloseEvent, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.identities import MacroId
 from rimecrest.core.keys import Binding, Chord, format_chord
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenButton
-from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.macro import sentence
-from rimecrest.core.model import validated
 from rimecrest.core.release import Profile, StackState
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.embed.asking_dialog import DialogAsker
+from rimecrest.embed.companions import Companions
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
-from rimecrest.embed.document import Document, Documents, Reached
+from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.document_row import Centre
 from rimecrest.embed.key_filter import KeyFilter
+from rimecrest.embed.link_methods import encoded, link_methods
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.record_bar import RecordBar
 from rimecrest.embed.recorder import PRIVATE, Recorder
+from rimecrest.embed.release_news import ReleaseNews
 from rimecrest.embed.trial import Trial
 from rimecrest.embed.why_menu import WhyMenu
 from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import LIGHT, font, palette
 from rimecrest.surfaces import Frame, ItemButton, KeySeat, Painting, build_menu
-from rimecrest.surfaces.on_screen import where_on_screen
 
 log = structlog.get_logger()
 
@@ -70,6 +63,7 @@ class AppWindow(QWidget):
         self.frame = Frame(self.painting, Centre(self.documents, lambda: self.painting.scheme), self)
         self.news = NewsLine(LIGHT)
         self.frame.set_news(self.news)
+        self._release_news = ReleaseNews(self.catalogue, profile, self.news)
         self.recorder = Recorder(self.dispatcher, self)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)
@@ -78,8 +72,8 @@ class AppWindow(QWidget):
         rows.addWidget(self.record_bar)
         rows.addWidget(self.frame, 1)
         self.state = StackState(app=declarations.app)
-        self._draft = False
-        self._companions = tempfile.TemporaryDirectory(prefix="rimecrest-companions-")
+        self.draft = False
+        self._companions = Companions()
         self.trial = Trial(
             self.dispatcher,
             lambda method, params: self.server.tell(method, params),
@@ -89,9 +83,9 @@ class AppWindow(QWidget):
         self.keys = KeyFilter(self, self.dispatcher.contexts)
         self.why = WhyMenu(self, self)
         self._connect()
-        self.server = LinkServer(declarations.app, self._methods(), self)
+        self.server = LinkServer(declarations.app, {**link_methods(self), **self.trial.methods()}, self)
         self.use(self._installed())
-        self._tell_owed_news()
+        self._release_news.tell_owed(self.state, self.outcome, self.library.faces())
         self.resize(1024, 720)
         self.retitle()
 
@@ -158,61 +152,18 @@ class AppWindow(QWidget):
         self.state = state
         self.library.use(state)
         self.painting.pictures.take_over(state.pictures)
-        self._lay_out_companions(state.companions)
+        self.documents.lent = self._companions.lay_out(state.companions)
         self._seat = KeySeat(self.dispatcher.contexts, Obstacles(state.reserved), state.traits)
         self.frame.show_outcome(outcome, self._seat)
         self.keys.use(outcome.bindings)
         return outcome
 
-    def _lay_out_companions(self, companions: dict[str, str]) -> None:
-        """Put the files that macros bring along where commands find them."""
-        if not companions:
-            self.documents.lent = None
-            return
-        folder = Path(self._companions.name)
-        for name, content in companions.items():
-            try:
-                write_atomically(folder / Path(name).name, base64.b64decode(content, validate=True))
-            except (RimecrestError, binascii.Error) as error:
-                log.warning("companion left out", name=name, reason=str(error))
-        self.documents.lent = folder
-
     def take_over(self, state: StackState) -> str:
         """Take over another stack while running, and say in one line what is new."""
-        before, targets = self.frame.outcome, self._targets()
+        before = self.frame.outcome
+        known = self.library.faces()
         after = self.use(state)
-        known = {**targets.macros, **self._targets().macros}
-        differences = compare(before, after, Targets(self.catalogue, known)) if before else []
-        sentence = state.news or (whats_new(differences) if differences else "")
-        if sentence:
-            self.news.tell(sentence)
-        self._news_shown()
-        return sentence
-
-    def _tell_owed_news(self) -> None:
-        """Say what the installed release brought, where it came while no window was open."""
-        if self.profile is None:
-            return
-        try:
-            if not self.profile.owes_news(self.catalogue.app):
-                return
-            earlier = self.profile.stack_before(self.catalogue.app).followed(self.catalogue)
-        except RimecrestError as error:
-            log.warning("news left out", reason=str(error))
-            return
-        known = {name: file.face for name, file in (self.library.files | earlier.macro_files()).items()}
-        before, targets = earlier.outcome(self.catalogue), Targets(self.catalogue, known)
-        differences = compare(before, self.outcome, targets)
-        if sentence := self.state.news or (whats_new(differences) if differences else ""):
-            self.news.tell(sentence)
-        self._news_shown()
-
-    def _news_shown(self) -> None:
-        if self.profile is not None and self.state.release:
-            try:
-                self.profile.news_shown(self.catalogue.app, self.state.release)
-            except RimecrestError as error:
-                log.warning("news will be told again", reason=str(error))
+        return self._release_news.tell(state, before, after, {**known, **self.library.faces()})
 
     # Doing things
 
@@ -298,13 +249,19 @@ class AppWindow(QWidget):
         self.frame.say(f"“{run.name}” is running; Escape stops it and takes everything back.")
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, True)
 
-    def _run_ended(self, name: str, sentence: str) -> None:
+    def _run_ended(self, name: str, sentence: str, well: bool) -> None:
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, False)
         self.frame.say(sentence or f"“{name}” is done.")
-        self.server.tell("run.ended", {"macro": name, "sentence": sentence})
+        self.server.tell("run.ended", {"macro": name, "sentence": sentence, "well": well})
+
+    def come_to_the_front(self) -> None:
+        """Be before all other windows, with the keys."""
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.raise_()
+        self.activateWindow()
 
     def retitle(self) -> None:
-        trying = " · trying the draft" if self._draft else ""
+        trying = " · trying the draft" if self.draft else ""
         if self.recorder.on:
             trying = f" · {'paused' if self.recorder.paused else 'recording'} {self.recorder.name}"
         self.setWindowTitle(f"{self.document.title()} · {self.catalogue.title}{trying}")
@@ -356,87 +313,3 @@ class AppWindow(QWidget):
         elif box.clickedButton() is drop:
             self.recorder.throw_away()
         return not self.recorder.on
-
-    # The link
-
-    def _methods(self) -> dict[str, Any]:
-        return {
-            "hello": self._hello,
-            "catalogue": lambda: self.catalogue.to_data(),
-            "perform": self._link_perform,
-            "run": self._link_run,
-            "read": lambda name: self.dispatcher.read(name),
-            "draft.show": self._show_draft,
-            "layout.reload": self._reload,
-            "raise": self._come_to_the_front,
-            "picture": lambda: encoded(self.document.picture()),
-            "where": self._where,
-            "record.start": self._record_start,
-            "record.stop": self.recorder.stop,
-            "copy": self._copy,
-            "document.macros": lambda: dict(self.document.macros),
-            "document.put": self._put_macro,
-            **self.trial.methods(),
-        }
-
-    def _come_to_the_front(self) -> bool:
-        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
-        self.raise_()
-        self.activateWindow()
-        return True
-
-    def _hello(self) -> dict[str, Any]:
-        return {
-            "app": self.catalogue.app,
-            "title": self.catalogue.title,
-            "version": self.catalogue.version,
-            "profile": str(self.profile.folder.resolve()) if self.profile else "",
-            "document": self.document.title(),
-            "release": self.state.release,
-        }
-
-    def _link_perform(self, run: str, args: dict[str, str] | None = None) -> Any:
-        answer = self.dispatcher.perform_or_raise(run, args or {}, Way.LINK)
-        return dict(answer.args) if isinstance(answer, Reached) else answer
-
-    def _link_run(self, macro: str) -> bool:
-        self.dispatcher.perform_or_raise(f"macro:{macro}", {}, Way.LINK)
-        return True
-
-    def _record_start(self, name: str) -> bool:
-        self.recorder.start(name)
-        self.activateWindow()
-        return True
-
-    def _put_macro(self, id: str, text: str | None = None) -> bool:
-        self.document.put_macro(MacroId(id), text)
-        return True
-
-    def _copy(self, folder: str) -> str:
-        """Write a copy of the document into a folder, and leave the document as it is."""
-        path = Path(folder) / f"{self.document.title().removesuffix(' *')}{self.document.ending}"
-        self.document.write_to(path, macros=False)
-        return str(path)
-
-    def _show_draft(self, state: dict[str, Any]) -> bool:
-        self._draft = True
-        self.use(validated(StackState, state, "the draft"))
-        self.retitle()
-        return True
-
-    def _reload(self) -> str:
-        if self.profile is None:
-            raise RimecrestError("This window runs without a profile.")
-        return self.take_over(self.profile.stack(self.catalogue.app))
-
-    def _where(self, thing: str) -> list[int] | None:
-        """Where an item or a named widget is on the screen, in pixels: x, y, width, height."""
-        return where_on_screen(self.frame, thing)
-
-
-def encoded(image: QImage) -> str:
-    """A picture as base64 of a PNG."""
-    buffer = QBuffer()
-    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-    image.save(buffer, "PNG")
-    return base64.b64encode(buffer.data().data()).decode()

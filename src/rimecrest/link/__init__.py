@@ -1,9 +1,12 @@
-"""The protocol between processes: JSON-RPC 2.0, one message a line. No Qt, no sockets of its own.
+"""The protocol between processes: JSON-RPC 2.0, one message a line. No Qt.
 
-`Wire` turns bytes into messages and back; `addresses` says where running applications listen.
+`Wire` turns bytes into messages and back; `addresses` says where running applications listen; `Line` is a
+connection that waits for answers, and `LinkedApplication` the application at its other end.
 """
 
 from rimecrest.link.addresses import listening, runtime_folder, socket_path
+from rimecrest.link.application import LinkedApplication
+from rimecrest.link.line import Line, LinkRefused
 from rimecrest.link.wire import (
     Failure,
     Message,
@@ -17,6 +20,9 @@ from rimecrest.link.wire import (
 
 __all__ = [
     "Failure",
+    "Line",
+    "LinkRefused",
+    "LinkedApplication",
     "Message",
     "Notice",
     "PeerMisbehaved",

@@ -22,7 +22,8 @@ from rimecrest.apps.grid.formulas import Reckoner, shown
 from rimecrest.apps.grid.view import GridView, SheetModel
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace.atomic import write_atomically
-from rimecrest.embed.document import Document, Documents, Move, text_of
+from rimecrest.embed.document import Documents, Move
+from rimecrest.embed.file_document import FileDocument, text_of
 from rimecrest.embed.undo import PatchUndo
 from rimecrest.shell.plain_text import plain_text
 
@@ -57,7 +58,7 @@ class Place:
         return (self.top, self.left) != (self.bottom, self.right)
 
 
-class GridDocument(Document):
+class GridDocument(FileDocument):
     """The document of Grid."""
 
     noun = "workbook"
@@ -70,7 +71,6 @@ class GridDocument(Document):
         self.book = Book(self._record, self._touched)
         self.reckoner = Reckoner(self.book)
         self.sheet: Sheet = self.book.sheets[0]
-        self.sought = ""
         self.remark = ""
         """What could not be kept of the file that was opened."""
         self._stale = False

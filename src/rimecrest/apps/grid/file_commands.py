@@ -1,11 +1,11 @@
-"""Files of Grid beyond the everyday commands: opening at a sheet, values as CSV, PDF, printing."""
+"""Files of Grid: opening at a sheet, values as CSV, what comes out on paper."""
 
 from __future__ import annotations
 
 import html
 from pathlib import Path
 
-from PyQt6.QtGui import QPageSize, QPdfWriter, QTextDocument
+from PyQt6.QtGui import QTextDocument
 
 from rimecrest.apps.grid.book import Sheet
 from rimecrest.apps.grid.declared import command, declarations
@@ -13,10 +13,12 @@ from rimecrest.apps.grid.document import GridDocument
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.document import Reached
-from rimecrest.embed.shared_commands import ask_for_file, declare_everyday
-from rimecrest.shell.paths import clean_path
+from rimecrest.embed.file_commands import declare_files, open_at, where_to
+from rimecrest.embed.shared_commands import declare_everyday
+from rimecrest.embed.view_commands import declare_print
 
-declare_everyday(declarations, "workbook")
+declare_files(declarations, "workbook")
+declare_everyday(declarations)
 
 
 def find_sheet(doc: GridDocument, name: str) -> Sheet:
@@ -26,6 +28,10 @@ def find_sheet(doc: GridDocument, name: str) -> Sheet:
         known = ", ".join(f"“{known.name}”" for known in doc.book.sheets)
         raise RimecrestError(f"The workbook has no sheet “{name}”.", f"It has: {known}.")
     return sheet
+
+
+def _show_sheet(doc: GridDocument, name: str) -> None:
+    doc.show_sheet(find_sheet(doc, name))
 
 
 @command(
@@ -39,16 +45,7 @@ def find_sheet(doc: GridDocument, name: str) -> Sheet:
     everyday=True,
 )
 def open_(doc: GridDocument, path: Path = Path(), sheet: str = "") -> Reached | None:
-    if path == Path():
-        asked = ask_for_file(doc, "Open a workbook")
-        if asked is None:
-            return None
-        path = asked
-    opened = doc.documents.open(clean_path(path))
-    assert isinstance(opened, GridDocument)
-    if sheet:
-        opened.show_sheet(find_sheet(opened, sheet))
-    return Reached({"path": str(clean_path(path)), **({"sheet": sheet} if sheet else {})})
+    return open_at(doc, path, "sheet", sheet, _show_sheet)
 
 
 @command(
@@ -60,16 +57,13 @@ def open_(doc: GridDocument, path: Path = Path(), sheet: str = "") -> Reached | 
     leaves_document=True,
 )
 def save_values(doc: GridDocument, path: Path = Path()) -> Reached | None:
-    if path == Path():
-        asked = doc.ask_where("Save the values", ".csv", "Values (*.csv)")
-        if asked is None:
-            return None
-        path = asked
-    path = clean_path(path)
-    path = path if path.suffix else path.with_suffix(".csv")
+    place = where_to(doc, path, "Save the values", ".csv", "Values (*.csv)")
+    if place is None:
+        return None
+    place = place if place.suffix else place.with_suffix(".csv")
     doc.settle()
-    doc.write_to(path)
-    return Reached({"path": str(path)})
+    doc.write_to(place)
+    return Reached({"path": str(place)})
 
 
 def _page(doc: GridDocument) -> QTextDocument:
@@ -90,45 +84,4 @@ def _page(doc: GridDocument) -> QTextDocument:
     return page
 
 
-@command(
-    "make-pdf",
-    "Make a PDF",
-    about="Make a PDF of what is selected, or of the sheet",
-    effects=(Effect.CREATES,),
-    picture="file-document-outline",
-    leaves_document=True,
-)
-def make_pdf(doc: GridDocument, path: Path = Path()) -> Reached | None:
-    if path == Path():
-        asked = doc.ask_where("Make a PDF", ".pdf", "PDF (*.pdf)")
-        if asked is None:
-            return None
-        path = asked
-    path = clean_path(path)
-    if not path.parent.is_dir():
-        raise RimecrestError(f"There is no folder {path.parent}.", "Choose another one.")
-    writer = QPdfWriter(str(path))
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
-    _page(doc).print(writer)
-    if not path.is_file():
-        raise RimecrestError(f"{path} cannot be written.", "Choose another folder.")
-    return Reached({"path": str(path)})
-
-
-@command(
-    "print",
-    "Print",
-    about="Print what is selected, or the sheet",
-    keys="Ctrl+P",
-    effects=(Effect.LEAVES,),
-    picture="printer-outline",
-    everyday=True,
-    leaves_document=True,
-)
-def print_(doc: GridDocument) -> Reached:
-    from PyQt6.QtPrintSupport import QPrintDialog, QPrinter  # loads the printing system: only when printing
-
-    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-    if QPrintDialog(printer, doc.widget).exec():
-        _page(doc).print(printer)
-    return Reached(lost="What was selected in the printing dialog is asked again.")
+declare_print(declarations, "the selected cells, else the whole sheet", _page)

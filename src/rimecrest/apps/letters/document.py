@@ -17,7 +17,8 @@ from PyQt6.QtGui import (
 from rimecrest.apps.letters.embedded_macros import read_macros, with_macros
 from rimecrest.apps.letters.moves import Place, moves
 from rimecrest.apps.letters.view import LetterView
-from rimecrest.embed.document import Document, Documents, Move, text_of, write_text
+from rimecrest.embed.document import Documents, Move
+from rimecrest.embed.file_document import FileDocument, text_of, write_text
 from rimecrest.embed.undo import TextUndo
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
@@ -27,7 +28,7 @@ MARGIN = 44
 HTML = (".html", ".htm")
 
 
-class LetterDocument(Document):
+class LetterDocument(FileDocument):
     """The document of Letters."""
 
     noun = "letter"
@@ -39,8 +40,6 @@ class LetterDocument(Document):
         self.widget: LetterView = LetterView()
         self.widget.typed.connect(self.typed)
         self.widget.composing.connect(self.composing)
-        self.sought = ""
-        """The words that were sought last."""
         self.written: tuple[int, int] | None = None
         """From where to where was written last, without a move in between."""
         document = self.widget.document()

@@ -16,17 +16,18 @@ from PyQt6.QtGui import (
     QTextDocument,
     QTextFragment,
 )
-from PyQt6.QtWidgets import QInputDialog
 
-from rimecrest.apps.letters.declared import command
+from rimecrest.apps.letters.declared import command, declarations
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.formatting import MARK
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.document import Reached
+from rimecrest.embed.search_commands import ask_replacement, declare_search
+from rimecrest.embed.view_commands import declare_zoom
 
 
-def _find(doc: LetterDocument, text: str, backwards: bool = False) -> None:
+def _find(doc: LetterDocument, text: str, backwards: bool) -> None:
     flags = QTextDocument.FindFlag.FindBackward if backwards else QTextDocument.FindFlag(0)
     document = doc.widget.document()
     found = document.find(text, doc.cursor(), flags)
@@ -41,54 +42,13 @@ def _find(doc: LetterDocument, text: str, backwards: bool = False) -> None:
     doc.put(found)
 
 
-@command(
-    "find",
-    "Find",
-    about="Find words in the letter",
-    keys="Ctrl+F",
-    context="writing",
-    picture="magnify",
-    everyday=True,
+declare_search(
+    declarations,
+    ("Find words in the letter", "Find the same words before the cursor"),
+    "writing",
+    _find,
+    lambda doc: doc.cursor().selectedText(),
 )
-def find(doc: LetterDocument, text: str = "") -> Reached | None:
-    if not text:
-        chosen = doc.cursor().selectedText()
-        text, go_on = QInputDialog.getText(doc.widget, "Find", "Find these words:", text=chosen)
-        if not go_on or not text:
-            return None
-    doc.sought = text
-    _find(doc, text)
-    return Reached({"text": text})
-
-
-@command(
-    "find-next",
-    "Find the next",
-    about="Find the same words again",
-    keys="F4",
-    context="writing",
-    picture="arrow-down-circle-outline",
-    repeats=True,
-)
-def find_next(doc: LetterDocument) -> None:
-    if not doc.sought:
-        raise RimecrestError("Nothing was sought yet.", "Use Find first.")
-    _find(doc, doc.sought)
-
-
-@command(
-    "find-previous",
-    "Find the previous",
-    about="Find the same words before the cursor",
-    keys="Shift+F4",
-    context="writing",
-    picture="arrow-up-circle-outline",
-    repeats=True,
-)
-def find_previous(doc: LetterDocument) -> None:
-    if not doc.sought:
-        raise RimecrestError("Nothing was sought yet.", "Use Find first.")
-    _find(doc, doc.sought, backwards=True)
 
 
 @command(
@@ -101,12 +61,10 @@ def find_previous(doc: LetterDocument) -> None:
 )
 def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached | None:
     if not text:
-        text, go_on = QInputDialog.getText(doc.widget, "Replace", "Replace these words:")
-        if not go_on or not text:
+        asked = ask_replacement(doc.widget)
+        if asked is None:
             return None
-        by, go_on = QInputDialog.getText(doc.widget, "Replace", f"Instead of “{text}” write:")
-        if not go_on:
-            return None
+        text, by = asked
     document, cursor = doc.widget.document(), QTextCursor(doc.widget.document())
     count = 0
     while not (found := document.find(text, cursor)).isNull():
@@ -118,32 +76,11 @@ def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached | None
     return Reached({"text": text, "by": by})
 
 
-@command(
-    "zoom-in",
-    "Zoom in",
-    was=("larger-view",),
-    synonyms=("larger",),
-    about="Show the letter larger",
-    keys="Ctrl+=",
-    picture="magnify-plus-outline",
-    repeats=True,
-)
-def larger_view(doc: LetterDocument) -> None:
-    doc.widget.zoomIn(2)
+def _zoom(doc: LetterDocument, by: int) -> None:
+    doc.widget.zoomIn(by)
 
 
-@command(
-    "zoom-out",
-    "Zoom out",
-    was=("smaller-view",),
-    synonyms=("smaller",),
-    about="Show the letter smaller",
-    keys="Ctrl+-",
-    picture="magnify-minus-outline",
-    repeats=True,
-)
-def smaller_view(doc: LetterDocument) -> None:
-    doc.widget.zoomOut(2)
+declare_zoom(declarations, "letter", _zoom)
 
 
 Seen = Literal["bold", "slanted", "underlined", "struck-out", "marked", "linked"]

@@ -9,8 +9,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from rimecrest.link import listening
-from rimecrest.seat.running import Line, LinkRefused
+from rimecrest.link import Line, LinkRefused, listening
 from rimecrest.studio.shared.link_client import LinkClient
 from rimecrest.studio.shared.live_preview import LivePreview
 

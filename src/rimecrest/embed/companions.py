@@ -1,0 +1,38 @@
+"""The files that macros bring along, where commands of a window find them."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+import tempfile
+from collections.abc import Mapping
+from pathlib import Path
+
+import structlog
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.workspace.atomic import write_atomically
+
+log = structlog.get_logger()
+
+
+class Companions:
+    """A folder of its own, that goes with the window."""
+
+    def __init__(self) -> None:
+        self._folder = tempfile.TemporaryDirectory(prefix="rimecrest-companions-")
+
+    def lay_out(self, files: Mapping[str, str]) -> Path | None:
+        """Write files, by name in base64. Returns the folder; None when there are none.
+
+        A file that cannot be written is left out: it must not keep a colleague from the rest.
+        """
+        if not files:
+            return None
+        folder = Path(self._folder.name)
+        for name, content in files.items():
+            try:
+                write_atomically(folder / Path(name).name, base64.b64decode(content, validate=True))
+            except (RimecrestError, binascii.Error) as error:
+                log.warning("companion left out", name=name, reason=str(error))
+        return folder

@@ -1,0 +1,176 @@
+"""The commands of an application whose documents lie in files. Declared once, for all of them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Literal
+
+from PyQt6.QtWidgets import QFileDialog
+
+from rimecrest.core.catalogue import Effect
+from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.declare import Declarations
+from rimecrest.embed.document import Document, Reached
+from rimecrest.embed.file_document import FileDocument, in_a_file
+from rimecrest.shell.paths import clean_path
+
+
+def ask_for_file(doc: FileDocument, title: str) -> Path | None:
+    """Ask which file to open; None when none was chosen."""
+    name, _ = QFileDialog.getOpenFileName(doc.widget, title, str(doc.path or ""), doc.kinds)
+    return Path(name) if name else None
+
+
+def open_at(
+    doc: FileDocument, path: Path, name: str, place: str, go: Callable[[FileDocument, str], object]
+) -> Reached | None:
+    """What `open` does: ask for a file where none is named, open it, and go to a place in it.
+
+    Args:
+        name: what the place is called among the command's arguments; it is empty where nobody named one.
+    """
+    if path == Path():
+        asked = ask_for_file(doc, f"Open a {doc.noun}")
+        if asked is None:
+            return None
+        path = asked
+    path = clean_path(path)
+    opened = in_a_file(doc.documents.open(path))
+    if place:
+        go(opened, place)
+    return Reached({"path": str(path), **({name: place} if place else {})})
+
+
+def where_to(doc: FileDocument, path: Path, title: str, ending: str = "", kinds: str = "") -> Path | None:
+    """Where a command writes to: the path that it was given, cleaned, or one that is asked for."""
+    if path == Path():
+        asked = doc.ask_where(title, ending, kinds)
+        if asked is None:
+            return None
+        path = asked
+    return clean_path(path)
+
+
+def declare_files(declarations: Declarations, noun: str) -> None:
+    """Declare new, save, close and their like for an application whose documents are `noun`s in files."""
+    command = declarations.command
+
+    @command(
+        "new",
+        "New",
+        about=f"Begin a new {noun}",
+        keys="Ctrl+N",
+        effects=(Effect.CREATES,),
+        picture="file-plus-outline",
+        everyday=True,
+    )
+    def new(doc: FileDocument) -> None:
+        doc.documents.begin()
+
+    @command(
+        "new-from",
+        f"New {noun} from a template",
+        about=f"Begin a new {noun} that starts as a copy of a file",
+        effects=(Effect.CREATES, Effect.OPENS_FILES),
+        picture="file-document-plus-outline",
+    )
+    def new_from(doc: FileDocument, path: Path = Path()) -> Reached | None:
+        if path == Path():
+            asked = ask_for_file(doc, "Begin from this file")
+            if asked is None:
+                return None
+            path = asked
+        path = clean_path(path)
+        document = in_a_file(doc.documents.begin())
+        try:
+            document.open_path(path)
+        except RimecrestError:
+            if len(doc.documents.all) > 1 and document is not doc:
+                doc.documents.close(document)
+            raise
+        # It lies nowhere yet: saving must not write over the template.
+        document.path = None
+        document.undo.changed.emit()
+        return Reached({"path": str(path)})
+
+    @command(
+        "save",
+        "Save",
+        about=f"Save the {noun}",
+        keys="Ctrl+S",
+        picture="content-save-outline",
+        everyday=True,
+        leaves_document=True,
+    )
+    def save(doc: FileDocument) -> None:
+        doc.save()
+
+    @command(
+        "save-as",
+        "Save under a name",
+        about=f"Save the {noun} under another name",
+        keys="Ctrl+Shift+S",
+        effects=(Effect.CREATES,),
+        picture="content-save-edit-outline",
+        leaves_document=True,
+    )
+    def save_as(doc: FileDocument, path: Path = Path()) -> Reached | None:
+        place = where_to(doc, path, f"Save the {noun}")
+        if place is None:
+            return None
+        path = doc.with_ending(place)
+        doc.save_to(path)
+        return Reached({"path": str(path)})
+
+    @command(
+        "save-for-sending",
+        "Save for sending",
+        about=f"Save a copy of the {noun} to send; macros kept in it stay behind unless you say otherwise",
+        effects=(Effect.CREATES,),
+        picture="email-arrow-right-outline",
+        leaves_document=True,
+    )
+    def save_for_sending(
+        doc: FileDocument, path: Path = Path(), macros: Literal["stay-behind", "go-along"] = "stay-behind"
+    ) -> Reached | None:
+        place = where_to(doc, path, f"Save a copy of the {noun} to send")
+        if place is None:
+            return None
+        path = doc.with_ending(place)
+        doc.settle()
+        doc.write_to(path, macros == "go-along")
+        return Reached({"path": str(path), "macros": macros})
+
+    @command("close", "Close", about=f"Close this {noun}", keys="Ctrl+W", picture="close", everyday=True,
+             leaves_document=True)  # fmt: skip
+    def close(doc: Document) -> None:
+        doc.documents.close(doc)
+
+    @command(
+        "next-document",
+        f"Next {noun}",
+        about=f"Go to the next of the open {noun}s",
+        keys="Ctrl+Tab",
+        picture="arrow-right-circle-outline",
+    )
+    def next_document(doc: Document) -> None:
+        doc.documents.step(1)
+
+    @command(
+        "go-to-document",
+        f"Go to an open {noun}",
+        about=f"Work in the open {noun} of this name",
+        picture="file-move-outline",
+    )
+    def go_to_document(doc: Document, name: str) -> None:
+        for document in doc.documents.all:
+            if document.name() == name.strip():
+                doc.documents.show(document)
+                return
+        known = ", ".join(f"“{document.name()}”" for document in doc.documents.all)
+        raise RimecrestError(f"No {noun} “{name}” is open.", f"Open are: {known}.")
+
+    @declarations.reading("documents", f"The names of the open {noun}s", type="list")
+    def documents(doc: Document) -> list[str]:
+        return [document.name() for document in doc.documents.all]

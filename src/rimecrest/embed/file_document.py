@@ -1,0 +1,166 @@
+"""A document that lies in a file: opening, saving, unsaved changes, the macros that it carries along."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.embed.document import Document, Documents
+
+LARGEST = 64 * 1024 * 1024
+"""Bytes of a document that is opened at most."""
+
+
+class FileDocument(Document):
+    """A document with a file. An application's own says how it is read and written."""
+
+    kinds = "All files (*)"
+    ending = ""
+    """Ending of the format that it is saved in."""
+
+    def __init__(self, documents: Documents) -> None:
+        super().__init__(documents)
+        self.path: Path | None = None
+        self.macros: dict[str, str] = {}
+        """The macros that are kept in this document: id → text."""
+        self.macros_changed = False
+        self.macros_put: set[str] = set()
+        """Ids of those that were put here in this window; others came with the file."""
+
+    # What each application says
+
+    @abstractmethod
+    def read_from(self, path: Path) -> None:
+        """Show what lies there. Raises RimecrestError; what was shown then stays."""
+
+    @abstractmethod
+    def write_to(self, path: Path, macros: bool = True) -> None:
+        """Write a file, whole or not at all, and change nothing else. Raises RimecrestError.
+
+        `macros`: whether the macros that are kept in the document go along.
+        """
+
+    @abstractmethod
+    def saved(self) -> None:
+        """The document was saved as it is now."""
+
+    # What they share
+
+    def pristine(self) -> bool:
+        return self.path is None and not self.modified() and not self.undo.depth
+
+    def name(self) -> str:
+        return self.path.stem if self.path else f"New {self.noun}"
+
+    def open_path(self, path: Path) -> None:
+        """Show another file in this document. Raises RimecrestError; what was shown then stays."""
+        try:
+            if path.is_dir():
+                raise RimecrestError(f"{path} is a folder, not a {self.noun}.", "Choose a file in it.")
+            if path.stat().st_size > LARGEST:
+                raise RimecrestError(
+                    f"{path} is too large for a {self.noun}.",
+                    f"Choose a file under {LARGEST >> 20} MiB.",
+                )
+            kept, self.macros = self.macros, {}
+            try:
+                self.read_from(path)
+            except BaseException:
+                self.macros = kept
+                raise
+            self.macros_changed = False
+            self.macros_put.clear()
+        except UnicodeDecodeError:
+            raise RimecrestError(f"{path} is not UTF-8 text.", f"Choose a {self.noun}.") from None
+        except OSError as error:
+            raise RimecrestError(
+                f"{path} cannot be opened: {error.strerror}.",
+                f"Choose another file; this {self.noun} is as it was.",
+            ) from None
+        self.path = path
+
+    def with_ending(self, path: Path) -> Path:
+        """The path with an ending: the format's own, unless somebody says otherwise."""
+        return path if path.suffix else path.with_suffix(self.ending)
+
+    def keeps_all(self, path: Path) -> bool:
+        """Whether a file with this ending holds all that the document has."""
+        return path.suffix.lower() == self.ending
+
+    def save_to(self, path: Path) -> None:
+        """Save there. Raises RimecrestError when it cannot be written."""
+        self.settle()
+        self.write_to(path)
+        self.path = path
+        self.macros_changed = False
+        self.saved()
+        self.undo.changed.emit()
+
+    def put_macro(self, identity: str, text: str | None) -> None:
+        """Keep a macro in this document, or (None) take it out."""
+        if text is None:
+            self.macros.pop(identity, None)
+        else:
+            self.macros[identity] = text
+            self.macros_put.add(identity)
+        self.macros_changed = True
+        self.undo.changed.emit()
+
+    def ask_where(self, title: str, ending: str = "", kinds: str = "") -> Path | None:
+        """Ask where to put a file."""
+        ending = ending or self.ending
+        begin = str(self.path.with_suffix(ending) if self.path else f"{self.noun.capitalize()}{ending}")
+        name, _ = QFileDialog.getSaveFileName(self.widget, title, begin, kinds or self.kinds)
+        return Path(name) if name else None
+
+    def save(self) -> None:
+        """Save where it lies; ask for a place when it has none, or lies there in a lesser format."""
+        if self.path is not None and self.keeps_all(self.path):
+            self.save_to(self.path)
+        elif (path := self.ask_where(f"Save the {self.noun}")) is not None:
+            self.save_to(self.with_ending(path))
+
+    def may_close(self) -> bool:
+        """Ask about unsaved changes. False: stay with this document."""
+        if not self.modified():
+            return True
+        box = QMessageBox(self.widget)
+        box.setObjectName("unsaved")
+        box.setIcon(QMessageBox.Icon.Question)
+        box.setText(f"“{self.name()}” has changes that are not saved.")
+        box.setInformativeText("Save them first?")
+        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
+        leave = box.addButton("Discard", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(save)
+        box.exec()
+        if box.clickedButton() is save:
+            self.save()
+            return not self.modified()
+        return box.clickedButton() is leave
+
+
+def in_a_file(document: Document) -> FileDocument:
+    """A document as one that lies in a file.
+
+    Raises:
+        RimecrestError: documents of this application do not.
+    """
+    if not isinstance(document, FileDocument):
+        raise RimecrestError(
+            f"A {document.noun} here lies in no file.", "Use the application's own commands."
+        )
+    return document
+
+
+def text_of(path: Path) -> str:
+    """The text of a file. Raises OSError or UnicodeDecodeError, which `open_path` puts into words."""
+    return path.read_text("utf-8")
+
+
+def write_text(path: Path, text: str) -> None:
+    write_atomically(path, text.encode())

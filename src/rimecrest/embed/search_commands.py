@@ -1,0 +1,93 @@
+"""Finding words, again and backwards: declared once for the applications in which words can be found."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from typing import Any
+
+from PyQt6.QtWidgets import QInputDialog, QWidget
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.declare import Declarations
+from rimecrest.embed.document import Reached
+
+Find = Callable[[Any, str, bool], None]
+"""Select the next hit for some words in a document, or the one before; RimecrestError when there is none."""
+
+
+def ask_replacement(parent: QWidget) -> tuple[str, str] | None:
+    """Ask which words are to be replaced by which; None when it was given up."""
+    text, go_on = QInputDialog.getText(parent, "Replace", "Replace these words:")
+    if not go_on or not text:
+        return None
+    by, go_on = QInputDialog.getText(parent, "Replace", f"Instead of “{text}” write:")
+    return (text, by) if go_on else None
+
+
+def declare_search(
+    declarations: Declarations,
+    about: tuple[str, str],
+    context: str,
+    find_words: Find,
+    begin_with: Callable[[Any], str],
+    changes: Iterable[str] = (),
+) -> None:
+    """Declare find, find the next and find the previous.
+
+    Args:
+        about: what *find* and what *find the previous* does, in a sentence.
+        begin_with: the words that the question begins with.
+        changes: the readings that it changes.
+    """
+    command, changes = declarations.command, tuple(changes)
+
+    @command(
+        "find",
+        "Find",
+        about=about[0],
+        keys="Ctrl+F",
+        context=context,
+        changes=changes,
+        picture="magnify",
+        everyday=True,
+    )
+    def find(doc: Any, text: str = "") -> Reached | None:
+        if not text:
+            words = begin_with(doc)
+            text, go_on = QInputDialog.getText(doc.widget, "Find", "Find these words:", text=words)
+            if not go_on or not text:
+                return None
+        doc.sought = text
+        find_words(doc, text, False)
+        return Reached({"text": text})
+
+    def again(doc: Any, backwards: bool) -> None:
+        if not doc.sought:
+            raise RimecrestError("Nothing was sought yet.", "Use Find first.")
+        find_words(doc, doc.sought, backwards)
+
+    @command(
+        "find-next",
+        "Find the next",
+        about="Find the same words again",
+        keys="F4",
+        context=context,
+        changes=changes,
+        picture="arrow-down-circle-outline",
+        repeats=True,
+    )
+    def find_next(doc: Any) -> None:
+        again(doc, False)
+
+    @command(
+        "find-previous",
+        "Find the previous",
+        about=about[1],
+        keys="Shift+F4",
+        context=context,
+        changes=changes,
+        picture="arrow-up-circle-outline",
+        repeats=True,
+    )
+    def find_previous(doc: Any) -> None:
+        again(doc, True)

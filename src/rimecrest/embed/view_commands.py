@@ -1,0 +1,98 @@
+"""Zoom, PDF and printing: declared once for the applications that show pages or cells."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import QMarginsF
+from PyQt6.QtGui import QPageLayout, QPageSize, QPdfWriter, QTextDocument
+
+from rimecrest.core.catalogue import Effect
+from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.declare import Declarations
+from rimecrest.embed.document import Reached
+from rimecrest.embed.file_commands import where_to
+
+MARGIN = 20
+"""Millimetres around a page."""
+
+
+def declare_zoom(declarations: Declarations, noun: str, zoom: Callable[[Any, int], None]) -> None:
+    """Declare zooming in and out. `zoom(document, by)` shows it larger or smaller by so many pixels."""
+    command = declarations.command
+
+    @command(
+        "zoom-in",
+        "Zoom in",
+        was=("larger-view",),
+        synonyms=("larger",),
+        about=f"Show the {noun} larger",
+        keys="Ctrl+=",
+        picture="magnify-plus-outline",
+        repeats=True,
+    )
+    def zoom_in(doc: Any) -> None:
+        zoom(doc, 2)
+
+    @command(
+        "zoom-out",
+        "Zoom out",
+        was=("smaller-view",),
+        synonyms=("smaller",),
+        about=f"Show the {noun} smaller",
+        keys="Ctrl+-",
+        picture="magnify-minus-outline",
+        repeats=True,
+    )
+    def zoom_out(doc: Any) -> None:
+        zoom(doc, -2)
+
+
+def declare_print(declarations: Declarations, what: str, page: Callable[[Any], QTextDocument]) -> None:
+    """Declare printing and making a PDF of `what`; `page(document)` is what comes out."""
+    command = declarations.command
+
+    @command(
+        "make-pdf",
+        "Make a PDF",
+        about=f"Make a PDF of {what}",
+        effects=(Effect.CREATES,),
+        picture="file-document-outline",
+        leaves_document=True,
+    )
+    def make_pdf(doc: Any, path: Path = Path()) -> Reached | None:
+        place = where_to(doc, path, "Make a PDF", ".pdf", "PDF (*.pdf)")
+        if place is None:
+            return None
+        if not place.parent.is_dir():
+            raise RimecrestError(f"There is no folder {place.parent}.", "Choose another one.")
+        writer = QPdfWriter(str(place))
+        writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+        writer.setPageMargins(QMarginsF(MARGIN, MARGIN, MARGIN, MARGIN), QPageLayout.Unit.Millimeter)
+        page(doc).print(writer)
+        if not place.is_file():
+            raise RimecrestError(f"{place} cannot be written.", "Choose another folder.")
+        return Reached({"path": str(place)})
+
+    @command(
+        "print",
+        "Print",
+        about=f"Print {what}",
+        keys="Ctrl+P",
+        effects=(Effect.LEAVES,),
+        picture="printer-outline",
+        everyday=True,
+        leaves_document=True,
+    )
+    def print_(doc: Any) -> Reached:
+        from PyQt6.QtPrintSupport import (  # loads the printing system: only when printing
+            QPrintDialog,
+            QPrinter,
+        )
+
+        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+        if QPrintDialog(printer, doc.widget).exec():
+            page(doc).print(printer)
+        return Reached(lost="What was selected in the printing dialog is asked again.")
