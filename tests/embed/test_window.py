@@ -864,7 +864,7 @@ def test_steps_of_a_buttons_own_are_a_grey_line_in_a_recording(letters: Letters)
     with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended):
         click(letters, "organisation:own")
     assert [step.comment for step in letters.window.recorder.steps] == [
-        "Not recorded: the steps of a button's own."
+        "Not recorded: the steps of a button’s own."
     ]
 
 

@@ -168,9 +168,9 @@ def test_escape_twice_ends_looking_a_key_up_and_chooses_nothing(studio: Studio) 
     studio.push("place-keys")
     keys = studio.desk.places["Keys"]
     keys.show_keys("Ctrl+J, X")
-    before = keys.key
+    before = keys.presenter.key
     keys.listen.setFocus()
     studio.press(Qt.Key.Key_Escape)
     studio.press(Qt.Key.Key_Escape)
     assert not keys.listen.hasFocus()
-    assert keys.key == before
+    assert keys.presenter.key == before

@@ -57,7 +57,7 @@ def test_a_findings_first_words_show_what_it_is_about(studio: Studio) -> None:
     studio.push("place-roll-out")
     studio.push("finding-subject")
     assert studio.desk.at == "Keys"
-    assert studio.desk.places["Keys"].key == "Ctrl+J, O"
+    assert studio.desk.places["Keys"].presenter.key == "Ctrl+J, O"
 
 
 def test_a_fix_in_the_strip_is_one_click(studio: Studio) -> None:

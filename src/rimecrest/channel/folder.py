@@ -15,6 +15,7 @@ from rimecrest.core.model import dump_record
 from rimecrest.core.release import Audience, Receipt, parse_audience, parse_receipt
 from rimecrest.core.release.package import MOST_BYTES
 from rimecrest.core.release.package_files import PackageFiles
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
 
 LARGEST_RECEIPT = 64 * 1024
@@ -40,7 +41,10 @@ class FolderRepository:
         """
         path = self._packages.path(number)
         if path.exists():
-            raise RimecrestError(f"{path} is there already.", f"Release as {self.newest() + 1}.")
+            raise RimecrestError(
+                tr("{path} is there already.", path=path),
+                tr("Release as {number}.", number=self.newest() + 1),
+            )
         write_atomically(path, package)
         write_atomically(self._folder / "audience.json", dump_record(audience, "audience").encode())
 
@@ -51,8 +55,8 @@ class FolderRepository:
             text = path.read_text("utf-8")
         except (OSError, UnicodeDecodeError) as error:
             raise RimecrestError(
-                f"{path} cannot be read ({error}).",
-                "Check that the channel's folder is there, then pull again.",
+                tr("{path} cannot be read ({error}).", path=path, error=error),
+                tr("Check that the channel’s folder is there, then pull again."),
             ) from None
         return parse_audience(text, str(path))
 
@@ -61,12 +65,14 @@ class FolderRepository:
         path = self._packages.path(number)
         try:
             if path.stat().st_size > 2 * MOST_BYTES:
-                raise RimecrestError(f"{path} is far too large.", "Tell whoever released it.")
+                raise RimecrestError(
+                    tr("{path} is far too large.", path=path), tr("Tell whoever released it.")
+                )
             return path.read_bytes()
         except OSError as error:
             raise RimecrestError(
-                f"{path} cannot be fetched ({error.strerror}).",
-                "Check the channel's folder, then pull again.",
+                tr("{path} cannot be fetched ({reason}).", path=path, reason=error.strerror),
+                tr("Check the channel’s folder, then pull again."),
             ) from None
 
     def put_receipt(self, receipt: Receipt) -> None:
@@ -86,7 +92,7 @@ class FolderRepository:
         for path in sorted(self._folder.glob("receipts/*/*.json")):
             try:
                 if path.stat().st_size > LARGEST_RECEIPT:
-                    raise RimecrestError(f"{path} is too large.")
+                    raise RimecrestError(tr("{path} is too large.", path=path))
                 receipt = parse_receipt(path.read_text("utf-8"), str(path))
             except (RimecrestError, OSError, UnicodeDecodeError):
                 ignored += 1
@@ -109,5 +115,8 @@ def open_repository(address: str) -> Repository:
     if parts.scheme == "file":
         return FolderRepository(Path(url2pathname(parts.path)))
     if parts.scheme and len(parts.scheme) > 1:
-        raise RimecrestError(f"“{address}” is no folder.", "Give the path of a local or mounted folder.")
+        raise RimecrestError(
+            tr("“{address}” is no folder.", address=address),
+            tr("Give the path of a local or mounted folder."),
+        )
     return FolderRepository(Path(address).expanduser())

@@ -8,6 +8,7 @@ from rimecrest.channel.folder import open_repository
 from rimecrest.core.check import Weight, check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import audience_of, build_package, frozen_pictures
+from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Workspace
 
 
@@ -28,14 +29,17 @@ def publish_workspace(
     """
     blocking = [finding for finding in check(workspace).findings if finding.weight is Weight.BLOCKS]
     if blocking:
-        count = f"{len(blocking)} findings block" if len(blocking) > 1 else "One finding blocks"
-        raise RimecrestError(f"{count} the release: {blocking[0].sentence}", "Mend that first.")
+        count = counted(len(blocking), "finding blocks", "findings block")
+        raise RimecrestError(
+            tr("{count} the release: {sentence}", count=count, sentence=blocking[0].sentence),
+            tr("Mend that first."),
+        )
     channel = open_repository(address)
     number = channel.newest() + 1
     audience = audience_of(workspace, number, seats)
     if not audience.seats:
         raise RimecrestError(
-            "No seat is listed, so nobody would get the release.", "Add seats to people.csv."
+            tr("No seat is listed, so nobody would get the release."), tr("Add seats to people.csv.")
         )
     channel.publish(number, build_package(workspace, number, news, frozen_pictures(workspace)), audience)
     return number, len(audience.seats)

@@ -11,6 +11,7 @@ from tempfile import TemporaryDirectory
 from rimecrest.cli.common import read_text
 from rimecrest.core.catalogue import Catalogue, parse_catalogue
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 PATIENCE = 60
 """Seconds that an application has to describe itself; it takes about one."""
@@ -32,14 +33,15 @@ def catalogue_for(app: str, file: Path | None = None) -> Catalogue:
                 command, env=surroundings, capture_output=True, text=True, timeout=PATIENCE, check=False
             )
         except subprocess.TimeoutExpired:
-            raise _silent(app, f"it did not answer in {PATIENCE} seconds") from None
+            raise _silent(app, tr("it did not answer in {PATIENCE} seconds", PATIENCE=PATIENCE)) from None
         if done.returncode:
-            raise _silent(app, (done.stderr.strip().splitlines() or ["it gave no reason"])[-1])
+            raise _silent(app, (done.stderr.strip().splitlines() or [tr("it gave no reason")])[-1])
         described = Path(folder) / f"{app}.json"
         return parse_catalogue(read_text(described), app)
 
 
 def _silent(app: str, reason: str) -> RimecrestError:
     return RimecrestError(
-        f"“{app}” did not say what it can do: {reason}", "Name its catalogue: --catalogue FILE."
+        tr("“{app}” did not say what it can do: {reason}", app=app, reason=reason),
+        tr("Name its catalogue: --catalogue FILE."),
     )

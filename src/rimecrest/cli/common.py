@@ -8,6 +8,7 @@ from typing import Annotated
 import typer
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 WorkspaceFolder = Annotated[Path, typer.Argument(help="The workspace's folder.")]
 ProfileFolder = Annotated[Path, typer.Option("--profile", help="The seat's profile folder.")]
@@ -23,4 +24,6 @@ def read_text(path: Path) -> str:
     try:
         return path.read_text("utf-8")
     except (OSError, UnicodeDecodeError) as error:
-        raise RimecrestError(f"{path} cannot be read ({error}).", "Check the path.") from None
+        raise RimecrestError(
+            tr("{path} cannot be read ({error}).", path=path, error=error), tr("Check the path.")
+        ) from None

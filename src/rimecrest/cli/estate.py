@@ -11,6 +11,7 @@ import typer
 
 from rimecrest.cli.common import Channel, WorkspaceFolder
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import counted, tr
 
 
 def check(
@@ -33,7 +34,7 @@ def check(
             where = f"{opened.layer_title(finding.layer)}, {finding.app}" if finding.layer else "workspace"
             print(f"{finding.weight.word:8} {finding.kind:11} {where}: {finding.sentence}")
         if not found:
-            print("Nothing to say: no finding.")
+            print(tr("Nothing to say: no finding."))
     if any(finding.weight is Weight.BLOCKS for finding in found):
         raise typer.Exit(1)
 
@@ -90,12 +91,17 @@ def chart(
     from rimecrest.studio.wall_chart import chart_of, write_html, write_pdf
 
     if out.suffix not in (".pdf", ".html"):
-        raise RimecrestError(f"A wall chart is a .pdf or an .html file, not “{out.name}”.", "Name it so.")
+        raise RimecrestError(
+            tr("A wall chart is a .pdf or an .html file, not “{name}”.", name=out.name), tr("Name it so.")
+        )
     opened = read_workspace(workspace)
     titles = {known.title.lower(): known.id for known in opened.settings.layers}
     chosen = titles.get(layer.lower(), layer)
     if chosen not in opened.layers:
-        raise RimecrestError(f"There is no layer “{layer}”.", f"There are: {', '.join(opened.layers)}.")
+        raise RimecrestError(
+            tr("There is no layer “{layer}”.", layer=layer),
+            tr("There are: {layers}.", layers=", ".join(opened.layers)),
+        )
     if keyboard:
         from rimecrest.core.keys.keyboards import keyboard as known_keyboard
 
@@ -103,7 +109,7 @@ def chart(
     made = chart_of(opened, run_check(opened), application, chosen, keyboard)
     if out.suffix == ".html":
         write_html(made, out)
-        print(f"{out} is written.")
+        print(tr("{out} is written.", out=out))
         return
     from rimecrest.shell.start import make_qt_application
 
@@ -111,7 +117,7 @@ def chart(
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     make_qt_application("Rimecrest")
     pages = write_pdf(made, out)
-    print(f"{out} is written, {pages} page{'s' if pages > 1 else ''}.")
+    print(tr("{out} is written, {pages}.", out=out, pages=counted(pages, "page")))
 
 
 def release(
@@ -126,4 +132,11 @@ def release(
     opened = read_workspace(workspace)
     address = channel or opened.channel_address(workspace)
     number, seats = publish_workspace(opened, address, {"organisation": news} if news else {})
-    print(f"Release {number} is in {address}, for {seats} seats.")
+    print(
+        tr(
+            "Release {number} is in {address}, for {seats} seats.",
+            number=number,
+            address=address,
+            seats=seats,
+        )
+    )

@@ -10,6 +10,7 @@ import typer
 from rimecrest.cli.catalogues import catalogue_for
 from rimecrest.cli.common import WorkspaceFolder, read_text
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 CatalogueFile = Annotated[
     Path | None, typer.Option(help="The catalogue of its application; else the installed application's.")
@@ -31,7 +32,7 @@ def macro_check(
         print(f"{file}: {fault}")
     if faults:
         raise typer.Exit(1)
-    print(f"“{macro.name}” can run.")
+    print(tr("“{name}” can run.", name=macro.name))
 
 
 @macro_app.command("format")
@@ -42,7 +43,7 @@ def macro_format(file: Annotated[Path, typer.Argument(help="A .steps file.")]) -
 
     macro, faults = parse_macro(read_text(file))
     if faults:
-        raise RimecrestError(f"{file}: {faults[0]}", "Mend it first; the file is as it was.")
+        raise RimecrestError(f"{file}: {faults[0]}", tr("Mend it first; the file is as it was."))
     write_atomically(file, format_macro(macro).encode())
 
 
@@ -56,7 +57,7 @@ def macro_effects(
 
     macro, _ = parse_macro(read_text(file))
     found = effects(macro, catalogue_for(macro.application, catalogue))
-    print(", ".join(found) or "nothing beyond moving the cursor")
+    print(", ".join(found) or tr("nothing beyond moving the cursor"))
 
 
 @macro_app.command("run")
@@ -73,9 +74,9 @@ def macro_run(file: Annotated[Path, typer.Argument(help="A .steps file.")]) -> N
     with LinkedApplication.running(macro.application) as application:
         faults += check_macro(macro, application.catalogue)
         if faults:
-            raise RimecrestError(f"{file}: {faults[0]}", "Mend it first; nothing was done.")
+            raise RimecrestError(f"{file}: {faults[0]}", tr("Mend it first; nothing was done."))
         well, sentence = application.run_text(text)
-    print(sentence or f"“{macro.name}” is done.")
+    print(sentence or tr("“{name}” is done.", name=macro.name))
     if not well:
         raise typer.Exit(1)
 
@@ -98,10 +99,12 @@ def macro_export(
     for name in macros:
         layer, _, identity = name.partition("/")
         if (layer, identity) not in opened.macros:
-            raise RimecrestError(f"There is no macro {name}.", "Write it as LAYER/ID, as in macros/.")
+            raise RimecrestError(
+                tr("There is no macro {name}.", name=name), tr("Write it as LAYER/ID, as in macros/.")
+            )
         keys.append((layer, identity))
     write_atomically(out, build_bundle(opened, keys, MakerKey.of_profile(key, maker)))
-    print(f"{out} is written, signed by {maker}.")
+    print(tr("{out} is written, signed by {maker}.", out=out, maker=maker))
 
 
 @macro_app.command("import")
@@ -111,7 +114,7 @@ def macro_import(
     layer: Annotated[str, typer.Option(help="The layer on whose shelf they shall stand.")] = "organisation",
     existing: Annotated[
         str, typer.Option(help="What becomes of names that are taken: keep both, replace or skip.")
-    ] = "keep both",
+    ] = tr("keep both"),
     vouch: Annotated[bool, typer.Option(help="Vouch for the maker: what they made runs.")] = False,
 ) -> None:
     """Import a bundle, whole or not at all, and say what it lacks here."""
@@ -119,20 +122,33 @@ def macro_import(
     from rimecrest.core.workspace import Keeper, Together, Vouch, apply
 
     if existing not in list(Existing):
-        raise RimecrestError(f"“{existing}” is no answer.", f"Say one of: {', '.join(Existing)}.")
+        raise RimecrestError(
+            tr("“{existing}” is no answer.", existing=existing),
+            tr("Say one of: {Existing}.", Existing=", ".join(Existing)),
+        )
     try:
         content = bundle.read_bytes()
     except OSError as error:
-        raise RimecrestError(f"{bundle} cannot be read ({error.strerror}).", "Check the path.") from None
+        raise RimecrestError(
+            tr("{bundle} cannot be read ({reason}).", bundle=bundle, reason=error.strerror),
+            tr("Check the path."),
+        ) from None
     keeper = Keeper(workspace)
     opened, found = keeper.open(), read_bundle(content, bundle.name)
     try:
         for arrival in arrivals(found, opened, layer):
             may = ", ".join(arrival.may) or "nothing"
-            print(f"{arrival.name}: for {arrival.application}, may: {may}.")
+            print(
+                tr(
+                    "{name}: for {application}, may: {may}.",
+                    name=arrival.name,
+                    application=arrival.application,
+                    may=may,
+                )
+            )
             for missing in arrival.missing:
-                near = f" The nearest is “{missing.nearest}”." if missing.nearest else ""
-                print(f"  “{missing.command}” does not exist here.{near}")
+                near = tr(" The nearest is “{nearest}”.", nearest=missing.nearest) if missing.nearest else ""
+                print(tr("  “{command}” does not exist here.{near}", command=missing.command, near=near))
         edit = take_in(found, opened, layer, dict.fromkeys(found.macros, Existing(existing)))
         if vouch and found.signed:
             edit = Together(edit.label, (*edit.edits, Vouch(found.maker, found.key)))

@@ -10,6 +10,7 @@ from typing import Annotated
 import typer
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 
 def studio(workspace: Annotated[Path | None, typer.Argument(help="The workspace's folder.")] = None) -> None:
@@ -25,7 +26,10 @@ def start_app(context: typer.Context, name: Annotated[str, typer.Argument(help="
 
     known = {point.name: point for point in entry_points(group="rimecrest.applications")}
     if name not in known:
-        raise RimecrestError(f"There is no application “{name}”.", f"There is: {', '.join(sorted(known))}.")
+        raise RimecrestError(
+            tr("There is no application “{name}”.", name=name),
+            tr("There is: {known}.", known=", ".join(sorted(known))),
+        )
     sys.exit(known[name].load()(context.args))
 
 
@@ -39,7 +43,7 @@ def demo(
     from rimecrest.demo.office import make_demo
 
     if make is not None:
-        print(f"The demo is in {make_demo(make)}.")
+        print(tr("The demo is in {make_demo}.", make_demo=make_demo(make)))
         return
     if screenshots is not None:
         from rimecrest.demo.screenshots import take_screenshots

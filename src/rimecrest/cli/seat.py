@@ -8,6 +8,7 @@ import typer
 
 from rimecrest.cli.common import Channel, ProfileFolder
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 seat_app = typer.Typer(no_args_is_help=True, help="The agent on a colleague's computer.")
 
@@ -23,7 +24,9 @@ def enrol(
     from rimecrest.seat import enrol as enrol_seat
 
     enrolment = enrol_seat(Profile(profile), channel, seat)
-    print(f"{enrolment.name} of {enrolment.organisation} is enrolled.")
+    print(
+        tr("{name} of {organisation} is enrolled.", name=enrolment.name, organisation=enrolment.organisation)
+    )
 
 
 @seat_app.command()
@@ -54,8 +57,8 @@ def desktop(
 
     identity = name or desktop_here()
     if not identity:
-        raise RimecrestError("This session names no desktop that is known.", "Name one, as in: gnome")
+        raise RimecrestError(tr("This session names no desktop that is known."), tr("Name one, as in: gnome"))
     found, really = reserved_here(identity)
-    basis = "as they are set here" if really else "as they come with it: its settings cannot be read"
+    basis = tr("as they are set here") if really else tr("as they come with it: its settings cannot be read")
     typer.echo(f"{found.name}: {len(found.reserved)} keys, {basis}.", err=True)
     print(dump_json({identity: found.reserved}), end="")

@@ -12,6 +12,7 @@ from typing import Any, Protocol, runtime_checkable
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 
 @runtime_checkable
@@ -52,7 +53,9 @@ class StoredApplication:
         return frozenset()
 
     def _not_running(self) -> RimecrestError:
-        return RimecrestError(f"{self._catalogue.title} is not running.", "Start it first.")
+        return RimecrestError(
+            tr("{title} is not running.", title=self._catalogue.title), tr("Start it first.")
+        )
 
     def read(self, name: str) -> Any:
         """Raises RimecrestError: there is nothing to read."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from rimecrest.core.words import tr
+
 
 class RimecrestError(Exception):
     """Something a user caused or can mend.
@@ -25,8 +27,13 @@ class NewerFormat(RimecrestError):
 
     def __init__(self, where: str, found: str, known: str) -> None:
         super().__init__(
-            f"{where} is in the format {found}; this Rimecrest reads up to {known}.",
-            "Update Rimecrest, then open it again; nothing was changed.",
+            tr(
+                "{where} is in the format {found}; this Rimecrest reads up to {known}.",
+                where=where,
+                found=found,
+                known=known,
+            ),
+            tr("Update Rimecrest, then open it again; nothing was changed."),
         )
 
 
@@ -36,7 +43,7 @@ class BrokenFile(RimecrestError):
     def __init__(self, where: str, reason: str, line: int = 0) -> None:
         at = f", line {line}" if line else ""
         super().__init__(
-            f"{where}{at}: {reason}.", "Mend the file or put an older copy back; the rest stays open."
+            f"{where}{at}: {reason}.", tr("Mend the file or put an older copy back; the rest stays open.")
         )
         self.where = where
         self.line = line

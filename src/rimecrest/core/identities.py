@@ -17,11 +17,12 @@ from pydantic_core import CoreSchema, core_schema
 from slugify import slugify
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 LONGEST = 100
 """Characters of an identity at most: with its folder and ending it stays a file's name everywhere."""
 _WORD = r"[^\W_][\w-]*"
-_WORDS = "Use letters, digits, “-” and “_”; begin with a letter or digit."
+_WORDS = tr("Use letters, digits, “-” and “_”; begin with a letter or digit.")
 
 
 class Identity(str):
@@ -41,7 +42,9 @@ class Identity(str):
             return text
         if len(text) > LONGEST or not re.fullmatch(cls.pattern, text):
             shown = text if len(text) <= 40 else f"{text[:40]}…"
-            raise RimecrestError(f"“{shown}” cannot be the {cls.what}.", cls.way_out)
+            raise RimecrestError(
+                tr("“{shown}” cannot be the {what}.", shown=shown, what=cls.what), cls.way_out
+            )
         return super().__new__(cls, text)
 
     @classmethod
@@ -70,16 +73,16 @@ class AppId(Identity):
     """An application: `letters`."""
 
     __slots__ = ()
-    what = "id of an application"
+    what = tr("id of an application")
     pattern = r"[a-z][a-z0-9-]*"
-    way_out = "Use small letters, digits and “-”."
+    way_out = tr("Use small letters, digits and “-”.")
 
 
 class LayerId(Identity):
     """A layer: `organisation`, `department.freight`."""
 
     __slots__ = ()
-    what = "id of a layer"
+    what = tr("id of a layer")
     pattern = rf"{_WORD}(\.{_WORD})*"
 
 
@@ -87,39 +90,39 @@ class MacroId(Identity):
     """A macro, on whatever shelf: the name of its file."""
 
     __slots__ = ()
-    what = "identity of a macro"
+    what = tr("identity of a macro")
 
 
 class ThingId(Identity):
     """An item, group, tab, toolbar or menu within what one layer or application placed."""
 
     __slots__ = ()
-    what = "identity of a thing on a surface"
+    what = tr("identity of a thing on a surface")
 
 
 class CommandId(Identity):
     """A command of an application: `letters:embolden`."""
 
     __slots__ = ()
-    what = "id of a command"
+    what = tr("id of a command")
     pattern = r"[a-z][a-z0-9-]*:[a-z][a-z0-9-]*"
-    way_out = "It is written like letters:embolden."
+    way_out = tr("It is written like letters:embolden.")
 
 
 class SeatId(Identity):
     """A seat in files that leave the workspace."""
 
     __slots__ = ()
-    what = "id of a seat"
+    what = tr("id of a seat")
 
 
 class FileName(Identity):
     """The name of a picture or companion: one part of a path, never hidden, never leading elsewhere."""
 
     __slots__ = ()
-    what = "name of a file"
+    what = tr("name of a file")
     pattern = r"[^./\\\x00-\x1f\x7f][^/\\\x00-\x1f\x7f]*"
-    way_out = "It has no slash in it and does not begin with a dot."
+    way_out = tr("It has no slash in it and does not begin with a dot.")
 
 
 def slug(words: str, otherwise: str) -> str:

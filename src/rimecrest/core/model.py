@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from rimecrest.core.errors import BrokenFile, NewerFormat
+from rimecrest.core.words import tr
 
 Stored = TypeVar("Stored", bound="Record")
 Value = TypeVar("Value")
@@ -39,9 +40,9 @@ def parse_json(text: str, where: str) -> Any:
     try:
         return json.loads(text)
     except json.JSONDecodeError as error:
-        raise BrokenFile(where, f"this is not JSON ({error.msg})", error.lineno) from None
+        raise BrokenFile(where, tr("this is not JSON ({msg})", msg=error.msg), error.lineno) from None
     except RecursionError:
-        raise BrokenFile(where, "it is nested too deeply") from None
+        raise BrokenFile(where, tr("it is nested too deeply")) from None
 
 
 def parse_record(model: type[Stored], text: str, kind: str, where: str, version: int = 1) -> Stored:
@@ -53,11 +54,14 @@ def parse_record(model: type[Stored], text: str, kind: str, where: str, version:
     """
     data = parse_json(text, where)
     if not isinstance(data, dict):
-        raise BrokenFile(where, f"it holds no {kind}")
+        raise BrokenFile(where, tr("it holds no {kind}", kind=kind))
     tag = str(data.pop("format", ""))
     name, _, number = tag.partition("/")
     if name != f"rimecrest.{kind}" or not number.isdigit():
-        raise BrokenFile(where, f"its format is “{tag}”, not rimecrest.{kind}/{version}")
+        raise BrokenFile(
+            where,
+            tr("its format is “{tag}”, not rimecrest.{kind}/{version}", tag=tag, kind=kind, version=version),
+        )
     if int(number) > version:
         raise NewerFormat(where, tag, f"rimecrest.{kind}/{version}")
     return validated(model, data, where)
@@ -74,5 +78,5 @@ def validated_by(validate: Callable[[Any], Value], data: Any, where: str) -> Val
         return validate(data)
     except ValidationError as error:
         first = error.errors()[0]
-        place = " → ".join(str(part) for part in first["loc"]) or "the whole"
+        place = " → ".join(str(part) for part in first["loc"]) or tr("the whole")
         raise BrokenFile(where, f"{place}: {first['msg'].removeprefix('Value error, ')}") from None

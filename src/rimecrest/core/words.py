@@ -1,23 +1,56 @@
-"""How sentences count, list and say whose something is, wherever they are made."""
+"""Every sentence that people read is made here: in their language, counted, listed, and with its owner.
+
+The language is that of the surroundings (`LANGUAGE`, `LC_ALL`, `LC_MESSAGES`, `LANG`), found with gettext in
+`locale/` beside the package; English, which the code is written in, needs no file. What is written into
+files, sent over the link or compared is no sentence and does not go through here.
+"""
 
 from __future__ import annotations
 
+import gettext
 from collections.abc import Iterable
+from pathlib import Path
+
+DOMAIN = "rimecrest"
+LOCALE = Path(__file__).parents[1] / "locale"
+
+
+def spoken(folder: Path) -> gettext.NullTranslations:
+    """The language of the surroundings, where there is a catalogue of it in a folder; else English."""
+    return gettext.translation(DOMAIN, folder, fallback=True)
+
+
+_language: gettext.NullTranslations = spoken(LOCALE)
+
+
+def use_language(language: gettext.NullTranslations) -> None:
+    """Speak another language from here on. What was made before, with the modules, stays as it is."""
+    global _language
+    _language = language
+
+
+def tr(template: str, /, **values: object) -> str:
+    """A sentence. Values stand in it by name, as in `tr("{name} is done.", name=name)`."""
+    found = _language.gettext(template)
+    return found.format(**values) if values else found
 
 
 def listed(names: Iterable[str], most: int = 3) -> str:
     """“A, B and C”, or “A, B, C and 4 more”."""
     found = list(dict.fromkeys(names))
     if len(found) > most:
-        return f"{', '.join(found[:most])} and {len(found) - most} more"
-    return " and ".join([", ".join(found[:-1]), found[-1]] if len(found) > 1 else found)
+        return tr("{names} and {number} more", names=", ".join(found[:most]), number=len(found) - most)
+    if len(found) > 1:
+        return tr("{names} and {last}", names=", ".join(found[:-1]), last=found[-1])
+    return "".join(found)
 
 
 def counted(number: int, one: str, many: str = "") -> str:
     """“1 seat”, “7 seats”; `many` where it is not made with an s."""
-    return f"1 {one}" if number == 1 else f"{number:,} {many or one + 's'}"
+    found = _language.ngettext(f"{{number:,}} {one}", f"{{number:,}} {many or f'{one}s'}", number)
+    return found.format(number=number)
 
 
 def owned(name: str) -> str:
     """“Freight desk’s”, “Quay offices’”: a plural has the apostrophe alone."""
-    return f"{name}’" if name.endswith("s") else f"{name}’s"
+    return tr("{name}’", name=name) if name.endswith("s") else tr("{name}’s", name=name)

@@ -17,6 +17,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import check_macro
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declarations, Declared
 from rimecrest.embed.document import Document
@@ -131,12 +132,14 @@ class Dispatcher(QObject):
         """The value of a reading. Raises RimecrestError when there is no such reading."""
         known = self.declarations.readings.get(name)
         if known is None:
-            raise RimecrestError(f"{self.catalogue.title} cannot tell “{name}”.")
+            raise RimecrestError(tr("{title} cannot tell “{name}”.", title=self.catalogue.title, name=name))
         return known[1](self.document)
 
     def _refuse_while_running(self) -> None:
         if self.run is not None:
-            raise RimecrestError(f"“{self.run.name}” is still running.", "Stop it first, with Escape.")
+            raise RimecrestError(
+                tr("“{name}” is still running.", name=self.run.name), tr("Stop it first, with Escape.")
+            )
 
     def _note(self, run: str, args: Mapping[str, str], way: Way) -> None:
         self.used[run, way.value] += 1
@@ -153,14 +156,19 @@ class Dispatcher(QObject):
         declared = self.declarations.commands.get(self.catalogue.renamed_commands.get(run, run))
         if declared is None:
             near = self.catalogue.nearest(run.partition(":")[2])
-            hint = f"Did you mean “{near}”?" if near else ""
-            raise RimecrestError(f"{self.catalogue.title} has no command “{run}”.", hint)
+            hint = tr("Did you mean “{near}”?", near=near) if near else ""
+            raise RimecrestError(
+                tr("{title} has no command “{run}”.", title=self.catalogue.title, run=run), hint
+            )
         command = declared.command
         if command.context not in self.live():
             self.document.make_live(command.context)
         if command.context not in self.live():
             where = self.contexts.name(command.context).lower()
-            raise RimecrestError(f"“{command.name}” works {where} only.", "Put the cursor there first.")
+            raise RimecrestError(
+                tr("“{name}” works {where} only.", name=command.name, where=where),
+                tr("Put the cursor there first."),
+            )
         if faults := command.argument_faults(args):
             raise RimecrestError(f"{command.name}: {faults[0]}.")
         return declared
@@ -182,7 +190,8 @@ class Dispatcher(QObject):
                 if path.parts[:1] == (COMPANIONS,):
                     if self.documents.lent is None:
                         raise RimecrestError(
-                            f"The companion {path} is not here.", "Ask whoever made the macro."
+                            tr("The companion {path} is not here.", path=path),
+                            tr("Ask whoever made the macro."),
                         )
                     found[argument.name] = str(self.documents.lent / path.relative_to(COMPANIONS))
         return found
@@ -198,7 +207,10 @@ class Dispatcher(QObject):
         self._refuse_while_running()
         file = self.find_macro(identity)
         if file is None:
-            raise RimecrestError(f"The macro “{identity}” is not here.", "Ask whoever shares your layouts.")
+            raise RimecrestError(
+                tr("The macro “{identity}” is not here.", identity=identity),
+                tr("Ask whoever shares your layouts."),
+            )
         return self._begin(file, step_by_step, asker)
 
     def begin_steps(self, file: MacroFile) -> MacroRun:
@@ -215,7 +227,10 @@ class Dispatcher(QObject):
     def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None) -> MacroRun:
         faults = (*file.faults, *check_macro(file.macro, self.catalogue, macros=self._library.others()))
         if faults:
-            raise RimecrestError(f"“{file.name}” cannot run: {faults[0]}", "Tell whoever made it.")
+            raise RimecrestError(
+                tr("“{name}” cannot run: {faults}", name=file.name, faults=faults[0]),
+                tr("Tell whoever made it."),
+            )
         run = MacroRun(file, self, self.documents, asker or self._asker, step_by_step)
         self.run = run
         run.ended.connect(lambda sentence: self._ended(run, sentence))

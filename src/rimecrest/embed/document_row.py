@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.shell.theme import Scheme, bold, font
 
@@ -20,7 +21,7 @@ class DocumentRow(QWidget):
         self._documents = documents
         self._scheme = scheme
         self.setObjectName("documents")
-        self.setAccessibleName("Open documents")
+        self.setAccessibleName(tr("Open documents"))
         self._row = QHBoxLayout(self)
         self._row.setContentsMargins(10, 3, 10, 3)
         self._row.setSpacing(4)
@@ -49,7 +50,7 @@ class DocumentRow(QWidget):
             now = document is documents.current
             title = document.title()
             button.setText(("▸ " if now else "") + title.replace("&", "&&"))
-            button.setAccessibleName(title + (", worked in" if now else ""))
+            button.setAccessibleName(title + (tr(", worked in") if now else ""))
             button.setFont(bold(12) if now else font(12))
 
     def _choose(self, number: int) -> None:

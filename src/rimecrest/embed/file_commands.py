@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFileDialog
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document, Reached
 from rimecrest.embed.file_document import FileDocument, in_a_file
@@ -31,7 +32,7 @@ def open_at(
         name: what the place is called among the command's arguments; it is empty where nobody named one.
     """
     if path == Path():
-        asked = ask_for_file(doc, f"Open a {doc.noun}")
+        asked = ask_for_file(doc, tr("Open a {noun}", noun=doc.noun))
         if asked is None:
             return None
         path = asked
@@ -77,7 +78,7 @@ def declare_files(declarations: Declarations, noun: str) -> None:
     )
     def new_from(doc: FileDocument, path: Path = Path()) -> Reached | None:
         if path == Path():
-            asked = ask_for_file(doc, "Begin from this file")
+            asked = ask_for_file(doc, tr("Begin from this file"))
             if asked is None:
                 return None
             path = asked
@@ -116,7 +117,7 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         leaves_document=True,
     )
     def save_as(doc: FileDocument, path: Path = Path()) -> Reached | None:
-        place = where_to(doc, path, f"Save the {noun}")
+        place = where_to(doc, path, tr("Save the {noun}", noun=noun))
         if place is None:
             return None
         path = doc.with_ending(place)
@@ -134,7 +135,7 @@ def declare_files(declarations: Declarations, noun: str) -> None:
     def save_for_sending(
         doc: FileDocument, path: Path = Path(), macros: Literal["stay-behind", "go-along"] = "stay-behind"
     ) -> Reached | None:
-        place = where_to(doc, path, f"Save a copy of the {noun} to send")
+        place = where_to(doc, path, tr("Save a copy of the {noun} to send", noun=noun))
         if place is None:
             return None
         path = doc.with_ending(place)
@@ -169,7 +170,9 @@ def declare_files(declarations: Declarations, noun: str) -> None:
                 doc.documents.show(document)
                 return
         known = ", ".join(f"“{document.name()}”" for document in doc.documents.all)
-        raise RimecrestError(f"No {noun} “{name}” is open.", f"Open are: {known}.")
+        raise RimecrestError(
+            tr("No {noun} “{name}” is open.", noun=noun, name=name), tr("Open are: {known}.", known=known)
+        )
 
     @declarations.reading("documents", f"The names of the open {noun}s", type="list")
     def documents(doc: Document) -> list[str]:

@@ -8,6 +8,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Document, Documents
 
@@ -18,7 +19,7 @@ LARGEST = 64 * 1024 * 1024
 class FileDocument(Document):
     """A document with a file. An application's own says how it is read and written."""
 
-    kinds = "All files (*)"
+    kinds = tr("All files (*)")
     ending = ""
     """Ending of the format that it is saved in."""
 
@@ -60,11 +61,14 @@ class FileDocument(Document):
         """Show another file in this document. Raises RimecrestError; what was shown then stays."""
         try:
             if path.is_dir():
-                raise RimecrestError(f"{path} is a folder, not a {self.noun}.", "Choose a file in it.")
+                raise RimecrestError(
+                    tr("{path} is a folder, not a {noun}.", path=path, noun=self.noun),
+                    tr("Choose a file in it."),
+                )
             if path.stat().st_size > LARGEST:
                 raise RimecrestError(
-                    f"{path} is too large for a {self.noun}.",
-                    f"Choose a file under {LARGEST >> 20} MiB.",
+                    tr("{path} is too large for a {noun}.", path=path, noun=self.noun),
+                    tr("Choose a file under {size} MiB.", size=LARGEST >> 20),
                 )
             kept, self.macros = self.macros, {}
             try:
@@ -75,11 +79,13 @@ class FileDocument(Document):
             self.macros_changed = False
             self.macros_put.clear()
         except UnicodeDecodeError:
-            raise RimecrestError(f"{path} is not UTF-8 text.", f"Choose a {self.noun}.") from None
+            raise RimecrestError(
+                tr("{path} is not UTF-8 text.", path=path), tr("Choose a {noun}.", noun=self.noun)
+            ) from None
         except OSError as error:
             raise RimecrestError(
-                f"{path} cannot be opened: {error.strerror}.",
-                f"Choose another file; this {self.noun} is as it was.",
+                tr("{path} cannot be opened: {reason}.", path=path, reason=error.strerror),
+                tr("Choose another file; this {noun} is as it was.", noun=self.noun),
             ) from None
         self.path = path
 
@@ -131,11 +137,11 @@ class FileDocument(Document):
         box = QMessageBox(self.widget)
         box.setObjectName("unsaved")
         box.setIcon(QMessageBox.Icon.Question)
-        box.setText(f"“{self.name()}” has changes that are not saved.")
-        box.setInformativeText("Save them first?")
-        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-        leave = box.addButton("Discard", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
+        box.setText(tr("“{name}” has changes that are not saved.", name=self.name()))
+        box.setInformativeText(tr("Save them first?"))
+        save = box.addButton(tr("Save"), QMessageBox.ButtonRole.AcceptRole)
+        leave = box.addButton(tr("Discard"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(tr("Stay here"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(save)
         box.exec()
         if box.clickedButton() is save:
@@ -152,7 +158,8 @@ def in_a_file(document: Document) -> FileDocument:
     """
     if not isinstance(document, FileDocument):
         raise RimecrestError(
-            f"A {document.noun} here lies in no file.", "Use the application's own commands."
+            tr("A {noun} here lies in no file.", noun=document.noun),
+            tr("Use the application’s own commands."),
         )
     return document
 

@@ -24,6 +24,7 @@ from rimecrest.core.keys import (
     format_sequence,
     standing,
 )
+from rimecrest.core.words import tr
 from rimecrest.shell.key_codes import chord_of, top_row_digit
 
 PATIENCE = 3000
@@ -184,7 +185,7 @@ class KeyFilter(QObject):
             self._patience.stop()
             self.waiting.emit("")
             if chord.key != "Escape":
-                self.nothing.emit(f"{format_sequence(typed)} is not for anything here.")
+                self.nothing.emit(tr("{keys} is not for anything here.", keys=format_sequence(typed)))
             return True
         if chord.mods == ("Alt",) and len(chord.key) == 1:
             return self._owner.access(chord.key)

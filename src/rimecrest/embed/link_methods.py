@@ -16,6 +16,7 @@ from rimecrest.core.identities import MacroId
 from rimecrest.core.layout import Outcome
 from rimecrest.core.model import validated
 from rimecrest.core.release import Profile, StackState
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.embed.dispatcher import Dispatcher, Way
 from rimecrest.embed.document import Document, Reached
@@ -146,7 +147,7 @@ class _Answers:
     def reload(self) -> str:
         window = self._window
         if window.profile is None:
-            raise RimecrestError("This window runs without a profile.")
+            raise RimecrestError(tr("This window runs without a profile."))
         return window.take_over(window.profile.stack(window.catalogue.app))
 
 

@@ -8,6 +8,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.faces import Face
 from rimecrest.core.macro import Macro
 from rimecrest.core.release import StackState
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile, macro_file
 from rimecrest.embed.document import Document
 from rimecrest.embed.file_document import FileDocument
@@ -47,7 +48,9 @@ class MacroLibrary:
         """
         if why := self.refused().get(identity):
             name = self.files[identity].name if identity in self.files else identity
-            raise RimecrestError(f"“{name}” does not run. {why}", "Ask whoever shares your layouts.")
+            raise RimecrestError(
+                tr("“{name}” does not run. {why}", name=name, why=why), tr("Ask whoever shares your layouts.")
+            )
         return self.files.get(identity) or self._in_document(identity)
 
     def _in_document(self, identity: str) -> MacroFile | None:
@@ -59,7 +62,7 @@ class MacroLibrary:
         file = macro_file("document", identity, text)
         if identity not in document.macros_put:
             raise RimecrestError(
-                f"“{file.name}” came with this document, and nobody here vouches for it.",
-                "Whoever shares your layouts can look at it and put it on a shelf.",
+                tr("“{name}” came with this document, and nobody here vouches for it.", name=file.name),
+                tr("Whoever shares your layouts can look at it and put it on a shelf."),
             )
         return file

@@ -32,6 +32,7 @@ from rimecrest.core.macro import (
 )
 from rimecrest.core.macro.run import Flow
 from rimecrest.core.macro.steps import Need
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declared
 from rimecrest.embed.questions import Asked
@@ -147,7 +148,7 @@ class MacroRun(QObject):
         if self._asked is not None:
             self._asker.cancel()
         else:
-            self._fail(MacroStopped(f"“{self.name}” was stopped; nothing was changed."))
+            self._fail(MacroStopped(tr("“{name}” was stopped; nothing was changed.", name=self.name)))
 
     def go_on(self) -> None:
         """Do the step that is waited before. Nothing happens while none is."""
@@ -215,7 +216,8 @@ class MacroRun(QObject):
         # A mistake of ours must neither leave the window locked nor half a macro in the letter.
         log.error("a macro met a mistake", macro=self.file.id, line=self.line, exc_info=error)
         return RimecrestError(
-            f"Something went wrong inside ({type(error).__name__}).", "Tell whoever looks after Rimecrest."
+            tr("Something went wrong inside ({name}).", name=type(error).__name__),
+            tr("Tell whoever looks after Rimecrest."),
         )
 
     def _carry_out(self, request: Request) -> Any:
@@ -265,7 +267,9 @@ class MacroRun(QObject):
         value = self._carrier.read(question.reading)
         choices = tuple(map(str, value)) if isinstance(value, list | tuple) else (str(value),)
         if not choices:
-            raise MacroStopped(f"There is nothing to choose from: {question.reading} is empty here.")
+            raise MacroStopped(
+                tr("There is nothing to choose from: {reading} is empty here.", reading=question.reading)
+            )
         return choices
 
     def _answered(self, answers: tuple[str, ...] | None) -> None:
@@ -283,11 +287,13 @@ class MacroRun(QObject):
                 now = self._carrier.ready(declared.command.id, args)
                 self._carrier.carry_out(now, args)
             except RimecrestError as error:
-                self._end(f"{error} What was written stays; one undo takes it back.", well=True)
+                self._end(
+                    tr("{error} What was written stays; one undo takes it back.", error=error), well=True
+                )
                 return
             except Exception as error:
                 said = self._unexpected(error)
-                self._end(f"{said} What was written stays; one undo takes it back.", well=True)
+                self._end(tr("{said} What was written stays; one undo takes it back.", said=said), well=True)
                 return
         self._end(self._said, well=True)
 
@@ -296,7 +302,11 @@ class MacroRun(QObject):
         try:
             self._documents.take_back_run()
         except Exception as trouble:
-            sentence = f"{sentence} {self._unexpected(trouble)} Look at the document before you save it."
+            sentence = tr(
+                "{sentence} {unexpected} Look at the document before you save it.",
+                sentence=sentence,
+                unexpected=self._unexpected(trouble),
+            )
         self._end(sentence, well=False)
 
     def _end(self, sentence: str, well: bool) -> None:

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, font
 
 
@@ -25,7 +26,7 @@ class NewsLine(QWidget):
         self._words.setFont(font(13))
         self._words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         row.addWidget(self._words, 1)
-        fine = QPushButton("Got it", self)
+        fine = QPushButton(tr("Got it"), self)
         fine.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         fine.setObjectName("news-fine")
         fine.clicked.connect(self._put_away)

@@ -14,6 +14,7 @@ from PyQt6.QtGui import QInputMethodEvent
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.file_document import FileDocument, in_a_file
 from rimecrest.embed.undo import Entry, Group
@@ -198,7 +199,7 @@ class OpenDocuments(QObject):
     def _turn(self, word: str, entry: Entry | None) -> None:
         stack = self.current.undo
         if entry is None or stack.running:
-            raise RimecrestError(f"There is nothing to {word}.")
+            raise RimecrestError(tr("There is nothing to {word}.", word=word))
         group = entry.group
         open_now = {document.undo: document for document in self.all}
         others = [other for other in group or () if other is not stack and other in open_now]
@@ -207,8 +208,12 @@ class OpenDocuments(QObject):
             if other_entry is None or other_entry.group is not group:
                 name = open_now[other].name()
                 raise RimecrestError(
-                    f"“{entry.label}” also changed “{name}”, which has been edited since.",
-                    f"{word.capitalize()} what was done there first.",
+                    tr(
+                        "“{label}” also changed “{name}”, which has been edited since.",
+                        label=entry.label,
+                        name=name,
+                    ),
+                    tr("{word} what was done there first.", word=word.capitalize()),
                 )
         for each in (stack, *others):
             each.undo() if word == "undo" else each.redo()

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font, palette
 
 
@@ -57,10 +58,10 @@ class Question(QDialog):
             self.fields.append(self._field(question))
             self._rows.addWidget(self.fields[-1])
         buttons = QDialogButtonBox(self)
-        go_on = QPushButton("Go on")
+        go_on = QPushButton(tr("Go on"))
         go_on.setDefault(True)
         buttons.addButton(go_on, QDialogButtonBox.ButtonRole.AcceptRole)
-        buttons.addButton("Cancel", QDialogButtonBox.ButtonRole.RejectRole)
+        buttons.addButton(tr("Cancel"), QDialogButtonBox.ButtonRole.RejectRole)
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         self._rows.addSpacing(4)

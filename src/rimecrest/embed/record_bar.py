@@ -12,7 +12,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import Comment
 from rimecrest.core.macro.sentences import sentence
-from rimecrest.core.words import counted
+from rimecrest.core.words import counted, tr
 from rimecrest.embed.recorder import Recorder
 from rimecrest.shell.theme import Scheme, bold, font
 
@@ -52,9 +52,9 @@ class RecordBar(QWidget):
         row.addLayout(words, 1)
         self._keys: dict[str, QPushButton] = {}
         self._pause = self._button("Pause", "record-pause", PAUSE, self._turn)
-        self._drop = self._button("Drop last", "record-drop", DROP, recorder.drop_last)
-        self._ask = self._button("Ask for it", "record-ask", ASK, self._ask_for_last)
-        self._ask.setToolTip("Ask for what was written last, each time the macro runs")
+        self._drop = self._button(tr("Drop last"), "record-drop", DROP, recorder.drop_last)
+        self._ask = self._button(tr("Ask for it"), "record-ask", ASK, self._ask_for_last)
+        self._ask.setToolTip(tr("Ask for what was written last, each time the macro runs"))
         self._stop = self._button("Stop", "record-stop", STOP, recorder.stop)
         for button in (self._pause, self._drop, self._ask, self._stop):
             row.addWidget(button)
@@ -107,7 +107,7 @@ class RecordBar(QWidget):
         self._steps.setText(
             (" … " if len(steps) > SHOWN else "") + "  ·  ".join(said)
             if said
-            else "Do the chore now; what you do is written down."
+            else tr("Do the chore now; what you do is written down.")
         )
         self._steps.setToolTip("\n".join(sentence(step, self._catalogue) for step in steps))
         self._pause.setText(f"{'Go on' if recorder.paused else 'Pause'}  {PAUSE}")
@@ -117,7 +117,9 @@ class RecordBar(QWidget):
         self.update()
 
     def _wonder(self) -> None:
-        self._title.setText(f"Nothing was done for a minute. Still recording {self._recorder.name}?")
+        self._title.setText(
+            tr("Nothing was done for a minute. Still recording {name}?", name=self._recorder.name)
+        )
         self._pause.setText(f"{'Go on' if self._recorder.paused else 'Pause'}  {PAUSE}")
         self.setAccessibleName(self._title.text())
 

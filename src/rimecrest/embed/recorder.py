@@ -15,6 +15,7 @@ from rimecrest.core.catalogue import Command
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import Recording, Statement
 from rimecrest.core.macro.format import format_macro
+from rimecrest.core.words import tr
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.document import Document, Reached
 
@@ -75,9 +76,13 @@ class Recorder(QObject):
     def start(self, name: str) -> None:
         """Begin. Raises RimecrestError when something is being recorded or run."""
         if self.on:
-            raise RimecrestError(f"“{self.name}” is being recorded here already.", "Stop it first.")
+            raise RimecrestError(
+                tr("“{name}” is being recorded here already.", name=self.name), tr("Stop it first.")
+            )
         if self._dispatcher.run is not None:
-            raise RimecrestError(f"“{self._dispatcher.run.name}” is still running.", "Wait until it is done.")
+            raise RimecrestError(
+                tr("“{name}” is still running.", name=self._dispatcher.run.name), tr("Wait until it is done.")
+            )
         self.name = name
         self.paused = False
         self.recording = Recording()
@@ -90,7 +95,7 @@ class Recorder(QObject):
     def stop(self) -> str:
         """End, and give out the macro as text."""
         if self.recording is None:
-            raise RimecrestError("Nothing is being recorded here.")
+            raise RimecrestError(tr("Nothing is being recorded here."))
         text = format_macro(self.recording.macro(self.name, self._dispatcher.catalogue.app))
         self._end(text)
         return text
@@ -136,7 +141,9 @@ class Recorder(QObject):
         if self.recording is not None:
             made = self.recording.asking()
             if made == self.recording:
-                raise RimecrestError("The last step has no text to ask for.", "Write something first.")
+                raise RimecrestError(
+                    tr("The last step has no text to ask for."), tr("Write something first.")
+                )
             self._become(made)
 
     # What the dispatcher tells
@@ -153,7 +160,7 @@ class Recorder(QObject):
         if place != self._place:
             moves = document.moves(self._place, place)
             if moves is None:
-                self._ways = self._ways.lost("the way to another place.")
+                self._ways = self._ways.lost(tr("the way to another place."))
             for verb, args in moves or ():
                 self._ways = self._ways.did(self._command(verb), args)
 
@@ -188,7 +195,7 @@ class Recorder(QObject):
         if self.recording is not None and not self.paused and self._ways is not None:
             made = self._ways
             if well and macro.startswith(PRIVATE):
-                made = made.lost("the steps of a button's own.")
+                made = made.lost(tr("the steps of a button’s own."))
             elif well:
                 made = made.ran(macro)
             self._after(made)
@@ -216,7 +223,7 @@ class Recorder(QObject):
         known = self._at.get((id(document), document.undo.depth))
         self._look()
         if known is None:
-            self._become(self.recording.lost("undo of something from before the recording began."))
+            self._become(self.recording.lost(tr("undo of something from before the recording began.")))
         else:
             # A macro never does what was undone, so it is where the steps that are left led.
             recording, self._place = known

@@ -8,6 +8,7 @@ from typing import Any
 from PyQt6.QtWidgets import QInputDialog, QWidget
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Reached
 
@@ -17,10 +18,10 @@ Find = Callable[[Any, str, bool], None]
 
 def ask_replacement(parent: QWidget) -> tuple[str, str] | None:
     """Ask which words are to be replaced by which; None when it was given up."""
-    text, go_on = QInputDialog.getText(parent, "Replace", "Replace these words:")
+    text, go_on = QInputDialog.getText(parent, "Replace", tr("Replace these words:"))
     if not go_on or not text:
         return None
-    by, go_on = QInputDialog.getText(parent, "Replace", f"Instead of “{text}” write:")
+    by, go_on = QInputDialog.getText(parent, "Replace", tr("Instead of “{text}” write:", text=text))
     return (text, by) if go_on else None
 
 
@@ -54,7 +55,7 @@ def declare_search(
     def find(doc: Any, text: str = "") -> Reached | None:
         if not text:
             words = begin_with(doc)
-            text, go_on = QInputDialog.getText(doc.widget, "Find", "Find these words:", text=words)
+            text, go_on = QInputDialog.getText(doc.widget, "Find", tr("Find these words:"), text=words)
             if not go_on or not text:
                 return None
         doc.sought = text
@@ -63,7 +64,7 @@ def declare_search(
 
     def again(doc: Any, backwards: bool) -> None:
         if not doc.sought:
-            raise RimecrestError("Nothing was sought yet.", "Use Find first.")
+            raise RimecrestError(tr("Nothing was sought yet."), tr("Use Find first."))
         find_words(doc, doc.sought, backwards)
 
     @command(

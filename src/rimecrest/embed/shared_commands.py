@@ -8,6 +8,7 @@ from datetime import date
 from PyQt6.QtWidgets import QApplication, QDialog, QTextBrowser, QVBoxLayout
 
 from rimecrest.core.catalogue import Effect
+from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document
 
@@ -74,10 +75,11 @@ def declare_everyday(declarations: Declarations) -> None:
             for c in sorted(catalogue.commands, key=lambda c: c.name)
         )
         dialog = QDialog(doc.widget.window())
-        dialog.setWindowTitle(f"What {title} can do")
+        heading = tr("What {title} can do", title=title)
+        dialog.setWindowTitle(heading)
         dialog.resize(640, 560)
         text = QTextBrowser(dialog)
-        text.setHtml(f"<h3>What {title} can do</h3><table cellpadding='4'>{rows}</table>")
+        text.setHtml(f"<h3>{html.escape(heading)}</h3><table cellpadding='4'>{rows}</table>")
         QVBoxLayout(dialog).addWidget(text)
         dialog.open()
 

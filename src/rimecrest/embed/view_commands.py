@@ -11,6 +11,7 @@ from PyQt6.QtGui import QPageLayout, QPageSize, QPdfWriter, QTextDocument
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Reached
 from rimecrest.embed.file_commands import where_to
@@ -63,17 +64,19 @@ def declare_print(declarations: Declarations, what: str, page: Callable[[Any], Q
         leaves_document=True,
     )
     def make_pdf(doc: Any, path: Path = Path()) -> Reached | None:
-        place = where_to(doc, path, "Make a PDF", ".pdf", "PDF (*.pdf)")
+        place = where_to(doc, path, tr("Make a PDF"), ".pdf", tr("PDF (*.pdf)"))
         if place is None:
             return None
         if not place.parent.is_dir():
-            raise RimecrestError(f"There is no folder {place.parent}.", "Choose another one.")
+            raise RimecrestError(
+                tr("There is no folder {parent}.", parent=place.parent), tr("Choose another one.")
+            )
         writer = QPdfWriter(str(place))
         writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
         writer.setPageMargins(QMarginsF(MARGIN, MARGIN, MARGIN, MARGIN), QPageLayout.Unit.Millimeter)
         page(doc).print(writer)
         if not place.is_file():
-            raise RimecrestError(f"{place} cannot be written.", "Choose another folder.")
+            raise RimecrestError(tr("{place} cannot be written.", place=place), tr("Choose another folder."))
         return Reached({"path": str(place)})
 
     @command(
@@ -95,4 +98,4 @@ def declare_print(declarations: Declarations, what: str, page: Callable[[Any], Q
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
         if QPrintDialog(printer, doc.widget).exec():
             page(doc).print(printer)
-        return Reached(lost="What was selected in the printing dialog is asked again.")
+        return Reached(lost=tr("What was selected in the printing dialog is asked again."))

@@ -12,6 +12,7 @@ from rimecrest.core.keys import Binding, Sequence, format_sequence
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenButton
 from rimecrest.core.release import StackState
+from rimecrest.core.words import tr
 from rimecrest.embed.key_filter import KeyFilter
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.shell.theme import font, palette
@@ -51,7 +52,7 @@ class WhyMenu(QObject):
         from rimecrest.core.explain import Standpoint  # only when somebody asks: it costs at the start
 
         window, state = self._window, self._window.state
-        number = f"Release {state.release} is installed." if state.release else ""
+        number = tr("Release {release} is installed.", release=state.release) if state.release else ""
         return Standpoint(
             catalogue=window.catalogue,
             traits=state.traits,
@@ -59,7 +60,7 @@ class WhyMenu(QObject):
             obstacles=Obstacles(state.reserved),
             titles=state.titles,
             release=number
-            or ("This is a draft that is being tried." if state.layouts else "No release yet."),
+            or (tr("This is a draft that is being tried.") if state.layouts else tr("No release yet.")),
             layouts=state.layouts,
             macros=window.library.files,
             refused=window.library.refused(),
@@ -91,15 +92,16 @@ class WhyMenu(QObject):
         menu.setPalette(palette(self._window.painting.scheme))
         menu.setFont(font(13))
         menu.addAction(
-            f"Why “{item.label}”?", lambda: self.tell(f"“{item.label}”", self.of_item(item), where)
+            tr("Why “{label}”?", label=item.label),
+            lambda: self.tell(f"“{item.label}”", self.of_item(item), where),
         )
-        menu.addAction("Why does a key do that? Press it …", self.listen)
+        menu.addAction(tr("Why does a key do that? Press it …"), self.listen)
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(where)
 
     def listen(self) -> None:
         """Take the next key as a question."""
-        self._window.frame.say("Press the key in question; Escape leaves it.")
+        self._window.frame.say(tr("Press the key in question; Escape leaves it."))
         self._window.keys.ask(self._asked)
 
     def _asked(self, sequence: Sequence) -> None:

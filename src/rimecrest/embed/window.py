@@ -16,6 +16,7 @@ from rimecrest.core.layout import Outcome, SeenButton
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.macro import sentence
 from rimecrest.core.release import Profile, StackState
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.embed.asking_dialog import DialogAsker
 from rimecrest.embed.companions import Companions
@@ -232,7 +233,7 @@ class AppWindow(QWidget):
             menu = build_menu(narrowest.items, self.painting, self._chosen, self)
             menu.setObjectName("context-menu")
             menu.addSeparator()
-            menu.addAction("Why does a key do that? Press it …", self.why.listen)
+            menu.addAction(tr("Why does a key do that? Press it …"), self.why.listen)
             menu.aboutToHide.connect(menu.deleteLater)
             menu.popup(self.documents.widget.mapToGlobal(where))
 
@@ -246,12 +247,12 @@ class AppWindow(QWidget):
             QTimer.singleShot(0, lambda: self.dispatcher.perform(run, args, Way.MENU))
 
     def _run_begun(self, run: MacroRun) -> None:
-        self.frame.say(f"“{run.name}” is running; Escape stops it and takes everything back.")
+        self.frame.say(tr("“{name}” is running; Escape stops it and takes everything back.", name=run.name))
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, True)
 
     def _run_ended(self, name: str, sentence: str, well: bool) -> None:
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, False)
-        self.frame.say(sentence or f"“{name}” is done.")
+        self.frame.say(sentence or tr("“{name}” is done.", name=name))
         self.server.tell("run.ended", {"macro": name, "sentence": sentence, "well": well})
 
     def come_to_the_front(self) -> None:
@@ -261,7 +262,7 @@ class AppWindow(QWidget):
         self.activateWindow()
 
     def retitle(self) -> None:
-        trying = " · trying the draft" if self.draft else ""
+        trying = tr(" · trying the draft") if self.draft else ""
         if self.recorder.on:
             trying = f" · {'paused' if self.recorder.paused else 'recording'} {self.recorder.name}"
         self.setWindowTitle(f"{self.document.title()} · {self.catalogue.title}{trying}")
@@ -293,7 +294,9 @@ class AppWindow(QWidget):
         )
 
     def _record_ended(self, name: str, text: str) -> None:
-        self.frame.say(f"“{name}” is recorded." if text else f"“{name}” was thrown away.")
+        self.frame.say(
+            tr("“{name}” is recorded.", name=name) if text else tr("“{name}” was thrown away.", name=name)
+        )
         self.server.tell("record.ended", {"name": name, "text": text, "app": self.catalogue.app})
 
     def _may_end_recording(self) -> bool:
@@ -301,11 +304,11 @@ class AppWindow(QWidget):
         box = QMessageBox(self)
         box.setObjectName("still-recording")
         box.setIcon(QMessageBox.Icon.Question)
-        box.setText(f"“{self.recorder.name}” is still being recorded.")
-        box.setInformativeText("Keep what was recorded so far?")
-        keep = box.addButton("Keep it", QMessageBox.ButtonRole.AcceptRole)
-        drop = box.addButton("Throw it away", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Stay here", QMessageBox.ButtonRole.RejectRole)
+        box.setText(tr("“{name}” is still being recorded.", name=self.recorder.name))
+        box.setInformativeText(tr("Keep what was recorded so far?"))
+        keep = box.addButton(tr("Keep it"), QMessageBox.ButtonRole.AcceptRole)
+        drop = box.addButton(tr("Throw it away"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(tr("Stay here"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(keep)
         box.exec()
         if box.clickedButton() is keep:

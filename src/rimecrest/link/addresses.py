@@ -7,6 +7,7 @@ import tempfile
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 
 def runtime_folder() -> Path:
@@ -20,7 +21,8 @@ def runtime_folder() -> Path:
     folder.mkdir(mode=0o700, parents=True, exist_ok=True)
     if folder.stat().st_uid != os.getuid():
         raise RimecrestError(
-            f"{folder} belongs to somebody else.", "Set XDG_RUNTIME_DIR to a folder of yours."
+            tr("{folder} belongs to somebody else.", folder=folder),
+            tr("Set XDG_RUNTIME_DIR to a folder of yours."),
         )
     folder.chmod(0o700)
     return folder

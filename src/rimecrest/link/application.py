@@ -8,6 +8,7 @@ from typing import Any
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.link.addresses import listening
 from rimecrest.link.line import Line, LinkRefused
 
@@ -33,7 +34,9 @@ class LinkedApplication:
                 return LinkedApplication(Line(path))
             except LinkRefused:
                 continue
-        raise RimecrestError(f"No “{app}” is running.", f"Start it: rimecrest app {app}")
+        raise RimecrestError(
+            tr("No “{app}” is running.", app=app), tr("Start it: rimecrest app {app}", app=app)
+        )
 
     def __enter__(self) -> LinkedApplication:
         return self

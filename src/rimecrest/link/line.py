@@ -6,6 +6,7 @@ import socket
 from pathlib import Path
 from typing import Any
 
+from rimecrest.core.words import tr
 from rimecrest.link.wire import Failure, Message, Notice, PeerMisbehaved, Reply, Request, Wire, encode
 
 TIMEOUT = 5.0
@@ -29,7 +30,9 @@ class Line:
             self._socket.connect(str(path))
         except OSError as error:
             self._socket.close()
-            raise LinkRefused(f"{path.name} does not listen ({error.strerror})") from None
+            raise LinkRefused(
+                tr("{name} does not listen ({reason})", name=path.name, reason=error.strerror)
+            ) from None
 
     def __enter__(self) -> Line:
         return self
@@ -73,7 +76,7 @@ class Line:
     def _received(self, waiting_for: str) -> list[Message]:
         data = self._socket.recv(65536)
         if not data:
-            raise LinkRefused(f"{waiting_for}: the application hung up")
+            raise LinkRefused(tr("{waiting_for}: the application hung up", waiting_for=waiting_for))
         messages = self._wire.feed(data)
         self._notices += [message for message in messages if isinstance(message, Notice)]
         return messages

@@ -10,6 +10,7 @@ from typing import Any
 from rimecrest.channel import Repository, open_repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Enrolment, Profile, Receipt, seat_id
+from rimecrest.core.words import tr
 from rimecrest.seat import pull as flow
 from rimecrest.seat.pull import Pulled, Wish, pull
 from rimecrest.seat.running import tell_running
@@ -25,8 +26,8 @@ def enrol(profile: Profile, channel: str, seat: str) -> Enrolment:
     identity = seat_id(audience.name, seat)
     if identity not in audience.seats:
         raise RimecrestError(
-            f"The channel of {audience.name} has no seat “{seat}”.",
-            "Write it as in people.csv, then try again.",
+            tr("The channel of {name} has no seat “{seat}”.", name=audience.name, seat=seat),
+            tr("Write it as in people.csv, then try again."),
         )
     enrolment = Enrolment(id=identity, name=seat, channel=channel, organisation=audience.name)
     profile.write_enrolment(enrolment)
@@ -96,11 +97,24 @@ def _do(wish: Wish, profile: Profile, enrolment: Enrolment, repository: Reposito
 def status(profile: Profile) -> list[str]:
     """What this seat has, in sentences."""
     enrolment = profile.enrolment()
-    lines = [f"{enrolment.name} of {enrolment.organisation}, channel {enrolment.channel}."]
+    lines = [
+        tr(
+            "{name} of {organisation}, channel {channel}.",
+            name=enrolment.name,
+            organisation=enrolment.organisation,
+            channel=enrolment.channel,
+        )
+    ]
     installed = profile.installed()
     if installed is None:
-        return [*lines, "Nothing is installed yet."]
-    lines.append(f"Release {installed.release}, layers: {', '.join(installed.assignment.stack)}.")
+        return [*lines, tr("Nothing is installed yet.")]
+    lines.append(
+        tr(
+            "Release {release}, layers: {stack}.",
+            release=installed.release,
+            stack=", ".join(installed.assignment.stack),
+        )
+    )
     if not Path(profile.package_path(installed.release)).is_file():
-        lines.append("Its package is missing; pull again.")
+        lines.append(tr("Its package is missing; pull again."))
     return lines

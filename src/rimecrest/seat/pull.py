@@ -19,6 +19,7 @@ from typing import Any
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Assignment, Audience, Installed, Owed, read_package
+from rimecrest.core.words import tr
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,20 +109,28 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
     assignment = next((known for name, known in audience.seats.items() if name == seat), None)
     have = installed.release if installed else 0
     if assignment is None:
-        return Pulled(have, "Nothing is meant for this seat yet.")
+        return Pulled(have, tr("Nothing is meant for this seat yet."))
     if installed and installed.release == assignment.release and installed.assignment == assignment:
-        return Pulled(have, f"Release {have} is here already.")
+        return Pulled(have, tr("Release {have} is here already.", have=have))
     if assignment.release < have:
         raise RimecrestError(
-            f"The channel offers release {assignment.release}, but release {have} is here.",
-            "Release again under a new number to go back.",
+            tr(
+                "The channel offers release {release}, but release {have} is here.",
+                release=assignment.release,
+                have=have,
+            ),
+            tr("Release again under a new number to go back."),
         )
     content: bytes = yield Fetch(assignment.release)
     try:
         package = read_package(content, f"Release {assignment.release}")
         if package.release.number != assignment.release:
             raise RimecrestError(
-                f"The package says it is release {package.release.number}, not {assignment.release}."
+                tr(
+                    "The package says it is release {number}, not {release}.",
+                    number=package.release.number,
+                    release=assignment.release,
+                )
             )
     except RimecrestError as error:
         yield Report("failed", assignment, error.sentence)
@@ -132,7 +141,9 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
     owed = yield from _tell(owed)
     yield from _report(assignment, owed)
     yield Tidy()
-    return Pulled(assignment.release, f"Release {assignment.release} is installed.", changed=True)
+    return Pulled(
+        assignment.release, tr("Release {release} is installed.", release=assignment.release), changed=True
+    )
 
 
 def _tell(owed: Owed) -> Generator[Wish, Any, Owed]:

@@ -14,6 +14,7 @@ from PyQt6.QtCore import QObject
 from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.link import Failure, Notice, PeerMisbehaved, Reply, Request, Wire, encode, socket_path
 from rimecrest.link.wire import NO_SUCH_METHOD
 
@@ -82,11 +83,13 @@ class LinkServer(QObject):
     def _answer(self, request: Request) -> Reply | Failure:
         method = self._methods.get(request.method)
         if method is None:
-            return Failure(request.id, f"There is no method “{request.method}”.", NO_SUCH_METHOD)
+            return Failure(
+                request.id, tr("There is no method “{method}”.", method=request.method), NO_SUCH_METHOD
+            )
         try:
             return Reply(request.id, method(**request.params))
         except RimecrestError as error:
             return Failure(request.id, str(error))
         except (TypeError, ValueError) as error:
             log.warning("link request refused", method=request.method, reason=str(error))
-            return Failure(request.id, f"{request.method}: the parameters do not fit.")
+            return Failure(request.id, tr("{method}: the parameters do not fit.", method=request.method))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
-from rimecrest.core.words import owned
+from rimecrest.core.words import owned, tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.edit_target import EditTarget, seat_for
@@ -36,22 +36,24 @@ class AimLine(QWidget):
         title = workspace.catalogues[aim.app].title if aim.app in workspace.catalogues else aim.app
         layer = workspace.layer_title(aim.layer)
         self._word(layer, self._choose_layer, "aim-layer")
-        self._plain(f"{owned(layer).removeprefix(layer)} layer of ")
-        self._word(title or "no application", self._choose_app, "aim-app")
+        self._plain(tr("{layer} layer of ", layer=owned(layer).removeprefix(layer)))
+        self._word(title or tr("no application"), self._choose_app, "aim-app")
         if aim.seat:
-            self._plain(", as seen on ")
+            self._plain(tr(", as seen on "))
             self._word(aim.seat, self._choose_seat, "aim-seat")
         self._plain(", ")
-        self._word(f"{aim.width:,} px", self._choose_width, "aim-width")
-        self._plain(" wide")
+        self._word(tr("{width:,} px", width=aim.width), self._choose_width, "aim-width")
+        self._plain(tr(" wide"))
         edits = session.edits
         if edits > 0:
             self._row.addSpacing(14)
             words = "1 change" if edits == 1 else f"{edits} changes"
-            self._row.addWidget(Plain(f"{words} since it was opened", self._scheme, "ink2", 13))
+            self._row.addWidget(
+                Plain(tr("{words} since it was opened", words=words), self._scheme, "ink2", 13)
+            )
         if session.keeper.read_only:
             self._row.addSpacing(14)
-            self._row.addWidget(Plain("read-only", self._scheme, "asks", 13))
+            self._row.addWidget(Plain(tr("read-only"), self._scheme, "asks", 13))
         self._row.addStretch(1)
 
     def _word(self, text: str, action: object, name: str) -> None:

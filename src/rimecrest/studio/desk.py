@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import freeze
-from rimecrest.core.words import owned
+from rimecrest.core.words import owned, tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import LIGHT, Scheme, font, palette
 from rimecrest.studio.aim_line import AimLine
@@ -58,7 +58,7 @@ class Desk(QWidget):
         self.finder = Finder(session, self._actions, self._offers, scheme, self)
         self._undo = Push("↶", scheme)
         self._redo = Push("↷", scheme)
-        self._try = Push("Try it", scheme, first=True)
+        self._try = Push(tr("Try it"), scheme, first=True)
         self.sheet = FindingSheet(session, scheme, self)
         self._build()
         self._connect()
@@ -66,9 +66,9 @@ class Desk(QWidget):
 
     def _build(self) -> None:
         for button, name, words in (
-            (self._undo, "undo", "Undo"),
-            (self._redo, "redo", "Redo"),
-            (self._try, "try-it", "Try it in the real application"),
+            (self._undo, "undo", tr("Undo")),
+            (self._redo, "redo", tr("Redo")),
+            (self._try, "try-it", tr("Try it in the real application")),
         ):
             button.setObjectName(name)
             button.setAccessibleName(words)
@@ -131,11 +131,11 @@ class Desk(QWidget):
 
     def _say_undo(self) -> None:
         for button, word, label in (
-            (self._undo, "Undo", self.session.undo_label),
-            (self._redo, "Redo", self.session.redo_label),
+            (self._undo, tr("Undo"), self.session.undo_label),
+            (self._redo, tr("Redo"), self.session.redo_label),
         ):
             button.setEnabled(bool(label))
-            button.setToolTip(f"{word}: {label}" if label else f"Nothing to {word.lower()}")
+            button.setToolTip(f"{word}: {label}" if label else tr("Nothing to {word}", word=word.lower()))
             button.update()
 
     @property
@@ -203,18 +203,22 @@ class Desk(QWidget):
 
     def _actions(self) -> list[Match]:
         session, aim = self.session, self.session.aim
-        other = "Dark colours" if self.scheme is LIGHT else "Light colours"
+        other = tr("Dark colours") if self.scheme is LIGHT else tr("Light colours")
         found = [
-            action("Undo", session.undo, "action · Ctrl+Z"),
-            action("Redo", session.redo, "action · Ctrl+Shift+Z"),
-            action("Try it", self.preview.start, "action · F5", "start application draft"),
-            action("Findings", self._open_sheet, "action · F9", "conflicts checks"),
-            action("Previous aim", lambda: session.step_aim(-1), "action · Alt+Home"),
-            action("Next aim", lambda: session.step_aim(1), "action · Alt+End"),
+            action(tr("Undo"), session.undo, tr("action · Ctrl+Z")),
+            action(tr("Redo"), session.redo, tr("action · Ctrl+Shift+Z")),
+            action(tr("Try it"), self.preview.start, tr("action · F5"), tr("start application draft")),
+            action(tr("Findings"), self._open_sheet, tr("action · F9"), tr("conflicts checks")),
+            action(tr("Previous aim"), lambda: session.step_aim(-1), tr("action · Alt+Home")),
+            action(tr("Next aim"), lambda: session.step_aim(1), tr("action · Alt+End")),
             action(other, self.turned.emit, more="scheme"),
         ]
         for number, row in enumerate(PLACES, 1):
-            found.append(action(row.name, partial(self.go, row.name), f"place · Ctrl+{number}", row.more))
+            found.append(
+                action(
+                    row.name, partial(self.go, row.name), tr("place · Ctrl+{number}", number=number), row.more
+                )
+            )
             found += self.places[row.name].actions()
         for layer in session.workspace.settings.layers:
             title, go = f"{owned(layer.title)} layer", partial(self._aim_layer, layer.id)
@@ -245,7 +249,10 @@ class Desk(QWidget):
         else:
             self.focus_place()
             self.strip.say(
-                f"“{match.title}” is on no bar and has no key yet; F3, Shift+Enter puts it on one."
+                tr(
+                    "“{title}” is on no bar and has no key yet; F3, Shift+Enter puts it on one.",
+                    title=match.title,
+                )
             )
 
     def _put(self, match: Match) -> None:
@@ -274,7 +281,7 @@ class Desk(QWidget):
         for place in self.places.values():
             known |= place.readings()
         if name not in known:
-            raise RimecrestError(f"The studio cannot tell “{name}”.")
+            raise RimecrestError(tr("The studio cannot tell “{name}”.", name=name))
         return known[name]()
 
     def where(self, thing: str) -> list[int] | None:

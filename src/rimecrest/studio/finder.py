@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
 from rimecrest.core.suggest.free_keys import holders
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.targets import command_entries, macro_entries, places
 from rimecrest.studio.shared.search import Match, Search
@@ -20,7 +21,7 @@ from rimecrest.studio.shared.session import Session
 
 Actions = Callable[[], list[Match]]
 Offers = Callable[[str], list[Match]]
-EVERYTHING, MACROS, UNPLACED = "all commands and macros", "macros only", "only what is on no bar"
+EVERYTHING, MACROS, UNPLACED = tr("all commands and macros"), tr("macros only"), tr("only what is on no bar")
 
 
 class Finder(SearchField):
@@ -40,15 +41,15 @@ class Finder(SearchField):
             offers: what can be done with a word that nothing has.
             window: the list of matches lies over it.
         """
-        super().__init__("Find anything", "found", 460, scheme, window)
+        super().__init__(tr("Find anything"), "found", 460, scheme, window)
         self._session = session
         self._actions = actions
         self._offers = offers
         self._search: Search | None = None
         self._filter = EVERYTHING
-        self._list.foot = "Enter goes there · Shift+Enter puts it at the caret"
+        self._list.foot = tr("Enter goes there · Shift+Enter puts it at the caret")
         self.setObjectName("finder")
-        self.setPlaceholderText("Find anything   F3")
+        self.setPlaceholderText(tr("Find anything   F3"))
         self.setFixedSize(220, 30)
         self.taken.connect(self.found)
         self.left.connect(lambda: self.found.emit(None))
@@ -68,7 +69,9 @@ class Finder(SearchField):
             found += command_entries(workspace, aim.app, outcome)
             for row, item in outcome.buttons():
                 if item.label:
-                    found.append(Match("item", item.id, item.label, f"item on {row.title}", item.tip))
+                    found.append(
+                        Match("item", item.id, item.label, tr("item on {title}", title=row.title), item.tip)
+                    )
         except RimecrestError:
             pass  # without a catalogue there are still macros, colleagues and actions
         return found + self._actions()
@@ -80,14 +83,19 @@ class Finder(SearchField):
         corner = self.mapTo(self._list.parentWidget(), QPoint(-240, self.height() + 4))
         if not text.strip():
             self._list.row = 2
-            self._list.offer("", [*self._filters(), *self._all()], corner, caption=f"A to Z: {self._filter}")
+            self._list.offer(
+                "",
+                [*self._filters(), *self._all()],
+                corner,
+                caption=tr("A to Z: {filter}", filter=self._filter),
+            )
             return
         caption = ""
         rows = [*self._keys(text), *self._search.having(text, 9)]
         if not rows:
             rows = self._search.nearest(text, 5)
             app = self._session.workspace.catalogues.get(self._session.aim.app)
-            who = f"{app.title} has no command like that, and nothing else is called so"
+            who = tr("{title} has no command like that, and nothing else is called so", title=app.title)
             caption = f"{who}; nearest:" if rows else f"{who}."
             rows = [*rows, *self._offers(text.strip())]
         elif len(rows) < 9:
@@ -127,7 +135,7 @@ class Finder(SearchField):
             Match("key", keys, f"{keys}: {owner.name}", session.workspace.layer_title(owner.layer))
             for owner in having[:3]
         ]
-        return rows or [Match("key", keys, f"{keys} is free", "key")]
+        return rows or [Match("key", keys, tr("{keys} is free", keys=keys), "key")]
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from rimecrest.core.words import tr
 from rimecrest.studio.keys.place import KeysPlace
 from rimecrest.studio.layout.place import LayoutPlace
 from rimecrest.studio.macros.place import MacrosPlace
@@ -23,10 +24,10 @@ class PlaceRow:
 
 
 PLACES = (
-    PlaceRow("Macros", "set:format-list-text", "steps shelves", MacrosPlace),
-    PlaceRow("Layout", "set:application-outline", "stage toolbars tabs", LayoutPlace),
-    PlaceRow("Keys", "set:keyboard-outline", "bed hotkeys shortcuts", KeysPlace),
-    PlaceRow("Roll-out", "set:hexagon-multiple-outline", "release seats map", RolloutPlace),
+    PlaceRow("Macros", "set:format-list-text", tr("steps shelves"), MacrosPlace),
+    PlaceRow("Layout", "set:application-outline", tr("stage toolbars tabs"), LayoutPlace),
+    PlaceRow("Keys", "set:keyboard-outline", tr("bed hotkeys shortcuts"), KeysPlace),
+    PlaceRow("Roll-out", "set:hexagon-multiple-outline", tr("release seats map"), RolloutPlace),
 )
 FIRST = "Layout"
 """The place in which a workspace opens."""

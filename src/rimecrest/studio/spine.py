@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.sentence_widgets import Plain, Pressable
@@ -17,14 +18,14 @@ class PlaceButton(Pressable):
     """One place."""
 
     def __init__(self, name: str, picture: str, scheme: Scheme, book: PictureBook, parent: QWidget) -> None:
-        super().__init__(name, scheme, parent)
+        super().__init__(tr(name), scheme, parent)
         self._picture = picture
         self._book = book
         self.setObjectName(f"place-{name.lower()}")
         self.setCheckable(True)
 
     def sizeHint(self) -> QSize:
-        return QSize(WIDTH, 62)
+        return QSize(max(WIDTH, QFontMetrics(bold(11)).horizontalAdvance(self.text()) + 10), 62)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -48,11 +49,11 @@ class SchemeButton(Pressable):
     """Turns light and dark over."""
 
     def __init__(self, scheme: Scheme, parent: QWidget) -> None:
-        other = "dark" if scheme.name == "light" else "light"
+        other = tr("dark") if scheme.name == "light" else tr("light")
         super().__init__(other.capitalize(), scheme, parent)
         self.setObjectName("scheme")
-        self.setToolTip(f"Change to {other}")
-        self.setAccessibleName(f"Change to {other}")
+        self.setToolTip(tr("Change to {other}", other=other))
+        self.setAccessibleName(tr("Change to {other}", other=other))
 
     def sizeHint(self) -> QSize:
         return QSize(WIDTH, 24)
@@ -76,7 +77,6 @@ class Spine(QWidget):
     def __init__(self, places: list[tuple[str, str]], title: str, scheme: Scheme, book: PictureBook) -> None:
         super().__init__()
         self._scheme = scheme
-        self.setFixedWidth(WIDTH)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 10, 0, 10)
         rows.setSpacing(2)
@@ -86,6 +86,7 @@ class Spine(QWidget):
             button.clicked.connect(lambda _=False, name=name: self.chosen.emit(name))
             rows.addWidget(button)
             self._buttons[name] = button
+        self.setFixedWidth(max(button.sizeHint().width() for button in self._buttons.values()))
         rows.addStretch(1)
         words = Plain(title, scheme, "ink2", 11, self)
         words.setWordWrap(True)

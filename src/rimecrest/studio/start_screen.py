@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.model import dump_record
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import LayerTitle, Seat, Settings, format_people, parse_people
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.link import listening
@@ -45,7 +46,7 @@ class Installed:
 def installed_applications() -> list[Installed]:
     """The applications here that carry Rimecrest: they say so as entry points of their packages."""
     found = entry_points(group="rimecrest.applications")
-    can = "toolbars, tabs, right-click menus, keys, macros"
+    can = tr("toolbars, tabs, right-click menus, keys, macros")
     return [
         Installed(point.name, point.name.capitalize(), can) for point in sorted(found, key=lambda p: p.name)
     ]
@@ -58,7 +59,9 @@ def begin_workspace(folder: Path, name: str, applications: list[str], people: tu
         RimecrestError: the folder holds a workspace already, or cannot be written, or an application fails.
     """
     if (folder / "workspace.json").exists():
-        raise RimecrestError(f"{folder} holds a workspace already.", "Open it, or choose another name.")
+        raise RimecrestError(
+            tr("{folder} holds a workspace already.", folder=folder), tr("Open it, or choose another name.")
+        )
     departments = dict.fromkeys(name for seat in people for name in seat.departments)
     layers = [LayerTitle(id="organisation", title="Everyone")]
     layers += [LayerTitle(id=f"department.{name}", title=name.capitalize()) for name in departments]
@@ -67,7 +70,11 @@ def begin_workspace(folder: Path, name: str, applications: list[str], people: tu
         done = subprocess.run(command, capture_output=True, text=True, check=False)
         if done.returncode:
             raise RimecrestError(
-                f"{app.capitalize()} could not tell what it can do: {done.stderr.strip()[-200:]}"
+                tr(
+                    "{app} could not tell what it can do: {reason}",
+                    app=app.capitalize(),
+                    reason=done.stderr.strip()[-200:],
+                )
             )
     write_atomically(folder / "people.csv", format_people(people).encode())
     settings = Settings(name=name, applications=tuple(applications), layers=tuple(layers))
@@ -102,23 +109,25 @@ class StartScreen(QWidget):
         outer.addStretch(2)
         outer.addLayout(centred)
         outer.addStretch(3)
-        title = Plain("Rimecrest", scheme)
+        title = Plain(tr("Rimecrest"), scheme)
         title.setFont(bold(40))
         rows.addWidget(title)
-        lead = Plain("Toolbars, tabs, keys and macros for a whole office.", scheme, "ink2", 15)
+        lead = Plain(tr("Toolbars, tabs, keys and macros for a whole office."), scheme, "ink2", 15)
         rows.addWidget(lead)
         rows.addSpacing(10)
         self._demo = self._way(
-            "Look at the demo", "start-demo", "A ferry office with forty colleagues.", rows
+            tr("Look at the demo"), "start-demo", tr("A ferry office with forty colleagues."), rows
         )
         self._demo.clicked.connect(self._want_demo)
-        open_ = self._way("Open a workspace", "start-open", "The folder that holds workspace.json.", rows)
+        open_ = self._way(
+            tr("Open a workspace"), "start-open", tr("The folder that holds workspace.json."), rows
+        )
         open_.clicked.connect(self._open)
         rows.addLayout(self._first_line())
         self._sheet = Sheet(scheme)
         self._fill_sheet()
         rows.addWidget(self._sheet)
-        self._go = Push("Put the first button somewhere", scheme, first=True)
+        self._go = Push(tr("Put the first button somewhere"), scheme, first=True)
         self._go.setObjectName("begin")
         self._go.clicked.connect(self._begin)
         rows.addWidget(self._go)
@@ -141,13 +150,13 @@ class StartScreen(QWidget):
     def _first_line(self) -> QHBoxLayout:
         line = QHBoxLayout()
         line.setSpacing(16)
-        words = Plain("Begin for", self._scheme)
+        words = Plain(tr("Begin for"), self._scheme)
         words.setFont(font(19))
         line.addWidget(words)
         self.name = Field(self._scheme)
         self.name.setObjectName("start-name")
-        self.name.setAccessibleName("Begin for: the name of your office")
-        self.name.setPlaceholderText("my office")
+        self.name.setAccessibleName(tr("Begin for: the name of your office"))
+        self.name.setPlaceholderText(tr("my office"))
         self.name.setFont(font(19))
         self.name.setFixedWidth(230)
         self.name.returnPressed.connect(self._begin)
@@ -156,7 +165,7 @@ class StartScreen(QWidget):
         return line
 
     def _want_demo(self) -> None:
-        self.wait("The demo is being made; it opens in a moment …")
+        self.wait(tr("The demo is being made; it opens in a moment …"))
         self.demo_wanted.emit()
 
     def wait(self, sentence: str) -> None:
@@ -172,7 +181,7 @@ class StartScreen(QWidget):
         rows = QVBoxLayout(self._sheet)
         rows.setContentsMargins(26, 22, 26, 22)
         rows.setSpacing(10)
-        rows.addWidget(self._head("Which applications do colleagues use?"))
+        rows.addWidget(self._head(tr("Which applications do colleagues use?")))
         for installed in installed_applications():
             line = QHBoxLayout()
             box = QCheckBox(installed.title)
@@ -181,16 +190,16 @@ class StartScreen(QWidget):
             box.setFixedWidth(150)
             self._boxes[installed.app] = box
             line.addWidget(box)
-            state = "runs now" if listening(installed.app) else "installed"
+            state = tr("runs now") if listening(installed.app) else "installed"
             line.addWidget(Plain(f"{state} · {installed.can}", self._scheme, "ink2", 13), 1)
             rows.addLayout(line)
         rows.addSpacing(8)
         who = QHBoxLayout()
-        who.addWidget(self._head("Who are they?"))
+        who.addWidget(self._head(tr("Who are they?")))
         who.addSpacing(6)
-        self._me = Plain("Only me for now, or", self._scheme, "ink2", 13)
+        self._me = Plain(tr("Only me for now, or"), self._scheme, "ink2", 13)
         who.addWidget(self._me)
-        paste = Word("paste a list", self._scheme, 13)
+        paste = Word(tr("paste a list"), self._scheme, 13)
         paste.setObjectName("start-list")
         paste.clicked.connect(self._show_list)
         who.addWidget(paste)
@@ -199,7 +208,7 @@ class StartScreen(QWidget):
         self._list = QPlainTextEdit()
         self._list.setObjectName("start-people")
         self._list.setPlaceholderText(
-            "seat,name,departments\nDesk 1,Ailis Sundby,front\nDesk 2,Bram Holm,front"
+            tr("seat,name,departments\nDesk 1,Ailis Sundby,front\nDesk 2,Bram Holm,front")
         )
         self._list.setFont(font(12))
         self._list.setFixedHeight(110)
@@ -223,22 +232,22 @@ class StartScreen(QWidget):
         self._go.update()
 
     def _open(self) -> None:
-        folder = QFileDialog.getExistingDirectory(self, "The folder that holds workspace.json")
+        folder = QFileDialog.getExistingDirectory(self, tr("The folder that holds workspace.json"))
         if folder:
             self.opened.emit(Path(folder))
 
     def _begin(self) -> None:
-        name = self.name.text().strip() or "My office"
+        name = self.name.text().strip() or tr("My office")
         chosen = [app for app, box in self._boxes.items() if box.isChecked()]
         if not chosen:
-            self.say("Choose at least one application.")
+            self.say(tr("Choose at least one application."))
             return
         base = Path.home() / "Rimecrest"
         folder = base / "".join(c if c.isalnum() else "-" for c in name.lower()).strip("-")
         try:
             text = self._list.toPlainText().strip()
-            people = parse_people(text, "The list") if text else (Seat(seat="Desk 1", name=_own_name()),)
-            self.wait("Your office is being set up: each application writes down what it can do …")
+            people = parse_people(text, tr("The list")) if text else (Seat(seat="Desk 1", name=_own_name()),)
+            self.wait(tr("Your office is being set up: each application writes down what it can do …"))
             self.begun.emit(begin_workspace(folder, name, chosen, people))
         except RimecrestError as error:
             self.say(str(error))

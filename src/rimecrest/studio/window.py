@@ -10,6 +10,7 @@ from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QApplication, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import DARK, LIGHT, palette
 from rimecrest.studio.desk import Desk
@@ -33,7 +34,7 @@ class StudioWindow(QWidget):
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(0, 0, 0, 0)
         self._start: StartScreen | None = None
-        self.setWindowTitle("Rimecrest")
+        self.setWindowTitle(tr("Rimecrest"))
         self.setPalette(palette(self.scheme))
         self.resize(1280, 800)
         self.server = LinkServer("studio", self._methods(), self)
@@ -64,12 +65,17 @@ class StudioWindow(QWidget):
         self._show_desk()
         if first:
             self.desk.places[self.desk.at].welcome()
-        self.setWindowTitle(f"{session.workspace.settings.name} · Rimecrest")
+        self.setWindowTitle(tr("{name} · Rimecrest", name=session.workspace.settings.name))
         if session.keeper.read_only:
-            session.say(f"Open read-only: {session.keeper.held_by} has it. Close it there to edit here.")
+            session.say(
+                tr(
+                    "Open read-only: {held_by} has it. Close it there to edit here.",
+                    held_by=session.keeper.held_by,
+                )
+            )
         elif session.workspace.broken:
             path, why = next(iter(session.workspace.broken.items()))
-            session.say(f"{path} cannot be used: {why}. The rest is open.")
+            session.say(tr("{path} cannot be used: {why}. The rest is open.", path=path, why=why))
         return True
 
     def _show_desk(self) -> None:
@@ -136,5 +142,5 @@ class StudioWindow(QWidget):
 
     def _read(self, name: str) -> Any:
         if self.desk is None:
-            raise RimecrestError("No workspace is open.")
+            raise RimecrestError(tr("No workspace is open."))
         return self.desk.read(name)

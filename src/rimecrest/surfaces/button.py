@@ -17,6 +17,7 @@ from rimecrest.core.layout.widths import (
     cell_width,
     text_width,
 )
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import font
 from rimecrest.surfaces.painting import Painting
 
@@ -147,7 +148,7 @@ class Rule(QWidget):
         self.rank = 0
         self._painting = painting
         self._upright = upright
-        self.setAccessibleName("Separator")
+        self.setAccessibleName(tr("Separator"))
         self.resize(self.sizeHint())
 
     def sizeHint(self) -> QSize:
@@ -173,8 +174,8 @@ class MoreButton(QAbstractButton):
         self._painting = painting
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
-        self.setAccessibleName("What does not fit")
-        self.setToolTip("What does not fit at this width")
+        self.setAccessibleName(tr("What does not fit"))
+        self.setToolTip(tr("What does not fit at this width"))
         self.setFont(font(16))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:

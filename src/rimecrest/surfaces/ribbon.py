@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QAbstractButton, QWidget
 
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenSeparator, SeenTab
 from rimecrest.core.layout.widths import CELL_HEIGHT, COLUMN_GAP
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import bold, font
 from rimecrest.surfaces.button import SEPARATOR, ItemButton, MoreButton, Rule
 from rimecrest.surfaces.fitting import fit_groups
@@ -63,7 +64,7 @@ class TabName(QAbstractButton):
         self.setCheckable(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
-        self.setAccessibleName(f"Tab {tab.title}")
+        self.setAccessibleName(tr("Tab {title}", title=tab.title))
 
     def sizeHint(self) -> QSize:
         return QSize(QFontMetrics(bold(13)).horizontalAdvance(self.tab.title) + 2 * MARK + 8, STRIP_HEIGHT)
@@ -120,8 +121,8 @@ class FoldedGroup(QAbstractButton):
         self._painting = painting
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
-        self.setAccessibleName(f"Group {group.title}")
-        self.setToolTip(f"{group.title}: there is no room for all of it at this width")
+        self.setAccessibleName(tr("Group {title}", title=group.title))
+        self.setToolTip(tr("{title}: there is no room for all of it at this width", title=group.title))
 
     def sizeHint(self) -> QSize:
         return QSize(QFontMetrics(bold(12)).horizontalAdvance(self._title) + 2 * MARK, GROUP_HEIGHT)

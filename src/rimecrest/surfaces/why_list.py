@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font, palette
 
 if TYPE_CHECKING:
@@ -74,13 +75,13 @@ class WhySheet(QFrame):
         self._scheme = scheme
         self._over = parent
         self.setObjectName("why-sheet")
-        self.setAccessibleName(f"Why? {title}")
+        self.setAccessibleName(tr("Why? {title}", title=title))
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setPalette(palette(scheme))
         rows = QVBoxLayout(self)
         rows.setContentsMargins(16, 14, 16, 14)
         rows.setSpacing(8)
-        rows.addWidget(wrapped("Why does it do that?", scheme, "ink2", 12))
+        rows.addWidget(wrapped(tr("Why does it do that?"), scheme, "ink2", 12))
         rows.addWidget(wrapped(title, scheme, "ink", 16, strong=True))
         self.list = WhyList(scheme)
         self.list.show_links(links)

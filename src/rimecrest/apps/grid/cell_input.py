@@ -19,6 +19,7 @@ from rimecrest.apps.grid.formulas import copied, plain_value, shown
 from rimecrest.apps.grid.navigation import HERE
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.declare import Between
 from rimecrest.embed.document import Reached
 from rimecrest.shell.plain_text import plain_text
@@ -48,7 +49,7 @@ def _declare_confirm(verb: str, name: str, keys: str, way: str, down: int, right
     command(
         verb,
         name,
-        about="Confirm what was written" + (f", and move {way}" if down or right else ""),
+        about=tr("Confirm what was written") + (tr(", and move {way}", way=way) if down or right else ""),
         keys=keys,
         context="writing",
         effects=EDITS,
@@ -58,11 +59,11 @@ def _declare_confirm(verb: str, name: str, keys: str, way: str, down: int, right
     )(keep)
 
 
-_declare_confirm("confirm-down", "Confirm and move down", "Return", "down", 1, 0, was="keep-writing")
-_declare_confirm("confirm-right", "Confirm and move right", "Tab", "right", 0, 1, was="keep-right")
-_declare_confirm("confirm-left", "Confirm and move left", "Shift+Tab", "left", 0, -1, was="keep-left")
+_declare_confirm("confirm-down", tr("Confirm and move down"), "Return", "down", 1, 0, was="keep-writing")
+_declare_confirm("confirm-right", tr("Confirm and move right"), "Tab", "right", 0, 1, was="keep-right")
+_declare_confirm("confirm-left", tr("Confirm and move left"), "Shift+Tab", "left", 0, -1, was="keep-left")
 _declare_confirm("confirm", "Confirm", "Ctrl+Return", "", 0, 0, was="keep-here")
-_declare_confirm("confirm-up", "Confirm and move up", "Shift+Return", "up", -1, 0, was="keep-up")
+_declare_confirm("confirm-up", tr("Confirm and move up"), "Shift+Return", "up", -1, 0, was="keep-up")
 
 
 @command(
@@ -121,8 +122,8 @@ def _declare_take(
 
 _declare_take(
     "delete-character-before",
-    "Delete the character before",
-    "before the cursor",
+    tr("Delete the character before"),
+    tr("before the cursor"),
     ("BackSpace", "Shift+BackSpace"),
     word=False,
     forwards=False,
@@ -130,8 +131,8 @@ _declare_take(
 )
 _declare_take(
     "delete-character-after",
-    "Delete the character after",
-    "after the cursor",
+    tr("Delete the character after"),
+    tr("after the cursor"),
     "Delete",
     word=False,
     forwards=True,
@@ -139,8 +140,8 @@ _declare_take(
 )
 _declare_take(
     "delete-word-before",
-    "Delete the word before",
-    "before the cursor",
+    tr("Delete the word before"),
+    tr("before the cursor"),
     "Ctrl+BackSpace",
     word=True,
     forwards=False,
@@ -148,8 +149,8 @@ _declare_take(
 )
 _declare_take(
     "delete-word-after",
-    "Delete the word after",
-    "after the cursor",
+    tr("Delete the word after"),
+    tr("after the cursor"),
     "Ctrl+Delete",
     word=True,
     forwards=True,
@@ -207,7 +208,9 @@ def choose_characters(doc: GridDocument, by: Steps = 1) -> None:
 def put_cell(doc: GridDocument, name: str) -> None:
     first, _, last = name.partition(":")
     if parse_cell_name(first) is None or (last and parse_cell_name(last) is None):
-        raise RimecrestError(f"“{name}” is no name of a cell.", "Write it as B7, or B7:D9 for a block.")
+        raise RimecrestError(
+            tr("“{name}” is no name of a cell.", name=name), tr("Write it as B7, or B7:D9 for a block.")
+        )
     doc.write(name.upper())
 
 
@@ -332,7 +335,7 @@ def cut(doc: GridDocument) -> None:
 def _clipboard() -> QMimeData:
     data = QApplication.clipboard().mimeData()
     if data is None or not data.hasText():
-        raise RimecrestError("There is nothing to paste.", "Copy some cells or words first.")
+        raise RimecrestError(tr("There is nothing to paste."), tr("Copy some cells or words first."))
     return data
 
 
@@ -457,8 +460,8 @@ def _fill(doc: GridDocument, down: bool) -> None:
     place = doc.place()
     if (place.top == place.bottom) if down else (place.left == place.right):
         raise RimecrestError(
-            f"Choose more than one {'row' if down else 'column'} to fill.",
-            "The first one is what the others are filled with.",
+            tr("Choose more than one {line} to fill.", line="row" if down else "column"),
+            tr("The first one is what the others are filled with."),
         )
     for row in range(place.top, place.bottom + 1):
         for column in range(place.left, place.right + 1):
@@ -516,8 +519,8 @@ def count_on(doc: GridDocument) -> None:
     second = plain_value(doc.sheet.cell(place.top + 1, place.left))
     if not isinstance(first, float) or place.top == place.bottom:
         raise RimecrestError(
-            "The first selected cell is no number to count on from.",
-            "Write one, and choose it with the cells below.",
+            tr("The first selected cell is no number to count on from."),
+            tr("Write one, and choose it with the cells below."),
         )
     step = second - first if isinstance(second, float) else 1.0
     for row in range(place.top, place.bottom + 1):

@@ -21,6 +21,7 @@ from rimecrest.apps.grid.files import csv_text, read_csv, read_spreadsheet, spre
 from rimecrest.apps.grid.formulas import Reckoner, shown
 from rimecrest.apps.grid.view import GridView, SheetModel
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.file_document import FileDocument, text_of
@@ -62,7 +63,7 @@ class GridDocument(FileDocument):
     """The document of Grid."""
 
     noun = "workbook"
-    kinds = "Workbooks (*.ods);;Values (*.csv *.tsv);;All files (*)"
+    kinds = tr("Workbooks (*.ods);;Values (*.csv *.tsv);;All files (*)")
     ending = SPREADSHEET
 
     def __init__(self, documents: Documents) -> None:
@@ -128,7 +129,7 @@ class GridDocument(FileDocument):
     def go_to(self, row: int, column: int) -> None:
         """Put the cursor on one cell of this sheet. Raises RimecrestError outside of it."""
         if row < 0 or column < 0:
-            raise RimecrestError("The sheet ends here.")
+            raise RimecrestError(tr("The sheet ends here."))
         self.go(Place.on(self.sheet.name, row, column))
 
     def _make_room(self, place: Place) -> None:
@@ -171,7 +172,11 @@ class GridDocument(FileDocument):
         if not self.place().is_block:
             return ""
         numbers = self.chosen_numbers()
-        return f"Sum {shown(sum(numbers), 'plain')} · {len(numbers)} numbers" if numbers else ""
+        return (
+            tr("Sum {total} · {number} numbers", total=shown(sum(numbers), "plain"), number=len(numbers))
+            if numbers
+            else ""
+        )
 
     def seen_rows(self) -> list[int] | None:
         """The rows that are seen where the sheet is narrowed; None: all."""

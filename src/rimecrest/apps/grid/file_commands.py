@@ -12,6 +12,7 @@ from rimecrest.apps.grid.declared import command, declarations
 from rimecrest.apps.grid.document import GridDocument
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
 from rimecrest.embed.file_commands import declare_files, open_at, where_to
 from rimecrest.embed.shared_commands import declare_everyday
@@ -26,7 +27,9 @@ def find_sheet(doc: GridDocument, name: str) -> Sheet:
     sheet = doc.book.sheet(name)
     if sheet is None:
         known = ", ".join(f"“{known.name}”" for known in doc.book.sheets)
-        raise RimecrestError(f"The workbook has no sheet “{name}”.", f"It has: {known}.")
+        raise RimecrestError(
+            tr("The workbook has no sheet “{name}”.", name=name), tr("It has: {known}.", known=known)
+        )
     return sheet
 
 
@@ -57,7 +60,7 @@ def open_(doc: GridDocument, path: Path = Path(), sheet: str = "") -> Reached | 
     leaves_document=True,
 )
 def save_values(doc: GridDocument, path: Path = Path()) -> Reached | None:
-    place = where_to(doc, path, "Save the values", ".csv", "Values (*.csv)")
+    place = where_to(doc, path, tr("Save the values"), ".csv", tr("Values (*.csv)"))
     if place is None:
         return None
     place = place if place.suffix else place.with_suffix(".csv")

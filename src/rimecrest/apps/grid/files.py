@@ -42,6 +42,7 @@ from rimecrest.apps.grid.formulas import (
 )
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
+from rimecrest.core.words import tr
 
 PIXELS_PER_CM = 96 / 2.54
 KEPT = "rimecrest macro "
@@ -106,10 +107,13 @@ def read_spreadsheet(path: Path) -> Opened:
         document = load(str(path))
     except (zipfile.BadZipFile, SAXException, KeyError, AttributeError, ValueError, TypeError) as error:
         raise RimecrestError(
-            f"{path} is no OpenDocument spreadsheet ({error}).", "Choose an .ods or .csv file."
+            tr("{path} is no OpenDocument spreadsheet ({error}).", path=path, error=error),
+            tr("Choose an .ods or .csv file."),
         ) from None
     if document.spreadsheet is None:
-        raise RimecrestError(f"{path} is an OpenDocument file, but no spreadsheet.", "Choose an .ods file.")
+        raise RimecrestError(
+            tr("{path} is an OpenDocument file, but no spreadsheet.", path=path), tr("Choose an .ods file.")
+        )
     looks = _looks(document)
     widths = _widths(document)
     sheets, lost = [], set()
@@ -117,9 +121,9 @@ def read_spreadsheet(path: Path) -> Opened:
         sheet, cut = _read_sheet(element, looks, widths)
         sheets.append(sheet)
         if cut:
-            lost.add("rows beyond the last that fits")
+            lost.add(tr("rows beyond the last that fits"))
         if element.getElementsByType(table.Shapes):
-            lost.add("pictures and drawings")
+            lost.add(tr("pictures and drawings"))
     if not sheets:
         sheets = [Sheet("Sheet 1")]
     macros: dict[str, str] = {}
@@ -129,8 +133,10 @@ def read_spreadsheet(path: Path) -> Opened:
             try:
                 macros[MacroId(name.removeprefix(KEPT))] = _text(each)
             except RimecrestError:
-                lost.add("a macro whose name is none")
-    return Opened(sheets, f"Not kept of this file: {', '.join(sorted(lost))}." if lost else "", macros)
+                lost.add(tr("a macro whose name is none"))
+    return Opened(
+        sheets, tr("Not kept of this file: {lost}.", lost=", ".join(sorted(lost))) if lost else "", macros
+    )
 
 
 def _attribute(element: Element, namespace: str, name: str) -> str:

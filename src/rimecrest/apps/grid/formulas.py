@@ -18,6 +18,7 @@ from lark import Lark, Token, Transformer
 from lark.exceptions import LarkError
 
 from rimecrest.apps.grid.book import Book, Cell, Sheet, column_of, letters_of
+from rimecrest.core.words import tr
 
 LONGEST = 2_000
 """Characters of a formula that is worked out at most."""
@@ -34,8 +35,8 @@ DIVIDED = Failure("#DIV/0!")
 WRONG_KIND = Failure("#VALUE!")
 NO_REFERENCE = Failure("#REF!")
 NO_NAME = Failure("#NAME?")
-CIRCLE = Failure("in a circle")
-UNREADABLE = Failure("no formula")
+CIRCLE = Failure(tr("in a circle"))
+UNREADABLE = Failure(tr("no formula"))
 
 Value = float | str | Failure
 Key = tuple[Sheet, int, int]

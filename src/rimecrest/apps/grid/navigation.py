@@ -9,6 +9,7 @@ from rimecrest.apps.grid.declared import command
 from rimecrest.apps.grid.document import GridDocument, Place
 from rimecrest.apps.grid.file_commands import find_sheet
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.declare import Between
 
 Steps = Annotated[int, Between(-1_000_000, 1_000_000)]
@@ -27,7 +28,9 @@ def go_to_cell(doc: GridDocument, name: str) -> None:
     first, _, last = name.partition(":")
     start, end = parse_cell_name(first), parse_cell_name(last or first)
     if start is None or end is None:
-        raise RimecrestError(f"“{name}” is no name of a cell.", "Write it as B7, or B7:D9 for a block.")
+        raise RimecrestError(
+            tr("“{name}” is no name of a cell.", name=name), tr("Write it as B7, or B7:D9 for a block.")
+        )
     rows, columns = sorted((start[0], end[0])), sorted((start[1], end[1]))
     doc.go(Place(doc.sheet.name, *start, rows[0], columns[0], rows[1], columns[1]))
 
@@ -48,7 +51,7 @@ def move_by(doc: GridDocument, down: Steps = 0, right: Steps = 0) -> None:
         # Among narrowed rows a step goes to the next one that is seen.
         at = rows.index(place.row) + down
         if not 0 <= at < len(rows):
-            raise RimecrestError("The sheet ends here.")
+            raise RimecrestError(tr("The sheet ends here."))
         row = rows[at]
     doc.go_to(row, place.column + right)
 
@@ -57,7 +60,7 @@ def _declare_step(verb: str, name: str, keys: str, down: int, right: int, where:
     def step(doc: GridDocument) -> None:
         move_by(doc, down, right)
 
-    about = f"Go to the cell {where}"
+    about = tr("Go to the cell {where}", where=where)
     command(verb, name, about=about, keys=keys, context="cell", changes=HERE, repeats=True)(step)
 
 
@@ -78,10 +81,10 @@ def _declare_jump(way: str, down: int, right: int) -> None:
     )(jump)
 
 
-_declare_step("go-right", "Next cell", "Tab", 0, 1, "to the right")
-_declare_step("go-left", "Previous cell", "Shift+Tab", 0, -1, "to the left")
-_declare_step("go-down", "Cell below", "Return", 1, 0, "below")
-_declare_step("go-up", "Cell above", "Shift+Return", -1, 0, "above")
+_declare_step("go-right", tr("Next cell"), "Tab", 0, 1, tr("to the right"))
+_declare_step("go-left", tr("Previous cell"), "Shift+Tab", 0, -1, tr("to the left"))
+_declare_step("go-down", tr("Cell below"), "Return", 1, 0, "below")
+_declare_step("go-up", tr("Cell above"), "Shift+Return", -1, 0, "above")
 for _way, _down, _right in (("right", 0, 1), ("left", 0, -1), ("down", 1, 0), ("up", -1, 0)):
     _declare_jump(_way, _down, _right)
 
@@ -164,7 +167,8 @@ def heading_column(doc: GridDocument, name: str) -> tuple[int, int]:
             return 0, column
     known = ", ".join(f"“{doc.shown(0, column)}”" for column in sorted(row) if row[column].written)
     raise RimecrestError(
-        f"The sheet “{doc.sheet.name}” has no heading “{name}”.", f"Its first row has: {known or 'nothing'}."
+        tr("The sheet “{name}” has no heading “{name2}”.", name=doc.sheet.name, name2=name),
+        tr("Its first row has: {names}.", names=known or "nothing"),
     )
 
 
@@ -349,5 +353,5 @@ def choose_filled(doc: GridDocument) -> None:
     column = doc.place().column
     filled = [row for row in range(1, doc.sheet.height) if doc.sheet.cell(row, column).written]
     if not filled:
-        raise RimecrestError("This column has nothing beneath its heading.")
+        raise RimecrestError(tr("This column has nothing beneath its heading."))
     doc.go(Place(doc.sheet.name, filled[0], column, filled[0], column, filled[-1], column))

@@ -9,6 +9,7 @@ from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.navigation import HERE
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 EDITS = (Effect.EDITS,)
 
@@ -64,7 +65,7 @@ def new_line(doc: GridDocument) -> None:
 def take_note(doc: GridDocument) -> None:
     place = doc.place()
     if not doc.here.note:
-        raise RimecrestError("This cell has no note.")
+        raise RimecrestError(tr("This cell has no note."))
     doc.book.put(doc.sheet, place.row, place.column, replace(doc.here, note=""))
 
 
@@ -86,6 +87,6 @@ def next_note(doc: GridDocument) -> None:
         if cell.note
     ]
     if not noted:
-        raise RimecrestError("No cell of this sheet has a note.")
+        raise RimecrestError(tr("No cell of this sheet has a note."))
     here = (place.row, place.column)
     doc.go_to(*next((where for where in noted if where > here), noted[0]))

@@ -13,6 +13,7 @@ from rimecrest.apps.grid.navigation import HERE
 from rimecrest.apps.grid.view import COLUMN_WIDTH
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.declare import Between
 
 EDITS = (Effect.EDITS,)
@@ -169,9 +170,11 @@ def take_columns(doc: GridDocument) -> None:
 def _move_rows(doc: GridDocument, by: int) -> None:
     place, sheet = doc.place(), doc.sheet
     if sheet.narrowed is not None:
-        raise RimecrestError("Rows cannot be moved while the sheet is filtered.", "Show all rows first.")
+        raise RimecrestError(
+            tr("Rows cannot be moved while the sheet is filtered."), tr("Show all rows first.")
+        )
     if place.top + by < 0:
-        raise RimecrestError("These rows are the first already.")
+        raise RimecrestError(tr("These rows are the first already."))
     rows = [sheet.row(row) for row in range(place.top, place.bottom + 1)]
     if by < 0:
         doc.book.splice(sheet, place.top - 1, len(rows) + 1, [*rows, sheet.row(place.top - 1)])
@@ -246,7 +249,9 @@ def set_width(
         _set_widths(doc, range(place.left, place.right + 1), to)
         return
     if not column.isascii() or not column.isalpha() or len(column) > 3:
-        raise RimecrestError(f"“{column}” is no column.", "Columns are named A, B … Z, AA.")
+        raise RimecrestError(
+            tr("“{column}” is no column.", column=column), tr("Columns are named A, B … Z, AA.")
+        )
     at = column_of(column)
     _set_widths(doc, range(at, at + 1), to)
 

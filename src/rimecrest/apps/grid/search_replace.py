@@ -11,6 +11,7 @@ from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.navigation import HERE
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
 from rimecrest.embed.search_commands import ask_replacement, declare_search
 from rimecrest.embed.view_commands import declare_zoom
@@ -29,7 +30,7 @@ def _find(doc: GridDocument, text: str, backwards: bool) -> None:
         if wanted in doc.shown(row, column).casefold()
     ]
     if not hits:
-        raise RimecrestError(f"“{text}” is not on this sheet.")
+        raise RimecrestError(tr("“{text}” is not on this sheet.", text=text))
     here = (place.row, place.column)
     if backwards:
         doc.go_to(*next((hit for hit in reversed(hits) if hit < here), hits[-1]))
@@ -72,7 +73,7 @@ def replace(
             doc.book.put(doc.sheet, row, column, with_fields(cell, written=cell.written.replace(text, by)))
             count += 1
     if not count:
-        raise RimecrestError(f"“{text}” is not on this sheet.")
+        raise RimecrestError(tr("“{text}” is not on this sheet.", text=text))
     return Reached({"text": text, "by": by, "where": where})
 
 

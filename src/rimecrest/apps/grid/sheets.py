@@ -12,6 +12,7 @@ from rimecrest.apps.grid.formulas import renamed
 from rimecrest.apps.grid.navigation import HERE
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.declare import Between
 
 EDITS = (Effect.EDITS,)
@@ -22,10 +23,12 @@ def _free(doc: GridDocument, name: str) -> str:
     """The name, when no sheet has it. Raises RimecrestError with a free one."""
     name = name.strip()
     if not name:
-        raise RimecrestError("A sheet needs a name.", "Write one.")
+        raise RimecrestError(tr("A sheet needs a name."), tr("Write one."))
     if doc.book.sheet(name) is not None:
         free = doc.book.free_name(name)
-        raise RimecrestError(f"There is a sheet “{name}” already.", f"“{free}” is free.")
+        raise RimecrestError(
+            tr("There is a sheet “{name}” already.", name=name), tr("“{free}” is free.", free=free)
+        )
     return name
 
 
@@ -114,7 +117,7 @@ def move_sheet(doc: GridDocument, by: Annotated[int, Between(-100, 100)] = 1) ->
 )
 def take_sheet(doc: GridDocument) -> None:
     if len(doc.book.sheets) == 1:
-        raise RimecrestError("A workbook has at least one sheet.", "Add another one first.")
+        raise RimecrestError(tr("A workbook has at least one sheet."), tr("Add another one first."))
     at = doc.book.sheets.index(doc.sheet)
     doc.book.rearrange(lambda shapes: shapes.pop(at) and None)
     sheet = doc.book.sheets[min(at, len(doc.book.sheets) - 1)]

@@ -12,6 +12,7 @@ from rimecrest.apps.grid.formulas import Failure, Range, copied, parts_of, read_
 from rimecrest.apps.grid.navigation import HERE
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 EDITS = (Effect.EDITS,)
 Rows = Literal["below-heading", "all"]
@@ -43,11 +44,13 @@ def _is_total(doc: GridDocument, row: int, left: int, right: int) -> bool:
 
 def _order(doc: GridDocument, rows: str, descending: bool) -> None:
     if doc.sheet.narrowed is not None:
-        raise RimecrestError("A filtered sheet cannot be sorted.", "Show all rows first.")
+        raise RimecrestError(tr("A filtered sheet cannot be sorted."), tr("Show all rows first."))
     place = doc.place()
     top, left, bottom, right = _block(doc, rows)
     if bottom <= top:
-        raise RimecrestError("There is nothing to put in order here.", "Go to a cell of a filled block.")
+        raise RimecrestError(
+            tr("There is nothing to put in order here."), tr("Go to a cell of a filled block.")
+        )
 
     def key(number: int) -> tuple[int, Any]:
         value = doc.reckoner.value(doc.sheet, number, place.column)
@@ -130,7 +133,7 @@ def narrow(doc: GridDocument, to: str = "") -> None:
     column = place.column
     rows = [row for row in range(1, doc.sheet.height) if doc.shown(row, column) == text]
     if not rows:
-        raise RimecrestError(f"No row has “{text}” in this column.")
+        raise RimecrestError(tr("No row has “{text}” in this column.", text=text))
     doc.book.set_shape(doc.sheet, narrowed=Narrow(column, text))
     row = place.row if place.row in rows else rows[0]
     doc.go(Place.on(place.sheet, row, column))
@@ -176,7 +179,7 @@ def take_doubles(doc: GridDocument, rows: Rows = "below-heading") -> None:
             seen.add(words)
             kept.append(doc.sheet.row(number))
     if len(kept) == bottom - top + 1:
-        raise RimecrestError("No two rows are alike.")
+        raise RimecrestError(tr("No two rows are alike."))
     doc.book.splice(doc.sheet, top, bottom - top + 1, kept)
     doc.go(Place.on(place.sheet, min(place.row, top + len(kept) - 1), place.column))
 
@@ -226,7 +229,7 @@ def _total(doc: GridDocument, function: str) -> None:
     while top > 0 and isinstance(doc.reckoner.value(doc.sheet, top - 1, place.column), float):
         top -= 1
     if bottom < 0 or not isinstance(doc.reckoner.value(doc.sheet, bottom, place.column), float):
-        raise RimecrestError("There are no numbers above this cell.", "Choose the cells to add up.")
+        raise RimecrestError(tr("There are no numbers above this cell."), tr("Choose the cells to add up."))
     _put_total(doc, function, top, bottom, place.column, place.row)
 
 

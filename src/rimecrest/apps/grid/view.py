@@ -48,6 +48,7 @@ from PyQt6.QtWidgets import (
 
 from rimecrest.apps.grid.book import Book, Cell, Sheet, cell_name, letters_of
 from rimecrest.apps.grid.formulas import Failure, Reckoner
+from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import typed_text
 from rimecrest.shell.theme import LIGHT, bold, font
 
@@ -208,7 +209,7 @@ class CellField(QLineEdit):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.setObjectName("cell-field")
-        self.setAccessibleName("The cell that is written")
+        self.setAccessibleName(tr("The cell that is written"))
         self.setFrame(False)
         self.setFont(font(13))
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
@@ -238,7 +239,7 @@ class NoteField(QPlainTextEdit):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.setObjectName("note-field")
-        self.setAccessibleName("The note of the cell")
+        self.setAccessibleName(tr("The note of the cell"))
         self.setFont(font(12))
         self.setUndoRedoEnabled(False)
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
@@ -274,7 +275,7 @@ class Cells(QTableView):
     def __init__(self, model: SheetModel, parent: QWidget) -> None:
         super().__init__(parent)
         self.setObjectName("cells")
-        self.setAccessibleName("The sheet")
+        self.setAccessibleName(tr("The sheet"))
         self.setModel(model)
         self._anchor = QPersistentModelIndex()
         self.setItemDelegate(CellPainter(self))

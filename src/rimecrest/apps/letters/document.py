@@ -17,6 +17,7 @@ from PyQt6.QtGui import (
 from rimecrest.apps.letters.embedded_macros import read_macros, with_macros
 from rimecrest.apps.letters.moves import Place, moves
 from rimecrest.apps.letters.view import LetterView
+from rimecrest.core.words import tr
 from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.file_document import FileDocument, text_of, write_text
 from rimecrest.embed.undo import TextUndo
@@ -32,7 +33,7 @@ class LetterDocument(FileDocument):
     """The document of Letters."""
 
     noun = "letter"
-    kinds = "Letters (*.html *.htm);;Text (*.txt);;All files (*)"
+    kinds = tr("Letters (*.html *.htm);;Text (*.txt);;All files (*)")
     ending = ".html"
 
     def __init__(self, documents: Documents) -> None:

@@ -22,6 +22,7 @@ from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
 from rimecrest.shell.paths import clean_path
 
@@ -104,9 +105,9 @@ def insert_link(doc: LetterDocument, to: str) -> None:
 def follow_link(doc: LetterDocument) -> None:
     address = doc.cursor().charFormat().anchorHref()
     if not address:
-        raise RimecrestError("There is no link here.", "Put the cursor into one.")
+        raise RimecrestError(tr("There is no link here."), tr("Put the cursor into one."))
     if not QDesktopServices.openUrl(QUrl.fromUserInput(address)):
-        raise RimecrestError(f"Nothing on this computer opens {address}.")
+        raise RimecrestError(tr("Nothing on this computer opens {address}.", address=address))
 
 
 @command(
@@ -168,7 +169,9 @@ def list_headings(doc: LetterDocument) -> None:
     found = [(b.blockFormat().headingLevel(), b.text().strip()) for b in _blocks(doc) if b.text().strip()]
     headings = [(level, words) for level, words in found if level]
     if not headings:
-        raise RimecrestError("The letter has no headings.", "Give a paragraph the style heading first.")
+        raise RimecrestError(
+            tr("The letter has no headings."), tr("Give a paragraph the style heading first.")
+        )
     cursor = doc.cursor()
     if not cursor.atBlockStart():
         cursor.insertBlock()
@@ -201,7 +204,9 @@ def name_place(doc: LetterDocument, name: str) -> None:
     if not cursor.hasSelection():
         cursor.select(QTextCursor.SelectionType.WordUnderCursor)
     if not cursor.hasSelection():
-        raise RimecrestError("There is no word here that could carry the name.", "Put the cursor to one.")
+        raise RimecrestError(
+            tr("There is no word here that could carry the name."), tr("Put the cursor to one.")
+        )
     made = QTextCharFormat()
     made.setAnchor(True)
     made.setAnchorNames([name.strip()])
@@ -232,7 +237,9 @@ def go_to_place(doc: LetterDocument, name: str) -> None:
     places = named_places(doc)
     if name.strip() not in places:
         known = ", ".join(f"“{place}”" for place in places) or "none"
-        raise RimecrestError(f"The letter has no place “{name}”.", f"It has: {known}.")
+        raise RimecrestError(
+            tr("The letter has no place “{name}”.", name=name), tr("It has: {known}.", known=known)
+        )
     cursor = doc.cursor()
     cursor.setPosition(places[name.strip()])
     doc.put(cursor)

@@ -22,6 +22,7 @@ from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.formatting import MARK
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
 from rimecrest.embed.search_commands import ask_replacement, declare_search
 from rimecrest.embed.view_commands import declare_zoom
@@ -38,7 +39,7 @@ def _find(doc: LetterDocument, text: str, backwards: bool) -> None:
             end.movePosition(QTextCursor.MoveOperation.End)
         found = document.find(text, end, flags)
     if found.isNull():
-        raise RimecrestError(f"“{text}” is not in this letter.")
+        raise RimecrestError(tr("“{text}” is not in this letter.", text=text))
     doc.put(found)
 
 
@@ -72,7 +73,7 @@ def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached | None
         cursor = found
         count += 1
     if not count:
-        raise RimecrestError(f"“{text}” is not in this letter.")
+        raise RimecrestError(tr("“{text}” is not in this letter.", text=text))
     return Reached({"text": text, "by": by})
 
 
@@ -127,7 +128,7 @@ def _runs(doc: LetterDocument, look: str) -> list[tuple[int, int]]:
 def find_look(doc: LetterDocument, look: Seen = "bold") -> None:
     runs = _runs(doc, look)
     if not runs:
-        raise RimecrestError(f"No words in this letter are {look.replace('-', ' ')}.")
+        raise RimecrestError(tr("No words in this letter are {replace}.", replace=look.replace("-", " ")))
     here = doc.cursor().selectionEnd()
     start, end = next((run for run in runs if run[0] >= here), runs[0])
     cursor = doc.cursor()
@@ -152,7 +153,7 @@ def replace_look(
 ) -> None:
     runs = _runs(doc, look)
     if not runs:
-        raise RimecrestError(f"No words in this letter are {look.replace('-', ' ')}.")
+        raise RimecrestError(tr("No words in this letter are {replace}.", replace=look.replace("-", " ")))
     made = QTextCharFormat()
     made.setFontWeight(QFont.Weight.Bold if by == "bold" else QFont.Weight.Normal)
     made.setFontItalic(by == "slanted")

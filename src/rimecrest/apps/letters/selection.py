@@ -9,6 +9,7 @@ from PyQt6.QtGui import QTextCursor
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.declare import Between
 
 SELECT = QTextCursor.SelectionType
@@ -129,7 +130,7 @@ def find_heading(doc: LetterDocument, name: str) -> None:
             doc.put(QTextCursor(block))
             return
         block = block.next()
-    raise RimecrestError(f"The letter has no heading “{name}”.", "Check its words.")
+    raise RimecrestError(tr("The letter has no heading “{name}”.", name=name), tr("Check its words."))
 
 
 @command(
@@ -147,7 +148,7 @@ def go_to_next_heading(doc: LetterDocument) -> None:
             doc.put(QTextCursor(block))
             return
         block = block.next()
-    raise RimecrestError("There is no heading below.")
+    raise RimecrestError(tr("There is no heading below."))
 
 
 Steps = Annotated[int, Between(-100_000, 100_000)]
@@ -164,7 +165,7 @@ def go_paragraphs(doc: LetterDocument, by: Steps = 1) -> None:
     document = doc.widget.document()
     wanted = doc.cursor().block().blockNumber() + by
     if not 0 <= wanted < document.blockCount():
-        raise RimecrestError("The letter ends before that paragraph.")
+        raise RimecrestError(tr("The letter ends before that paragraph."))
     doc.put(QTextCursor(document.findBlockByNumber(wanted)))
 
 
@@ -232,7 +233,7 @@ def choose_characters(doc: LetterDocument, by: Steps = 1) -> None:
 )
 def choose_written(doc: LetterDocument) -> None:
     if doc.written is None:
-        raise RimecrestError("Nothing was written just now.", "Write something first.")
+        raise RimecrestError(tr("Nothing was written just now."), tr("Write something first."))
     cursor = doc.cursor()
     cursor.setPosition(_clamped(doc, doc.written[0]))
     cursor.setPosition(_clamped(doc, doc.written[1]), QTextCursor.MoveMode.KeepAnchor)

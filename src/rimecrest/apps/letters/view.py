@@ -9,6 +9,7 @@ from PyQt6.QtCore import QMimeData, Qt, pyqtSignal
 from PyQt6.QtGui import QInputMethodEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QTextFormat
 from PyQt6.QtWidgets import QFrame, QTextEdit
 
+from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import typed_text
 
 _MOVES = {
@@ -26,7 +27,7 @@ class LetterView(QTextEdit):
     def __init__(self) -> None:
         super().__init__()
         self.setObjectName("letter")
-        self.setAccessibleName("The letter")
+        self.setAccessibleName(tr("The letter"))
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setAcceptDrops(False)
         self.setTabChangesFocus(False)

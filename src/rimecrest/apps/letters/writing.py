@@ -11,6 +11,7 @@ from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.formatting import style_cursor
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
 from rimecrest.shell.plain_text import plain_text
 
@@ -132,7 +133,7 @@ def take_next_word(doc: LetterDocument) -> None:
 def _copied(doc: LetterDocument) -> QMimeData:
     cursor = doc.cursor()
     if not cursor.hasSelection():
-        raise RimecrestError("Nothing is chosen.", "Select some words first.")
+        raise RimecrestError(tr("Nothing is chosen."), tr("Select some words first."))
     fragment = cursor.selection()
     data = QMimeData()
     data.setText(plain_text(fragment))
@@ -173,7 +174,7 @@ def cut(doc: LetterDocument) -> None:
 def _clipboard() -> QMimeData:
     data = QApplication.clipboard().mimeData()
     if data is None or not (data.hasText() or data.hasHtml()):
-        raise RimecrestError("There is no text to paste.", "Copy some first.")
+        raise RimecrestError(tr("There is no text to paste."), tr("Copy some first."))
     return data
 
 
@@ -196,7 +197,9 @@ def paste(doc: LetterDocument) -> Reached:
     start = cursor.selectionStart()
     cursor.insertHtml(data.html())
     doc.put(cursor)
-    return Reached(text=_between(doc, start), lost="The look of what was pasted is not kept, its words are.")
+    return Reached(
+        text=_between(doc, start), lost=tr("The look of what was pasted is not kept, its words are.")
+    )
 
 
 def _between(doc: LetterDocument, start: int) -> str:
@@ -227,7 +230,7 @@ def _recase(doc: LetterDocument, upper: bool) -> None:
     if not cursor.hasSelection():
         cursor.select(QTextCursor.SelectionType.WordUnderCursor)
     if not cursor.hasSelection():
-        raise RimecrestError("There is no word here.", "Put the cursor into one, or choose some.")
+        raise RimecrestError(tr("There is no word here."), tr("Put the cursor into one, or choose some."))
     start, text = cursor.selectionStart(), cursor.selectedText()
     # Character by character, so that each keeps its look.
     for offset, character in enumerate(text):

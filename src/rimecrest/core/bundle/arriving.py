@@ -9,7 +9,7 @@ from rimecrest.core.bundle.bundle import COMPANIONS, Bundle
 from rimecrest.core.bundle.existing import Existing
 from rimecrest.core.macro import Do, Header, Macro, Run, effects, format_macro
 from rimecrest.core.macro.steps import Block, If, Statement
-from rimecrest.core.words import counted
+from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Edit, PutCompanion, PutMacro, SetMaker, Together
 from rimecrest.core.workspace.fresh import fresh_macro
 from rimecrest.core.workspace.workspace import Workspace
@@ -55,7 +55,9 @@ def arrivals(bundle: Bundle, workspace: Workspace, layer: str) -> list[Arrival]:
             ]
         faults = [str(fault) for fault in file.faults]
         if catalogue is None:
-            faults.append(f"There is no application “{file.macro.application}” here.")
+            faults.append(
+                tr("There is no application “{application}” here.", application=file.macro.application)
+            )
         may = effects(file.macro, catalogue, others) if catalogue else bundle.effects.get(identity, ())
         known = workspace.macros.get((layer, identity))
         named = [f for f in workspace.macros.values() if f.name == file.name and f.layer == layer]
@@ -97,7 +99,11 @@ def take_in(bundle: Bundle, workspace: Workspace, layer: str, decisions: Mapping
             macro = _named(macro, _free_name(workspace, file.name, (layer, new)))
         edits.append(PutMacro(layer, new, format_macro(macro) if macro != file.macro else file.text))
         edits.append(SetMaker(layer, new, bundle.maker, bundle.key if bundle.signed else ""))
-    label = f"import {counted(len(ids), 'macro')} of {bundle.maker or 'an unknown maker'}"
+    label = tr(
+        "import {number} of {maker}",
+        number=counted(len(ids), "macro"),
+        maker=bundle.maker or "an unknown maker",
+    )
     return Together(label, tuple(edits))
 
 

@@ -12,6 +12,7 @@ from rimecrest.core.identities import FileName, MacroId
 from rimecrest.core.macro import Run, effects
 from rimecrest.core.model import dump_json, dump_record
 from rimecrest.core.release.package import Release, read_package, zipped
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile, MacroKey, Workspace, macro_file
 
 MACROS, COMPANIONS = "macros/", "companions/"
@@ -47,7 +48,10 @@ def needed(workspace: Workspace, keys: Iterable[MacroKey]) -> dict[str, MacroFil
             if isinstance(step, Run):
                 if step.macro not in seen:
                     raise RimecrestError(
-                        f"“{file.name}” runs “{step.macro}”, which does not exist.", "Mend it first."
+                        tr(
+                            "“{name}” runs “{macro}”, which does not exist.", name=file.name, macro=step.macro
+                        ),
+                        tr("Mend it first."),
                     )
                 ahead.append(seen[step.macro])
     return dict(sorted(found.items()))
@@ -70,7 +74,10 @@ def build_bundle(workspace: Workspace, keys: Iterable[MacroKey], maker: MakerKey
         for path in file.macro.companions:
             name = path.removeprefix(COMPANIONS)
             if name not in workspace.companions:
-                raise RimecrestError(f"“{file.name}” needs {path}, which is missing.", "Put the file back.")
+                raise RimecrestError(
+                    tr("“{name}” needs {path}, which is missing.", name=file.name, path=path),
+                    tr("Put the file back."),
+                )
             files[f"{COMPANIONS}{name}"] = workspace.companions[name]
     others = {name: file.macro for name, file in macros.items()}
     may = {
@@ -105,12 +112,17 @@ def read_bundle(content: bytes, where: str) -> Bundle:
             try:
                 macros[identity] = macro_file("", identity, data.decode())
             except UnicodeDecodeError:
-                raise RimecrestError(f"{where}: {name} is not UTF-8 text.", "Ask for it again.") from None
+                raise RimecrestError(
+                    tr("{where}: {name} is not UTF-8 text.", where=where, name=name), tr("Ask for it again.")
+                ) from None
         elif name.startswith(COMPANIONS) and name.count("/") == 1:
             companions[FileName(name.removeprefix(COMPANIONS))] = data
         else:
-            raise RimecrestError(f"{where} is no bundle of macros: it holds {name}.", "Choose another file.")
+            raise RimecrestError(
+                tr("{where} is no bundle of macros: it holds {name}.", where=where, name=name),
+                tr("Choose another file."),
+            )
     if not macros:
-        raise RimecrestError(f"{where} holds no macros.", "Choose another file.")
+        raise RimecrestError(tr("{where} holds no macros.", where=where), tr("Choose another file."))
     signed = verified(release.key, release.signature, _signed_part(release))
     return Bundle(release.maker, release.key, signed, macros, companions, release.effects)

@@ -16,6 +16,7 @@ from cryptography.hazmat.primitives.serialization import (
 )
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
 
 
@@ -56,10 +57,13 @@ class MakerKey:
             key = load_pem_private_key(path.read_bytes(), None)
         except (OSError, ValueError, TypeError) as error:
             raise RimecrestError(
-                f"{path} is no publishing key ({error}).", "Move it away; a new one is made then."
+                tr("{path} is no publishing key ({error}).", path=path, error=error),
+                tr("Move it away; a new one is made then."),
             ) from None
         if not isinstance(key, Ed25519PrivateKey):
-            raise RimecrestError(f"{path} is another kind of key.", "Move it away; a new one is made then.")
+            raise RimecrestError(
+                tr("{path} is another kind of key.", path=path), tr("Move it away; a new one is made then.")
+            )
         return MakerKey(name, key)
 
 

@@ -7,6 +7,7 @@ import re
 from enum import StrEnum
 
 from rimecrest.core.model import Record
+from rimecrest.core.words import tr
 
 
 class ArgumentType(StrEnum):
@@ -50,13 +51,19 @@ def argument_fault(argument: Argument, value: str) -> str:
             allowed = argument.choices or SWITCHES
             if value not in allowed:
                 near = difflib.get_close_matches(value, allowed, n=1)
-                hint = f"; did you mean {near[0]}?" if near else ""
-                return f"{argument.name} is one of {', '.join(allowed)}, not “{value}”{hint}"
+                hint = tr("; did you mean {near}?", near=near[0]) if near else ""
+                return tr(
+                    "{name} is one of {allowed}, not “{value}”{hint}",
+                    name=argument.name,
+                    allowed=", ".join(allowed),
+                    value=value,
+                    hint=hint,
+                )
         case ArgumentType.NUMBER | ArgumentType.WHOLE:
             return _number_fault(argument, value)
         case ArgumentType.COLOUR:
             if not _COLOUR.match(value):
-                return f"{argument.name} is a colour like #14657A, not “{value}”"
+                return tr("{name} is a colour like #14657A, not “{value}”", name=argument.name, value=value)
         case ArgumentType.TEXT | ArgumentType.PATH:
             pass
     return ""
@@ -66,12 +73,18 @@ def _number_fault(argument: Argument, value: str) -> str:
     try:
         number = int(value) if argument.type is ArgumentType.WHOLE else float(value)
     except ValueError:
-        kind = "a whole number" if argument.type is ArgumentType.WHOLE else "a number"
-        return f"{argument.name} is {kind}, not “{value}”"
+        kind = tr("a whole number") if argument.type is ArgumentType.WHOLE else "a number"
+        return tr("{name} is {kind}, not “{value}”", name=argument.name, kind=kind, value=value)
     too_small = argument.least is not None and number < argument.least
     too_large = argument.most is not None and number > argument.most
     if too_small or too_large:
         least = "" if argument.least is None else f"{argument.least:g}"
         most = "" if argument.most is None else f"{argument.most:g}"
-        return f"{argument.name} lies from {least} to {most}, not {value}"
+        return tr(
+            "{name} lies from {least} to {most}, not {value}",
+            name=argument.name,
+            least=least,
+            most=most,
+            value=value,
+        )
     return ""

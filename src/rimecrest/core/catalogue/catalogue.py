@@ -16,6 +16,7 @@ from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import AppId, CommandId
 from rimecrest.core.keys import Context, Contexts, normalise
 from rimecrest.core.model import Record, parse_record
+from rimecrest.core.words import tr
 
 
 class Effect(StrEnum):
@@ -71,7 +72,14 @@ class Command(Record):
             argument = self.argument(name)
             if argument is None:
                 known = ", ".join(known.name for known in self.arguments) or "none"
-                faults.append(f"{self.verb} has no setting “{name}” (it has: {known})")
+                faults.append(
+                    tr(
+                        "{verb} has no setting “{name}” (it has: {known})",
+                        verb=self.verb,
+                        name=name,
+                        known=known,
+                    )
+                )
             elif fault := argument_fault(argument, value):
                 faults.append(fault)
         for argument in self.arguments:

@@ -25,6 +25,7 @@ from pydantic_core import CoreSchema
 
 from rimecrest.core.identities import ThingId
 from rimecrest.core.model import Record, validated_by
+from rimecrest.core.words import tr
 
 Edge = Literal["top", "left", "right", "bottom"]
 FaceKind = Literal["picture", "words", "both"]
@@ -158,7 +159,7 @@ def with_fields(item: Item, fields: dict[str, Any]) -> Item:
         data |= {"run": "", "args": {}}
     elif fields.get("run"):
         data["steps"] = ""
-    return item_of(data, f"the item {item.id}")
+    return item_of(data, tr("the item {id}", id=item.id))
 
 
 class Row(Thing):

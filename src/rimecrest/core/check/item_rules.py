@@ -30,6 +30,7 @@ from rimecrest.core.check.table import EstateView
 from rimecrest.core.layout import Layout, Outcome, SeenButton, SeenGroup, SeenRow
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile, Workspace, macro_file
 
 
@@ -115,7 +116,7 @@ def faulty_steps(view: LayerView) -> Iterator[Finding]:
     for item, file in view.private():
         if faults := view.private_faults(file):
             owner = Owner(item.id, view.layer, None, item.label)
-            rest = f"has private steps that cannot run ({str(faults[0]).rstrip('.')})."
+            rest = tr("has private steps that cannot run ({fault}).", fault=str(faults[0]).rstrip("."))
             yield view.finding("faulty", item.id, f"“{item.label}”", rest, owner)
 
 
@@ -128,7 +129,11 @@ def out_of_reach(view: LayerView) -> Iterator[Finding]:
         run = f"macro:{file.id}"
         if file.macro.application == view.app and run not in bound:
             owner = Owner(run, view.layer, run, file.name)
-            rest = f"opens a file in line {fault.line} that nobody else has: {fault.reason}."
+            rest = tr(
+                "opens a file in line {line} that nobody else has: {reason}.",
+                line=fault.line,
+                reason=fault.reason,
+            )
             yield view.finding("out-of-reach", run, f"“{file.name}”", rest, owner)
 
 
@@ -150,7 +155,7 @@ def nameless(view: LayerView) -> Iterator[Finding]:
         if item.face == "picture" and item.exists and not item.tip:
             words = f"“{item.label}”" if item.label else "A button"
             owner = view.owner(item)
-            rest = "shows no words and has no tip, so nobody knows what it does."
+            rest = tr("shows no words and has no tip, so nobody knows what it does.")
             yield view.finding("nameless", item.id, words, rest, owner)
 
 
@@ -168,7 +173,7 @@ def cut_off(view: LayerView) -> Iterator[Finding]:
         ):
             owner = view.owner(item)
             size = "double" if item.width == 2 else "single"
-            rest = f"does not fit into its {size} width and is cut off."
+            rest = tr("does not fit into its {size} width and is cut off.", size=size)
             yield view.finding("cut-off", item.id, f"“{item.label}”", rest, owner)
 
 
@@ -182,17 +187,28 @@ def twin(view: LayerView) -> Iterator[Finding]:
             other = first.setdefault(item.target, item) if item.run else item
             if other is not item and mine & {item.id, other.id}:
                 told.add(item.id)
-                rest = f"stands twice in {title}" + (
-                    f", also as “{other.label}”." if other.label != item.label else "."
+                rest = tr("stands twice in {title}", title=title) + (
+                    tr(", also as “{label}”.", label=other.label) if other.label != item.label else "."
                 )
                 yield _twin(view, item, other, rest)
         for one, item in pairwise(shown):
             if item.id in told or not mine & {one.id, item.id}:
                 continue
             if one.label == item.label and item.label:
-                yield _twin(view, item, one, f"stands beside another of the same name in {title}.")
+                yield _twin(
+                    view, item, one, tr("stands beside another of the same name in {title}.", title=title)
+                )
             elif item.face == one.face == "picture" and item.picture == one.picture and item.picture:
-                yield _twin(view, item, one, f"stands beside “{one.label}” with the same picture in {title}.")
+                yield _twin(
+                    view,
+                    item,
+                    one,
+                    tr(
+                        "stands beside “{label}” with the same picture in {title}.",
+                        label=one.label,
+                        title=title,
+                    ),
+                )
 
 
 def _twin(view: LayerView, item: SeenButton, other: SeenButton, rest: str) -> Finding:
@@ -212,7 +228,12 @@ def access_key(view: LayerView) -> Iterator[Finding]:
             letters.setdefault(letter, item)
             other = here.setdefault(letter, item)
             if other is not item and mine & {item.id, other.id}:
-                rest = f"and “{other.label}” have one access key, {letter}, in {row.title}."
+                rest = tr(
+                    "and “{label}” have one access key, {letter}, in {title}.",
+                    label=other.label,
+                    letter=letter,
+                    title=row.title,
+                )
                 owners = (view.owner(item), view.owner(other))
                 yield view.finding("access-key", item.id, f"“{item.label}”", rest, *owners)
     for key in view.layout.keys if letters else ():
@@ -221,7 +242,7 @@ def access_key(view: LayerView) -> Iterator[Finding]:
         if modifiers == "Alt" and taken is not None and key.run is not None:
             name = view.workspace.targets(view.workspace.layers, view.app).face(key.run).name
             owner = Owner(f"{view.layer}:{key.identity}", view.layer, key.run, name)
-            rest = f"for {name} takes the access key of “{taken.label}”."
+            rest = tr("for {name} takes the access key of “{label}”.", name=name, label=taken.label)
             yield view.finding("access-key", key.keys, key.keys, rest, owner, view.owner(taken))
 
 
@@ -234,6 +255,6 @@ def unreadable(workspace: Workspace, _estate: EstateView) -> Iterator[Finding]:
             "",
             path,
             path,
-            f"cannot be used: {words.rstrip('.')}.",
+            tr("cannot be used: {fault}.", fault=words.rstrip(".")),
             gravity=EVERYDAY,
         )

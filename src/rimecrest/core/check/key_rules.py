@@ -22,7 +22,7 @@ from rimecrest.core.check.index import Claim, beginnings
 from rimecrest.core.check.table import KeyTable
 from rimecrest.core.keys import contest, format_sequence, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name
-from rimecrest.core.words import counted, listed
+from rimecrest.core.words import counted, listed, tr
 
 Seats = tuple[str, ...]
 Meeting = tuple[Claim, str, Claim, Seats]
@@ -126,17 +126,24 @@ def _tied(table: KeyTable, text: str, found: list[Meeting]) -> Iterator[Finding]
         if kind == "double":
             owners = tuple(sorted(owners, key=lambda owner: owner.id))
             both = "both " if len(owners) == 2 else ""
-            rest = (
-                f"is bound to {both}{listed((o.name for o in owners), 4)} {_in(table, first)}, "
-                f"so {'neither runs' if both else 'none of them runs'}."
+            rest = tr(
+                "is bound to {both}{names} {where}, so {consequence}.",
+                both=both,
+                names=listed((o.name for o in owners), 4),
+                where=_in(table, first),
+                consequence="neither runs" if both else "none of them runs",
             )
         else:
             texts = listed(sorted({meeting[1] for meeting in part}))
             names = listed(table.name(meeting[2].run) for meeting in part)
             begins = "begins" if len(part) == 1 else "begin"
-            rest = (
-                f"runs {table.name(first.run)}, but {texts} for {names} {begins} with it, "
-                f"so {'neither runs' if len(owners) == 2 else 'none of them runs'}."
+            rest = tr(
+                "runs {name}, but {texts} for {names} {begins} with it, so {consequence}.",
+                name=table.name(first.run),
+                texts=texts,
+                names=names,
+                begins=begins,
+                consequence="neither runs" if len(owners) == 2 else "none of them runs",
             )
         yield Finding(
             kind=kind,
@@ -159,15 +166,19 @@ def _takes_over(table: KeyTable, text: str, winner: Claim, found: list[Meeting])
     for _, other, rival, _ in losers[:3]:
         keys = "" if other == text else f" ({other})"
         words.append(f"{table.name(rival.run)}{keys}")
-    more = f" and {len(losers) - 3} more" if len(losers) > 3 else ""
+    more = tr(" and {number} more", number=len(losers) - 3) if len(losers) > 3 else ""
     whose = table.layer_title(losers[0][2].level)
     gravity = max(table.gravity(meeting[2].run) for meeting in losers)
     instead = f"{listed(words)}{more} ({whose})"
-    rest = f"now runs {who.name} instead of {instead}" if winner.run else f"no longer runs {instead}"
+    rest = (
+        tr("now runs {name} instead of {instead}", name=who.name, instead=instead)
+        if winner.run
+        else tr("no longer runs {instead}", instead=instead)
+    )
     if gravity == EVERYDAY:
-        rest += ", which everybody uses."
+        rest += tr(", which everybody uses.")
     elif gravity:
-        rest += f", which was used {counted(gravity, 'time')} in 30 days."
+        rest += tr(", which was used {number} in 30 days.", number=counted(gravity, "time"))
     else:
         rest += "."
     return Finding(
@@ -197,7 +208,7 @@ def _shadows(table: KeyTable, text: str, winner: Claim, found: list[Meeting]) ->
         layer=layer,
         where=text,
         subject=text,
-        rest=f"runs {who.name} {where}, where it hides {names}.",
+        rest=tr("runs {name} {where}, where it hides {names}.", name=who.name, where=where, names=names),
         owners=(who, *_owners(table, (meeting[2] for meeting in found))),
         winner=who,
         context=winner.context,
@@ -234,8 +245,15 @@ def same_stroke(table: KeyTable, text: str) -> Iterator[Finding]:
                     where=other,
                     subject=other,
                     rest=(
-                        f"for {table.name(rival.run)} and {text} for {table.name(claim.run)} are one "
-                        f"keystroke on {counted(len(seats), 'seat')}: {listed(map(keyboard_name, boards))}."
+                        tr(
+                            "for {name} and {rival_keys} for {rival} are one keystroke on {keyboards}: "
+                            "{boards}.",
+                            name=table.name(rival.run),
+                            rival_keys=text,
+                            rival=table.name(claim.run),
+                            keyboards=counted(len(seats), "seat"),
+                            boards=listed(map(keyboard_name, boards)),
+                        )
                     ),
                     owners=(table.owner(rival), table.owner(claim)),
                     context=rival.context,
@@ -263,9 +281,9 @@ def personal(table: KeyTable, text: str) -> Iterator[Finding]:
             who = table.owner(claim)
             names = listed(table.name(key.run) for key in hit)
             becomes = (
-                "theirs has to move"
+                tr("theirs has to move")
                 if claim.fixed
-                else "theirs stays, and the shared one moves on those seats"
+                else tr("theirs stays, and the shared one moves on those seats")
             )
             yield Finding(
                 kind="personal",
@@ -274,8 +292,13 @@ def personal(table: KeyTable, text: str) -> Iterator[Finding]:
                 where=text,
                 subject=text,
                 rest=(
-                    f"for {who.name} is the own key of {counted(len(seats), 'colleague')} for {names}: "
-                    f"{becomes}."
+                    tr(
+                        "for {name} is the own key of {number} for {names}: {becomes}.",
+                        name=who.name,
+                        number=counted(len(seats), "colleague"),
+                        names=names,
+                        becomes=becomes,
+                    )
                 ),
                 owners=(
                     who,

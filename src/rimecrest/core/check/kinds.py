@@ -10,6 +10,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import Enum
 
+from rimecrest.core.words import tr
+
 
 class Weight(Enum):
     """How much a finding weighs, heaviest first."""
@@ -21,7 +23,7 @@ class Weight(Enum):
     @property
     def word(self) -> str:
         """What it is called on the screen."""
-        return {Weight.BLOCKS: "error", Weight.ASKS: "question", Weight.TELLS: "note"}[self]
+        return {Weight.BLOCKS: tr("error"), Weight.ASKS: tr("question"), Weight.TELLS: tr("note")}[self]
 
 
 class Remedy(Enum):

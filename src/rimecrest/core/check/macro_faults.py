@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rimecrest.core.macro import Fault, Macro, Run, check_macro
 from rimecrest.core.macro.step_tree import walk
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
 
 
@@ -72,9 +73,18 @@ class MacroFaults:
         if file is None:
             return ""
         if file.macro.application not in ("", app):
-            return f"runs “{file.name}”, which is for {file.macro.application}."
+            return tr(
+                "runs “{name}”, which is for {application}.",
+                name=file.name,
+                application=file.macro.application,
+            )
         faults = self.of(layer, file)
         if faults:
             where = f"macros/{file.layer}/{file.id}.steps"
-            return f"runs “{file.name}”, which cannot run ({where}, {str(faults[0]).rstrip('.')})."
+            return tr(
+                "runs “{name}”, which cannot run ({where}, {fault}).",
+                name=file.name,
+                where=where,
+                fault=str(faults[0]).rstrip("."),
+            )
         return ""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
 
 
@@ -21,17 +22,24 @@ def gone_reason(
         macros: those that the layer can see.
     """
     if not run:
-        return "runs nothing."
+        return tr("runs nothing.")
     kind, _, name = run.partition(":")
     if kind == "macro":
         if name not in macros:
             elsewhere = [workspace.layer_title(layer) for layer, other in workspace.macros if other == name]
             if elsewhere:
-                return f"runs the macro “{name}”, which only {elsewhere[0]} has."
-            return f"runs the macro “{name}”, which does not exist."
+                return tr(
+                    "runs the macro “{name}”, which only {elsewhere} has.", name=name, elsewhere=elsewhere[0]
+                )
+            return tr("runs the macro “{name}”, which does not exist.", name=name)
         return ""
     command = catalogue.by_id.get(run)
     if command is None:
-        return f"runs “{run}”, which {catalogue.title} {catalogue.version} does not have."
+        return tr(
+            "runs “{run}”, which {title} {version} does not have.",
+            run=run,
+            title=catalogue.title,
+            version=catalogue.version,
+        )
     faults = command.argument_faults(dict(args))
-    return f"cannot run {command.name}: {faults[0]}." if faults else ""
+    return tr("cannot run {name}: {faults}.", name=command.name, faults=faults[0]) if faults else ""

@@ -27,7 +27,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Traits
 from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle
-from rimecrest.core.words import counted, listed
+from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -83,17 +83,38 @@ def _words(
         first = found[0][1]
         by = listed(f"{obstacle.by}, which {obstacle.does}" for _, obstacle in found)
         who = by if len({o.by for _, o in found}) > 1 else f"{first.by}, which {first.does}"
-        return f"for {name} never reaches {table.catalogue.title} on {many}: it goes to {who}."
+        return tr(
+            "for {name} never reaches {title} on {many}: it goes to {who}.",
+            name=name,
+            title=table.catalogue.title,
+            many=many,
+            who=who,
+        )
     if kind == "unreachable":
         symbol = found[0][1].does
         names = listed(keyboard_name(traits.keyboard) for traits, _ in found)
-        return f"for {name} cannot be typed on {many}: no key gives {symbol} by itself there ({names})."
+        return tr(
+            "for {name} cannot be typed on {many}: no key gives {symbol} by itself there ({names}).",
+            name=name,
+            many=many,
+            symbol=symbol,
+            names=names,
+        )
     remote = [pair for pair in found if pair[1].by]
     if remote:
         typed = remote[0][1].does
-        return f"for {name} types {typed} on {many} whose remote session sends AltGr as Ctrl+Alt."
+        return tr(
+            "for {name} types {typed} on {many} whose remote session sends AltGr as Ctrl+Alt.",
+            name=name,
+            typed=typed,
+            many=many,
+        )
     where = table.contexts.name(table.typing(claim.context)).lower()
-    return f"for {name} would type text {where}: its first chord has no modifier but Shift."
+    return tr(
+        "for {name} would type text {where}: its first chord has no modifier but Shift.",
+        name=name,
+        where=where,
+    )
 
 
 def targets(table: KeyTable, text: str) -> Iterator[Finding]:
@@ -137,7 +158,12 @@ def unknown(workspace: Workspace, estate: EstateView) -> Iterator[Finding]:
             name = getattr(seat, kind)
             if name and not estate.obstacles.known(kind, name):
                 seats.setdefault((kind, name), []).append(seat.seat)
-    words = {"keyboard": "keyboard", "desktop": "desktop", "input": "input method", "reader": "screen reader"}
+    words = {
+        "keyboard": "keyboard",
+        "desktop": "desktop",
+        "input": tr("input method"),
+        "reader": tr("screen reader"),
+    }
     for (kind, name), having in seats.items():
         yield Finding(
             kind="unknown",
@@ -146,8 +172,12 @@ def unknown(workspace: Workspace, estate: EstateView) -> Iterator[Finding]:
             where=f"{kind}:{name}",
             subject=f"“{name}”",
             rest=(
-                f"(people.csv) is no {words[kind]} that is known, so the keys of {listed(having)} are "
-                "checked against all that are."
+                tr(
+                    "(people.csv) is no {words} that is known, so the keys of {having} are checked "
+                    "against all that are.",
+                    words=words[kind],
+                    having=listed(having),
+                )
             ),
             seats=tuple(having),
         )

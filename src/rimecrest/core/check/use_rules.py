@@ -17,7 +17,7 @@ from collections.abc import Iterator, Mapping
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.index import Claim
 from rimecrest.core.check.table import KeyTable, Meaning
-from rimecrest.core.words import counted, listed
+from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.settings import ORGANISATION
 
 OFTEN = 20
@@ -61,8 +61,15 @@ def slip(table: KeyTable, text: str) -> Iterator[Finding]:
             where=text,
             subject=text,
             rest=(
-                f"for {table.name(claim.run)}, which {does}, lies beside {beside} for "
-                f"{table.name(rival.run)}: expect about {counted(max(1, round(expected)), 'slip')} a month."
+                tr(
+                    "for {name}, which {does}, lies beside {beside} for {rival}: expect about "
+                    "{number} a month.",
+                    name=table.name(claim.run),
+                    does=does,
+                    beside=beside,
+                    rival=table.name(rival.run),
+                    number=counted(max(1, round(expected)), "slip"),
+                )
             ),
             owners=(table.owner(claim), table.owner(rival)),
             context=claim.context,
@@ -80,7 +87,7 @@ def never_used(table: KeyTable, text: str) -> Iterator[Finding]:
                 layer=table.levels[claim.level],
                 where=text,
                 subject=text,
-                rest=f"for {table.name(claim.run)} is a key for what nobody used in 30 days.",
+                rest=tr("for {name} is a key for what nobody used in 30 days.", name=table.name(claim.run)),
                 owners=(table.owner(claim),),
                 context=claim.context,
                 seats=table.seats_of(claim) or (),
@@ -106,14 +113,18 @@ def much_used(table: KeyTable) -> Iterator[Finding]:
         layer = next(
             (layer for layer, name in table.workspace.macros if f"macro:{name}" == target), ORGANISATION
         )
-        basis = "used" if count.counted else "by your estimate used"
+        basis = "used" if count.counted else tr("by your estimate used")
         yield Finding(
             kind="no-key",
             app=table.app,
             layer=layer,
             where=target,
             subject=face.name,
-            rest=f"is {basis} {counted(count.uses, 'time')} in 30 days and has no key.",
+            rest=tr(
+                "is {basis} {number} in 30 days and has no key.",
+                basis=basis,
+                number=counted(count.uses, "time"),
+            ),
             owners=(Owner(target, layer, target, face.name),),
             seats=table.audience.seats(frozenset((layer,))) or (),
         )
@@ -207,7 +218,7 @@ def _two_meanings(tables: Mapping[str, KeyTable], text: str, levels: set[int]) -
         layer=table.levels[claim.level],
         where=text,
         subject=text,
-        rest=f"does different things for the same colleagues: {listed(words)}.",
+        rest=tr("does different things for the same colleagues: {words}.", words=listed(words)),
         owners=tuple(dict.fromkeys(table.owner(claim) for table, claim in parts)),
         seats=table.audience.seats_of_any(layers),
     )
@@ -236,7 +247,7 @@ def keys_differ(tables: Mapping[str, KeyTable], run: str) -> Iterator[Finding]:
         layer=table.levels[claim.level],
         where=run,
         subject=f"“{table.name(run)}”",
-        rest=f"has different keys: {words}.",
+        rest=tr("has different keys: {words}.", words=words),
         owners=tuple(dict.fromkeys(other.owner(one) for other, _, one in found)),
         seats=table.seats_of(claim) or (),
     )

@@ -10,6 +10,7 @@ from dataclasses import dataclass, fields, replace
 
 from rimecrest.core.effort.slips import SIGMA
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,11 +71,14 @@ def constants_of(overrides: Mapping[str, float]) -> Constants:
     for name, value in overrides.items():
         if name not in known:
             raise RimecrestError(
-                f"workspace.json sets the constant “{name}”, which does not exist.",
-                f"There are: {', '.join(sorted(known))}.",
+                tr("workspace.json sets the constant “{name}”, which does not exist.", name=name),
+                tr("There are: {known}.", known=", ".join(sorted(known))),
             )
         if value < 0 or (name == "sigma" and value == 0):
-            raise RimecrestError(f"The constant “{name}” cannot be {value}.", "Take a positive number.")
+            raise RimecrestError(
+                tr("The constant “{name}” cannot be {value}.", name=name, value=value),
+                tr("Take a positive number."),
+            )
     return replace(DEFAULTS, **overrides)
 
 

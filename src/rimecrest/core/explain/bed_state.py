@@ -32,7 +32,7 @@ from rimecrest.core.keys.keyboards import (
 )
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
 from rimecrest.core.layout import KeyBinding, Outcome
-from rimecrest.core.words import counted, listed
+from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
 
 HELD_KEYS = {
@@ -202,7 +202,7 @@ class BedView:
     def _words(self, bound: Binding | None) -> str:
         if bound is None:
             return ""
-        return self._targets.face(bound.run).name or bound.run or "" if bound.run else "taken away"
+        return self._targets.face(bound.run).name or bound.run or "" if bound.run else tr("taken away")
 
     def in_the_way(self, sequence: Sequence) -> list[Obstacle]:
         """What stands in the way of a sequence, on any seat of the audience; each but once."""
@@ -237,30 +237,41 @@ class BedView:
     def _reaching(self, sequence: Sequence) -> Iterator[Line]:
         obstacles = self.in_the_way(sequence)
         told = {kind: self._findings.get(format_sequence(sequence)) for kind in ("reserved", "unreachable")}
-        taken = [f"{o.by} takes it first: it {o.does}" for o in obstacles if o.kind == "reserved"]
+        taken = [
+            tr("{by} takes it first: it {does}", by=o.by, does=o.does)
+            for o in obstacles
+            if o.kind == "reserved"
+        ]
         if taken:
             yield Line(Weight.BLOCKS, f"{listed(taken)}.", told["reserved"])
         else:
-            yield Line(None, "No desktop here takes it.")
+            yield Line(None, tr("No desktop here takes it."))
         missing = [o.by for o in obstacles if o.kind == "unreachable"]
         many = len(self.boards)
         if missing:
-            yield Line(Weight.BLOCKS, f"It cannot be typed on: {listed(missing)}.", told["unreachable"])
+            yield Line(
+                Weight.BLOCKS,
+                tr("It cannot be typed on: {missing}.", missing=listed(missing)),
+                told["unreachable"],
+            )
         elif many > 1:
             yield Line(None, self._typable(sequence, many))
         elif many:
-            yield Line(None, f"The {keyboard_name(self.boards[0])} keyboard can type it.")
+            yield Line(
+                None,
+                tr("The {board} keyboard can type it.", board=keyboard_name(self.boards[0])),
+            )
         types = next((o for o in obstacles if o.kind == "types-text"), None)
         if types and types.by:
-            yield Line(Weight.BLOCKS, f"Over a remote session it types {types.does}.")
+            yield Line(Weight.BLOCKS, tr("Over a remote session it types {does}.", does=types.does))
         elif types:
-            yield Line(Weight.BLOCKS, "Alone it types text where one writes.")
+            yield Line(Weight.BLOCKS, tr("Alone it types text where one writes."))
 
     def _typable(self, sequence: Sequence, many: int) -> str:
         stored = self._stored(sequence)
         if stored is not None:
-            return "Every keyboard has it, has another key instead, or goes without on purpose."
-        return f"All {many} keyboards can type it."
+            return tr("Every keyboard has it, has another key instead, or goes without on purpose.")
+        return tr("All {many} keyboards can type it.", many=many)
 
     def _owning(self, sequence: Sequence, keys: str) -> Iterator[Line]:
         bound = self._table.get(sequence)
@@ -270,34 +281,44 @@ class BedView:
         elif bound is not None:
             title = self.workspace.layer_title(bound.layer)
             where = self.contexts.name(bound.context).lower()
-            yield Line(None, f"{self._words(bound)} has it ({title}, {where}).")
+            yield Line(
+                None,
+                tr("{words} has it ({title}, {where}).", words=self._words(bound), title=title, where=where),
+            )
         elif count := self._begins.get(sequence, 0):
-            yield Line(None, f"It opens {counted(count, 'sequence')}.")
+            yield Line(None, tr("It opens {number}.", number=counted(count, "sequence")))
         else:
             begun = next((sequence[:n] for n in range(1, len(sequence)) if sequence[:n] in self._table), None)
             if begun:
                 yield Line(
-                    Weight.ASKS, f"{format_sequence(begun)} is {self._words(self._table[begun])} already."
+                    Weight.ASKS,
+                    tr(
+                        "{keys} is {words} already.",
+                        keys=format_sequence(begun),
+                        words=self._words(self._table[begun]),
+                    ),
                 )
             else:
-                yield Line(None, "It is free here.")
+                yield Line(None, tr("It is free here."))
         elsewhere = [
             f"{self._targets.face(b.run).name or 'nothing'} {self.contexts.name(b.context).lower()}"
             for b in self.outcome.bindings
             if b.sequence == sequence and (bound is None or b.id != bound.id) and b.run
         ]
         if elsewhere and finding is None:
-            yield Line(None, f"Elsewhere it is {listed(elsewhere)}.")
+            yield Line(None, tr("Elsewhere it is {elsewhere}.", elsewhere=listed(elsewhere)))
         own = [k for k in self.workspace.habits.own_keys if (k.app, k.keys) == (self.app, keys)]
         if not own:
-            yield Line(None, "No colleague has their own key here.")
+            yield Line(None, tr("No colleague has their own key here."))
 
     def _using(self, sequence: Sequence, keys: str) -> Iterator[Line]:
         bound = self._table.get(sequence)
         known = self.workspace.habits.counts.get((self.app, (bound.run or "") if bound else ""))
         if known is not None:
-            basis = "" if known.counted else ", by your estimate"
-            yield Line(None, f"Used {counted(known.uses, 'time')} in 30 days{basis}.")
+            basis = "" if known.counted else tr(", by your estimate")
+            yield Line(
+                None, tr("Used {number} in 30 days{basis}.", number=counted(known.uses, "time"), basis=basis)
+            )
 
 
 def _keys_of(identity: str) -> Iterator[str]:

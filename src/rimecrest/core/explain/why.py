@@ -27,6 +27,7 @@ from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboar
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import BUILT_IN, Layout, Outcome, Targets
 from rimecrest.core.macro import check_macro
+from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.habits import OwnKey
 from rimecrest.core.workspace.people import Seat
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
@@ -72,7 +73,7 @@ class Standpoint:
         return Targets(self.catalogue, {name: file.face for name, file in self.macros.items()})
 
     def title(self, layer: str) -> str:
-        return self.titles.get(layer, "built in" if layer == BUILT_IN else layer)
+        return self.titles.get(layer, tr("built in") if layer == BUILT_IN else layer)
 
     def named(self, binding: Binding) -> str:
         """“Bold (built in)”."""
@@ -107,7 +108,7 @@ def seat_standpoint(
         installed or workspace.outcome(stack, app, seat.traits),
         Obstacles(workspace.settings.reserved),
         {layer: workspace.layer_title(layer) for layer in (BUILT_IN, *workspace.layers)},
-        release or "This is the draft, as the next release will bring it.",
+        release or tr("This is the draft, as the next release will bring it."),
         tuple(workspace.layouts_of(stack, app)),
         macros,
         refused,
@@ -128,7 +129,10 @@ def why(at: Standpoint, keys: str, context: str = "") -> list[Verdict]:
     sequence = parse_sequence(keys)
     if context and context not in at.contexts:
         known = ", ".join(known.id for known in at.catalogue.contexts)
-        raise RimecrestError(f"{at.catalogue.title} has no context “{context}”.", f"It has: {known}.")
+        raise RimecrestError(
+            tr("{title} has no context “{context}”.", title=at.catalogue.title, context=context),
+            tr("It has: {known}.", known=known),
+        )
     about = [b for b in at.outcome.bindings if _touches(b.sequence, sequence)]
     return [*_until_no(_key_links(at, sequence, about, context))]
 
@@ -154,18 +158,30 @@ def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context
     layout = next((layout for layout in at.layouts if layout.layer == highest.layer), None)
     if layout is not None:
         title = at.title(layout.layer)
-        said = {"fixed": "fixed: nobody can change it", "offered": "offered: it shows when taken"}
+        said = {"fixed": tr("fixed: nobody can change it"), "offered": tr("offered: it shows when taken")}
         yield Verdict(
             "policy",
             True,
-            f"{title}'s layout is {said.get(layout.policy, 'open: colleagues may change it')}.",
+            tr(
+                "{owner} layout is {policy}.",
+                owner=owned(title),
+                policy=said.get(layout.policy, "open: colleagues may change it"),
+            ),
         )
     yield _personal(at, sequence, written)
     place = at.contexts.name(inner).lower()
     if not bound:
         where = at.contexts.name(about[0].context).lower()
         yield Verdict(
-            "context", False, f"{written} is live {where} only, and here is {place}.", f"Press it {where}."
+            "context",
+            False,
+            tr(
+                "{written} is live {where} only, and here is {place}.",
+                written=written,
+                where=where,
+                place=place,
+            ),
+            tr("Press it {where}.", where=where),
         )
         return
     yield Verdict("context", True, f"Live {place}: " + ", ".join(at.named(b) for b in bound) + ".")
@@ -178,26 +194,48 @@ def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]
     found = {obstacle.kind: obstacle for obstacle in at.obstacles.of(sequence, at.traits, typing)}
     taken = found.get("reserved")
     if taken:
-        way_out = "Choose another key for such seats, as a variant."
-        yield Verdict("desktop", False, f"{taken.by} takes {written} first: it {taken.does}.", way_out)
+        way_out = tr("Choose another key for such seats, as a variant.")
+        yield Verdict(
+            "desktop",
+            False,
+            tr("{by} takes {written} first: it {does}.", by=taken.by, written=written, does=taken.does),
+            way_out,
+        )
     else:
         who = [taker.name for taker in at.obstacles.takers(at.traits) if taker.id]
-        yield Verdict("desktop", True, f"Nothing takes it first{' (' + ', '.join(who) + ')' if who else ''}.")
+        yield Verdict(
+            "desktop",
+            True,
+            tr("Nothing takes it first{who}.", who=" (" + ", ".join(who) + ")" if who else ""),
+        )
     lacking = found.get("unreachable")
     board = at.traits.keyboard
     if lacking:
-        sentence = f"No key of the {lacking.by} keyboard gives {lacking.does} by itself."
+        sentence = tr("No key of the {by} keyboard gives {does} by itself.", by=lacking.by, does=lacking.does)
         yield Verdict(
-            "keyboard", False, sentence, _spelled(sequence, board) or "Choose another key, as a variant."
+            "keyboard", False, sentence, _spelled(sequence, board) or tr("Choose another key, as a variant.")
         )
     elif board in known_keyboards():
-        yield Verdict("keyboard", True, f"The {keyboard_name(board)} keyboard has the key.")
+        yield Verdict(
+            "keyboard",
+            True,
+            tr("The {board} keyboard has the key.", board=keyboard_name(board)),
+        )
     types = found.get("types-text")
     if types and types.by:
-        sentence = f"The remote session sends AltGr as Ctrl+Alt, so {written} types {types.does}."
-        yield Verdict("session", False, sentence, "Choose a key without Ctrl+Alt for remote seats.")
+        sentence = tr(
+            "The remote session sends AltGr as Ctrl+Alt, so {written} types {does}.",
+            written=written,
+            does=types.does,
+        )
+        yield Verdict("session", False, sentence, tr("Choose a key without Ctrl+Alt for remote seats."))
     elif types:
-        yield Verdict("session", False, f"{written} {types.does}, so it types text.", "Hold Ctrl with it.")
+        yield Verdict(
+            "session",
+            False,
+            tr("{written} {does}, so it types text.", written=written, does=types.does),
+            tr("Hold Ctrl with it."),
+        )
 
 
 def _spelled(sequence: Sequence, board: str) -> str:
@@ -207,7 +245,10 @@ def _spelled(sequence: Sequence, board: str) -> str:
     spelled = [keyboard(board).spelled(chord) for chord in sequence]
     if None in spelled:
         return ""
-    return f"That symbol is {format_sequence(tuple(c for c in spelled if c))} there."
+    return tr(
+        "That symbol is {keys} there.",
+        keys=format_sequence(tuple(c for c in spelled if c)),
+    )
 
 
 def _personal(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
@@ -217,10 +258,14 @@ def _personal(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
             return Verdict(
                 "personal",
                 False,
-                f"The colleague has {own.keys} for {name} of their own, and it goes before.",
-                "It stays theirs; the shared one moves to another key on this seat.",
+                tr(
+                    "The colleague has {keys} for {name} of their own, and it goes before.",
+                    keys=own.keys,
+                    name=name,
+                ),
+                tr("It stays theirs; the shared one moves to another key on this seat."),
             )
-    return Verdict("personal", True, "No key of the colleague's own is in the way.")
+    return Verdict("personal", True, tr("No key of the colleague’s own is in the way."))
 
 
 def _missing(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
@@ -228,14 +273,29 @@ def _missing(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
         for key in layout.keys:
             here = key.on_seat(at.traits)
             if parse_sequence(key.keys) == sequence and here != key.keys:
-                on = f"On the {keyboard_name(at.traits.keyboard)} keyboard"
+                on = tr("On the {board} keyboard", board=keyboard_name(at.traits.keyboard))
                 if here:
-                    return Verdict("keyboard", False, f"{on} it is {here}.", f"Press {here}.")
-                return Verdict("keyboard", False, f"{on} seats go without {written}, on purpose.")
+                    return Verdict(
+                        "keyboard", False, tr("{on} it is {here}.", on=on, here=here), f"Press {here}."
+                    )
+                return Verdict(
+                    "keyboard",
+                    False,
+                    tr("{on} seats go without {written}, on purpose.", on=on, written=written),
+                )
     if written in at.elsewhere:
-        sentence = f"{written} belongs to {at.elsewhere[written]}, which this seat does not have."
-        return Verdict("layers", False, sentence, "Put it into one of the seat's layers.")
-    return Verdict("winner", False, f"Nothing has {written} here.", "Give it to a command or macro.")
+        sentence = tr(
+            "{written} belongs to {elsewhere}, which this seat does not have.",
+            written=written,
+            elsewhere=at.elsewhere[written],
+        )
+        return Verdict("layers", False, sentence, tr("Put it into one of the seat’s layers."))
+    return Verdict(
+        "winner",
+        False,
+        tr("Nothing has {written} here.", written=written),
+        tr("Give it to a command or macro."),
+    )
 
 
 def _winner(at: Standpoint, written: str, live: list[Binding], bound: list[Binding]) -> Iterator[Verdict]:
@@ -244,13 +304,27 @@ def _winner(at: Standpoint, written: str, live: list[Binding], bound: list[Bindi
     for loser in bound:
         by = ruling.displaced.get(loser.id)
         if by is not None:
-            yield Verdict("winner", True, f"{at.named(loser)} gives way to {at.named(by)}.")
+            yield Verdict(
+                "winner",
+                True,
+                tr("{loser} gives way to {winner}.", loser=at.named(loser), winner=at.named(by)),
+            )
     if winner is None:
-        yield Verdict("winner", False, f"Two bindings tie for {written}; neither runs.", "Move one of them.")
+        yield Verdict(
+            "winner",
+            False,
+            tr("Two bindings tie for {written}; neither runs.", written=written),
+            tr("Move one of them."),
+        )
         return
     if winner.run is None:
         title = at.title(winner.layer)
-        yield Verdict("winner", False, f"{title} takes {written} away.", f"Take that out of {title}'s keys.")
+        yield Verdict(
+            "winner",
+            False,
+            tr("{title} takes {written} away.", title=title, written=written),
+            tr("Take that out of {owner} keys.", owner=owned(title)),
+        )
         return
     yield Verdict("winner", True, f"{format_sequence(winner.sequence)} runs {at.named(winner)}.")
     if winner.run.startswith("macro:"):
@@ -261,18 +335,30 @@ def _macro(at: Standpoint, run: str) -> Verdict:
     name = run.removeprefix("macro:")
     file = at.macros.get(name)
     if file is None:
-        return Verdict("macro", False, f"The macro “{name}” does not exist.", "Bind it to another one.")
+        return Verdict(
+            "macro", False, tr("The macro “{name}” does not exist.", name=name), tr("Bind it to another one.")
+        )
     if name in at.refused:
         return Verdict(
-            "macro", False, f"“{file.name}” does not run: {at.refused[name]}", "Vouch for its maker."
+            "macro",
+            False,
+            tr("“{name}” does not run: {refused}", name=file.name, refused=at.refused[name]),
+            tr("Vouch for its maker."),
         )
     others = {other: known.macro for other, known in at.macros.items()}
     catalogue = at.catalogue if file.macro.application in ("", at.catalogue.app) else None
     faults = (*file.faults, *check_macro(file.macro, catalogue, macros=others)) if catalogue else file.faults
     if faults:
-        return Verdict("macro", False, f"“{file.name}” cannot run: {faults[0]}", faults[0].way_out)
+        return Verdict(
+            "macro",
+            False,
+            tr("“{name}” cannot run: {faults}", name=file.name, faults=faults[0]),
+            faults[0].way_out,
+        )
     needs = [need.say or f"needs {need.context or need.reading}" for need in file.macro.needs]
-    return Verdict("macro", True, "It can run." + (f" It needs: {needs[0]}" if needs else ""))
+    return Verdict(
+        "macro", True, tr("It can run.") + (tr(" It needs: {needs}", needs=needs[0]) if needs else "")
+    )
 
 
 def why_item(at: Standpoint, identity: str) -> list[Verdict]:
@@ -286,25 +372,51 @@ def _item_links(at: Standpoint, identity: str) -> Iterator[Verdict]:
     if item is None:
         hider = at.outcome.hidden.get(identity)
         if hider:
-            yield Verdict("layers", False, f"{at.title(hider)} has taken it off.", "Let it show again there.")
+            yield Verdict(
+                "layers",
+                False,
+                tr("{at} has taken it off.", at=at.title(hider)),
+                tr("Let it show again there."),
+            )
         else:
-            yield Verdict("layers", False, "No layer of this seat puts it anywhere.", "Put it on a surface.")
+            yield Verdict(
+                "layers", False, tr("No layer of this seat puts it anywhere."), tr("Put it on a surface.")
+            )
         return
     row = at.outcome.row_of(identity)
     surface = row.title if row is not None else "nothing"
-    yield Verdict("layers", True, f"“{item.label}” stands on {surface}, put there by {at.title(item.layer)}.")
+    yield Verdict(
+        "layers",
+        True,
+        tr(
+            "“{label}” stands on {surface}, put there by {at}.",
+            label=item.label,
+            surface=surface,
+            at=at.title(item.layer),
+        ),
+    )
     if item.changed_by:
         yield Verdict(
-            "layers", True, f"Changed by {', '.join(at.title(layer) for layer in item.changed_by)}."
+            "layers",
+            True,
+            tr("Changed by {names}.", names=", ".join(at.title(layer) for layer in item.changed_by)),
         )
     if not item.exists:
         yield Verdict(
-            "winner", False, f"It runs {item.run or 'nothing'}, which is not there.", "Choose another."
+            "winner",
+            False,
+            tr("It runs {what}, which is not there.", what=item.run or "nothing"),
+            tr("Choose another."),
         )
         return
-    name = at.targets.face(item.run).name if item.run else "private steps"
+    name = at.targets.face(item.run).name if item.run else tr("private steps")
     keys = ", ".join(format_sequence(b.sequence) for b in at.outcome.keys_of(item.run, item.args))
-    yield Verdict("winner", True, f"It runs {name}" + (f", as {keys} does." if keys else "; no key does."))
+    yield Verdict(
+        "winner",
+        True,
+        tr("It runs {name}", name=name)
+        + (tr(", as {keys} does.", keys=keys) if keys else tr("; no key does.")),
+    )
     if item.run and item.run.startswith("macro:"):
         yield _macro(at, item.run)
 

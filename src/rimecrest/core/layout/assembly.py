@@ -36,6 +36,7 @@ from rimecrest.core.layout.seen import (
     SeenTab,
     SeenToolbar,
 )
+from rimecrest.core.words import tr
 
 _SET_BY_TARGET = ("label", "tip", "picture")
 """Fields of a face that say something about its target: with another target they begin anew."""
@@ -135,7 +136,7 @@ class Assembly:
         if not self._is_new(identity, toolbar.title):
             return
         after = toolbar.after and _full(prefix, toolbar.after)
-        end = "the end of the toolbars"
+        end = tr("the end of the toolbars")
         self._stand(self._toolbar_order, identity, toolbar.title, after, base, end)
         self._fill(_Row(identity, layer, toolbar.title, Toolbar, edge=toolbar.edge), toolbar)
 
@@ -144,7 +145,7 @@ class Assembly:
         if not self._is_new(identity, tab.title):
             return
         after = tab.after and _full(prefix, tab.after)
-        self._stand(self._tab_order, identity, tab.title, after, base, "the end of the tabs")
+        self._stand(self._tab_order, identity, tab.title, after, base, tr("the end of the tabs"))
         self._tabs[identity] = _Tab(identity, layer, tab.title)
         for group in tab.groups:
             self._add_group(group, prefix, layer, identity, None, base=True)
@@ -154,12 +155,21 @@ class Assembly:
     ) -> None:
         identity = f"{prefix}:{group.id}"
         if tab not in self._tabs:
-            self._lost.append(f"The group “{group.title}” has no tab: {tab} is gone.")
+            self._lost.append(
+                tr("The group “{title}” has no tab: {tab} is gone.", title=group.title, tab=tab)
+            )
             return
         if not self._is_new(identity, group.title):
             return
         home = self._tabs[tab]
-        self._stand(home.groups, identity, group.title, after, base, f"the end of the tab {home.title}")
+        self._stand(
+            home.groups,
+            identity,
+            group.title,
+            after,
+            base,
+            tr("the end of the tab {title}", title=home.title),
+        )
         self._fill(_Row(identity, layer, group.title, Group), group)
 
     # Items
@@ -176,7 +186,13 @@ class Assembly:
     def _is_new(self, identity: str, what: str) -> bool:
         """Whether nothing stands under that identity yet; of two, only the first does."""
         if identity in self._homes:
-            self._lost.append(f"“{what}” does not show: another thing has its identity, {identity}.")
+            self._lost.append(
+                tr(
+                    "“{what}” does not show: another thing has its identity, {identity}.",
+                    what=what,
+                    identity=identity,
+                )
+            )
             return False
         return True
 
@@ -188,7 +204,7 @@ class Assembly:
         row = self._rows.get(layout.full(into))
         if row is None:
             names = ", ".join(_name(item) for item in items)
-            self._lost.append(f"{names} has no place: the surface {into} is gone.")
+            self._lost.append(tr("{names} has no place: the surface {into} is gone.", names=names, into=into))
             return
         anchor = after and layout.full(after)
         for item in items:
@@ -196,13 +212,15 @@ class Assembly:
             if not self._is_new(seen.id, _label(seen)):
                 continue
             if not row.items.put(seen.id, seen, anchor):
-                self._lose(_label(seen), anchor, f"the end of {row.title}")
+                self._lose(_label(seen), anchor, tr("the end of {title}", title=row.title))
             self._settle(seen.id, row)
 
     def _move(self, layout: Layout, identity: str, into: str, after: str | None) -> None:
         here, there = self._where.get(identity), self._rows.get(into)
         if here is None or there is None:
-            self._lost.append(f"{identity} cannot move to {into}: one of them is gone.")
+            self._lost.append(
+                tr("{identity} cannot move to {into}: one of them is gone.", identity=identity, into=into)
+            )
             return
         item = here.items.move_out(identity)
         if item is None:
@@ -210,7 +228,7 @@ class Assembly:
         anchor = after and layout.full(after)
         moved = replace(item, changed_by=(*item.changed_by, layout.layer))
         if not there.items.put(identity, moved, anchor):
-            self._lose(_label(item), anchor, f"the end of {there.title}")
+            self._lose(_label(item), anchor, tr("the end of {title}", title=there.title))
         self._settle(identity, there)
 
     def _change(self, identity: str, change: Change, layer: str) -> None:
@@ -224,7 +242,7 @@ class Assembly:
             if isinstance(surface, _Row):
                 surface.edge = change.set.get("edge", surface.edge)
         else:
-            self._lost.append(f"A change of {identity} has nothing to change any more.")
+            self._lost.append(tr("A change of {identity} has nothing to change any more.", identity=identity))
 
     def _changed(self, item: SeenItem, fields: dict[str, Any], layer: str, row: _Row) -> SeenItem:
         if fields.get("run"):
@@ -232,7 +250,9 @@ class Assembly:
         try:
             stored = with_fields(item.stored, fields)
         except RimecrestError as error:
-            self._lost.append(f"A change of {item.id} does not fit: {error.sentence}")
+            self._lost.append(
+                tr("A change of {id} does not fit: {sentence}", id=item.id, sentence=error.sentence)
+            )
             return item
         fresh = self._see(stored, item.id, item.layer, row.kind)
         return replace(fresh, changed_by=(*item.changed_by, layer))
@@ -281,7 +301,14 @@ class Assembly:
         )
 
     def _lose(self, what: str, anchor: str | None, end: str) -> None:
-        self._lost.append(f"“{what}” stood after {anchor}, which is gone; it is at {end} now.")
+        self._lost.append(
+            tr(
+                "“{what}” stood after {anchor}, which is gone; it is at {end} now.",
+                what=what,
+                anchor=anchor,
+                end=end,
+            )
+        )
 
     def result(self, app: str) -> Outcome:
         """What all layers together amount to."""

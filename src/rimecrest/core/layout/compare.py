@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from rimecrest.core.keys import Binding, format_sequence
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.layout.seen import Outcome, SeenButton
+from rimecrest.core.words import counted, tr
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,14 +30,22 @@ def compare(before: Outcome, after: Outcome, targets: Targets) -> list[Differenc
     found: list[Difference] = []
     for name, (_, title, item) in new.items():
         if name not in old:
-            found.append(Difference("new", name, f"“{item.label}” is on {title}."))
+            found.append(
+                Difference("new", name, tr("“{label}” is on {title}.", label=item.label, title=title))
+            )
     for name, (_, title, item) in old.items():
         if name not in new:
-            found.append(Difference("gone", name, f"“{item.label}” is no longer on {title}."))
+            found.append(
+                Difference(
+                    "gone", name, tr("“{label}” is no longer on {title}.", label=item.label, title=title)
+                )
+            )
     for name in old.keys() & new.keys():
         (there, _, was), (here, title, item) = old[name], new[name]
         if there != here:
-            found.append(Difference("moved", name, f"“{item.label}” moved to {title}."))
+            found.append(
+                Difference("moved", name, tr("“{label}” moved to {title}.", label=item.label, title=title))
+            )
         elif was != item:
             found.append(Difference("changed", name, _changed(was, item)))
     found.extend(_keys(before, after, targets))
@@ -45,10 +54,10 @@ def compare(before: Outcome, after: Outcome, targets: Targets) -> list[Differenc
 
 def _changed(was: SeenButton, item: SeenButton) -> str:
     if was.label != item.label:
-        return f"“{was.label}” is called “{item.label}” now."
+        return tr("“{before}” is called “{label}” now.", before=was.label, label=item.label)
     if was.target != item.target:
-        return f"“{item.label}” does something else now."
-    return f"“{item.label}” looks different."
+        return tr("“{label}” does something else now.", label=item.label)
+    return tr("“{label}” looks different.", label=item.label)
 
 
 def _keys(before: Outcome, after: Outcome, targets: Targets) -> list[Difference]:
@@ -61,22 +70,28 @@ def _keys(before: Outcome, after: Outcome, targets: Targets) -> list[Difference]
         if where not in old or old[where].target != binding.target:
             name = targets.face(binding.run).name
             words = (
-                f"{where[0]} is for “{name}” now." if binding.run else f"{where[0]} does nothing any more."
+                tr("{where} is for “{name}” now.", where=where[0], name=name)
+                if binding.run
+                else tr("{where} does nothing any more.", where=where[0])
             )
             found.append(Difference("key", binding.id, words))
     for where, binding in old.items():
         if where not in new:
             name = targets.face(binding.run).name or "nothing"
-            found.append(Difference("key", binding.id, f"{where[0]} is no longer for “{name}”."))
+            found.append(
+                Difference(
+                    "key", binding.id, tr("{where} is no longer for “{name}”.", where=where[0], name=name)
+                )
+            )
     return found
 
 
 def whats_new(differences: list[Difference], longest: int = 3) -> str:
     """A draft of the sentence that a colleague reads."""
     if not differences:
-        return "Nothing changed for you."
+        return tr("Nothing changed for you.")
     said = [difference.sentence for difference in differences[:longest]]
     more = len(differences) - longest
     if more > 0:
-        said.append(f"And {more} more {'change' if more == 1 else 'changes'}.")
+        said.append(tr("And {changes}.", changes=counted(more, "more change")))
     return " ".join(said)

@@ -8,6 +8,7 @@ from functools import lru_cache
 
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.macro import parse_macro
+from rimecrest.core.words import tr
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,4 +45,4 @@ class Targets:
 def private_face(steps: str) -> Face:
     """Words and picture of the steps that are private to an item."""
     macro, _ = parse_macro(steps)
-    return Face(macro.name or "Own steps", macro.about, "set:play-box-outline")
+    return Face(macro.name or tr("Own steps"), macro.about, "set:play-box-outline")

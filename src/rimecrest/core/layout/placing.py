@@ -15,6 +15,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
 from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout, Move, PlacedInTab
 from rimecrest.core.model import validated
+from rimecrest.core.words import tr
 
 ChangeItems = Callable[[tuple[Item, ...]], tuple[Item, ...]]
 
@@ -228,7 +229,7 @@ def unbind(layout: Layout, identity: str) -> Layout:
     local = identity.removeprefix(f"{layout.layer}:")
     kept = tuple(old for old in layout.keys if old.identity != local)
     if len(kept) == len(layout.keys):
-        raise RimecrestError(f"{layout.layer} has no binding {identity}.")
+        raise RimecrestError(tr("{layer} has no binding {identity}.", layer=layout.layer, identity=identity))
     return layout.model_copy(update={"keys": kept})
 
 
@@ -244,7 +245,9 @@ def rebind(layout: Layout, moves: Mapping[str, str]) -> Layout:
     known = {key.identity for key in layout.keys}
     for identity in moves:
         if identity not in known:
-            raise RimecrestError(f"{layout.layer} has no binding {identity}.")
+            raise RimecrestError(
+                tr("{layer} has no binding {identity}.", layer=layout.layer, identity=identity)
+            )
     keys = tuple(
         key.model_copy(update={"keys": normalise(moves[key.identity])}) if key.identity in moves else key
         for key in layout.keys

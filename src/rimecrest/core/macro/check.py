@@ -35,6 +35,7 @@ from rimecrest.core.macro.steps import (
     While,
     WriteText,
 )
+from rimecrest.core.words import tr
 
 Macros = Mapping[str, Macro]
 """The macros that this one could run, by id."""
@@ -65,7 +66,12 @@ def check_macro(
     faults = list(_head_faults(macro, catalogue))
     if companions is not None:
         faults += [
-            Fault(1, 1, f"The companion “{path}” is missing", "Put the file back or take the line out.")
+            Fault(
+                1,
+                1,
+                tr("The companion “{path}” is missing", path=path),
+                tr("Put the file back or take the line out."),
+            )
             for path in macro.companions
             if path not in companions
         ]
@@ -80,13 +86,26 @@ def check_macro(
 
 def _head_faults(macro: Macro, catalogue: Catalogue | None) -> Iterator[Fault]:
     if not macro.name:
-        yield Fault(1, 1, "The macro has no name", 'Begin with a line: macro "Its name"')
+        yield Fault(1, 1, tr("The macro has no name"), tr('Begin with a line: macro "Its name"'))
     if not macro.application:
-        yield Fault(1, 1, "The macro is for no application", "Add a line like: for letters")
+        yield Fault(1, 1, tr("The macro is for no application"), tr("Add a line like: for letters"))
     elif catalogue is None:
-        yield Fault(1, 1, f"There is no catalogue of “{macro.application}”", "Put it into catalogues/.")
+        yield Fault(
+            1,
+            1,
+            tr("There is no catalogue of “{application}”", application=macro.application),
+            tr("Put it into catalogues/."),
+        )
     elif catalogue.app != macro.application:
-        yield Fault(1, 1, f"The macro is for {macro.application}, not for {catalogue.app}")
+        yield Fault(
+            1,
+            1,
+            tr(
+                "The macro is for {application}, not for {app}",
+                application=macro.application,
+                app=catalogue.app,
+            ),
+        )
     if catalogue is None:
         return
     readings = {reading.id for reading in catalogue.readings}
@@ -96,8 +115,8 @@ def _head_faults(macro: Macro, catalogue: Catalogue | None) -> Iterator[Fault]:
             yield Fault(
                 need.line,
                 need.column,
-                f"{catalogue.title} has no context “{need.context}”",
-                f"It has: {known}.",
+                tr("{title} has no context “{context}”", title=catalogue.title, context=need.context),
+                tr("It has: {known}.", known=known),
             )
         if need.reading and need.reading not in readings:
             yield _unknown_reading(need.reading, need.line, need.column, catalogue)
@@ -105,8 +124,8 @@ def _head_faults(macro: Macro, catalogue: Catalogue | None) -> Iterator[Fault]:
 
 def _unknown_reading(name: str, line: int, column: int, catalogue: Catalogue) -> Fault:
     near = catalogue.nearest_reading(name)
-    hint = f"Did you mean “{near}”?" if near else "The catalogue lists what it can tell."
-    return Fault(line, column, f"{catalogue.title} cannot tell “{name}”", hint)
+    hint = tr("Did you mean “{near}”?", near=near) if near else tr("The catalogue lists what it can tell.")
+    return Fault(line, column, tr("{title} cannot tell “{name}”", title=catalogue.title, name=name), hint)
 
 
 class _Check:
@@ -175,8 +194,8 @@ class _Check:
             if "." in name:
                 self.faults.append(_unknown_reading(name, step.line, step.column, self.catalogue))
             else:
-                reason = f"“{name}” is used before it is set"
-                way_out = f'Ask for it first: ask {name or "name"} "Which?"'
+                reason = tr("“{name}” is used before it is set", name=name)
+                way_out = tr('Ask for it first: ask {name} "Which?"', name=name or "name")
                 self.faults.append(Fault(step.line, step.column, reason, way_out))
 
     def _form(self, step: Form, known: set[str]) -> set[str]:
@@ -186,8 +205,8 @@ class _Check:
                     Fault(
                         inner.line,
                         inner.column,
-                        "Only questions stand in a form",
-                        "Move this behind its end.",
+                        tr("Only questions stand in a form"),
+                        tr("Move this behind its end."),
                     )
                 )
         return self.steps((inner for inner in step.steps if isinstance(inner, Ask)), known)
@@ -197,9 +216,9 @@ class _Check:
         if reading is None and step.reading not in known:
             self.faults.append(_unknown_reading(step.reading, step.line, step.column, self.catalogue))
         elif reading is not None and reading.type != "list":
-            reason = f"“{step.reading}” is one value, not a list"
+            reason = tr("“{reading}” is one value, not a list", reading=step.reading)
             lists = ", ".join(r.id for r in self.readings.values() if r.type == "list") or "none"
-            self.faults.append(Fault(step.line, step.column, reason, f"Lists are: {lists}."))
+            self.faults.append(Fault(step.line, step.column, reason, tr("Lists are: {lists}.", lists=lists)))
         self.steps(step.steps, known | {step.name})
 
     def _ends(self, step: While) -> None:
@@ -221,16 +240,18 @@ class _Check:
                 Fault(
                     step.line,
                     step.column,
-                    f"Nothing in this loop changes {what}, so it would only end at its limit",
-                    "Put a step into it that does.",
+                    tr("Nothing in this loop changes {what}, so it would only end at its limit", what=what),
+                    tr("Put a step into it that does."),
                 )
             )
 
     def _run(self, step: Run) -> None:
         if self.macros is not None and step.macro not in self.macros:
             near = difflib.get_close_matches(step.macro, self.macros, n=1)
-            hint = f"Did you mean “{near[0]}”?" if near else "The finder lists all macros."
-            self.faults.append(Fault(step.line, step.column, f"There is no macro “{step.macro}”", hint))
+            hint = tr("Did you mean “{near}”?", near=near[0]) if near else tr("The finder lists all macros.")
+            self.faults.append(
+                Fault(step.line, step.column, tr("There is no macro “{macro}”", macro=step.macro), hint)
+            )
 
 
 def _inner(steps: Iterable[Statement]) -> Iterator[Statement]:
@@ -250,10 +271,10 @@ def _circles(macro: Macro, macros: Macros) -> Iterator[Fault]:
                 continue
             seen.add(name)
             if macros[name] == macro:
-                reason = "This macro runs itself" + (
+                reason = tr("This macro runs itself") + (
                     "" if name == step.macro else f", through “{step.macro}”"
                 )
-                yield Fault(step.line, step.column, reason, "Use a loop with a limit instead.")
+                yield Fault(step.line, step.column, reason, tr("Use a loop with a limit instead."))
                 break
             ahead += [inner.macro for inner in macros[name].live_steps() if isinstance(inner, Run)]
 
@@ -262,12 +283,19 @@ def _command_faults(step: Do, catalogue: Catalogue) -> Iterator[Fault]:
     command = catalogue.command(step.command)
     if command is None:
         near = catalogue.nearest(step.command)
-        hint = f"Did you mean “{near}”?" if near else "The finder lists all its commands."
-        yield Fault(step.line, step.column, f"{catalogue.title} has no command “{step.command}”", hint)
+        hint = tr("Did you mean “{near}”?", near=near) if near else tr("The finder lists all its commands.")
+        yield Fault(
+            step.line,
+            step.column,
+            tr("{title} has no command “{command}”", title=catalogue.title, command=step.command),
+            hint,
+        )
         return
     names = [setting.name for setting in step.settings]
     for name in {name for name in names if names.count(name) > 1}:
-        yield Fault(step.line, step.column, f"The setting “{name}” stands twice", "Take one out.")
+        yield Fault(
+            step.line, step.column, tr("The setting “{name}” stands twice", name=name), tr("Take one out.")
+        )
     for reason in command.argument_faults({setting.name: setting.value for setting in step.settings}):
         yield Fault(step.line, step.column, reason[0].upper() + reason[1:])
     for setting in step.settings:
@@ -277,8 +305,8 @@ def _command_faults(step: Do, catalogue: Catalogue) -> Iterator[Fault]:
             yield Fault(
                 step.line,
                 step.column,
-                f"No colleague can reach “{setting.value.strip()}”",
-                "Lay the file into companions/, or onto a folder that all of them have.",
+                tr("No colleague can reach “{path}”", path=setting.value.strip()),
+                tr("Lay the file into companions/, or onto a folder that all of them have."),
                 "reach",
             )
 
@@ -287,7 +315,12 @@ def _question_faults(
     step: Ask, catalogue: Catalogue, readings: Collection[str], known: Collection[str]
 ) -> Iterator[Fault]:
     if step.name in known:
-        yield Fault(step.line, step.column, f"“{step.name}” is asked for twice", "Give one another name.")
+        yield Fault(
+            step.line,
+            step.column,
+            tr("“{name}” is asked for twice", name=step.name),
+            tr("Give one another name."),
+        )
     if step.reading and step.reading not in readings:
         yield _unknown_reading(step.reading, step.line, step.column, catalogue)
     fixed = step.default is not None and not names_in(step.default)
@@ -295,8 +328,8 @@ def _question_faults(
         yield Fault(
             step.line,
             step.column,
-            f"The default “{step.default}” is none of the choices",
-            "Choose one of them.",
+            tr("The default “{default}” is none of the choices", default=step.default),
+            tr("Choose one of them."),
         )
 
 

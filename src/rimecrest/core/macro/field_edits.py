@@ -24,6 +24,7 @@ from rimecrest.core.macro.steps import (
     Statement,
     While,
 )
+from rimecrest.core.words import tr
 
 _EXPRESSIONS = {"value": "set x = {}", "condition": "if {}", "times": "repeat {} times"}
 _QUOTED = (ArgumentType.TEXT, ArgumentType.PATH, ArgumentType.COLOUR)
@@ -64,14 +65,18 @@ def with_field(step: Statement, field: str, text: str, catalogue: Catalogue | No
     if kind == "limit" and isinstance(step, While):
         digits = text.replace(",", "").strip()
         if not digits.isdecimal():
-            raise RimecrestError(f"“{text}” is no whole number.", "Write how often at most.")
+            raise RimecrestError(
+                tr("“{text}” is no whole number.", text=text), tr("Write how often at most.")
+            )
         return replace(step, limit=int(digits))
     if kind in ("name", "reading") and isinstance(step, Ask | Set | ForEach):
         made: Statement = replace(step, **{kind: text.strip()})  # type: ignore[arg-type]
-        _must_read(made, f"“{text}” is no name", "Write it in small letters: vessel, next-day.")
+        _must_read(
+            made, tr("“{text}” is no name", text=text), tr("Write it in small letters: vessel, next-day.")
+        )
         return made
     made = replace(step, **{kind: text})  # type: ignore[arg-type]
-    _must_read(made, f"“{text}” cannot stand there", "Write something else.")
+    _must_read(made, tr("“{text}” cannot stand there", text=text), tr("Write something else."))
     return made
 
 
@@ -88,8 +93,8 @@ def _expression(kind: str, text: str) -> Expression:
     macro, faults = parse_macro(f"{line}\nend\n" if kind != "value" else f"{line}\n")
     if faults or not macro.steps or "\n" in text:
         raise RimecrestError(
-            f"“{text}” cannot be worked out.",
-            'It is written like: here.row > 3, "text", yes, chosen.words + 1.',
+            tr("“{text}” cannot be worked out.", text=text),
+            tr('It is written like: here.row > 3, "text", yes, chosen.words + 1.'),
         )
     step = macro.steps[0]
     found: Expression = getattr(step, kind)
@@ -103,7 +108,7 @@ def _with_setting(step: Do, name: str, text: str, catalogue: Catalogue | None) -
     if argument is not None:
         value = text if argument.type is ArgumentType.TEXT or "{" in text else text.strip()
         if fault := argument_fault(argument, value):
-            raise RimecrestError(f"{fault[0].upper()}{fault[1:]}.", "Write another value.")
+            raise RimecrestError(f"{fault[0].upper()}{fault[1:]}.", tr("Write another value."))
         text = value
     setting = Setting(name, text, quoted)
     if any(known.name == name for known in step.settings):

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 import unicodedata
 
+from rimecrest.core.words import tr
+
 _NAMES = {
     "\t": "tab",
-    "\u00a0": "no-break space",
-    "\u00ad": "soft hyphen",
-    "\u200b": "zero-width space",
-    "\u200c": "zero-width non-joiner",
-    "\u200d": "zero-width joiner",
-    "\u2028": "line break",
-    "\u202f": "narrow no-break space",
-    "\u2060": "word joiner",
-    "\ufeff": "zero-width no-break space",
+    "\u00a0": tr("no-break space"),
+    "\u00ad": tr("soft hyphen"),
+    "\u200b": tr("zero-width space"),
+    "\u200c": tr("zero-width non-joiner"),
+    "\u200d": tr("zero-width joiner"),
+    "\u2028": tr("line break"),
+    "\u202f": tr("narrow no-break space"),
+    "\u2060": tr("word joiner"),
+    "\ufeff": tr("zero-width no-break space"),
 }
 
 

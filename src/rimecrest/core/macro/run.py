@@ -43,6 +43,7 @@ from rimecrest.core.macro.steps import (
     While,
     WriteText,
 )
+from rimecrest.core.words import tr
 
 DEEPEST_RUN = 20
 """Macros that run macros, one within the other, at most."""
@@ -168,7 +169,7 @@ class _Run:
             return self.values[name]
         raw = yield Read(name)
         if raw is None:
-            raise self._stopped(f"“{name}” has no value here.", "Set it in a step before.")
+            raise self._stopped(tr("“{name}” has no value here.", name=name), tr("Set it in a step before."))
         return as_value(raw)
 
     def filled(self, text: str) -> Generator[Request, Any, str]:
@@ -182,7 +183,7 @@ class _Run:
         try:
             found: Value = yield from work_out(expression, self)
         except CannotWorkOut as error:
-            raise self._stopped(f"{error}.", "All was taken back.") from None
+            raise self._stopped(f"{error}.", tr("All was taken back.")) from None
         return found
 
     def _stopped(self, sentence: str, way_out: str = "") -> MacroStopped:
@@ -192,7 +193,7 @@ class _Run:
     def _where(self) -> str:
         """“Step 3”, or “Step 3, in step 2 of “Heading””; empty before the first step."""
         outer, *others = [inner for inner in self.inside if inner.at]
-        within = [f"in step {inner.at} of “{inner.name}”" for inner in others]
+        within = [tr("in step {at} of “{name}”", at=inner.at, name=inner.name) for inner in others]
         return ", ".join([f"Step {outer.at}", *within])
 
     # Steps
@@ -201,7 +202,7 @@ class _Run:
         for need in macro.needs:
             if not (yield Meets(need)):
                 raise MacroStopped(
-                    need.say or "This macro cannot run here.", "Nothing was changed.", self.line
+                    need.say or tr("This macro cannot run here."), tr("Nothing was changed."), self.line
                 )
         self.inside.append(Inner(macro.name, step_numbers(macro)))
         try:
@@ -216,7 +217,10 @@ class _Run:
             self.count += 1
             self._at(step)
             if self.count > MOST_STEPS:
-                raise self._stopped(f"It went on for {MOST_STEPS:,} steps.", "All was taken back.")
+                raise self._stopped(
+                    tr("It went on for {MOST_STEPS:,} steps.", MOST_STEPS=MOST_STEPS),
+                    tr("All was taken back."),
+                )
             yield from self._step(step)
 
     def _at(self, step: Statement) -> None:
@@ -235,7 +239,7 @@ class _Run:
                 try:
                     yield Perform(step.command, args, self.line)
                 except RimecrestError as error:
-                    sentence = f"{error.sentence} All was taken back."
+                    sentence = tr("{sentence} All was taken back.", sentence=error.sentence)
                     raise self._stopped(sentence, error.way_out) from None
             case WriteText():
                 yield Write((yield from self.filled(step.text)), self.line)
@@ -275,7 +279,7 @@ class _Run:
                 try:
                     times = int(as_number((yield from self.worked_out(step.times))))
                 except CannotWorkOut as error:
-                    raise self._stopped(f"{error}.", "All was taken back.") from None
+                    raise self._stopped(f"{error}.", tr("All was taken back.")) from None
                 for _ in range(times):
                     yield from self._again(step.steps)
             case ForEach():
@@ -290,7 +294,8 @@ class _Run:
                     count += 1
                     if count > step.limit:
                         raise self._stopped(
-                            f"It went round {step.limit:,} times, which is the limit.", "All was taken back."
+                            tr("It went round {limit:,} times, which is the limit.", limit=step.limit),
+                            tr("All was taken back."),
                         )
                     yield from self._again(step.steps)
                     self._at(step)
@@ -299,7 +304,9 @@ class _Run:
         # An empty round counts as a step too: no loop goes on for ever.
         self.count += 1
         if self.count > MOST_STEPS:
-            raise self._stopped(f"It went on for {MOST_STEPS:,} steps.", "All was taken back.")
+            raise self._stopped(
+                tr("It went on for {MOST_STEPS:,} steps.", MOST_STEPS=MOST_STEPS), tr("All was taken back.")
+            )
         yield Breathe()
         yield from self.steps(steps)
 
@@ -310,16 +317,18 @@ class _Run:
 
     def _remember(self, asks: tuple[Ask, ...], answers: tuple[str, ...] | None) -> None:
         if answers is None:
-            raise MacroStopped("Cancelled: nothing was changed.", line=self.line)
+            raise MacroStopped(tr("Cancelled: nothing was changed."), line=self.line)
         for ask, answer in zip(asks, answers, strict=True):
             self.values[ask.name] = str(answer)
 
     def _other(self, identity: str) -> Flow:
         other: Macro | None = yield Fetch(identity)
         if other is None:
-            raise self._stopped(f"The macro “{identity}” is not here.", "All was taken back.")
+            raise self._stopped(
+                tr("The macro “{identity}” is not here.", identity=identity), tr("All was taken back.")
+            )
         if len(self.inside) > DEEPEST_RUN:
-            raise self._stopped("The macros run one another without end.", "All was taken back.")
+            raise self._stopped(tr("The macros run one another without end."), tr("All was taken back."))
         # Another macro has names of its own, and a `stop` in it ends only itself.
         kept, self.values = self.values, {}
         with contextlib.suppress(_Ended):

@@ -25,6 +25,7 @@ from rimecrest.core.macro.steps import (
     While,
     WriteText,
 )
+from rimecrest.core.words import tr
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,7 +72,7 @@ def _pieces(step: Statement, catalogue: Catalogue | None) -> Iterator[Piece]:
         case Ask():
             yield from _ask(step)
         case Form():
-            yield Piece("Ask together, on one form ")
+            yield Piece(tr("Ask together, on one form "))
             yield from _quoted(step.title, "title")
         case Set():
             yield from (Piece("Remember ⟨"), Piece(step.name, "name"), Piece("⟩ as "))
@@ -79,15 +80,15 @@ def _pieces(step: Statement, catalogue: Catalogue | None) -> Iterator[Piece]:
         case If():
             yield from (Piece("If "), Piece(expression_text(step.condition), "condition"))
         case Repeat():
-            yield from (Piece("Do this "), Piece(expression_text(step.times), "times"), Piece(" times"))
+            yield from (Piece(tr("Do this ")), Piece(expression_text(step.times), "times"), Piece(" times"))
         case ForEach():
-            yield from (Piece("For each ⟨"), Piece(step.name, "name"), Piece("⟩ in "))
+            yield from (Piece(tr("For each ⟨")), Piece(step.name, "name"), Piece("⟩ in "))
             yield Piece(step.reading, "reading")
         case While():
-            yield from (Piece("As long as "), Piece(expression_text(step.condition), "condition"))
-            yield from (Piece(", at most "), Piece(f"{step.limit:,}", "limit"), Piece(" times"))
+            yield from (Piece(tr("As long as ")), Piece(expression_text(step.condition), "condition"))
+            yield from (Piece(tr(", at most ")), Piece(f"{step.limit:,}", "limit"), Piece(" times"))
         case Run():
-            yield Piece("Run the macro ")
+            yield Piece(tr("Run the macro "))
             yield from _quoted(step.macro, "macro")
         case Say():
             yield Piece("Say ")
@@ -95,7 +96,7 @@ def _pieces(step: Statement, catalogue: Catalogue | None) -> Iterator[Piece]:
         case Stop():
             yield Piece("Stop")
             if step.text is not None:
-                yield Piece(", and say ")
+                yield Piece(tr(", and say "))
                 yield from _quoted(step.text, "text")
         case Part():
             yield Piece(step.title, "title")

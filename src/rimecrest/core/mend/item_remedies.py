@@ -11,6 +11,7 @@ from rimecrest.core.macro import check_macro, format_macro
 from rimecrest.core.macro.step_edits import mute
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.mend.fix import Case, Fix
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Bind, Edit, PutMacro, SetFields, TakeOff, Unbind
 
 LIKENESS = 0.7
@@ -45,14 +46,14 @@ def remove(case: Case) -> Iterator[Fix]:
     finding = case.finding
     key = case.key_of(finding.owners[0])
     if key is None:
-        yield Fix("Remove it", TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
+        yield Fix(tr("Remove it"), TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
     else:
-        yield Fix("Remove the key", Unbind(finding.layer, finding.app, key.identity), finding)
+        yield Fix(tr("Remove the key"), Unbind(finding.layer, finding.app, key.identity), finding)
 
 
 def take_one_off(case: Case) -> Iterator[Fix]:
     finding = case.finding
-    yield Fix("Remove one", TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
+    yield Fix(tr("Remove one"), TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
 
 
 def turn_off(case: Case) -> Iterator[Fix]:
@@ -65,7 +66,7 @@ def turn_off(case: Case) -> Iterator[Fix]:
         path = next((path for path, step in walk(macro) if step.line == fault.line), None)
         if fault.kind == "reach" and path is not None:
             macro = mute(macro, path)
-    yield Fix("Turn that step off", PutMacro(owner.layer, name, format_macro(macro)), case.finding)
+    yield Fix(tr("Turn that step off"), PutMacro(owner.layer, name, format_macro(macro)), case.finding)
 
 
 def tip(case: Case) -> Iterator[Fix]:
@@ -77,22 +78,26 @@ def words(case: Case) -> Iterator[Fix]:
     finding, name = case.finding, case.finding.owners[0].name
     seen = case.workspace.outcome(case.workspace.stack_up_to(finding.layer), finding.app)
     if name and (seen.tab_of(finding.owners[0].id) is None or fits(name, 1, picture=True)):
-        yield Fix("Show words", _set(case, {"face": "both"}, "picture and words"), finding)
+        yield Fix(tr("Show words"), _set(case, {"face": "both"}, tr("picture and words")), finding)
 
 
 def wider(case: Case) -> Iterator[Fix]:
     if fits(case.finding.owners[0].name, 2, picture=True):
-        yield Fix("Double width", _set(case, {"width": 2}, "double width"), case.finding)
+        yield Fix(tr("Double width"), _set(case, {"width": 2}, tr("double width")), case.finding)
 
 
 def shorter(case: Case) -> Iterator[Fix]:
     if short := _shorter(case.finding.owners[0].name):
-        yield Fix(f"Call it “{short}”", _set(case, {"label": short}, f"call it {short}"), case.finding)
+        yield Fix(
+            tr("Call it “{short}”", short=short),
+            _set(case, {"label": short}, tr("call it {short}", short=short)),
+            case.finding,
+        )
 
 
 def picture(case: Case) -> Iterator[Fix]:
     fields = {"face": "picture", "tip": case.finding.owners[0].name}
-    yield Fix("Picture only", _set(case, fields, "picture only"), case.finding)
+    yield Fix(tr("Picture only"), _set(case, fields, tr("picture only")), case.finding)
 
 
 def _shorter(label: str) -> str:

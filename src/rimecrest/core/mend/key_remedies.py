@@ -10,7 +10,7 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.mend.fix import Case, Fix
 from rimecrest.core.suggest.free_keys import free_keys
-from rimecrest.core.words import owned
+from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.edits import Bind, Edit, SetFields, Together, Unbind
 
 OFFERED = 3
@@ -18,7 +18,7 @@ OFFERED = 3
 
 
 def accept(case: Case) -> Iterator[Fix]:
-    yield Fix("Accept, with a reason", None, case.finding, asks_reason=True)
+    yield Fix(tr("Accept, with a reason"), None, case.finding, asks_reason=True)
 
 
 def new_key(case: Case) -> Iterator[Fix]:
@@ -54,7 +54,7 @@ def same_key(case: Case) -> Iterator[Fix]:
     for keys in elsewhere:
         if keys not in taken:
             moved = key.model_copy(update={"keys": keys, "id": key.identity})
-            yield Fix(f"{keys} here as well", Bind(owner.layer, finding.app, moved), finding)
+            yield Fix(tr("{keys} here as well", keys=keys), Bind(owner.layer, finding.app, moved), finding)
 
 
 def variant(case: Case) -> Iterator[Fix]:
@@ -63,8 +63,8 @@ def variant(case: Case) -> Iterator[Fix]:
     if case.mine is None or not names:
         return
     if free := _free(case):
-        yield Fix(f"{free[0]} for them", _variant(case, names, free[0]), case.finding)
-    yield Fix("No key for those seats", _variant(case, names, None), case.finding)
+        yield Fix(tr("{free} for them", free=free[0]), _variant(case, names, free[0]), case.finding)
+    yield Fix(tr("No key for those seats"), _variant(case, names, None), case.finding)
 
 
 def free_key(case: Case) -> Iterator[Fix]:
@@ -74,7 +74,7 @@ def free_key(case: Case) -> Iterator[Fix]:
     for keys in _free(case):
         moved = key.model_copy(update={"keys": keys, "on": {}, "id": key.identity})
         edit = Together(f"{owner.name} on {keys}", (Bind(owner.layer, finding.app, moved),))
-        yield Fix(f"{keys} for all" if variant_names(case) else keys, edit, finding)
+        yield Fix(tr("{keys} for all", keys=keys) if variant_names(case) else keys, edit, finding)
 
 
 def narrower(case: Case) -> Iterator[Fix]:
@@ -95,7 +95,7 @@ def narrower(case: Case) -> Iterator[Fix]:
             moved = key.model_copy(update={"in_context": part.id, "id": key.identity})
             label = f"{owner.name} only {part.name.lower()}"
             edit = Together(label, (Bind(owner.layer, finding.app, moved),))
-            yield Fix(f"Only {part.name.lower()}", edit, finding)
+            yield Fix(tr("Only {where}", where=part.name.lower()), edit, finding)
 
 
 def _touch(one: Sequence, other: Sequence) -> bool:
@@ -106,7 +106,7 @@ def give_way(case: Case) -> Iterator[Fix]:
     if case.mine is None or case.about_target:
         return
     owner, key = case.mine
-    label = f"Remove {owned(owner.name)} key" if key.run else "Leave the key"
+    label = tr("Remove {name} key", name=owned(owner.name)) if key.run else tr("Leave the key")
     yield Fix(label, Unbind(owner.layer, case.finding.app, key.identity), case.finding)
 
 
@@ -114,7 +114,7 @@ def no_access(case: Case) -> Iterator[Fix]:
     if case.mine is None:
         finding = case.finding
         edit = SetFields(finding.layer, finding.app, finding.owners[0].id, {"access": ""})
-        yield Fix("Drop its access key", edit, finding)
+        yield Fix(tr("Drop its access key"), edit, finding)
 
 
 def _free(case: Case) -> list[str]:
@@ -160,5 +160,9 @@ def _variant(case: Case, names: tuple[str, ...], keys: str | None) -> Edit:
     if key.keys == where:
         on |= dict.fromkeys(names, keys)
     changed = key.model_copy(update={"on": on, "id": key.identity})
-    label = f"{owner.name} on {keys} for {', '.join(names)}" if keys else f"{', '.join(names)} go without"
+    label = (
+        tr("{name} on {keys} for {names}", name=owner.name, keys=keys, names=", ".join(names))
+        if keys
+        else tr("{names} go without", names=", ".join(names))
+    )
     return Together(label, (Bind(owner.layer, case.finding.app, changed),))

@@ -25,6 +25,7 @@ from pydantic import Field
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import effects
 from rimecrest.core.model import Record, dump_record, parse_record
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.parts import PARTS
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -34,7 +35,7 @@ _TIME = (1980, 1, 1, 0, 0, 0)
 _MANIFEST = "release.json"
 SET_PICTURES = "pictures/set/"
 """Where pictures of the free sets lie; the organisation's own lie beside, and never meet them."""
-_WAY_OUT = "Fetch it again; if it comes back the same, tell whoever released it."
+_WAY_OUT = tr("Fetch it again; if it comes back the same, tell whoever released it.")
 
 
 class Release(Record):
@@ -124,27 +125,38 @@ def read_package(content: bytes, where: str) -> Package:
         RimecrestError: anything in the list at the top of this module.
     """
     if len(content) > 2 * MOST_BYTES:
-        raise RimecrestError(f"{where} is far too large ({len(content) >> 20} MiB).", _WAY_OUT)
+        raise RimecrestError(
+            tr("{where} is far too large ({number} MiB).", where=where, number=len(content) >> 20), _WAY_OUT
+        )
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             files = _entries(archive, where)
     except (zipfile.BadZipFile, zlib.error, EOFError, ValueError, NotImplementedError, RuntimeError) as error:
-        raise RimecrestError(f"{where} is truncated or no package ({error}).", _WAY_OUT) from None
+        raise RimecrestError(
+            tr("{where} is truncated or no package ({error}).", where=where, error=error), _WAY_OUT
+        ) from None
     if _MANIFEST not in files:
-        raise RimecrestError(f"{where} holds no {_MANIFEST}.", _WAY_OUT)
+        raise RimecrestError(tr("{where} holds no {manifest}.", where=where, manifest=_MANIFEST), _WAY_OUT)
     try:
         manifest = files.pop(_MANIFEST).decode()
     except UnicodeDecodeError:
-        raise RimecrestError(f"{where}: {_MANIFEST} is not UTF-8 text.", _WAY_OUT) from None
+        raise RimecrestError(
+            tr("{where}: {manifest} is not UTF-8 text.", where=where, manifest=_MANIFEST), _WAY_OUT
+        ) from None
     release = parse_record(Release, manifest, "release", f"{where}: {_MANIFEST}")
     for name, digest in release.files.items():
         if name not in files:
-            raise RimecrestError(f"{where}: {name} is missing.", _WAY_OUT)
+            raise RimecrestError(tr("{where}: {name} is missing.", where=where, name=name), _WAY_OUT)
         if hashlib.sha256(files[name]).hexdigest() != digest:
-            raise RimecrestError(f"{where}: {name} was changed after the release was made.", _WAY_OUT)
+            raise RimecrestError(
+                tr("{where}: {name} was changed after the release was made.", where=where, name=name),
+                _WAY_OUT,
+            )
     for name in files:
         if name not in release.files:
-            raise RimecrestError(f"{where}: {name} does not belong to the release.", _WAY_OUT)
+            raise RimecrestError(
+                tr("{where}: {name} does not belong to the release.", where=where, name=name), _WAY_OUT
+            )
     return Package(release, files)
 
 
@@ -154,12 +166,24 @@ def _entries(archive: zipfile.ZipFile, where: str) -> dict[str, bytes]:
     for entry in archive.infolist():
         path = PurePosixPath(entry.filename)
         if path.is_absolute() or ".." in path.parts or "\\" in entry.filename or not path.parts:
-            raise RimecrestError(f"{where}: the path “{entry.filename}” leads out of the folder.", _WAY_OUT)
+            raise RimecrestError(
+                tr(
+                    "{where}: the path “{filename}” leads out of the folder.",
+                    where=where,
+                    filename=entry.filename,
+                ),
+                _WAY_OUT,
+            )
         mode = entry.external_attr >> 16
         if stat.S_ISLNK(mode) or (stat.S_IFMT(mode) not in (0, stat.S_IFREG) and not entry.is_dir()):
-            raise RimecrestError(f"{where}: “{entry.filename}” is a link, not a file.", _WAY_OUT)
+            raise RimecrestError(
+                tr("{where}: “{filename}” is a link, not a file.", where=where, filename=entry.filename),
+                _WAY_OUT,
+            )
         if entry.filename in files:
-            raise RimecrestError(f"{where}: “{entry.filename}” stands twice.", _WAY_OUT)
+            raise RimecrestError(
+                tr("{where}: “{filename}” stands twice.", where=where, filename=entry.filename), _WAY_OUT
+            )
         if entry.is_dir():
             continue
         # What the directory claims is not trusted: at most what is left of the room is ever read.
@@ -167,6 +191,8 @@ def _entries(archive: zipfile.ZipFile, where: str) -> dict[str, bytes]:
             content = stream.read(room + 1)
         room -= len(content)
         if room < 0:
-            raise RimecrestError(f"{where} holds more than {MOST_BYTES >> 20} MiB.", _WAY_OUT)
+            raise RimecrestError(
+                tr("{where} holds more than {size} MiB.", where=where, size=MOST_BYTES >> 20), _WAY_OUT
+            )
         files[entry.filename] = content
     return files

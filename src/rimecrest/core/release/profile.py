@@ -22,6 +22,7 @@ from rimecrest.core.release.audience import Assignment
 from rimecrest.core.release.package import read_package
 from rimecrest.core.release.package_files import PackageFiles
 from rimecrest.core.release.stack import StackState, released_stack
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import remove, write_atomically
 
 KEPT = 3
@@ -82,8 +83,8 @@ class Profile:
         path = self.folder / "seat.json"
         if not path.is_file():
             raise RimecrestError(
-                f"{self.folder} is not enrolled.",
-                "Run: rimecrest seat enrol --channel … --seat … --profile …",
+                tr("{folder} is not enrolled.", folder=self.folder),
+                tr("Run: rimecrest seat enrol --channel … --seat … --profile …"),
             )
         return parse_record(Enrolment, path.read_text("utf-8"), "seat", str(path))
 
@@ -159,6 +160,7 @@ class Profile:
             content = path.read_bytes()
         except OSError as error:
             raise RimecrestError(
-                f"{path} cannot be read ({error.strerror}).", "Run: rimecrest seat pull"
+                tr("{path} cannot be read ({reason}).", path=path, reason=error.strerror),
+                tr("Run: rimecrest seat pull"),
             ) from None
         return released_stack(read_package(content, str(path)), installed.assignment, app)

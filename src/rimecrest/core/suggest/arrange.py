@@ -20,7 +20,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.suggest.free_keys import Choice
-from rimecrest.core.words import counted
+from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Edit, Rebind
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -91,7 +91,8 @@ def arrange(
     movable = [k for k in layout.keys if k.run is not None and not k.on and k.identity not in stay]
     if not movable:
         raise RimecrestError(
-            "There are no keys here to arrange.", "Give keys to some commands first, or take a pin out."
+            tr("There are no keys here to arrange."),
+            tr("Give keys to some commands first, or take a pin out."),
         )
     texts, base = _matrix_columns(choice, layout.keys, movable)
     uses = np.array([_uses(workspace, app, key.run) for key in movable], dtype=float)
@@ -210,9 +211,12 @@ def assign(cost: Numbers, uses: Numbers, dangers: Numbers, beside: Beside) -> tu
     """
     if cost.shape[0] > cost.shape[1]:
         raise RimecrestError(
-            f"There {'is' if cost.shape[1] == 1 else 'are'} {counted(cost.shape[1], 'free key')} for "
-            f"{counted(cost.shape[0], 'thing')}.",
-            "Take some keys away, or pin some.",
+            tr(
+                "{keys} cannot serve {things}.",
+                keys=counted(cost.shape[1], "free key"),
+                things=counted(cost.shape[0], "thing"),
+            ),
+            tr("Take some keys away, or pin some."),
         )
     _, columns = linear_sum_assignment(cost)
     chosen = np.array(columns)

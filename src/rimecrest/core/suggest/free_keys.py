@@ -26,7 +26,7 @@ from rimecrest.core.effort.strokes import stroke
 from rimecrest.core.keys import Chord, Sequence, extends, format_sequence, key_name, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard
 from rimecrest.core.layout import BUILT_IN
-from rimecrest.core.words import counted, listed
+from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
 
 Numbers = NDArray[np.float64]
@@ -332,29 +332,35 @@ def _reasons(choice: Choice, index: int, label: str, run: str | None) -> tuple[s
     said = []
     initials = {key_name(word[0]): word for word in reversed(remembered(label))}
     if letter in initials:
-        said.append(f"first letter of {initials[letter]}")
+        said.append(tr("first letter of {initials}", initials=initials[letter]))
     if text in choice.elsewhere(run):
         titles = [
             t.catalogue.title
             for t in choice.tables.values()
             if t is not choice.table and any(c.run for c in t.index.claims(text))
         ]
-        said.append(f"the same key in {listed(titles)}")
+        said.append(tr("the same key in {titles}", titles=listed(titles)))
     elif bank.groups[index] in choice.family(label):
-        said.append("with its family")
+        said.append(tr("with its family"))
     far = float(bank.distance[index])
-    hand = f"the {bank.hands[index]} hand" if bank.hands[index] else "either hand"
+    hand = tr("the {hands} hand", hands=bank.hands[index]) if bank.hands[index] else tr("either hand")
     if far < 0.5:
         said.append(f"under {hand}")
     else:
-        said.append(f"{'a key' if far < 1.5 else f'{far:.0f} keys'} from where {hand} rests")
+        said.append(
+            tr(
+                "{distance} from where {hand} rests",
+                distance="a key" if far < 1.5 else f"{far:.0f} keys",
+                hand=hand,
+            )
+        )
     if len(choice.boards) > 1 and bank.same_place[index]:
-        said.append("same place on all keyboards")
+        said.append(tr("same place on all keyboards"))
     if len(bank.sequences[index]) == 1 and len(bank.sequences[index][0].mods) > 2:
-        said.append("three keys held")
+        said.append(tr("three keys held"))
     said += _slip_words(choice, text, run, constants)
     if not choice.memory([index], label, run)[0]:
-        said.append("no word to remember it by")
+        said.append(tr("no word to remember it by"))
     return tuple(said)
 
 
@@ -365,10 +371,19 @@ def _slip_words(choice: Choice, text: str, run: str | None, constants: Constants
         danger = choice.table.danger(other)
         slips = uses * chance
         if danger:
-            yield f"beside {choice.table.name(other)} ({beside}), which {danger}"
+            yield tr(
+                "beside {name} ({beside}), which {danger}",
+                name=choice.table.name(other),
+                beside=beside,
+                danger=danger,
+            )
             return
         if slips >= 0.5:
-            yield f"beside {choice.table.name(other)}: about {counted(max(1, round(slips)), 'slip')} a month"
+            yield tr(
+                "beside {name}: about {number} a month",
+                name=choice.table.name(other),
+                number=counted(max(1, round(slips)), "slip"),
+            )
             return
 
 

@@ -7,6 +7,7 @@ import tempfile
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 
 
 def write_atomically(path: Path, content: bytes) -> None:
@@ -42,6 +43,6 @@ def remove(path: Path) -> None:
 
 def cannot_write(path: Path, error: OSError) -> RimecrestError:
     return RimecrestError(
-        f"{path} cannot be written: {error.strerror or error}.",
-        "Check the folder's rights and the room on the disk; what was there is still there.",
+        tr("{path} cannot be written: {reason}.", path=path, reason=error.strerror or error),
+        tr("Check the folder’s rights and the room on the disk; what was there is still there."),
     )

@@ -15,7 +15,7 @@ from rimecrest.core.catalogue.surfaces import Button, Group, Item, Separator, St
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import placing
 from rimecrest.core.layout.layout import Acceptance, KeyBinding, Layout
-from rimecrest.core.words import counted
+from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.fresh import fresh_macro, with_retired
 from rimecrest.core.workspace.parts import PARTS, part_named
 from rimecrest.core.workspace.settings import Maker
@@ -56,7 +56,7 @@ def _words(item: Item) -> str:
         case Separator():
             return "a separator"
         case StepsButton():
-            return item.label or "private steps"
+            return item.label or tr("private steps")
         case Button():
             return item.label or item.run
 
@@ -98,7 +98,7 @@ class ShowAgain(_InLayout):
     """As the layer beneath has it."""
 
     thing: str
-    label: str = "as the layer beneath has it"
+    label: str = tr("as the layer beneath has it")
 
     def _change(self, layout: Layout) -> Layout:
         return placing.show_again(layout, self.thing)
@@ -140,7 +140,7 @@ class PutGroup(_InLayout):
     tab: str
     after: str | None
     group: Group
-    label: str = "new group"
+    label: str = tr("new group")
 
     def _change(self, layout: Layout) -> Layout:
         return placing.put_group(layout, self.tab, self.after, self.group)
@@ -149,7 +149,7 @@ class PutGroup(_InLayout):
 @dataclass(frozen=True)
 class PutTab(_InLayout):
     tab: Tab
-    label: str = "new tab"
+    label: str = tr("new tab")
 
     def _change(self, layout: Layout) -> Layout:
         return placing.put_tab(layout, self.tab)
@@ -158,7 +158,7 @@ class PutTab(_InLayout):
 @dataclass(frozen=True)
 class PutToolbar(_InLayout):
     toolbar: Toolbar
-    label: str = "new toolbar"
+    label: str = tr("new toolbar")
 
     def _change(self, layout: Layout) -> Layout:
         return placing.put_toolbar(layout, self.toolbar)
@@ -183,7 +183,7 @@ class Unbind(_InLayout):
     """Take a binding of this layer away."""
 
     binding: str
-    label: str = "take the key away"
+    label: str = tr("take the key away")
 
     def _change(self, layout: Layout) -> Layout:
         return placing.unbind(layout, self.binding)
@@ -194,7 +194,7 @@ class Rebind(_InLayout):
     """Put several keys of a layer elsewhere, all at once: (identity, new sequence) of each."""
 
     moves: tuple[tuple[str, str], ...]
-    label: str = "arrange the keys"
+    label: str = tr("arrange the keys")
 
     def _change(self, layout: Layout) -> Layout:
         return placing.rebind(layout, dict(self.moves))
@@ -205,7 +205,7 @@ class Accept(_InLayout):
     """Keep a finding on purpose."""
 
     acceptance: Acceptance
-    label: str = "keep on purpose"
+    label: str = tr("keep on purpose")
 
     def _change(self, layout: Layout) -> Layout:
         return layout.model_copy(update={"acceptances": (*layout.acceptances, self.acceptance)})
@@ -269,7 +269,7 @@ class Vouch:
 
     @property
     def label(self) -> str:
-        return f"vouch for {self.name}"
+        return tr("vouch for {name}", name=self.name)
 
     def on(self, workspace: Workspace) -> Workspace:
         makers = {**workspace.settings.makers, self.key: self.name}
@@ -293,8 +293,8 @@ class CarryMacro:
         file = workspace.macros[self.layer, self.id]
         if not self.copy and (self.to, self.id) in workspace.macros:
             raise RimecrestError(
-                f"The shelf has a macro “{workspace.macros[self.to, self.id].name}” already.",
-                "Give one another name first, or delete it there.",
+                tr("The shelf has a macro “{name}” already.", name=workspace.macros[self.to, self.id].name),
+                tr("Give one another name first, or delete it there."),
             )
         identity = fresh_macro(workspace, self.id) if self.copy else self.id
         made = workspace.with_macro(self.to, identity, file.text)
@@ -359,7 +359,8 @@ def apply(workspace: Workspace, edit: Edit) -> tuple[Workspace, Restore]:
         for key, was, _ in part.changes(workspace, after):
             if (path := part.path(key)) in workspace.broken:
                 raise RimecrestError(
-                    f"{path} cannot be changed: {workspace.broken[path]}.", "Mend the file first."
+                    tr("{path} cannot be changed: {broken}.", path=path, broken=workspace.broken[path]),
+                    tr("Mend the file first."),
                 )
             values.append(Restored(part.name, key, was))
     return after, Restore(edit.label, tuple(values))

@@ -8,6 +8,7 @@ from typing import Any
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.layout.renames import followed
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.journal import Journal
 from rimecrest.core.workspace.parts import CATALOGUES, PARTS, SETTINGS, Part
 from rimecrest.core.workspace.workspace import Workspace, frozen
@@ -29,11 +30,14 @@ def read_workspace(folder: Path) -> Workspace:
     """Read a workspace as it lies there, writing nothing."""
     main = folder / SETTINGS.place
     if not folder.is_dir():
-        raise RimecrestError(f"There is no folder {folder}.", "Choose the folder that holds workspace.json.")
+        raise RimecrestError(
+            tr("There is no folder {folder}.", folder=folder),
+            tr("Choose the folder that holds workspace.json."),
+        )
     if not main.is_file():
         raise RimecrestError(
-            f"{folder} is no workspace: it has no workspace.json.",
-            "Choose another folder, or begin a new workspace.",
+            tr("{folder} is no workspace: it has no workspace.json.", folder=folder),
+            tr("Choose another folder, or begin a new workspace."),
         )
     settings = SETTINGS.read(_content(main, SETTINGS.place), SETTINGS.place, ())
     broken: dict[str, str] = {}
@@ -48,7 +52,7 @@ def read_workspace(folder: Path) -> Workspace:
     for app in settings.applications:
         path = CATALOGUES.path(app)
         if app not in catalogues and path not in broken:
-            broken[path] = "the file is missing"
+            broken[path] = tr("the file is missing")
     return _followed(replace(workspace, catalogues=frozen(catalogues)))
 
 
@@ -84,4 +88,4 @@ def _content(path: Path, name: str) -> bytes:
     try:
         return path.read_bytes()
     except OSError as error:
-        raise BrokenFile(name, f"it cannot be read ({error.strerror})") from None
+        raise BrokenFile(name, tr("it cannot be read ({reason})", reason=error.strerror)) from None

@@ -14,6 +14,7 @@ from dataclasses import dataclass, field, replace
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.keys import ANYWHERE, normalise
+from rimecrest.core.words import tr
 
 BASES = ("counted", "estimated")
 
@@ -86,12 +87,12 @@ def parse_use(text: str, where: str = "use.csv") -> dict[tuple[str, str], UseCou
         number = row["uses"]
         basis = row.get("basis") or BASES[0]
         if not number.isdigit():
-            raise BrokenFile(where, f"“{number}” is no number of uses", line)
+            raise BrokenFile(where, tr("“{number}” is no number of uses", number=number), line)
         if basis not in BASES:
-            raise BrokenFile(where, f"the basis is “{basis}”, not counted or estimated", line)
+            raise BrokenFile(where, tr("the basis is “{basis}”, not counted or estimated", basis=basis), line)
         key = (row["application"], row["target"])
         if key in found:
-            raise BrokenFile(where, f"“{row['target']}” stands twice", line)
+            raise BrokenFile(where, tr("“{row}” stands twice", row=row["target"]), line)
         found[key] = UseCount(*key, int(number), basis == BASES[0])
     return found
 
@@ -114,14 +115,14 @@ def _rows(text: str, where: str, needed: tuple[str, ...]) -> Iterable[tuple[int,
     rows = csv.DictReader(io.StringIO(text))
     for column in needed:
         if column not in (rows.fieldnames or ()):
-            raise BrokenFile(where, f"the column “{column}” is missing", 1)
+            raise BrokenFile(where, tr("the column “{column}” is missing", column=column), 1)
     for row in rows:
         given = {
             name: (value or "").strip() for name, value in row.items() if name and not isinstance(value, list)
         }
         for column in needed:
             if not given.get(column):
-                raise BrokenFile(where, f"this line has no {column}", rows.line_num)
+                raise BrokenFile(where, tr("this line has no {column}", column=column), rows.line_num)
         yield rows.line_num, given
 
 

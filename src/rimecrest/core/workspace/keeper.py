@@ -8,6 +8,7 @@ from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import cannot_write, remove, write_atomically
 from rimecrest.core.workspace.folder import open_workspace, read_workspace
 from rimecrest.core.workspace.journal import Journal
@@ -22,8 +23,8 @@ class ChangedMeanwhile(RimecrestError):
 
     def __init__(self, name: str) -> None:
         super().__init__(
-            f"Another program changed {name} meanwhile; your last step was not done.",
-            "The file was read again: look at it, then do the step once more.",
+            tr("Another program changed {name} meanwhile; your last step was not done.", name=name),
+            tr("The file was read again: look at it, then do the step once more."),
         )
 
 
@@ -82,11 +83,11 @@ class Keeper:
         """
         if self.read_only:
             raise RimecrestError(
-                f"This workspace is open read-only: {self.held_by} has it.",
-                "Close it there, then open it here again.",
+                tr("This workspace is open read-only: {held_by} has it.", held_by=self.held_by),
+                tr("Close it there, then open it here again."),
             )
         if not self.folder.is_dir():
-            raise cannot_write(self.folder, FileNotFoundError(2, "the folder is gone"))
+            raise cannot_write(self.folder, FileNotFoundError(2, tr("the folder is gone")))
         self._lock.check()
         files = changed_files(before, after)
         mine = MACROS.place.replace("*", MINE, 1).partition("*")[0]
@@ -105,7 +106,7 @@ class Keeper:
 
     def _save_mine(self, files: dict[str, bytes | None]) -> None:
         if files and self._mine is None:
-            raise RimecrestError("There is no shelf of your own here.", "Put it on a shared one.")
+            raise RimecrestError(tr("There is no shelf of your own here."), tr("Put it on a shared one."))
         for name, content in files.items():
             assert self._mine is not None
             path = self._mine / Path(name).name

@@ -14,6 +14,7 @@ from pathlib import Path
 from filelock import FileLock, Timeout
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
 
 
@@ -39,14 +40,19 @@ class WorkspaceLock:
             self._path.parent.mkdir(exist_ok=True)
             self._lock.acquire()
         except Timeout:
-            self.held_by = self._name() or "another Rimecrest"
+            self.held_by = self._name() or tr("another Rimecrest")
             return
         except OSError as error:
-            self.held_by = f"nobody, but the folder cannot be written ({error.strerror})"
+            self.held_by = tr("nobody, but the folder cannot be written ({reason})", reason=error.strerror)
             return
         self._file = self._identity()
         with contextlib.suppress(RimecrestError):
-            who = f"{getpass.getuser()} on {os.uname().nodename}, process {os.getpid()}"
+            who = tr(
+                "{user} on {machine}, process {process}",
+                user=getpass.getuser(),
+                machine=os.uname().nodename,
+                process=os.getpid(),
+            )
             write_atomically(self._holder, who.encode())
 
     def check(self) -> None:
@@ -57,8 +63,11 @@ class WorkspaceLock:
         """
         if self._file is None or self._identity() != self._file:
             raise RimecrestError(
-                f"{self._path} was taken away or replaced, so another studio may be writing here.",
-                "Open the workspace again; your last step was not done.",
+                tr(
+                    "{path} was taken away or replaced, so another studio may be writing here.",
+                    path=self._path,
+                ),
+                tr("Open the workspace again; your last step was not done."),
             )
 
     def release(self) -> None:

@@ -28,6 +28,7 @@ from rimecrest.core.errors import BrokenFile
 from rimecrest.core.identities import AppId, FileName, Identity, LayerId, MacroId
 from rimecrest.core.layout import Layout, parse_layout
 from rimecrest.core.model import Record, dump_record, parse_record
+from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.habits import format_own_keys, format_use, parse_own_keys, parse_use
 from rimecrest.core.workspace.people import format_people, parse_people
 from rimecrest.core.workspace.settings import Settings
@@ -135,7 +136,7 @@ def text_of(content: bytes, where: str) -> str:
     try:
         return content.decode().replace("\r\n", "\n")
     except UnicodeDecodeError:
-        raise BrokenFile(where, "it is not UTF-8 text") from None
+        raise BrokenFile(where, tr("it is not UTF-8 text")) from None
 
 
 def _many(field: str) -> tuple[Callable[[Workspace], Values], Callable[[Workspace, Values], Workspace]]:
@@ -167,7 +168,14 @@ def _record(record: Record, kind: str) -> bytes:
 def _read_layout(content: bytes, where: str, key: Key) -> Layout:
     layout = parse_layout(text_of(content, where), where)
     if (layout.layer, layout.app) != key:
-        raise BrokenFile(where, f"it says it is {layout.layer}'s layout of {layout.app}, but lies elsewhere")
+        raise BrokenFile(
+            where,
+            tr(
+                "it says it is {owner} layout of {app}, but lies elsewhere",
+                owner=owned(layout.layer),
+                app=layout.app,
+            ),
+        )
     return layout
 
 
@@ -188,7 +196,7 @@ PEOPLE = Part(
     lambda people: format_people(people).encode(),
 )
 USE = Part(
-    "use counts",
+    tr("use counts"),
     "use.csv",
     (),
     *_one(lambda w: w.habits.counts, lambda w, value: replace(w, habits=replace(w.habits, counts=value)), {}),
@@ -196,7 +204,7 @@ USE = Part(
     lambda counts: format_use(counts.values()).encode(),
 )
 OWN_KEYS = Part(
-    "own keys",
+    tr("own keys"),
     "own-keys.csv",
     (),
     *_one(

@@ -9,6 +9,7 @@ from dataclasses import dataclass, fields
 
 from rimecrest.core.errors import BrokenFile
 from rimecrest.core.keys import Traits
+from rimecrest.core.words import tr
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,14 +45,14 @@ def parse_people(text: str, where: str = "people.csv") -> tuple[Seat, ...]:
     rows = csv.DictReader(io.StringIO(text))
     missing = {"seat", "name"} - set(rows.fieldnames or ())
     if missing:
-        raise BrokenFile(where, f"the column “{min(missing)}” is missing", 1)
+        raise BrokenFile(where, tr("the column “{column}” is missing", column=min(missing)), 1)
     seats: dict[str, Seat] = {}
     for row in rows:
         seat = (row.get("seat") or "").strip()
         if not seat:
-            raise BrokenFile(where, "this line has no seat", rows.line_num)
+            raise BrokenFile(where, tr("this line has no seat"), rows.line_num)
         if seat in seats:
-            raise BrokenFile(where, f"the seat “{seat}” stands twice", rows.line_num)
+            raise BrokenFile(where, tr("the seat “{seat}” stands twice", seat=seat), rows.line_num)
         given = {name: (row.get(name) or "").strip() for name in COLUMNS if row.get(name)}
         departments = tuple(given.pop("departments", "").split())
         seats[seat] = Seat(**{**given, "departments": departments})  # type: ignore[arg-type]

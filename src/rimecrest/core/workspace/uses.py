@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.macro import Run
-from rimecrest.core.words import owned
+from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -50,7 +50,9 @@ def uses(workspace: Workspace, layer: str, macro: str) -> list[Use]:
         if _reaches(workspace, owner, layer, macro) and any(
             isinstance(step, Run) and step.macro == macro for step in file.macro.live_steps()
         ):
-            found.append(Use("macro", owner, file.macro.application, name, f"the macro “{file.name}”"))
+            found.append(
+                Use("macro", owner, file.macro.application, name, tr("the macro “{name}”", name=file.name))
+            )
     return found
 
 
@@ -60,7 +62,7 @@ def _place(workspace: Workspace, owner: str, app: str, identity: str) -> str:
         return app
     seen = workspace.outcome(workspace.stack_up_to(owner), app)
     row = seen.row_of(identity)
-    return row.title if row is not None else "surface that is gone"
+    return row.title if row is not None else tr("surface that is gone")
 
 
 def _reaches(workspace: Workspace, owner: str, layer: str, macro: str) -> bool:

@@ -15,6 +15,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout import Face, Layout, Outcome, Targets, outcome
 from rimecrest.core.macro import Fault, Macro, parse_macro
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.habits import Habits
 from rimecrest.core.workspace.people import Seat
 from rimecrest.core.workspace.settings import MINE, ORGANISATION, Settings
@@ -77,7 +78,7 @@ class Workspace:
         return tuple(layer.id for layer in self.settings.layers)
 
     def layer_title(self, layer: str) -> str:
-        titles: dict[str, str] = {"built-in": "built in", MINE: "Mine"}
+        titles: dict[str, str] = {"built-in": tr("built in"), MINE: tr("Mine")}
         titles |= {known.id: known.title for known in self.settings.layers}
         return titles.get(layer, layer)
 
@@ -88,14 +89,14 @@ class Workspace:
                 return seat
         known = [seat.seat for seat in self.people] + [seat.name for seat in self.people]
         near = difflib.get_close_matches(name, known, n=1)
-        hint = f"Did you mean “{near[0]}”?" if near else "people.csv lists all of them."
-        raise RimecrestError(f"There is no seat “{name}”.", hint)
+        hint = tr("Did you mean “{near}”?", near=near[0]) if near else tr("people.csv lists all of them.")
+        raise RimecrestError(tr("There is no seat “{name}”.", name=name), hint)
 
     def channel_address(self, folder: Path) -> str:
         """Where releases go. Raises RimecrestError when the workspace does not say."""
         if not self.settings.channel:
             raise RimecrestError(
-                "The workspace names no channel.", "Say one with --channel, or in workspace.json."
+                tr("The workspace names no channel."), tr("Say one with --channel, or in workspace.json.")
             )
         if "://" in self.settings.channel:
             return self.settings.channel
@@ -124,8 +125,8 @@ class Workspace:
         except KeyError:
             why = self.broken.get(f"catalogues/{app}.json", "the file is missing")
             raise RimecrestError(
-                f"There is no catalogue of “{app}”: {why}.",
-                f"Start {app.capitalize()} once, or put catalogues/{app}.json back.",
+                tr("There is no catalogue of “{app}”: {why}.", app=app, why=why),
+                tr("Start {app} once, or put catalogues/{app2}.json back.", app=app.capitalize(), app2=app),
             ) from None
 
     def layout(self, layer: str, app: str) -> Layout:
@@ -194,9 +195,13 @@ class Workspace:
         maker = self.settings.made_by.get("/".join(key))
         if maker is None or (maker.key and maker.key in self.settings.makers):
             return ""
-        who = maker.name or "somebody unknown"
-        unsigned = "" if maker.key else ", and nothing shows that it is theirs"
-        return f"It was made by {who}, whom your organisation does not vouch for{unsigned}."
+        who = maker.name or tr("somebody unknown")
+        unsigned = "" if maker.key else tr(", and nothing shows that it is theirs")
+        return tr(
+            "It was made by {who}, whom your organisation does not vouch for{unsigned}.",
+            who=who,
+            unsigned=unsigned,
+        )
 
     def refused_macros(self) -> dict[str, str]:
         """`<layer>/<macro id>` → why it does not run."""

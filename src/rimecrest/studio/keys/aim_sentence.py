@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QWidget
 from rimecrest.core.explain.bed_state import BedView
 from rimecrest.core.keys import format_sequence, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard_name
-from rimecrest.core.words import counted
+from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.keys.presenter import KeysPresenter
 from rimecrest.studio.shared.choice_list import choose_from
@@ -42,17 +42,17 @@ class AimSentence(QWidget):
             if (widget := item.widget()) is not None:
                 widget.hide()
                 widget.deleteLater()
-        self._say("On ")
+        self._say(tr("On "))
         self._word(keyboard_name(view.board.code), self._choose_board, "keys-board")
-        self._say(", after ")
+        self._say(tr(", after "))
         self._word(format_sequence(presenter.opener) or "nothing", self._choose_opener, "keys-opener")
-        self._say(", for ")
+        self._say(tr(", for "))
         self._word(presenter.seat or presenter.all_seats(), self._choose_seat, "keys-seat")
         if presenter.seat:
             self._say(", ")
             number = presenter.installed_release
-            there = f"release {number}" if number else "nothing installed"
-            self._word(there if presenter.as_installed else "the draft", self._turn_side, "keys-side")
+            there = f"release {number}" if number else tr("nothing installed")
+            self._word(there if presenter.as_installed else tr("the draft"), self._turn_side, "keys-side")
         elif seats := presenter.seats_line():
             words = Elided(f"   {seats}", self._scheme, "ink2", 12)
             words.setMinimumWidth(10)

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.bed_state import BedView
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import Workspace
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.keys.arranging import ArrangeSheet
@@ -111,6 +112,6 @@ class Arranger(QObject):
         self.on = False
         moved = sum(move.moves for move in found.moves)
         if session.do(found.edit(aim.layer, aim.app)):
-            keys = "1 key is" if moved == 1 else f"{moved} keys are"
-            session.say(f"{keys} where they should be; undo puts all of it back.")
+            keys = tr("1 key is") if moved == 1 else tr("{moved} keys are", moved=moved)
+            session.say(tr("{keys} where they should be; undo puts all of it back.", keys=keys))
         self.ended.emit()

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.keys.panel import WIDTH, Panel
 from rimecrest.studio.shared.sentence_widgets import Chip, Pressable, Push
@@ -33,9 +34,13 @@ class MoveRow(Pressable):
         self.setObjectName(f"move-{move.identity}")
         self.setCheckable(True)
         self.setChecked(move.pinned)
-        what = f"from {move.before} to {move.after}" if move.moves else f"stays on {move.before}"
+        what = (
+            tr("from {before} to {after}", before=move.before, after=move.after)
+            if move.moves
+            else tr("stays on {before}", before=move.before)
+        )
         self.setAccessibleName(f"{move.name}: {what}{', pinned' if move.pinned else ''}")
-        self.setToolTip("Click to pin it where it is" if not move.pinned else "Click to let it move")
+        self.setToolTip(tr("Click to pin it where it is") if not move.pinned else tr("Click to let it move"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:
@@ -80,7 +85,7 @@ class ArrangeSheet(Panel):
         """Show what would move, and what it gains."""
         self.clear()
         moving = [move for move in found.moves if move.moves]
-        self._rows.addWidget(wrapped("Arrange the keys", self._scheme, "ink", 18, strong=True))
+        self._rows.addWidget(wrapped(tr("Arrange the keys"), self._scheme, "ink", 18, strong=True))
         self._rows.addWidget(wrapped(said(found), self._scheme, "ink", 13))
         sides = QWidget()
         line = QHBoxLayout(sides)
@@ -96,15 +101,15 @@ class ArrangeSheet(Panel):
             row = MoveRow(move, self._scheme)
             row.clicked.connect(lambda _=False, name=move.identity: self.pinned.emit(name))
             self._rows.addWidget(row)
-        self._rows.addWidget(wrapped("A pin keeps a key where it is.", self._scheme, "ink2", 12))
+        self._rows.addWidget(wrapped(tr("A pin keeps a key where it is."), self._scheme, "ink2", 12))
         foot = QWidget()
         line = QHBoxLayout(foot)
         line.setContentsMargins(0, 4, 0, 0)
-        take = Push("Use these keys", self._scheme, first=True)
+        take = Push(tr("Use these keys"), self._scheme, first=True)
         take.setObjectName("arrange-take")
         take.setEnabled(bool(moving))
         take.clicked.connect(self.taken)
-        leave = Push("Discard", self._scheme)
+        leave = Push(tr("Discard"), self._scheme)
         leave.setObjectName("arrange-leave")
         leave.clicked.connect(self.left)
         line.addWidget(take)
@@ -118,9 +123,18 @@ def said(found: Arrangement) -> str:
     """What an arrangement gains, in a sentence whose numbers are those of the arrangement."""
     moving = sum(move.moves for move in found.moves)
     if not moving:
-        return f"Every key is where it should be: {duration(found.cost_now)} a month of all colleagues."
-    keys = "1 key moves" if moving == 1 else f"{moving} keys move"
+        return tr(
+            "Every key is where it should be: {duration} a month of all colleagues.",
+            duration=duration(found.cost_now),
+        )
+    keys = tr("1 key moves") if moving == 1 else tr("{moving} keys move", moving=moving)
     gained = found.gain
     order = found.cost_in_order - found.cost
-    words = f"{keys}; pressing them would cost colleagues {duration(gained)} a month less than now"
-    return words + (f", and {duration(order)} less than choosing one by one." if order >= 1 else ".")
+    words = tr(
+        "{keys}; pressing them would cost colleagues {duration} a month less than now",
+        keys=keys,
+        duration=duration(gained),
+    )
+    return words + (
+        tr(", and {duration} less than choosing one by one.", duration=duration(order)) if order >= 1 else "."
+    )

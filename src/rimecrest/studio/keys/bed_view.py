@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.explain.bed_state import HELD_KEYS, CapState
 from rimecrest.core.keys.keyboards import Cap, Geometry
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.keys.key_cap import KeyCap
 
@@ -57,7 +58,7 @@ class KeyBed(QWidget):
         super().__init__(parent)
         self._scheme = scheme
         self.setObjectName("key-bed")
-        self.setAccessibleName("Key bed")
+        self.setAccessibleName(tr("Key bed"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._geometry: Geometry | None = None
         self.caps: dict[str, KeyCap] = {}

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from rimecrest.core.keys import ANYWHERE, Context, Contexts
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.sentence_widgets import Pressable
 
@@ -78,7 +79,7 @@ class ContextBands(QWidget):
         self._row.addStretch(1)
 
     def _nest(self, context: Context, contexts: Contexts, title: str, now: str) -> QWidget:
-        words = f"Anywhere in {title}" if context.id == ANYWHERE else context.name
+        words = tr("Anywhere in {title}", title=title) if context.id == ANYWHERE else context.name
         band = Band(context, words, self._scheme, context.id == now)
         band.clicked.connect(lambda _=False, name=context.id: self.chosen.emit(name))
         inside = [one for one in contexts if one.within == context.id]

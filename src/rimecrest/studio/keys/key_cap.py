@@ -23,6 +23,7 @@ from rimecrest.core.check import Weight
 from rimecrest.core.explain.bed_state import HELD_KEYS, PRINTED, CapState
 from rimecrest.core.keys.keyboards import Cap
 from rimecrest.core.layout import BUILT_IN
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.marks import SIGNS, draw_owner, notched
 
@@ -90,17 +91,17 @@ class KeyCap(QAbstractButton):
         if state.words:
             parts.append(state.words)
         if state.opens:
-            parts.append(f"opens {state.opens} sequences")
+            parts.append(tr("opens {opens} sequences", opens=state.opens))
         if state.taken:
-            parts.append(f"taken by {state.taken}")
+            parts.append(tr("taken by {taken}", taken=state.taken))
         if state.missing:
-            parts.append(f"not on {', '.join(state.missing)}")
+            parts.append(tr("not on {missing}", missing=", ".join(state.missing)))
         if state.finding:
-            parts.append(f"{state.finding.weight.value}: {state.finding.sentence}")
+            parts.append(f"{state.finding.weight.word}: {state.finding.sentence}")
         if self.rank:
-            parts.append(f"suggestion {self.rank}")
+            parts.append(tr("suggestion {rank}", rank=self.rank))
         if state.free:
-            parts.append("free")
+            parts.append(tr("free"))
         return ": ".join([parts[0], "; ".join(parts[1:])]) if len(parts) > 1 else parts[0]
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.explain.bed_state import Line
 from rimecrest.core.suggest.free_keys import Suggestion
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.keys.key_cap import TARGET
 from rimecrest.studio.keys.panel import ROOM, SIDE, WIDTH, Panel
@@ -57,7 +58,7 @@ class Keyless(Pressable):
         self._from: QPoint | None = None
         self.setObjectName(f"keyless-{entry.id}")
         self.setAccessibleName(f"{entry.title}: {entry.hint}")
-        self.setToolTip("Drag it onto a key, or click for its best free keys")
+        self.setToolTip(tr("Drag it onto a key, or click for its best free keys"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:
@@ -102,10 +103,25 @@ class SuggestionRow(Pressable):
         super().__init__(one.keys, scheme)
         self.setObjectName(f"suggestion-{rank}")
         said = ", ".join(one.reasons)
-        self.setAccessibleName(f"{rank}: {one.keys}, {one.seconds:.2f} seconds: {said}")
+        self.setAccessibleName(
+            tr(
+                "{rank}: {keys}, {seconds:.2f} seconds: {said}",
+                rank=rank,
+                keys=one.keys,
+                seconds=one.seconds,
+                said=said,
+            )
+        )
         self.setToolTip(
-            f"{one.seconds:.2f} s = {one.reach:.2f} reach + {one.modifiers:.2f} modifiers + {one.slips:.2f} "
-            f"slips − {one.memory:.2f} memory"
+            tr(
+                "{seconds:.2f} s = {reach:.2f} reach + {modifiers:.2f} modifiers + {slips:.2f} "
+                "slips − {memory:.2f} memory",
+                seconds=one.seconds,
+                reach=one.reach,
+                modifiers=one.modifiers,
+                slips=one.slips,
+                memory=one.memory,
+            )
         )
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         row = QHBoxLayout(self)
@@ -157,11 +173,11 @@ class KeySheet(Panel):
 
     def __init__(self, scheme: Scheme, window: QWidget) -> None:
         super().__init__("key-sheet", scheme)
-        self.give = TargetField("Give it to …", scheme, window)
+        self.give = TargetField(tr("Give it to …"), scheme, window)
         self.give.setObjectName("give-key")
         self.give.taken.connect(self.give_wanted)
         self.give.left.connect(self.left)
-        self.item = TargetField("Suggest keys for …", scheme, window)
+        self.item = TargetField(tr("Suggest keys for …"), scheme, window)
         self.item.setObjectName("suggest-for")
         self.item.taken.connect(self.suggest_wanted)
         self.item.left.connect(self.left)
@@ -194,7 +210,7 @@ class KeySheet(Panel):
 
     def show_key(self, facts: KeyFacts) -> None:
         """The upper part: a key, why, and what can be done."""
-        self._say("Why does it do that?", "ink2", 12)
+        self._say(tr("Why does it do that?"), "ink2", 12)
         self._say(facts.keys, strong=True, pixels=18)
         self._say(facts.where, "ink2", 12)
         if facts.links:
@@ -218,12 +234,12 @@ class KeySheet(Panel):
         if facts.variants is not None:
             if facts.variants:
                 self._say(facts.variants, "ink2", 12)
-            other = Word("Another key for some seats", self._scheme, 12)
+            other = Word(tr("Another key for some seats"), self._scheme, 12)
             other.setObjectName("variants")
             other.clicked.connect(lambda: self.variants_wanted.emit(other))
             self._rows.addWidget(other)
         if facts.taken:
-            off = Word("Remove the key", self._scheme, 12)
+            off = Word(tr("Remove the key"), self._scheme, 12)
             off.setObjectName("take-key")
             off.clicked.connect(self.takes_off)
             self._rows.addWidget(off)
@@ -248,13 +264,13 @@ class KeySheet(Panel):
         """The lower part: the best free keys for something."""
         self._rule()
         if not name:
-            self._say("Best free keys", strong=True)
+            self._say(tr("Best free keys"), strong=True)
             self._rows.addWidget(self.item)
             self.item.show()
             return
-        self._say(f"Best free keys for {name}", strong=True)
+        self._say(tr("Best free keys for {name}", name=name), strong=True)
         if not found:
-            self._say("There is no free key left that all these seats can press.", "asks")
+            self._say(tr("There is no free key left that all these seats can press."), "asks")
         for rank, one in enumerate(found, 1):
             row = SuggestionRow(rank, one, self._scheme)
             row.clicked.connect(lambda _=False, keys=one.keys: self.key_wanted.emit(keys))
@@ -265,13 +281,13 @@ class KeySheet(Panel):
     def show_keyless(self, entries: Row[Match]) -> None:
         """What has no key yet, most used first."""
         self._rule()
-        self._say("Without a key", strong=True)
+        self._say(tr("Without a key"), strong=True)
         for entry in entries:
             row = Keyless(entry, self._scheme)
             row.clicked.connect(lambda _=False, entry=entry: self.suggest_wanted.emit(entry))
             self._rows.addWidget(row)
         if not entries:
-            self._say("Everything that is used has a key.", "ink2")
+            self._say(tr("Everything that is used has a key."), "ink2")
 
     def say(self, text: str) -> None:
         """A plain sentence."""

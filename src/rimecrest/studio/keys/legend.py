@@ -7,15 +7,16 @@ from PyQt6.QtGui import QBrush, QFontMetrics, QPainter, QPaintEvent, QPen, QResi
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rimecrest.core.check import Weight
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.marks import draw_mark, draw_owner
 
 ENTRIES = (
-    ("mine", "this layer"),
-    ("above", "from another layer"),
-    ("own", "no bar: the application's own"),
-    ("taken", "the desktop takes it"),
-    ("missing", "not on every keyboard"),
+    ("mine", tr("this layer")),
+    ("above", tr("from another layer")),
+    ("own", tr("no bar: the application’s own")),
+    ("taken", tr("the desktop takes it")),
+    ("missing", tr("not on every keyboard")),
     ("asks", "question"),
     ("blocks", "error"),
 )

@@ -10,12 +10,13 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Sequence, format_sequence, normalise
 from rimecrest.core.keys.chords import LONGEST
+from rimecrest.core.words import tr
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.sentence_widgets import Field
 
-SILENT = "Press a key to look it up"
-LISTENING = "press it now · Esc twice ends"
+SILENT = tr("Press a key to look it up")
+LISTENING = tr("press it now · Esc twice ends")
 
 
 class ListenField(Field):
@@ -37,7 +38,8 @@ class ListenField(Field):
         self.setObjectName("listen")
         self.setFont(font(13))
         self.setMinimumWidth(100)
-        self.setMaximumWidth(204)
+        widest = max(self.fontMetrics().horizontalAdvance(words) for words in (LISTENING, SILENT))
+        self.setMaximumWidth(widest + 26)
         self._typed: Sequence = ()
         self._escapes = 0
         self._say()
@@ -53,7 +55,7 @@ class ListenField(Field):
     def _say(self) -> None:
         words = LISTENING if self.hasFocus() else SILENT
         self.setPlaceholderText(words)
-        self.setAccessibleName(f"Look a key up: {self.text() or words}")
+        self.setAccessibleName(tr("Look a key up: {keys}", keys=self.text() or words))
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ShortcutOverride:

@@ -16,6 +16,7 @@ from rimecrest.core.check import Weight
 from rimecrest.core.explain.bed_state import BedView, CapState
 from rimecrest.core.keys import Sequence, format_sequence
 from rimecrest.core.layout import BUILT_IN
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font, palette
 from rimecrest.studio.shared.marks import SIGNS, draw_owner
 
@@ -58,10 +59,12 @@ class RoomModel(QAbstractTableModel):
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         state = self.cell(index)
         if role in (Qt.ItemDataRole.ToolTipRole, Qt.ItemDataRole.AccessibleTextRole):
-            said = state.words or (f"opens {state.opens} sequences" if state.opens else "")
-            said = said or (f"taken by {state.taken}" if state.taken else "")
-            said = said or (f"not on {', '.join(state.missing)}" if state.missing else "free")
-            mark = f" ({state.weight.value})" if state.weight else ""
+            said = state.words or (tr("opens {opens} sequences", opens=state.opens) if state.opens else "")
+            said = said or (tr("taken by {taken}", taken=state.taken) if state.taken else "")
+            said = said or (
+                tr("not on {missing}", missing=", ".join(state.missing)) if state.missing else "free"
+            )
+            mark = f" ({state.weight.word})" if state.weight else ""
             return f"{state.keys}: {said}{mark}"
         return None
 
@@ -134,7 +137,7 @@ class KeyMap(QTableView):
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()
         self.setObjectName("key-map")
-        self.setAccessibleName("Free keys at a glance")
+        self.setAccessibleName(tr("Free keys at a glance"))
         self._room = RoomModel()
         self.setModel(self._room)
         self.setItemDelegate(CellPainter(scheme, self._room, self))

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout
 
 from rimecrest.core.explain.bed_state import HELD_KEYS, BedView, CapState
 from rimecrest.core.keys import Sequence, parse_sequence
+from rimecrest.core.words import tr
 from rimecrest.studio.keys.aim_sentence import AimSentence
 from rimecrest.studio.keys.arranger import Arranger
 from rimecrest.studio.keys.bed_view import KeyBed
@@ -44,14 +45,14 @@ class KeysPlace(Place):
         self.sentence = AimSentence(self.presenter, scheme)
         self.moves = MovesOverlay(self.bed, scheme)
         self._side = QStackedWidget()
-        self._chart = Push("Wall chart …", scheme)
-        self._arrange = Push("Arrange …", scheme)
+        self._chart = Push(tr("Wall chart …"), scheme)
+        self._arrange = Push(tr("Arrange …"), scheme)
         self._build()
         self._connect()
 
     def _build(self) -> None:
         self._chart.setObjectName("make-chart")
-        self._chart.setToolTip("A page to hang up: the keys and buttons of this layer")
+        self._chart.setToolTip(tr("A page to hang up: the keys and buttons of this layer"))
         self._arrange.setObjectName("arrange")
         head = QHBoxLayout()
         head.addWidget(self.sentence, 1)
@@ -64,7 +65,7 @@ class KeysPlace(Place):
         left.addWidget(self.bands)
         left.addWidget(self.bed, 1)
         left.addWidget(BedLegend(self._scheme))
-        left.addWidget(Plain("Free keys at a glance", self._scheme, "ink", 13))
+        left.addWidget(Plain(tr("Free keys at a glance"), self._scheme, "ink", 13))
         left.addWidget(self.map)
         self._side.addWidget(self.sheet)
         self._side.addWidget(self.arranger.sheet)
@@ -193,7 +194,7 @@ class KeysPlace(Place):
             presenter.key = keys
             sheet.show_key(presenter.facts(view, keys, state))
         else:
-            sheet.say("Click a key, or look one up above, to see who has it and why.")
+            sheet.say(tr("Click a key, or look one up above, to see who has it and why."))
         if presenter.suggesting is not None:
             sheet.show_suggestions(presenter.suggesting.title, presenter.suggestions)
         else:

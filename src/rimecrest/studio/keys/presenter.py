@@ -15,7 +15,7 @@ from rimecrest.core.layout import KeyBinding, Outcome
 from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.suggest.free_keys import Suggestion, free_keys, suggest
-from rimecrest.core.words import counted
+from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Bind, Seat, Unbind, Workspace
 from rimecrest.core.workspace.give_key import give_key
 from rimecrest.studio.keys.installed import installed
@@ -181,7 +181,7 @@ class KeysPresenter:
         key = self._own_key(keys)
         return KeyFacts(
             keys,
-            f"{where}, for {whom}",
+            tr("{where}, for {whom}", where=where, whom=whom),
             lines,
             fixes(finding, session.workspace, session.checked)[:FIXES] if finding else [],
             [] if one is None else self._why(view, one, keys),
@@ -193,7 +193,11 @@ class KeysPresenter:
         words = ""
         if self.as_installed and self._installed:
             number = self._installed[1]
-            words = f"Release {number} is installed." if number else "Nothing has been installed yet."
+            words = (
+                tr("Release {number} is installed.", number=number)
+                if number
+                else tr("Nothing has been installed yet.")
+            )
         outcome = view.outcome if self.as_installed else None
         at = seat_standpoint(self._workspace, seat, self._session.aim.app, outcome, words)
         return why(at, keys, self.context)
@@ -211,7 +215,7 @@ class KeysPresenter:
         for entry in self.targets(view):
             count = counts.get((self._session.aim.app, entry.id))
             if entry.id not in bound and (entry.kind == "macro" or count is not None):
-                used = f"{count.uses:,} × a month" if count else "macro"
+                used = tr("{uses:,} × a month", uses=count.uses) if count else tr("macro")
                 found.append((-(count.uses if count else 0), replace(entry, hint=used)))
         return [entry for _, entry in sorted(found, key=lambda pair: (pair[0], pair[1].title))[:KEYLESS]]
 
@@ -221,7 +225,7 @@ class KeysPresenter:
         others = [f"{code.upper()} {count}" for code, count in boards.items() if code != self.board]
         if self.seat or not boards.get(self.board):
             return ""
-        return f"{boards[self.board]} of {len(self.seats())}" + (
+        return tr("{here} of {all}", here=boards[self.board], all=len(self.seats())) + (
             f"; also {', '.join(others)}" if others else ""
         )
 
@@ -246,12 +250,14 @@ class KeysPresenter:
         moved = next((k for k in bound if (k.keys, k.run) == (origin, target)), None) if origin else None
         command = session.workspace.catalogue(aim.app).by_id.get(target)
         if command is not None and command.argument_faults({}):
-            session.say(f"{command.name} needs settings; put it into a macro, and give that the key.")
+            session.say(
+                tr("{name} needs settings; put it into a macro, and give that the key.", name=command.name)
+            )
             return False
         edit = give_key(session.workspace, aim.layer, aim.app, (target, ()), keys, self.context, moved)
         done = session.do(edit)
         if done:
-            session.say(f"{keys} runs {self._name(target)}.")
+            session.say(tr("{keys} runs {name}.", keys=keys, name=self._name(target)))
         self.suggesting = None
         return done
 

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from rimecrest.core.keys.keyboards import keyboard_name
 from rimecrest.core.layout import KeyBinding
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import Seat
 
 Choices = dict[str, tuple[str, str | None]]
@@ -37,12 +38,20 @@ def trait_words(name: str) -> str:
     kind, colon, value = name.partition(":")
     if not colon:
         return f"{keyboard_name(name)} keyboard"
-    words = {"desktop": "desktop", "session": "session", "reader": "screen reader", "input": "input method"}
+    words = {
+        "desktop": "desktop",
+        "session": "session",
+        "reader": tr("screen reader"),
+        "input": tr("input method"),
+    }
     return f"{value} {words.get(kind, kind)}"
 
 
 def said_of_variants(key: KeyBinding) -> str:
     """“On the German keyboard Ctrl+J, U; on the Belgian keyboard none.”"""
-    parts = [f"on the {trait_words(name)} {keys or 'none'}" for name, keys in key.on.items()]
+    parts = [
+        tr("on the {trait_words} {keys}", trait_words=trait_words(name), keys=keys or "none")
+        for name, keys in key.on.items()
+    ]
     words = "; ".join(parts)
     return f"{words[0].upper()}{words[1:]}." if words else ""

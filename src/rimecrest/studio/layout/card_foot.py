@@ -6,7 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.layout import SeenButton
-from rimecrest.core.words import owned
+from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace import (
     Edit,
     MacroFile,
@@ -41,22 +41,24 @@ class CardFoot(QWidget):
         self._flow = Flow(self, gap=10)
         aim, workspace = session.aim, session.workspace
         words = [
-            "from this layer" if item.layer == aim.layer else f"from {workspace.layer_title(item.layer)}"
+            tr("from this layer") if item.layer == aim.layer else f"from {workspace.layer_title(item.layer)}"
         ]
         if also := self._also_on():
-            words.insert(0, f"Also on {also}")
+            words.insert(0, tr("Also on {also}", also=also))
         self._flow.addWidget(Plain(" · ".join(words), scheme, "ink2", 12, self))
         if aim.layer in item.changed_by and item.layer != aim.layer:
-            self._word("as the layer beneath has it", "card-as-beneath").clicked.connect(
+            self._word(tr("as the layer beneath has it"), "card-as-beneath").clicked.connect(
                 lambda: self.wants.emit(ShowAgain(aim.layer, aim.app, item.id))
             )
         kind, _, name = (item.run or "").partition(":")
         file = workspace.macros_of(aim.stack(workspace)).get(name) if kind == "macro" else None
         if file is not None or item.steps:
-            own = self._word("a macro of these steps" if item.steps else "private steps", "card-own-steps")
-            own.setToolTip("Private steps go along with a copy of the item, and stand on no shelf")
+            own = self._word(
+                tr("a macro of these steps") if item.steps else tr("private steps"), "card-own-steps"
+            )
+            own.setToolTip(tr("Private steps go along with a copy of the item, and stand on no shelf"))
             own.clicked.connect(lambda: self.wants.emit(self._own_steps(file)))
-        off = self._word("remove", "card-remove")
+        off = self._word(tr("remove"), "card-remove")
         off.clicked.connect(lambda: self.removes.emit(TakeOff(aim.layer, aim.app, (item.id,))))
 
     def _word(self, text: str, name: str) -> Word:
@@ -70,10 +72,10 @@ class CardFoot(QWidget):
         aim, item = self._session.aim, self._item
         if file is not None:
             fields = {"run": None, "steps": file.text}
-            return SetFields(aim.layer, aim.app, item.id, fields, "private steps")
+            return SetFields(aim.layer, aim.app, item.id, fields, tr("private steps"))
         name = fresh_macro(self._session.workspace, item.label)
         back = SetFields(aim.layer, aim.app, item.id, {"run": f"macro:{name}", "steps": None})
-        return Together("a macro of its steps", (PutMacro(aim.layer, name, item.steps), back))
+        return Together(tr("a macro of its steps"), (PutMacro(aim.layer, name, item.steps), back))
 
     def _also_on(self) -> str:
         session = self._session

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.layout import SeenButton
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import SetFields
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.pictures import PictureWall
@@ -23,9 +24,9 @@ from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, KeyCaps,
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Painting
 
-FACES = (("both", "picture and words"), ("picture", "the picture only"), ("words", "words only"))
+FACES = (("both", tr("picture and words")), ("picture", tr("the picture only")), ("words", tr("words only")))
 WIDTHS = (("1", "single"), ("2", "double"))
-COLLAPSES = (("-1", "first"), ("0", "in order"), ("1", "last"))
+COLLAPSES = (("-1", "first"), ("0", tr("in order")), ("1", "last"))
 LONG = 34
 """Letters of a value from which it is shortened in the middle; changed, it shows whole."""
 
@@ -46,9 +47,9 @@ class PictureWord(Word):
         self._pixmap = painting.pictures.pixmap(
             item.picture, scheme.color("ink"), 18, self.devicePixelRatioF()
         )
-        self.setAccessibleName("The picture" if self._pixmap else "No picture")
+        self.setAccessibleName(tr("The picture") if self._pixmap else tr("No picture"))
         if self._pixmap is None:
-            self.setText("none yet")
+            self.setText(tr("none yet"))
 
     def sizeHint(self) -> QSize:
         return super().sizeHint() if self._pixmap is None else QSize(26, super().sizeHint().height())
@@ -94,30 +95,30 @@ class CardSentence(QWidget):
     def _say(self) -> None:
         item, session = self._item, self._session
         targets = session.workspace.targets(session.aim.stack(session.workspace), session.aim.app)
-        name = "private steps" if item.steps else targets.face(item.run).name or "nothing"
-        self._plain("Runs")
+        name = tr("private steps") if item.steps else targets.face(item.run).name or "nothing"
+        self._plain(tr("Runs"))
         self._word(name, self._choose_target, "card-run")
         self._settings()
-        self._plain("Shows")
+        self._plain(tr("Shows"))
         self._choice("face", FACES, item.face)
-        self._plain("; picture")
+        self._plain(tr("; picture"))
         picture = PictureWord(item, self._painting, self._scheme, self)
         picture.setObjectName("card-picture")
         picture.clicked.connect(lambda: self._act(picture, self._choose_picture))
         self._flow.addWidget(picture)
-        self._plain("; label")
+        self._plain(tr("; label"))
         self._text("label", item.label)
         self._plain(";")
         self._choice("width", WIDTHS, str(item.width), int)
-        self._plain("width. Tip")
+        self._plain(tr("width. Tip"))
         self._text("tip", item.tip)
-        self._plain(". Key")
+        self._plain(tr(". Key"))
         shown = self._painting.keys.get(item.target, "")
         if shown:
             self._flow.addWidget(KeyCaps(shown, self._scheme, self))
-        word = self._word("change" if shown else "press one", self.key_wanted.emit, "card-key")
-        word.setToolTip("Press the keys it shall have")
-        self._plain(". When space is short, hides")
+        word = self._word("change" if shown else tr("press one"), self.key_wanted.emit, "card-key")
+        word.setToolTip(tr("Press the keys it shall have"))
+        self._plain(tr(". When space is short, hides"))
         self._choice("collapse", COLLAPSES, str(max(-1, min(item.collapse, 1))), int)
         self._plain(".")
 
@@ -162,7 +163,7 @@ class CardSentence(QWidget):
         def edit(word: Word) -> None:
             self.field_over(word, now, lambda value: self._set({field: value}, f"{field} {value}"))
 
-        self._word(now or "none yet", edit, f"card-{field}")
+        self._word(now or tr("none yet"), edit, f"card-{field}")
 
     def field_over(self, word: Word, now: str, enter: Callable[[str], None]) -> None:
         """A field in place of a word, wide enough for the whole of it."""
@@ -189,9 +190,9 @@ class CardSentence(QWidget):
     def _settings(self) -> None:
         command = self._session.workspace.catalogue(self._session.aim.app).by_id.get(self._item.run or "")
         if command is None or not command.arguments:
-            self._plain("with no settings.")
+            self._plain(tr("with no settings."))
             return
-        self._plain("with")
+        self._plain(tr("with"))
         given = dict(self._item.args)
         for argument in command.arguments:
             now = given.get(argument.name, argument.default or "")
@@ -224,7 +225,7 @@ class CardSentence(QWidget):
             if found:
                 self._set({"run": found[0].id, "args": {}, "steps": None}, f"run {found[0].title}")
             else:
-                session.say(f"There is no command or macro “{text}”.")
+                session.say(tr("There is no command or macro “{text}”.", text=text))
 
         self.field_over(word, word.accessibleName(), enter)
 

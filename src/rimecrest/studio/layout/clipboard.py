@@ -12,6 +12,7 @@ from rimecrest.core.catalogue.surfaces import Item, item_of
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import SeenButton, SeenItem
 from rimecrest.core.model import parse_json
+from rimecrest.core.words import tr
 from rimecrest.studio.layout import gestures
 
 MIME = "application/x-rimecrest-items+json"
@@ -45,10 +46,12 @@ def from_clipboard(data: QMimeData | None) -> Copied | None:
     if data is None or not data.hasFormat(MIME):
         return None
     try:
-        found = parse_json(data.data(MIME).data().decode(), "what was copied")
+        found = parse_json(data.data(MIME).data().decode(), tr("what was copied"))
         layer, app = found["from"]
-        items = tuple(item_of(row, "what was copied") for row in found["items"])
+        items = tuple(item_of(row, tr("what was copied")) for row in found["items"])
         return Copied(layer, app, bool(found["cut"]), items)
     except (RimecrestError, KeyError, TypeError, ValueError) as error:
         why = error.sentence if isinstance(error, RimecrestError) else str(error)
-        raise RimecrestError(f"What was copied cannot be pasted: {why}", "Copy it again.") from None
+        raise RimecrestError(
+            tr("What was copied cannot be pasted: {why}", why=why), tr("Copy it again.")
+        ) from None

@@ -8,6 +8,7 @@ from rimecrest.core.catalogue.surfaces import Button, Group, Item, Separator
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import ThingId
 from rimecrest.core.layout import Outcome, SeenItem
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit, MoveItems, PutGroup, PutItems, Together, fresh_thing
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import InsertionPoint
@@ -78,7 +79,7 @@ def move(session: Session, things: Sequence[str], slot: InsertionPoint) -> Edit 
         there = f"{aim.layer}:{group.id}"
         into = MoveItems(aim.layer, aim.app, tuple(things), there, None)
         return Together(
-            "move to a new group",
+            tr("move to a new group"),
             (PutGroup(aim.layer, aim.app, slot.surface, slot.after, group), into),
         )
     start = order.index(after) + 1 if after in order else 0

@@ -23,6 +23,7 @@ from rimecrest.core.keys import extends, format_sequence
 from rimecrest.core.layout import SeenButton
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.suggest.free_keys import free_keys, holders
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit
 from rimecrest.core.workspace.give_key import context_for, give_key, own_key
 from rimecrest.shell.theme import Scheme
@@ -194,7 +195,7 @@ class Card(QWidget):
         grid.setVerticalSpacing(5)
         states = (
             ("", "resting"),
-            ("pointed", "pointed at"),
+            ("pointed", tr("pointed at")),
             ("pressed", "pressed"),
             ("unavailable", "unavailable"),
         )
@@ -279,7 +280,9 @@ class Card(QWidget):
         having = holders(session.workspace, aim.app, aim.layer, self._taken)
         owner = next((o for o in having if (o.run, o.args) != self.item.target), having[0])
         title = session.workspace.layer_title(owner.layer)
-        sentence = f"{owner.name} ({title}) has {self._taken}. Free are:"
+        sentence = tr(
+            "{name} ({title}) has {taken}. Free are:", name=owner.name, title=title, taken=self._taken
+        )
         row.setAccessibleName(sentence)
         for part in sentence.split():
             flow.addWidget(Plain(part, self._scheme, "asks", 13, row))
@@ -290,7 +293,7 @@ class Card(QWidget):
             chip.setObjectName(f"free-key-{number}")
             chip.clicked.connect(partial(self._take_key, keys))
             flow.addWidget(chip)
-        take = Chip("Take it over", self._scheme, row)
+        take = Chip(tr("Take it over"), self._scheme, row)
         take.setObjectName("take-over")
         take.clicked.connect(partial(self._take_key, self._taken))
         flow.addWidget(take)

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rimecrest.core.keys import Sequence, format_sequence
 from rimecrest.core.keys.chords import LONGEST
+from rimecrest.core.words import tr
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.theme import Scheme, font
 
@@ -40,8 +41,8 @@ class KeyField(QWidget):
         self._say()
 
     def _say(self) -> None:
-        self._words = f"{format_sequence(self._typed)}, …" if self._typed else "press the keys"
-        self.setAccessibleName(f"Hotkey: {self._words}")
+        self._words = f"{format_sequence(self._typed)}, …" if self._typed else tr("press the keys")
+        self.setAccessibleName(tr("Hotkey: {words}", words=self._words))
         self.updateGeometry()
         self.update()
 

@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.layout import SeenButton
+from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.shared.sentence_widgets import Plain, Word
 
@@ -41,12 +42,15 @@ class LostItems(QWidget):
             if (widget := row.widget()) is not None:
                 widget.hide()
                 widget.deleteLater()
-        head = self._say(f"At {width:,} px", "ink2")
+        head = self._say(tr("At {width:,} px", width=width), "ink2")
         head.setFont(bold(12))
         if not items:
-            self._say("everything fits.", "ink2")
+            self._say(tr("everything fits."), "ink2")
         else:
-            self._say(f"{len(items)} {'shows' if len(items) == 1 else 'show'} only when opened:", "ink2")
+            self._say(
+                tr("{items} only when opened:", items=counted(len(items), "shows", "show")),
+                "ink2",
+            )
         for item in items[:FIRST]:
             word = Word(item.label, self._scheme, 12, self)
             word.setMaximumWidth(WIDTH)
@@ -55,7 +59,7 @@ class LostItems(QWidget):
             word.clicked.connect(lambda _=False, name=item.id: self.chosen.emit(name))
             self._rows.addWidget(word, 0, Qt.AlignmentFlag.AlignLeft)
         if len(items) > FIRST:
-            self._say(f"and {len(items) - FIRST} more", "ink2")
+            self._say(tr("and {number} more", number=len(items) - FIRST), "ink2")
         self.setAccessibleName(self.said())
 
     def _say(self, words: str, token: str) -> Plain:

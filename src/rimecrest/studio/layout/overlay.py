@@ -12,6 +12,7 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEve
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import from_clipboard, to_clipboard
 from rimecrest.studio.layout.key_table import ONCE, Meaning, meaning_of
@@ -60,7 +61,7 @@ class Overlay(QWidget):
         self.setObjectName("overlay")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
-        self.setAccessibleName("The colleague's window: type to put something at the caret")
+        self.setAccessibleName(tr("The colleague’s window: type to put something at the caret"))
 
     @property
     def hint(self) -> str:
@@ -246,7 +247,7 @@ class Overlay(QWidget):
         seen, aim = self._frame.outcome, self._session.aim
         items = [item for name in self.caret.chosen() if seen and (item := seen.item(name))]
         if not items:
-            self._session.say(NO_CARET if self.caret.slot() is None else "There is nothing to copy here.")
+            self._session.say(NO_CARET if self.caret.slot() is None else tr("There is nothing to copy here."))
             return
         QApplication.clipboard().setMimeData(to_clipboard(items, aim.layer, aim.app, cut))
         if cut:
@@ -282,7 +283,7 @@ class Overlay(QWidget):
         item = seen.button(identity)
         now = item.label if item is not None else seen.title_of(identity)
         what = "label" if item is not None else "title"
-        field = InlineField(now, "its name", self, back=self)
+        field = InlineField(now, tr("its name"), self, back=self)
         field.setObjectName("rename")
         field.setGeometry(self._room_for_name(box))
 

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from rimecrest.core.release import picture_names
+from rimecrest.core.words import tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import Scheme, font, palette
 from rimecrest.studio.shared.search import Match, Search
@@ -80,8 +81,8 @@ class PictureWall(QFrame):
         rows = QVBoxLayout(self)
         rows.setContentsMargins(10, 10, 10, 10)
         self.field = Field(scheme, "", self)
-        self.field.setPlaceholderText(f"a word, as in “{words.split(' ')[0].lower()}”")
-        self.field.setAccessibleName("Find a picture")
+        self.field.setPlaceholderText(tr("a word, as in “{word}”", word=words.split(" ")[0].lower()))
+        self.field.setAccessibleName(tr("Find a picture"))
         self.field.setObjectName("picture-search")
         self.field.textChanged.connect(self._look)
         rows.addWidget(self.field)
@@ -130,7 +131,11 @@ class PictureWall(QFrame):
                 row.setData(Qt.ItemDataRole.AccessibleTextRole, entry.title)
                 self.wall.addItem(row)
         self.wall.setCurrentRow(0)
-        self._count.setText(f"{len(found)} of {len(every):,} pictures" if found else "No such picture.")
+        self._count.setText(
+            tr("{shown} of {all:,} pictures", shown=len(found), all=len(every))
+            if found
+            else tr("No such picture.")
+        )
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:

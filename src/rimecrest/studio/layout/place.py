@@ -17,6 +17,7 @@ from rimecrest.core.keys import NOWHERE
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenMenu, SeenRow
 from rimecrest.core.release import encoded, freeze, named_pictures
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit, PutTab, PutToolbar, Workspace, fresh_thing
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.studio.layout import gestures
@@ -36,7 +37,7 @@ from rimecrest.surfaces import InsertionPoint, KeySeat
 
 ROOM = 150
 """Pixels that one more button may take along a bar."""
-FIRST_HINT = "Type what you do often."
+FIRST_HINT = tr("Type what you do often.")
 
 
 class LayoutPlace(Place):
@@ -254,13 +255,17 @@ class LayoutPlace(Place):
             self._offer(text, found)
             return
         title = self.session.workspace.catalogue(self.session.aim.app).title
-        self.candidates.nothing = f"{title} has no command like that, and no macro is called so."
+        self.candidates.nothing = tr(
+            "{title} has no command like that, and no macro is called so.", title=title
+        )
         nearest = self._searching().nearest(text)
-        self._offer(text, nearest, f"{title} has no command like that; nearest:" if nearest else "")
+        self._offer(
+            text, nearest, tr("{title} has no command like that; nearest:", title=title) if nearest else ""
+        )
 
     def _offer_all(self) -> None:
         """All that can be put at the caret, from A to Z."""
-        self._offer("", self._searching().all(), "Everything that can be put here, A to Z:")
+        self._offer("", self._searching().all(), tr("Everything that can be put here, A to Z:"))
 
     def _offer(self, text: str, rows: list[Match], caption: str = "") -> None:
         slot = self.overlay.caret.slot()
@@ -314,7 +319,7 @@ class LayoutPlace(Place):
             self.begin()
             slot = self.overlay.caret.slot()
         if slot is None:
-            self.session.say("There is no bar and no tab to put it on; make one with the finder.")
+            self.session.say(tr("There is no bar and no tab to put it on; make one with the finder."))
             return
         self.overlay.typed = ""
         self._close_list()
@@ -367,8 +372,8 @@ class LayoutPlace(Place):
 
     def actions(self) -> list[Match]:
         return [
-            action("New tab", self._new_tab, more="ribbon"),
-            action("New toolbar", self._new_toolbar, more="bar"),
+            action(tr("New tab"), self._new_tab, more="ribbon"),
+            action(tr("New toolbar"), self._new_toolbar, more="bar"),
         ]
 
     def _new_tab(self) -> None:
@@ -409,11 +414,23 @@ class LayoutPlace(Place):
             file = workspace.macros[layer, target.removeprefix("macro:")]
             if file.macro.application != aim.app:
                 title = workspace.catalogues[file.macro.application].title
-                self.session.say(f"“{file.name}” is for {title}; choose {title} above to put it there.")
+                self.session.say(
+                    tr(
+                        "“{name}” is for {title}; choose {title} above to put it there.",
+                        name=file.name,
+                        title=title,
+                    )
+                )
                 return True
             if layer not in aim.stack(workspace):
                 whose = workspace.layer_title(layer)
-                self.session.say(f"{whose} has “{file.name}”, and who is aimed at has not: copy it first.")
+                self.session.say(
+                    tr(
+                        "{whose} has “{name}”, and who is aimed at has not: copy it first.",
+                        whose=whose,
+                        name=file.name,
+                    )
+                )
                 return True
         self.wanted.emit()
         self.put_target(target)

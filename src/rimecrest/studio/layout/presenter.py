@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from rimecrest.core.layout import SeenButton
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit, SetFields, TakeOff, distinct
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
@@ -15,7 +16,7 @@ from rimecrest.studio.layout.clipboard import Copied
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import InsertionPoint
 
-NO_CARET = "There is no caret: click between two items, or press Tab."
+NO_CARET = tr("There is no caret: click between two items, or press Tab.")
 
 
 class StagePresenter:
@@ -80,7 +81,7 @@ class StagePresenter:
     def take_off(self, things: Sequence[str]) -> bool:
         """Remove items, or hide them where they are not this layer's."""
         if not things:
-            self._session.say("There is nothing beside the caret to remove.")
+            self._session.say(tr("There is nothing beside the caret to remove."))
             return False
         slot = self.caret.slot()
         before: list[str | None] = []
@@ -110,16 +111,18 @@ class StagePresenter:
         width = 2 if by > 0 else 1
         if width == item.width:
             return False
-        words = "double width" if width == 2 else "single width"
+        words = tr("double width") if width == 2 else tr("single width")
         aim = self._session.aim
         return self._do(SetFields(aim.layer, aim.app, item.id, {"width": width}, words))
 
     def rename(self, identity: str, field: str, before: str, name: str) -> bool:
         """Give a thing another name; an empty one is told."""
         if not name:
-            self._session.say(f"Everything here needs a name: this one is still called “{before}”.")
+            self._session.say(
+                tr("Everything here needs a name: this one is still called “{before}”.", before=before)
+            )
             return False
         aim = self._session.aim
         return name != before and self._do(
-            SetFields(aim.layer, aim.app, identity, {field: name}, f"call it {name}")
+            SetFields(aim.layer, aim.app, identity, {field: name}, tr("call it {name}", name=name))
         )

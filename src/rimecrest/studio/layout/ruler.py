@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, font
 
 NARROWEST, WIDEST = 420, 2560
@@ -30,7 +31,7 @@ class Ruler(QWidget):
     def set_value(self, width: int) -> None:
         self._value = width
         self.setFixedWidth(width + GRIP)
-        self.setAccessibleName(f"Window width, {width} pixels")
+        self.setAccessibleName(tr("Window width, {width} pixels", width=width))
         self.update()
 
     def sizeHint(self) -> QSize:

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QStyleFactory, QWidget
 
 from rimecrest.core.layout import Outcome
+from rimecrest.core.words import tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import LIGHT, font, palette
 from rimecrest.surfaces import Frame, KeySeat, Painting
@@ -23,7 +24,7 @@ class DocumentPicture(QWidget):
         super().__init__()
         self._picture = QPixmap()
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Ignored)
-        self.setAccessibleName("The document")
+        self.setAccessibleName(tr("The document"))
 
     def show_picture(self, picture: QPixmap) -> None:
         self._picture = picture

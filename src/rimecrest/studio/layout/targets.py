@@ -6,6 +6,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenMenu, SeenToolbar
 from rimecrest.core.macro import effects
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import MacroFile, Workspace
 from rimecrest.studio.shared.search import Match
 from rimecrest.surfaces import KeySeat, best_keys
@@ -41,7 +42,7 @@ def command_entries(workspace: Workspace, app: str, outcome: Outcome) -> list[Ma
     where = places(outcome)
     entries = []
     for command in catalogue.commands:
-        hint = keys.get((command.id, ())) or where.get(command.id) or "on no bar yet"
+        hint = keys.get((command.id, ())) or where.get(command.id) or tr("on no bar yet")
         more = " ".join((command.about, *command.synonyms, where.get(command.id, "")))
         entries.append(Match("command", command.id, command.name, f"{catalogue.title} · {hint}", more))
     return entries

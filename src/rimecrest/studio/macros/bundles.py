@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from rimecrest.core.bundle import Bundle, MakerKey, build_bundle, needed, read_bundle, take_in
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release.package_files import ENDING
+from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import MacroFile, Together, Vouch
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.shell.theme import Scheme
@@ -34,7 +35,7 @@ class Bundles:
     def ask_and_export(self, file: MacroFile) -> None:
         """Ask for a file, and write the macro there with all it needs."""
         begin, kinds = f"{file.id}{ENDING}", f"Bundles (*{ENDING})"
-        name, _ = QFileDialog.getSaveFileName(self._parent, "Export the macro as", begin, kinds)
+        name, _ = QFileDialog.getSaveFileName(self._parent, tr("Export the macro as"), begin, kinds)
         if name:
             self.export_to(Path(name), file)
 
@@ -48,13 +49,21 @@ class Bundles:
         except RimecrestError as error:
             self._session.say(str(error))
             return
-        more = f" with {count - 1} that it runs" if count > 1 else ""
-        self._session.say(f"“{file.name}”{more} is in {path}, signed by {maker.name}.")
+        more = tr(" with {others} that it runs", others=counted(count - 1, "other")) if count > 1 else ""
+        self._session.say(
+            tr(
+                "“{name}”{more} is in {path}, signed by {maker}.",
+                name=file.name,
+                more=more,
+                path=path,
+                maker=maker.name,
+            )
+        )
 
     def ask_and_import(self) -> None:
         """Ask for a bundle that somebody exported, and import it."""
-        kinds = f"Bundles (*{ENDING});;All files (*)"
-        name, _ = QFileDialog.getOpenFileName(self._parent, "Import macros", "", kinds)
+        kinds = tr("Bundles (*{ENDING});;All files (*)", ENDING=ENDING)
+        name, _ = QFileDialog.getOpenFileName(self._parent, tr("Import macros"), "", kinds)
         if name:
             self.import_from(Path(name))
 
@@ -64,7 +73,13 @@ class Bundles:
         try:
             bundle = read_bundle(path.read_bytes(), path.name)
         except OSError as error:
-            session.say(f"{path} cannot be read ({error.strerror}). Choose another file.")
+            session.say(
+                tr(
+                    "{path} cannot be read ({reason}). Choose another file.",
+                    path=path,
+                    reason=error.strerror,
+                )
+            )
             return
         except RimecrestError as error:
             session.say(str(error))
@@ -84,4 +99,4 @@ class Bundles:
             fresh = sorted(set(session.workspace.macros) - before)
             if fresh:
                 self._opened(fresh[0])
-            session.say(f"Done: {edit.label}. One undo takes all of it back.")
+            session.say(tr("Done: {label}. One undo takes all of it back.", label=edit.label))

@@ -8,20 +8,27 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from rimecrest.core.catalogue import Catalogue, Command
 from rimecrest.core.macro.format import quote
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import MacroFile
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.search import Match, Search
 
 SHAPES = (
-    ("write", "Write text", "step", "type words insert", 'write ""'),
+    ("write", tr("Write text"), "step", "type words insert", 'write ""'),
     ("ask", "Ask", "step", "question form name choices", 'ask answer "Which?"'),
-    ("form", "Ask together", "step", "form several questions", 'form "Fill in"\n  ask answer "Which?"\nend'),
-    ("set", "Remember a value", "step", "set name value", 'set value = ""'),
+    (
+        "form",
+        tr("Ask together"),
+        "step",
+        "form several questions",
+        'form "Fill in"\n  ask answer "Which?"\nend',
+    ),
+    ("set", tr("Remember a value"), "step", "set name value", 'set value = ""'),
     ("if", "If", "step", "only when condition else", "if yes\nend"),
-    ("repeat", "Do several times", "step", "repeat loop times", "repeat 2 times\nend"),
-    ("for each", "For each", "step", "loop list every", "for each entry in {list}\nend"),
-    ("while", "As long as", "step", "while loop until", "while no limit 100\nend"),
+    ("repeat", tr("Do several times"), "step", "repeat loop times", "repeat 2 times\nend"),
+    ("for each", tr("For each"), "step", "loop list every", "for each entry in {list}\nend"),
+    ("while", tr("As long as"), "step", "while loop until", "while no limit 100\nend"),
     ("part", "Part", "step", "heading group steps", 'part "Part"\nend'),
     ("say", "Say", "step", "tell status sentence", 'say ""'),
     ("stop", "Stop", "step", "end here", "stop"),
@@ -68,12 +75,12 @@ class StepCaret(QLineEdit):
     def __init__(self, scheme: Scheme, parent: QWidget, over: QWidget) -> None:
         super().__init__(parent)
         self.setObjectName("step-caret")
-        self.setAccessibleName("A step to put in")
-        self.setPlaceholderText('A command, a macro, a word like ask or if, or "a text')
+        self.setAccessibleName(tr("A step to put in"))
+        self.setPlaceholderText(tr('A command, a macro, a word like ask or if, or "a text'))
         self.setFont(font(14))
         self._search = Search(())
         self.candidates = Candidates(scheme, over, 420)
-        self.candidates.nothing = "There is no such command, macro or step."
+        self.candidates.nothing = tr("There is no such command, macro or step.")
         self.candidates.taken.connect(self._take)
         self.textEdited.connect(self._offer)
         self.hide()

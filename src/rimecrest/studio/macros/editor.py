@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
 
 from rimecrest.core.macro import Fault
 from rimecrest.core.macro.parse import WORDS
+from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import is_writable, plain_text
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.candidates import Candidates
@@ -116,7 +117,7 @@ class MacroText(QPlainTextEdit):
         made.setPixelSize(13)
         self.setFont(made)
         self.setObjectName("macro-text")
-        self.setAccessibleName("The macro as text")
+        self.setAccessibleName(tr("The macro as text"))
         self.setFrameShape(QPlainTextEdit.Shape.NoFrame)
         self.setLineWrapMode(QPlainTextEdit.LineWrapMode.NoWrap)
         self.setUndoRedoEnabled(False)

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QCompleter, QMenu, QWidget
 from rimecrest.core.catalogue import ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.macro import unreachable
+from rimecrest.core.words import tr
 from rimecrest.shell.paths import clean_path
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.macros.wanted_word import Wanted
@@ -26,9 +27,9 @@ COLOURS = (
     ("#2C7A4B", "green"),
     ("#A8480A", "rust"),
     ("#B3213B", "red"),
-    ("#FFF1A8", "yellow mark"),
-    ("#E0EEF3", "pale blue"),
-    ("#FDEEE4", "pale rust"),
+    ("#FFF1A8", tr("yellow mark")),
+    ("#E0EEF3", tr("pale blue")),
+    ("#FDEEE4", tr("pale rust")),
 )
 
 
@@ -61,7 +62,7 @@ def edit_word(
         pairs = [(value, f"{words}  {value}") for value, words in COLOURS]
         menu = _menu(parent, box, pairs, wanted.value, scheme, commit, give_up, swatches=True)
         menu.addSeparator()
-        other = menu.addAction("Another colour, as #14657A …")
+        other = menu.addAction(tr("Another colour, as #14657A …"))
         other.triggered.connect(lambda: replaced(_field(parent, box, wanted, commit, give_up)))
         return menu
     if kind is ArgumentType.PATH:
@@ -70,9 +71,9 @@ def edit_word(
             path = str(clean_path(text)) if text.strip() else ""
             commit(path)
             if unreachable(path) or unreachable(text):
-                warn(f"No colleague can reach “{path}”. Lay the file into companions/.")
+                warn(tr("No colleague can reach “{path}”. Lay the file into companions/.", path=path))
             elif path != text:
-                warn(f"The path was cleaned: {path}")
+                warn(tr("The path was cleaned: {path}", path=path))
 
         return _field(parent, box, wanted, cleaned, give_up)
     return _field(parent, box, wanted, commit, give_up)

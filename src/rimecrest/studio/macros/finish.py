@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.layout import SeenButton, SeenItem, SeenMenu
 from rimecrest.core.suggest.free_keys import free_keys
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit, MacroFile, PutItems, Together, fresh_thing
 from rimecrest.core.workspace.give_key import context_for, give_key
 from rimecrest.shell.theme import Scheme
@@ -68,15 +69,15 @@ class FinishSentence(QWidget):
         self.keys = self._offered[0] if self._offered else ""
         rows = QVBoxLayout(self)
         rows.setContentsMargins(16, 12, 16, 12)
-        rows.addWidget(Plain("Recorded. Where shall it go?", scheme, "ink2", 12))
+        rows.addWidget(Plain(tr("Recorded. Where shall it go?"), scheme, "ink2", 12))
         self._sentence = QWidget()
         self._flow = Flow(self._sentence)
         rows.addWidget(self._sentence)
         buttons = QHBoxLayout()
         for words, name, first, do in (
-            ("Put it there and try it", "finish-try", True, self._try),
-            ("Put it there", "finish-put", False, self._put),
-            ("Not yet", "finish-later", False, self.later.emit),
+            (tr("Put it there and try it"), "finish-try", True, self._try),
+            (tr("Put it there"), "finish-put", False, self._put),
+            (tr("Not yet"), "finish-later", False, self.later.emit),
         ):
             push = Push(words, scheme, first)
             push.setObjectName(name)
@@ -98,16 +99,16 @@ class FinishSentence(QWidget):
             if (old := item.widget()) is not None:
                 old.hide()
                 old.deleteLater()
-        self._plain("Called")
+        self._plain(tr("Called"))
         self._word(self.file.name, "finish-name", self._edit_name)
         spot = self._spot(self.surface)
-        self._plain(", on")
-        self._word(spot.title if spot else "nothing yet", "finish-surface", self._choose_surface)
+        self._plain(tr(", on"))
+        self._word(spot.title if spot else tr("nothing yet"), "finish-surface", self._choose_surface)
         if spot is not None:
-            self._plain("after")
+            self._plain(tr("after"))
             label = next((_words(item) for item in spot.items if item.id == self.after), "")
-            self._word(label or "nothing: first", "finish-after", self._choose_after)
-        self._plain(", key")
+            self._word(label or tr("nothing: first"), "finish-after", self._choose_after)
+        self._plain(tr(", key"))
         self._word(self.keys or "none", "finish-key", self._choose_key)
         if self.keys:
             self._flow.addWidget(KeyCaps(self.keys, self._scheme))
@@ -152,7 +153,7 @@ class FinishSentence(QWidget):
         self._say()
 
     def _choose_surface(self, word: Word) -> None:
-        pairs = [(spot.id, spot.title) for spot in self._spots] + [(NOWHERE, "nothing yet")]
+        pairs = [(spot.id, spot.title) for spot in self._spots] + [(NOWHERE, tr("nothing yet"))]
         choose_from(word, pairs, self.surface, self._scheme, self._take_surface)
 
     def _take_surface(self, surface: str) -> None:
@@ -162,7 +163,7 @@ class FinishSentence(QWidget):
     def _choose_after(self, word: Word) -> None:
         spot = self._spot(self.surface)
         items = spot.items if spot else ()
-        pairs = [("", "nothing: first"), *((item.id, _words(item)) for item in items)]
+        pairs = [("", tr("nothing: first")), *((item.id, _words(item)) for item in items)]
 
         def take(identity: str) -> None:
             self.after = identity or None

@@ -5,15 +5,16 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals
+from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Workspace
 from rimecrest.shell.theme import Scheme, bold, font, palette
 from rimecrest.studio.shared.sentence_widgets import Plain, Push
 from rimecrest.studio.shared.slim_bar import slim
 
 WORDS = {
-    Existing.KEEP_BOTH: "keep both",
-    Existing.REPLACE: "replace the one here",
-    Existing.SKIP: "skip it",
+    Existing.KEEP_BOTH: tr("keep both"),
+    Existing.REPLACE: tr("replace the one here"),
+    Existing.SKIP: tr("skip it"),
 }
 
 
@@ -25,7 +26,7 @@ class TakeIn(QDialog):
     ) -> None:
         super().__init__(parent)
         self.setObjectName("import")
-        self.setWindowTitle("Import macros")
+        self.setWindowTitle(tr("Import macros"))
         self.setPalette(palette(scheme))
         self.setFont(font(13))
         self.resize(620, 520)
@@ -37,19 +38,26 @@ class TakeIn(QDialog):
         rows.setSpacing(8)
         count = len(bundle.macros)
         title = Plain(
-            f"{count} macro{'s' if count > 1 else ''} of {bundle.maker or 'an unknown maker'}", scheme
+            tr(
+                "{macros} of {maker}",
+                macros=counted(count, "macro"),
+                maker=bundle.maker or tr("an unknown maker"),
+            ),
+            scheme,
         )
         title.setFont(bold(17))
         rows.addWidget(title)
-        said = "Your organisation vouches for this maker: they run at once."
+        said = tr("Your organisation vouches for this maker: they run at once.")
         if not bundle.signed:
-            said = "Nothing shows that they are theirs: they do not run until you make them your own."
+            said = tr("Nothing shows that they are theirs: they do not run until you make them your own.")
         elif not known:
-            said = "Your organisation does not know this maker: they do not run until you vouch for them."
+            said = tr("Your organisation does not know this maker: they do not run until you vouch for them.")
         line = Plain(said, scheme, "ink2" if known else "asks")
         line.setWordWrap(True)
         rows.addWidget(line)
-        self.vouch = QCheckBox(f"Vouch for {bundle.maker}: what they made runs from now on", self)
+        self.vouch = QCheckBox(
+            tr("Vouch for {maker}: what they made runs from now on", maker=bundle.maker), self
+        )
         self.vouch.setObjectName("vouch")
         self.vouch.setVisible(bundle.signed and not known)
         rows.addWidget(self.vouch)
@@ -60,7 +68,14 @@ class TakeIn(QDialog):
         for arrival in arrivals(bundle, workspace, layer):
             column.addLayout(self._row(arrival))
         if bundle.companions:
-            column.addWidget(Plain(f"Comes along: {', '.join(bundle.companions)}", scheme, "ink2", 12))
+            column.addWidget(
+                Plain(
+                    tr("Comes along: {companions}", companions=", ".join(bundle.companions)),
+                    scheme,
+                    "ink2",
+                    12,
+                )
+            )
         column.addStretch(1)
         scroll = QScrollArea()
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
@@ -69,7 +84,7 @@ class TakeIn(QDialog):
         scroll.setWidget(inner)
         rows.addWidget(scroll, 1)
         buttons = QHBoxLayout()
-        take, leave = Push("Import", scheme, first=True), Push("Cancel", scheme)
+        take, leave = Push(tr("Import"), scheme, first=True), Push(tr("Cancel"), scheme)
         take.setObjectName("import-go")
         leave.setObjectName("import-cancel")
         take.clicked.connect(self.accept)
@@ -90,21 +105,21 @@ class TakeIn(QDialog):
         if arrival.exists and not arrival.same:
             choice = QComboBox()
             choice.setObjectName(f"existing {arrival.id}")
-            choice.setAccessibleName(f"{arrival.name} exists already")
+            choice.setAccessibleName(tr("{name} exists already", name=arrival.name))
             choice.addItems(list(WORDS.values()))
             self._choices[arrival.id] = choice
             head.addWidget(choice)
         row.addLayout(head)
         may = ", ".join(arrival.may)
-        facts = [f"for {arrival.application.capitalize()}", f"may: {may}" if may else "changes nothing"]
+        facts = [f"for {arrival.application.capitalize()}", f"may: {may}" if may else tr("changes nothing")]
         if arrival.same:
-            facts.append("is here already, just the same")
+            facts.append(tr("is here already, just the same"))
         elif arrival.exists:
-            facts.append("that name is taken here")
+            facts.append(tr("that name is taken here"))
         row.addWidget(Plain(" · ".join(facts), self._scheme, "ink2", 12))
         for missing in arrival.missing:
-            near = f" The nearest here is “{missing.nearest}”." if missing.nearest else ""
-            words = f"? “{missing.command}” does not exist here.{near}"
+            near = tr(" The nearest here is “{nearest}”.", nearest=missing.nearest) if missing.nearest else ""
+            words = tr("? “{command}” does not exist here.{near}", command=missing.command, near=near)
             row.addWidget(Plain(words, self._scheme, "asks", 12))
         for fault in arrival.faults:
             line = Plain(f"! {fault}", self._scheme, "blocks", 12)

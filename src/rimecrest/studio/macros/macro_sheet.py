@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import Fault
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import MacroFile
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.steps import StepList
@@ -28,20 +29,22 @@ class MacroSheet(QWidget):
             word.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
             word.setMinimumWidth(60)
         self._facts = Elided("", scheme, "ink2", 12)
-        self.hint = Plain("Type a command, a macro or a word like ask: it is put in here.", scheme, "ink2")
+        self.hint = Plain(
+            tr("Type a command, a macro or a word like ask: it is put in here."), scheme, "ink2"
+        )
         self.fault = Plain("", scheme, "blocks", 13)
         self.fault.setWordWrap(True)
         self.fault.setObjectName("macro-fault")
         self.used = Elided("", scheme, "ink2", 12)
         self.used.setObjectName("macro-used")
-        self.run = Push("Run it", scheme)
+        self.run = Push(tr("Run it"), scheme)
         self.run.setObjectName("macro-run")
-        self.run.setToolTip("Run it in the real application, on a scratch profile")
-        self.show_text = Push("Show as text", scheme)
+        self.run.setToolTip(tr("Run it in the real application, on a scratch profile"))
+        self.show_text = Push(tr("Show as text"), scheme)
         self.show_text.setObjectName("show-text")
-        self.move_word = self._word("move", 12, "macro-move", "Move it to another shelf")
-        self.copy = self._word("copy", 12, "macro-copy", "Put a copy on another shelf")
-        self.delete = self._word("delete", 12, "macro-delete")
+        self.move_word = self._word(tr("move"), 12, "macro-move", tr("Move it to another shelf"))
+        self.copy = self._word(tr("copy"), 12, "macro-copy", tr("Put a copy on another shelf"))
+        self.delete = self._word(tr("delete"), 12, "macro-delete")
         self._rows = QVBoxLayout(self)
         self._build()
 
@@ -84,7 +87,7 @@ class MacroSheet(QWidget):
         Args:
             fault_words: how a fault is told; by its line when nothing else is said.
         """
-        for word, text in ((self.name, file.name), (self.about, file.macro.about or "What is it for?")):
+        for word, text in ((self.name, file.name), (self.about, file.macro.about or tr("What is it for?"))):
             word.setText(text)
             word.updateGeometry()
         for elided, text in ((self._facts, facts), (self.used, used)):

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout
 from rimecrest.core.macro import Do, Fault
 from rimecrest.core.macro.field_edits import field_text
 from rimecrest.core.macro.step_tree import Path
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, MacroFile
 from rimecrest.studio.macros.bundles import Bundles
 from rimecrest.studio.macros.caret import StepCaret, step_entries
@@ -50,9 +51,9 @@ class MacrosPlace(Place):
         self.recording = RecordingControls(session, preview, presenter, self.sheet, scheme)
         self.bundles = Bundles(session, scheme, self, self.open)
         self.moves = ShelfMoves(session, preview, scheme, self.open)
-        self._new = Push("New macro", scheme)
+        self._new = Push(tr("New macro"), scheme)
         self._new.setObjectName("macro-new")
-        self._empty = Plain("Here stand the macros. Enter makes the first one.", scheme, "ink2", 15)
+        self._empty = Plain(tr("Here stand the macros. Enter makes the first one."), scheme, "ink2", 15)
         self._build()
         self._connect()
 
@@ -80,8 +81,13 @@ class MacrosPlace(Place):
         words.setContentsMargins(16, 4, 0, 0)
         words.setSpacing(14)
         for text, name, tip, do in (
-            ("export", "macro-export", "Write this macro and all it needs into a file", self.export),
-            ("import", "macro-import", "Import macros that somebody exported", self.bundles.ask_and_import),
+            (tr("export"), "macro-export", tr("Write this macro and all it needs into a file"), self.export),
+            (
+                tr("import"),
+                "macro-import",
+                tr("Import macros that somebody exported"),
+                self.bundles.ask_and_import,
+            ),
         ):
             word = Word(text, self._scheme, 12)
             word.setObjectName(name)
@@ -164,11 +170,11 @@ class MacrosPlace(Place):
 
     def actions(self) -> list[Match]:
         return [
-            action("New macro", self._make_here, more="make"),
-            action("Record a macro", self._record_here, more="recording do chore"),
+            action(tr("New macro"), self._make_here, more="make"),
+            action(tr("Record a macro"), self._record_here, more=tr("recording do chore")),
         ]
 
-    def _make_here(self, name: str = "New macro") -> None:
+    def _make_here(self, name: str = tr("New macro")) -> None:
         self.wanted.emit()
         self.make(name)
 
@@ -177,7 +183,7 @@ class MacrosPlace(Place):
         self.recording.record()
 
     def offers(self, word: str) -> list[Match]:
-        return [action(f"Make a macro called “{word}”", lambda: self._make_here(word))]
+        return [action(tr("Make a macro called “{word}”", word=word), lambda: self._make_here(word))]
 
     def _key_of(self, thing: Thing) -> MacroKey | None:
         """The macro that a thing is: of the layer it names, else the highest that the aim sees, else any."""
@@ -219,7 +225,7 @@ class MacrosPlace(Place):
         gone, come = (self.panel, self.text) if shown else (self.text, self.panel)
         gone.hide()
         come.show()
-        self.sheet.show_text.setText("Show the trial" if shown else "Show as text")
+        self.sheet.show_text.setText(tr("Show the trial") if shown else tr("Show as text"))
         self.sheet.show_text.updateGeometry()
         (self.text if shown else self.steps).setFocus()
         self.refresh()
@@ -272,7 +278,7 @@ class MacrosPlace(Place):
             QApplication.clipboard().setText(text)
             if name == "copy":
                 return
-            name = "take out"
+            name = tr("take out")
         where = self.presenter.rework(name, paths, path)
         if where is not None:
             self.steps.choose(where)
@@ -329,7 +335,7 @@ class MacrosPlace(Place):
 
     # The macro as a whole
 
-    def make(self, called: str = "New macro") -> None:
+    def make(self, called: str = tr("New macro")) -> None:
         """A new macro on the aimed layer's shelf, its name ready to be written over."""
         self.text.flush()
         if (key := self.presenter.make(called)) is not None:
@@ -358,7 +364,7 @@ class MacrosPlace(Place):
         if file is None:
             return
         if faults := self.presenter.faults(file):
-            self.session.say(f"“{file.name}” cannot run: {faults[0]}")
+            self.session.say(tr("“{name}” cannot run: {faults}", name=file.name, faults=faults[0]))
             return
         self._aim_where_it_runs(file)
         self._preview.run_macro(file.id)

@@ -38,7 +38,7 @@ from rimecrest.core.macro.step_edits import (
     take_all_out,
 )
 from rimecrest.core.macro.step_tree import Path, step_at, walk
-from rimecrest.core.words import counted, listed
+from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace import MacroFile, PutMacro, Workspace, fresh_macro, uses
 from rimecrest.studio.macros.wanted_word import Wanted
 from rimecrest.studio.shared.session import Session
@@ -108,17 +108,17 @@ class MacrosPresenter:
         every = [step for _, step in walk(file.macro) if not isinstance(step, Comment)]
         steps = counted(len(every), "step")
         if off := len(every) - sum(1 for _ in file.macro.live_steps()):
-            steps += f", {off} turned off"
+            steps += tr(", {off} turned off", off=off)
         may = ", ".join(effect.value for effect in effects(file.macro, catalogue)) if catalogue else ""
         needs = [need.say or need.context or need.reading for need in file.macro.needs]
-        words = [steps, f"may: {may}" if may else "changes nothing"]
-        words += [f"says “{needs[0]}” where it cannot run"] if needs else []
+        words = [steps, f"may: {may}" if may else tr("changes nothing")]
+        words += [tr("says “{needs}” where it cannot run", needs=needs[0])] if needs else []
         return " · ".join(words)
 
     def used_by(self, file: MacroFile) -> str:
         """Which items, keys and macros run it, in a line."""
         found = [use.words for use in uses(self._workspace, file.layer, file.id)]
-        return f"Run by {listed(found, 4)}" if found else "Nothing runs it yet"
+        return tr("Run by {found}", found=listed(found, 4)) if found else tr("Nothing runs it yet")
 
     def others(self, file: MacroFile) -> dict[str, MacroFile]:
         """What a step of this macro may run: macros of the same application that its layer sees."""
@@ -145,7 +145,7 @@ class MacrosPresenter:
         """The open macro when its steps can be changed; says why when its text cannot be read."""
         file = self.file()
         if file is not None and file.faults:
-            self._session.say(f"Mend the text first: {file.faults[0]}")
+            self._session.say(tr("Mend the text first: {faults}", faults=file.faults[0]))
             return None
         return file
 
@@ -202,7 +202,7 @@ class MacrosPresenter:
         read, faults = parse_macro(text)
         if faults or not read.steps:
             why = f": {faults[0]}" if faults else "."
-            self._session.say(f"What was copied is no step{why}")
+            self._session.say(tr("What was copied is no step{why}", why=why))
             return None
         first = (*behind[:-1], behind[-1] + 1) if behind else (0,)
         return self._become(file, put_in(file.macro, behind, read.steps), first)
@@ -242,7 +242,7 @@ class MacrosPresenter:
         file = target.find(self._workspace)
         path, step = target.path, target.step
         if file is None or path is None or step is None:
-            self._session.say(f"That step is another one meanwhile; “{text}” was not written.")
+            self._session.say(tr("That step is another one meanwhile; “{text}” was not written.", text=text))
             return None
         catalogue = self._workspace.catalogues.get(file.macro.application)
         try:
@@ -283,7 +283,9 @@ class MacrosPresenter:
         if name.lower() not in names:
             return True
         number = next(n for n in range(2, 1000) if f"{name} {n}".lower() not in names)
-        self._session.say(f"There is a macro “{name}” already; “{name} {number}” is free.")
+        self._session.say(
+            tr("There is a macro “{name}” already; “{name} {number}” is free.", name=name, number=number)
+        )
         return False
 
     def fresh_name(self, stem: str) -> str:
@@ -319,5 +321,5 @@ class MacrosPresenter:
         if not self._session.do(PutMacro(file.layer, file.id, None)):
             return None
         self.now = None
-        ran = f" It was run by {listed([use.words for use in found], 3)}." if found else ""
-        return f"“{file.name}” is deleted.{ran} Undo brings it back."
+        ran = tr(" It was run by {names}.", names=listed([use.words for use in found], 3)) if found else ""
+        return tr("“{name}” is deleted.{ran} Undo brings it back.", name=file.name, ran=ran)

@@ -9,6 +9,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from rimecrest.core.words import tr
 from rimecrest.link import Line, LinkRefused, listening
 from rimecrest.studio.shared.link_client import LinkClient
 from rimecrest.studio.shared.live_preview import LivePreview
@@ -77,7 +78,7 @@ class Recordings(QObject):
         self._client.gone.connect(lambda: self.changed.emit("", []))
         self._client.open()
         self._client.ask("record.start", {"name": name})
-        self.told.emit(f"Recording in {window.words}: do the chore there.")
+        self.told.emit(tr("Recording in {words}: do the chore there.", words=window.words))
 
     def stop(self) -> None:
         """Stop, wherever it records."""

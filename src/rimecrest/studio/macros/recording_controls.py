@@ -7,6 +7,7 @@ import contextlib
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.macro_sheet import MacroSheet
@@ -18,7 +19,7 @@ from rimecrest.studio.shared.live_preview import LivePreview
 from rimecrest.studio.shared.sentence_widgets import Push
 from rimecrest.studio.shared.session import Session
 
-STEM = "New recording"
+STEM = tr("New recording")
 """What a recording is called until it has a name."""
 
 
@@ -51,9 +52,9 @@ class RecordingControls(QObject):
         self._recordings.changed.connect(self._show_progress)
         self._recordings.recorded.connect(self.take_recorded)
         self.finish: FinishSentence | None = None
-        self.button = Push("● Record", scheme)
+        self.button = Push(tr("● Record"), scheme)
         self.button.setObjectName("macro-record")
-        self.button.setToolTip("Record by doing: in a scratch window, or in one that runs")
+        self.button.setToolTip(tr("Record by doing: in a scratch window, or in one that runs"))
         self.button.clicked.connect(self._choose_window)
         self._on = False
 
@@ -75,7 +76,8 @@ class RecordingControls(QObject):
         aim, catalogues = self._session.aim, self._session.workspace.catalogues
         windows = {str(window.path): window for window in running_windows(tuple(catalogues))}
         pairs = [
-            (f"scratch {app}", f"A scratch window of {known.title}") for app, known in catalogues.items()
+            (f"scratch {app}", tr("A scratch window of {title}", title=known.title))
+            for app, known in catalogues.items()
         ]
         pairs.sort(key=lambda pair: pair[0] != f"scratch {aim.app}")
         pairs += [(path, window.words) for path, window in windows.items()]
@@ -93,24 +95,27 @@ class RecordingControls(QObject):
     def _show_progress(self, name: str, steps: list[str]) -> None:
         """Show in the studio as well that something is being recorded, and what came last."""
         self._on = bool(name)
-        self.button.setText(f"■ Stop recording ({len(steps)})" if name else "● Record")
+        self.button.setText(tr("■ Stop recording ({number})", number=len(steps)) if name else "● Record")
         self.button.setAccessibleName(self.button.text())
         self.button.updateGeometry()
         if name and steps:
-            self._session.say(f"Recording: {steps[-1]}")
+            self._session.say(tr("Recording: {steps}", steps=steps[-1]))
 
     def take_recorded(self, name: str, text: str, app: str) -> None:
         """Put what was recorded on the aimed layer's shelf; an empty text was thrown away."""
         self._show_progress("", [])
         if not text:
-            self._session.say("The recording was thrown away.")
+            self._session.say(tr("The recording was thrown away."))
             return
         self.aim_at(self._session.aim.layer, app)
         key = self._presenter.keep_recording(name, text)
         if key is not None:
             if not self._sheet.isVisible():
                 self._session.say(
-                    f"“{self._session.workspace.macros[key].name}” is recorded; it lies on its shelf."
+                    tr(
+                        "“{name}” is recorded; it lies on its shelf.",
+                        name=self._session.workspace.macros[key].name,
+                    )
                 )
             self.kept.emit(key)
             self._ask_where()

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, CarryMacro, MacroFile, PutMacro, Workspace, fresh_macro, uses
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.presenter import MacroKey
@@ -35,7 +36,7 @@ class ShelfMoves:
         workspace = self._session.workspace
         pairs = [(name, workspace.layer_title(name)) for name in self._shelves() if name != file.layer]
         if self._preview.running and self._preview.app == file.macro.application:
-            pairs.append((DOCUMENT, "The document being tried"))
+            pairs.append((DOCUMENT, tr("The document being tried")))
         choose_from(word, pairs, "", self._scheme, lambda layer: self._carry(file, layer, copy))
 
     def _carry(self, file: MacroFile, layer: str, copy: bool) -> None:
@@ -53,8 +54,15 @@ class ShelfMoves:
         self._opened(next(iter(set(seen.macros) - before), (layer, file.id)))
         lost = [use for use in found if not _sees(seen, use.layer, file.id)]
         if lost:
-            told = f"{lost[0].words} cannot see it there any more."
-            session.say(f"“{file.name}” is on the shelf {seen.layer_title(layer)}; {told}")
+            told = tr("{words} cannot see it there any more.", words=lost[0].words)
+            session.say(
+                tr(
+                    "“{name}” is on the shelf {shelf}; {told}",
+                    name=file.name,
+                    shelf=seen.layer_title(layer),
+                    told=told,
+                )
+            )
 
     def choose_for_kept(self, row: QWidget, identity: str) -> None:
         """Ask where a macro that is kept in the document shall go."""

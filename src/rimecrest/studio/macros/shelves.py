@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.macro import check_macro, effects
-from rimecrest.core.words import counted
+from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import MINE, LayerTitle, MacroFile, uses
 from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.shell.theme import Scheme, bold, font
@@ -26,17 +26,17 @@ def summary(session: Session, file: MacroFile) -> str:
     catalogue = workspace.catalogues.get(file.macro.application)
     others = {name: f.macro for name, f in workspace.macros_of(workspace.stack_up_to(file.layer)).items()}
     words = [effect.value for effect in effects(file.macro, catalogue, others)] if catalogue else []
-    parts = [", ".join(words) or "moves the cursor, shows a message"]
+    parts = [", ".join(words) or tr("moves the cursor, shows a message")]
     found = uses(workspace, file.layer, file.id)
     items = sum(use.kind == "item" for use in found)
-    parts += [counted(items, "button")] if items else ["on no bar or key yet"] if not found else []
+    parts += [counted(items, "button")] if items else [tr("on no bar or key yet")] if not found else []
     parts += [use.words.split("key ")[-1] for use in found if use.kind == "key"][:1]
     if workspace.refused((file.layer, file.id)):
-        parts.append("does not run: unknown maker")
+        parts.append(tr("does not run: unknown maker"))
     if file.macro.unfinished:
         parts.append("unfinished")
     if file.faults or check_macro(file.macro, catalogue, macros=others):
-        parts.append("has faults")
+        parts.append(tr("has faults"))
     return " · ".join(parts)
 
 
@@ -128,15 +128,15 @@ class Shelves(QScrollArea):
                 column.addWidget(row)
                 self._rows[file.layer, file.id] = row
             if not files:
-                column.addWidget(Plain("none yet", self._scheme, "ink2", 12))
+                column.addWidget(Plain(tr("none yet"), self._scheme, "ink2", 12))
         if self.kept:
-            title = Plain("In the document being tried", self._scheme, "ink2", 12)
+            title = Plain(tr("In the document being tried"), self._scheme, "ink2", 12)
             title.setFont(bold(12))
             title.setContentsMargins(0, 8, 0, 2)
             column.addWidget(title)
         for name, text in self.kept.items():
             file = macro_file(DOCUMENT, name, text)
-            row = Shelved(file.name, "move or copy it to a shelf", self._scheme)
+            row = Shelved(file.name, tr("move or copy it to a shelf"), self._scheme)
             row.setObjectName(f"macro {DOCUMENT}/{name}")
             row.clicked.connect(lambda _=False, row=row, name=name: self.kept_chosen.emit(row, name))
             column.addWidget(row)

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.macros.trial_session import Question, Shot, TrialRun
 from rimecrest.studio.shared.choice_list import choose_from
@@ -32,8 +33,8 @@ class Frame(Pressable):
     """One picture of the strip: the number of its step, the document after it, what is to say about it."""
 
     def __init__(self, number: str, shot: Shot, scheme: Scheme, held: bool, chosen: bool) -> None:
-        words = f"Step {number}" if number else "Before the first step"
-        words += f": {shot.failed}" if shot.failed else ", before your change" if shot.stale else ""
+        words = f"Step {number}" if number else tr("Before the first step")
+        words += f": {shot.failed}" if shot.failed else tr(", before your change") if shot.stale else ""
         super().__init__(words, scheme)
         self._number = number
         self._shot = shot
@@ -69,9 +70,9 @@ class Frame(Pressable):
             painter.drawPixmap(inner, shot.picture, cut_to(shot.picture, inner.size().toSize(), shot.spot))
             painter.setOpacity(1.0)
         if shot.failed:
-            self._label(painter, box, "stopped here", "asks")
+            self._label(painter, box, tr("stopped here"), "asks")
         elif shot.stale:
-            self._label(painter, box, "before your change", "ink2")
+            self._label(painter, box, tr("before your change"), "ink2")
         elif self._held:
             self._label(painter, box, "next", "crest")
 
@@ -132,7 +133,7 @@ class Questions(QWidget):
             self.fields.append(field)
             rows.addWidget(field)
         row = QHBoxLayout()
-        go_on, cancel = Push("Go on", scheme, first=True), Push("Cancel", scheme)
+        go_on, cancel = Push(tr("Go on"), scheme, first=True), Push(tr("Cancel"), scheme)
         go_on.setObjectName("trial-answer")
         cancel.setObjectName("trial-cancel")
         go_on.clicked.connect(lambda: answer(self.answers()))
@@ -182,10 +183,10 @@ class TrialPanel(QWidget):
         rows.setSpacing(6)
         flow = Flow()
         for words, name, first, tip, do in (
-            ("Run all", "trial-all", True, "Run it from the start to the end", self._run.run_all),
-            ("To here", "trial-here", False, "Run it up to the chosen step", self._to_here),
-            ("One step", "trial-step", False, "Do the next step", self._run.one_step),
-            ("From the start", "trial-start", False, "Begin again", self._run.from_the_start),
+            (tr("Run all"), "trial-all", True, tr("Run it from the start to the end"), self._run.run_all),
+            (tr("To here"), "trial-here", False, tr("Run it up to the chosen step"), self._to_here),
+            (tr("One step"), "trial-step", False, tr("Do the next step"), self._run.one_step),
+            (tr("From the start"), "trial-start", False, tr("Begin again"), self._run.from_the_start),
         ):
             push = Push(words, self._scheme, first)
             push.setObjectName(name)
@@ -196,8 +197,8 @@ class TrialPanel(QWidget):
         holder.setLayout(flow)
         rows.addWidget(holder)
         on = QHBoxLayout()
-        on.addWidget(Plain("On a copy of", self._scheme, "ink2", 12))
-        self._document = Word("an empty document", self._scheme, 12)
+        on.addWidget(Plain(tr("On a copy of"), self._scheme, "ink2", 12))
+        self._document = Word(tr("an empty document"), self._scheme, 12)
         self._document.setObjectName("trial-document")
         self._document.clicked.connect(self._choose_document)
         on.addWidget(self._document)
@@ -223,14 +224,14 @@ class TrialPanel(QWidget):
         self._run.run_to(self.line) if self.line else self._run.run_all()
 
     def _choose_document(self) -> None:
-        choices = [("", "an empty document"), ("?", "a file …")]
+        choices = [("", tr("an empty document")), ("?", "a file …")]
         if self._run.document:
             choices.insert(1, (self._run.document, Path(self._run.document).name))
         choose_from(self._document, choices, self._run.document, self._scheme, self._take_document)
 
     def _take_document(self, path: str) -> None:
         if path == "?":
-            path, _ = QFileDialog.getOpenFileName(self, "Try it on a copy of", self._run.document)
+            path, _ = QFileDialog.getOpenFileName(self, tr("Try it on a copy of"), self._run.document)
             if not path:
                 return
         self._run.document = path
@@ -245,7 +246,7 @@ class TrialPanel(QWidget):
     def refresh(self) -> None:
         """Draw what the trial knows."""
         run = self._run
-        self._document.setText(Path(run.document).name if run.document else "an empty document")
+        self._document.setText(Path(run.document).name if run.document else tr("an empty document"))
         self._document.updateGeometry()
         self.layout().activate()
         failed = next((shot.failed for shot in run.shots.values() if shot.failed and not shot.stale), "")
@@ -271,7 +272,9 @@ class TrialPanel(QWidget):
         if run.first is not None:
             column.addWidget(Frame("", Shot(run.first), self._scheme, False, False))
         if not run.shots and run.first is None:
-            hint = Plain("Here the document shows after each step. Run all begins.", self._scheme, "ink2", 12)
+            hint = Plain(
+                tr("Here the document shows after each step. Run all begins."), self._scheme, "ink2", 12
+            )
             hint.setWordWrap(True)
             column.addWidget(hint)
         lines = run.lines()

@@ -23,6 +23,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import Block, Comment, Fault, Macro, Statement
 from rimecrest.core.macro.sentences import Piece, pieces, sentence
 from rimecrest.core.macro.step_tree import Path, step_numbers, walk
+from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import is_writable
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.choice_list import ChoiceList
@@ -33,16 +34,16 @@ INDENT = 26
 LEFT = 42
 
 REWORKS = (
-    ("mute", "Turn off, or on again", "Space"),
-    ("up", "Move up", "Alt+Up"),
-    ("down", "Move down", "Alt+Down"),
+    ("mute", tr("Turn off, or on again"), "Space"),
+    ("up", tr("Move up"), "Alt+Up"),
+    ("down", tr("Move down"), "Alt+Down"),
     ("double", "Duplicate", "Ctrl+D"),
     ("gather", "Group", "Ctrl+G"),
-    ("ask", "Ask for its text", "Ctrl+K"),
+    ("ask", tr("Ask for its text"), "Ctrl+K"),
     ("cut", "Cut", "Ctrl+X"),
     ("copy", "Copy", "Ctrl+C"),
-    ("paste", "Paste behind it", "Ctrl+V"),
-    ("take out", "Delete", "Delete"),
+    ("paste", tr("Paste behind it"), "Ctrl+V"),
+    (tr("take out"), "Delete", "Delete"),
 )
 """What can be done with the chosen steps: name, words, key."""
 
@@ -150,7 +151,7 @@ class StepList(QListWidget):
         super().__init__()
         self._scheme = scheme
         self.setObjectName("steps")
-        self.setAccessibleName("Steps")
+        self.setAccessibleName(tr("Steps"))
         self.setFrameShape(QListWidget.Shape.NoFrame)
         self.setItemDelegate(StepPainter(scheme, self))
         self.setFont(font(14))
@@ -370,8 +371,8 @@ class StepList(QListWidget):
         (Qt.Key.Key_X, Qt.KeyboardModifier.ControlModifier): "cut",
         (Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier): "copy",
         (Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier): "paste",
-        (Qt.Key.Key_Delete, Qt.KeyboardModifier.NoModifier): "take out",
-        (Qt.Key.Key_Backspace, Qt.KeyboardModifier.NoModifier): "take out",
+        (Qt.Key.Key_Delete, Qt.KeyboardModifier.NoModifier): tr("take out"),
+        (Qt.Key.Key_Backspace, Qt.KeyboardModifier.NoModifier): tr("take out"),
     }
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -15,6 +15,7 @@ from PyQt6.QtGui import QPixmap
 
 from rimecrest.core.macro import Do, Macro, Run, Statement, WriteText
 from rimecrest.core.release import ShelvedMacro
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import MacroFile
 from rimecrest.studio.shared.live_preview import draft_of, pixmap_of
 from rimecrest.studio.shared.scratch_process import ScratchApp
@@ -168,7 +169,7 @@ class TrialRun(QObject):
         self._left, self._until, self._passing = left, until, False
         self.running, self.sentence = True, ""
         app = self.file.macro.application
-        self.told.emit(f"Trying “{self.file.name}” on a scratch copy …")
+        self.told.emit(tr("Trying “{name}” on a scratch copy …", name=self.file.name))
         self.changed.emit()
         if self._scratch.listens and self._scratch.app == app:
             self._begin()
@@ -278,7 +279,7 @@ class TrialRun(QObject):
 
     def _gone(self) -> None:
         if self.running:
-            self._refused("The application that it was tried in was closed. Try it again.")
+            self._refused(tr("The application that it was tried in was closed. Try it again."))
 
     def close(self) -> None:
         """With the studio."""

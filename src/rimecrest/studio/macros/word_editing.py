@@ -6,6 +6,7 @@ from PyQt6.QtCore import QObject, QRect, QTimer
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.macro.step_tree import Path
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.fields import edit_word
 from rimecrest.studio.macros.macro_sheet import MacroSheet
@@ -93,7 +94,7 @@ class WordEditing(QObject):
         field.keep()
         file = self._session.workspace.macros.get(field.target.macro)
         if file is not None and file is not before:
-            self._session.say(f"What was typed last is kept in “{file.name}”.")
+            self._session.say(tr("What was typed last is kept in “{name}”.", name=file.name))
 
     def drop_lost(self) -> None:
         """Give the open field up when what it belongs to has gone or become something else."""
@@ -103,6 +104,6 @@ class WordEditing(QObject):
         typed = field.text
         self._field = None
         field.give_up()
-        sentence = f"That step is another one meanwhile; “{typed}” was not written."
+        sentence = tr("That step is another one meanwhile; “{typed}” was not written.", typed=typed)
         # All views hear of the change first; the strip would write over a sentence said before that.
         QTimer.singleShot(0, lambda: self._session.say(sentence))

@@ -13,7 +13,7 @@ from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Package, read_package
-from rimecrest.core.words import counted
+from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import font
 from rimecrest.studio.rollout.board import Board, SeatState, State, read_board
 from rimecrest.studio.rollout.news_draft import draft_news
@@ -43,10 +43,10 @@ class RolloutPlace(Place):
         self._said.setWordWrap(True)
         self.news = Field(scheme)
         self.news.setObjectName("news-field")
-        self.news.setAccessibleName("What colleagues will read")
+        self.news.setAccessibleName(tr("What colleagues will read"))
         self.news.setFont(font(14))
         self.news.textEdited.connect(lambda _: setattr(self, "_news_is_mine", True))
-        self.release_button = Push("Release", scheme, first=True)
+        self.release_button = Push(tr("Release"), scheme, first=True)
         self.release_button.setObjectName("release")
         self.release_button.clicked.connect(self.ask_release)
         self._line = TimeLine(scheme)
@@ -69,7 +69,7 @@ class RolloutPlace(Place):
         rows = QVBoxLayout(self)
         rows.setContentsMargins(20, 14, 20, 10)
         rows.setSpacing(8)
-        rows.addWidget(Plain("What colleagues will read with the next release", self._scheme, "ink2", 12))
+        rows.addWidget(Plain(tr("What colleagues will read with the next release"), self._scheme, "ink2", 12))
         line = QHBoxLayout()
         line.addWidget(self.news, 1)
         line.addWidget(self.release_button)
@@ -144,28 +144,40 @@ class RolloutPlace(Place):
     def _say(self) -> None:
         board, blocks = self.board, self.blocking()
         number = board.newest + 1
-        self.release_button.setText(f"Release {number}")
+        self.release_button.setText(tr("Release {number}", number=number))
         self.release_button.updateGeometry()
         self.release_button.setEnabled(not blocks and not self.session.keeper.read_only)
         words = []
         if board.trouble:
             words.append(board.trouble)
         elif not self.address():
-            words.append("The workspace names no channel yet: releasing asks for a folder.")
+            words.append(tr("The workspace names no channel yet: releasing asks for a folder."))
         elif board.newest:
             words.append(
-                f"Release {board.newest}: {board.count(State.HAS)} of {len(board.seats)} seats have it."
+                tr(
+                    "Release {newest}: {count} of {number} seats have it.",
+                    newest=board.newest,
+                    count=board.count(State.HAS),
+                    number=len(board.seats),
+                )
             )
             if failed := board.count(State.FAILED):
                 words.append(f"{failed} failed.")
         else:
-            words.append("Nothing was released yet.")
+            words.append(tr("Nothing was released yet."))
         if blocks:
             finding = next(f for f in self.session.checked.findings if f.weight is Weight.BLOCKS)
             errors = counted(blocks, "error")
-            words.append(f"Release {number} cannot go out: fix {errors} first. {finding.sentence}")
+            words.append(
+                tr(
+                    "Release {number} cannot go out: fix {errors} first. {sentence}",
+                    number=number,
+                    errors=errors,
+                    sentence=finding.sentence,
+                )
+            )
         if board.ignored:
-            words.append(f"{counted(board.ignored, 'receipt')} could not be used.")
+            words.append(tr("{number} could not be used.", number=counted(board.ignored, "receipt")))
         self._said.setText(" ".join(words))
 
     def open_seat(self, name: str) -> None:
@@ -206,17 +218,19 @@ class RolloutPlace(Place):
         seats = len(self.session.workspace.people)
         box = QMessageBox(self)
         box.setObjectName("confirm-release")
-        box.setText(f"Release {number} to {counted(seats, 'seat')}?")
-        box.setInformativeText(f"They read: {self.news.text() or 'nothing in particular'}")
-        go = box.addButton(f"Release to {counted(seats, 'seat')}", QMessageBox.ButtonRole.AcceptRole)
+        box.setText(tr("Release {number} to {seats}?", number=number, seats=counted(seats, "seat")))
+        box.setInformativeText(tr("They read: {news}", news=self.news.text() or "nothing in particular"))
+        go = box.addButton(
+            tr("Release to {number}", number=counted(seats, "seat")), QMessageBox.ButtonRole.AcceptRole
+        )
         go.setObjectName("confirm-go")
-        box.addButton("Not yet", QMessageBox.ButtonRole.RejectRole)
+        box.addButton(tr("Not yet"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(go)
         box.finished.connect(lambda _: self._answered(box.clickedButton() is go, address))
         box.open()
 
     def _ask_folder(self) -> str:
-        return QFileDialog.getExistingDirectory(self, "The folder through which seats get releases")
+        return QFileDialog.getExistingDirectory(self, tr("The folder through which seats get releases"))
 
     def _answered(self, go: bool, address: str) -> None:
         if not go:
@@ -228,5 +242,7 @@ class RolloutPlace(Place):
             self.session.say(str(error))
             return
         self._news_is_mine = False
-        self.session.say(f"Release {number} is out, for {counted(seats, 'seat')}.")
+        self.session.say(
+            tr("Release {number} is out, for {seats}.", number=number, seats=counted(seats, "seat"))
+        )
         self.look()

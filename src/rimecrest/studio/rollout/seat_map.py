@@ -17,6 +17,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.rollout.board import SeatState, State
 from rimecrest.studio.shared.marks import hexagon
@@ -81,12 +82,12 @@ class SeatCell(QAbstractButton):
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         name = seat.seat
-        words = f"{name.seat}, {name.name}: {seat.state.value}"
+        words = f"{name.seat}, {name.name}: {tr(seat.state.value)}"
         if seat.release:
-            words += f", has release {seat.release}"
+            words += tr(", has release {release}", release=seat.release)
         self.setObjectName(f"seat {name.seat}")
         self.setAccessibleName(words)
-        self.setToolTip(f"{words}\nwave {name.wave}")
+        self.setToolTip(tr("{words}\nwave {wave}", words=words, wave=name.wave))
 
     def resizeEvent(self, _event: QResizeEvent) -> None:
         self.setMask(QRegion(hexagon(QRectF(self.rect())).toPolygon()))
@@ -205,7 +206,7 @@ class SeatMap(QWidget):
         tall: float,
     ) -> None:
         waves = sorted({cell.seat.seat.wave for cell in cells})
-        words = f"{len(cells)} seats, wave {' and '.join(waves)}"
+        words = tr("{number} seats, wave {waves}", number=len(cells), waves=" and ".join(waves))
         self._captions.append((QRectF(at.x(), at.y(), width, CAPTION), title, words))
         for index, cell in enumerate(cells):
             row, column = divmod(index, across)
@@ -231,12 +232,12 @@ class Legend(QWidget):
         super().__init__()
         self._scheme = scheme
         self.setFixedHeight(30)
-        self.setAccessibleName("Legend: " + ", ".join(state.value for state in State))
+        self.setAccessibleName(tr("Legend: {states}", states=", ".join(tr(state.value) for state in State)))
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setFont(font(12))
-        rows = [(state, "", state.value) for state in State]
+        rows = [(state, "", tr(state.value)) for state in State]
         rows += [
             (State.NOT_YET, "1", "wave 1"),
             (State.NOT_YET, "2", "wave 2"),

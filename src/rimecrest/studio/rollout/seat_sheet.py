@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.rollout.board import SeatState, State
 from rimecrest.studio.rollout.seat_map import draw_state
@@ -45,7 +46,7 @@ class SeatSheet(QWidget):
                 widget.hide()
                 widget.deleteLater()
         if seat is None:
-            self._say("Click a seat to see what that colleague has.", "ink2")
+            self._say(tr("Click a seat to see what that colleague has."), "ink2")
             self._rows.addStretch(1)
             self.update()
             return
@@ -62,21 +63,34 @@ class SeatSheet(QWidget):
         stack = workspace.stack_of(who)
         titles = [workspace.layer_title(layer) for layer in reversed(stack)]
         self._say(
-            f"{' · '.join(titles[:-1]) or titles[0]} · wave {who.wave} · {who.keyboard.upper()} keyboard",
+            tr(
+                "{layers} · wave {wave} · {keyboard} keyboard",
+                layers=" · ".join(titles[:-1]) or titles[0],
+                wave=who.wave,
+                keyboard=who.keyboard.upper(),
+            ),
             "ink2",
         )
-        has = f"Has release {seat.release}." if seat.release else "Has reported no release yet."
+        has = (
+            tr("Has release {release}.", release=seat.release)
+            if seat.release
+            else tr("Has reported no release yet.")
+        )
         if seat.at:
-            has += f" Last heard on {day_words(seat.at[:10])} at {seat.at[11:16]} UTC."
+            has += tr(
+                " Last heard on {day} at {at} UTC.",
+                day=day_words(seat.at[:10]),
+                at=seat.at[11:16],
+            )
         self._say(has, "ink")
         if seat.state is State.FAILED:
-            self._say(f"The newest one failed: {seat.reason}", "blocks")
+            self._say(tr("The newest one failed: {reason}", reason=seat.reason), "blocks")
         elif seat.state is State.OFFERED:
-            self._say("The newest one is offered to it, and has not been reported yet.", "ink2")
-        self._say("Its layers, from the top:", "ink2")
+            self._say(tr("The newest one is offered to it, and has not been reported yet."), "ink2")
+        self._say(tr("Its layers, from the top:"), "ink2")
         for title_ in [
             *titles,
-            *(c.title + " " + c.version + ", built in" for c in workspace.catalogues.values()),
+            *(c.title + " " + c.version + tr(", built in") for c in workspace.catalogues.values()),
         ]:
             self._say(f"·  {title_}", "ink")
         self._rows.addStretch(1)

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.rollout.board import ReleaseBar
 
@@ -21,7 +22,9 @@ class TimeLine(QWidget):
 
     def show_bars(self, bars: tuple[ReleaseBar, ...]) -> None:
         self._bars = bars
-        self.setAccessibleName("Releases: " + ", ".join(f"{bar.number} {bar.share:.0%}" for bar in bars))
+        self.setAccessibleName(
+            tr("Releases: {bars}", bars=", ".join(f"{bar.number} {bar.share:.0%}" for bar in bars))
+        )
         self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
@@ -35,7 +38,11 @@ class TimeLine(QWidget):
             x = 6 + index * 170.0
             painter.setFont(bold(12) if newest else font(12))
             painter.setPen(scheme.color("ink" if newest else "ink2"))
-            words = f"{bar.number} · {day_words(bar.day)}" if bar.day else f"{bar.number} · nobody yet"
+            words = (
+                f"{bar.number} · {day_words(bar.day)}"
+                if bar.day
+                else tr("{number} · nobody yet", number=bar.number)
+            )
             painter.drawText(QRectF(x, 2, 160, 20), Qt.AlignmentFlag.AlignVCenter, words)
             box = QRectF(x, 28, 96, 8)
             painter.setPen(scheme.color("faint"))

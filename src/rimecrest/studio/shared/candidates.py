@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QGraphicsDropShadowEffect, QWidget
 
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.search import Match, spans
 
@@ -43,7 +44,7 @@ class Candidates(QWidget):
         self.entries: list[Match] = []
         self.row = 0
         self._top = 0
-        self.nothing = "There is no such command or macro."
+        self.nothing = tr("There is no such command or macro.")
         self.setObjectName("candidates")
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setMouseTracking(True)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidg
 from rimecrest.core.check import Finding
 from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.shared.edit_target import EditTarget, seat_for
 from rimecrest.studio.shared.marks import Mark
@@ -48,7 +49,7 @@ class FindingSheet(QWidget):
         self._filter.clicked.connect(self._turn)
         head.addWidget(self._filter)
         head.addStretch(1)
-        close = Word("close", scheme, 13)
+        close = Word(tr("close"), scheme, 13)
         close.setObjectName("findings-close")
         close.clicked.connect(self.shut)
         head.addWidget(close)
@@ -94,8 +95,8 @@ class FindingSheet(QWidget):
         session = self._session
         findings = list(session.checked.findings) if self._everything else session.findings()
         here = f"{session.workspace.layer_title(session.aim.layer)}, {session.aim.app.capitalize()}"
-        self._title.setText("Findings everywhere" if self._everything else f"Findings: {here}")
-        self._filter.setText("only here" if self._everything else "everything")
+        self._title.setText(tr("Findings everywhere") if self._everything else f"Findings: {here}")
+        self._filter.setText(tr("only here") if self._everything else "everything")
         self._filter.updateGeometry()
         inner = QWidget()
         ground = inner.palette()
@@ -108,7 +109,7 @@ class FindingSheet(QWidget):
         for finding in findings:
             rows.addWidget(self._finding(finding))
         if not findings:
-            rows.addWidget(Plain("Nothing stands in the way.", self._scheme, "ink2", 14))
+            rows.addWidget(Plain(tr("Nothing stands in the way."), self._scheme, "ink2", 14))
         rows.addStretch(1)
         self._scroll.setWidget(inner)
 
@@ -131,8 +132,7 @@ class FindingSheet(QWidget):
             where.clicked.connect(lambda: self._go(finding))
             flow.addWidget(where)
             if finding.seats:
-                seats = "1 seat" if len(finding.seats) == 1 else f"{len(finding.seats)} seats"
-                flow.addWidget(Plain(seats, self._scheme, "ink2", 12))
+                flow.addWidget(Plain(counted(len(finding.seats), "seat"), self._scheme, "ink2", 12))
         for fix in fixes(finding, self._session.workspace, self._session.checked):
             chip = Chip(fix.label, self._scheme)
             chip.clicked.connect(lambda _=False, fix=fix, chip=chip: self._fix(finding, fix, chip, row))
@@ -148,7 +148,7 @@ class FindingSheet(QWidget):
             self._resting = True
             for other in row.findChildren(Chip):
                 other.setEnabled(False)
-            row.layout().addWidget(Plain(f"Done: {fix.label}.", self._scheme, "good", 12))
+            row.layout().addWidget(Plain(tr("Done: {label}.", label=fix.label), self._scheme, "good", 12))
         self.fix_wanted.emit(fix)
 
     def _go(self, finding: Finding) -> None:

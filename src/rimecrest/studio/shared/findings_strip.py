@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 from rimecrest.core.check import Finding, Weight
 from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
-from rimecrest.core.words import counted
+from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Elided, InlineField, Plain, Word
@@ -85,9 +85,9 @@ class Strip(QWidget):
             self._at %= len(findings)
             self._show(findings[self._at])
         else:
-            self._row.addWidget(Plain("Nothing stands in the way here.", self._scheme, "ink2", 13))
+            self._row.addWidget(Plain(tr("Nothing stands in the way here."), self._scheme, "ink2", 13))
             self._row.addStretch(1)
-            self.setAccessibleName("No findings here")
+            self.setAccessibleName(tr("No findings here"))
         if not self._asking:
             self._row.addWidget(Plain(self._elsewhere(), self._scheme, "ink2", 12))
 
@@ -100,7 +100,7 @@ class Strip(QWidget):
         self._row.addWidget(Mark(finding.weight, self._scheme))
         subject = Word(finding.subject, self._scheme, 13)
         subject.setObjectName("finding-subject")
-        subject.setToolTip("Show it")
+        subject.setToolTip(tr("Show it"))
         subject.clicked.connect(lambda: self.shown.emit(finding.where))
         self._row.addWidget(subject)
         rest = Elided(finding.rest, self._scheme)
@@ -108,7 +108,7 @@ class Strip(QWidget):
         self._row.addWidget(rest)
         self.setAccessibleName(finding.sentence)
         if self._asking is not None:
-            field = InlineField("", "Why is this right? Enter keeps it.", self, back=self)
+            field = InlineField("", tr("Why is this right? Enter keeps it."), self, back=self)
             field.setObjectName("reason")
             field.entered.connect(self._keep)
             field.given_up.connect(self._give_up)

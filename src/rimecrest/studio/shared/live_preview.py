@@ -10,6 +10,7 @@ from PyQt6.QtGui import QPixmap
 
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.release import ShelvedMacro, draft_stack
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE
 from rimecrest.studio.shared.scratch_process import ScratchApp
 from rimecrest.studio.shared.session import Session
@@ -80,10 +81,12 @@ class LivePreview(QObject):
         if self.running and self.app == app:
             self.send_draft()
             self._scratch.ask("raise", {})
-            self.told.emit(f"{app.capitalize()} runs already: its window has the draft, and is in front.")
+            self.told.emit(
+                tr("{app} runs already: its window has the draft, and is in front.", app=app.capitalize())
+            )
             return
         self._scratch.start(app)
-        self.told.emit(f"Starting {app.capitalize()} on a scratch profile …")
+        self.told.emit(tr("Starting {app} on a scratch profile …", app=app.capitalize()))
 
     def send_draft(self) -> None:
         """Show the draft as it is now in the running application."""
@@ -93,12 +96,12 @@ class LivePreview(QObject):
 
     def run_macro(self, identity: str) -> None:
         """Run a macro of the draft in the application that is being tried; start it when it does not run."""
-        words = f"It runs in {self._session.aim.app.capitalize()}; a question is asked there."
+        words = tr("It runs in {app}; a question is asked there.", app=self._session.aim.app.capitalize())
         self._do_there("run", {"macro": identity}, words)
 
     def record(self, name: str) -> None:
         """Record in the application that is being tried; start it when it does not run."""
-        words = f"Recording in {self._session.aim.app.capitalize()}: do the chore in its window."
+        words = tr("Recording in {app}: do the chore in its window.", app=self._session.aim.app.capitalize())
         self._do_there("record.start", {"name": name}, words)
 
     def stop_recording(self) -> None:
@@ -150,7 +153,7 @@ class LivePreview(QObject):
     def _ended(self) -> None:
         self._take_kept({})
         self.recording.emit("", [])
-        self.told.emit(f"{self.app.capitalize()} was closed.")
+        self.told.emit(tr("{app} was closed.", app=self.app.capitalize()))
 
     def stop(self) -> None:
         """End the application that is being tried, with the studio."""

@@ -9,6 +9,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QProcess, QProcessEnvironment, QTimer, pyqtSignal
 
+from rimecrest.core.words import tr
 from rimecrest.link import listening
 from rimecrest.studio.shared.link_client import Answer, LinkClient
 
@@ -82,14 +83,20 @@ class ScratchApp(QObject):
 
     def _trouble(self, error: QProcess.ProcessError) -> None:
         if error is QProcess.ProcessError.FailedToStart and self._process is not None:
-            self.failed.emit(f"{self.app} cannot be started: {self._process.errorString()}.")
+            self.failed.emit(
+                tr(
+                    "{app} cannot be started: {reason}.",
+                    app=self.app,
+                    reason=self._process.errorString(),
+                )
+            )
 
     def _look(self) -> None:
         self._looks += 1
         if not self.running or self._looks * self._looking.interval() > PATIENCE:
             self._looking.stop()
             if self.running:
-                self.failed.emit(f"{self.app.capitalize()} runs but does not listen.")
+                self.failed.emit(tr("{app} runs but does not listen.", app=self.app.capitalize()))
             return
         wanted = f"{self.app}-{self._process.processId()}"
         path = next((path for path in listening(self.app) if path.stem == wanted), None)

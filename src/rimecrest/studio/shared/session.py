@@ -16,6 +16,7 @@ from rimecrest.core.check import Checked, Finding, check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.layout import Outcome
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
 from rimecrest.core.workspace.edits import Restore
 from rimecrest.core.workspace.parts import PARTS
@@ -107,10 +108,10 @@ class Session(QObject):
         return None
 
     def undo(self) -> None:
-        self._swap(self._undo, self._redo, -1, "There is nothing to undo.")
+        self._swap(self._undo, self._redo, -1, tr("There is nothing to undo."))
 
     def redo(self) -> None:
-        self._swap(self._redo, self._undo, 1, "There is nothing to redo.")
+        self._swap(self._redo, self._undo, 1, tr("There is nothing to redo."))
 
     @property
     def undo_label(self) -> str:
@@ -191,7 +192,7 @@ class Session(QObject):
         try:
             fresh = self.keeper.read()
         except RimecrestError as error:
-            self.say(f"{error.sentence} What was open stays open.")
+            self.say(tr("{sentence} What was open stays open.", sentence=error.sentence))
             return
         log.info("workspace changed by another program", files=names)
         # An undo would put whole files back over what the other program wrote.
@@ -199,9 +200,11 @@ class Session(QObject):
         self._redo.clear()
         broken = [f"{name} ({fresh.broken[name]})" for name in names if name in fresh.broken]
         self._become(fresh)
-        shown = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
+        shown = ", ".join(names[:3]) + (
+            tr(" and {number} more", number=len(names) - 3) if len(names) > 3 else ""
+        )
         self.say(
-            f"Another program broke {broken[0]}; the rest is open."
+            tr("Another program broke {broken}; the rest is open.", broken=broken[0])
             if broken
-            else f"Another program changed {shown}."
+            else tr("Another program changed {shown}.", shown=shown)
         )

@@ -7,6 +7,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.wall_chart.content import chart_of
 from rimecrest.studio.wall_chart.html import write_html
@@ -18,7 +19,7 @@ def ask_for_chart(parent: QWidget, session: Session, board: str) -> None:
     workspace, aim = session.workspace, session.aim
     name = f"{workspace.layer_title(aim.layer)}-{aim.app}.pdf".replace(" ", "-").lower()
     chosen, _ = QFileDialog.getSaveFileName(
-        parent, "A wall chart to hang up", str(Path.home() / name), "PDF (*.pdf);;HTML (*.html)"
+        parent, tr("A wall chart to hang up"), str(Path.home() / name), tr("PDF (*.pdf);;HTML (*.html)")
     )
     if not chosen:
         return
@@ -33,4 +34,4 @@ def ask_for_chart(parent: QWidget, session: Session, board: str) -> None:
     except RimecrestError as error:
         session.say(str(error))
         return
-    session.say(f"The wall chart is in {path}.")
+    session.say(tr("The wall chart is in {path}.", path=path))

@@ -9,6 +9,7 @@ from rimecrest.core.explain.bed_state import HELD_KEYS, PRINTED, BedView, CapSta
 from rimecrest.core.keys import ANYWHERE, Binding, Traits, format_sequence, working
 from rimecrest.core.keys.keyboards import Geometry, keyboard_name
 from rimecrest.core.layout import BUILT_IN, Outcome
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import Workspace
 
 MOST_DRAWN = 2
@@ -115,7 +116,7 @@ def _tasks(workspace: Workspace, app: str, outcome: Outcome, bound: list[Binding
         if binding.level == 0 and not (command and command.everyday):
             continue
         everyday = binding.level == 0
-        task = "Every day" if everyday else where.get(binding.run or "", "")
+        task = tr("Every day") if everyday else where.get(binding.run or "", "")
         task = task or catalogue.context_tree.name(binding.context)
         face = targets.face(binding.run)
         line = ChartKey(format_sequence(binding.sequence), face.name, face.about, not everyday)
