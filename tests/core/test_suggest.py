@@ -182,7 +182,7 @@ def test_small_words_are_not_what_a_key_is_remembered_by() -> None:
 
 def test_two_that_want_the_only_free_key_are_told_that_there_is_one() -> None:
     cost = np.zeros((2, 1))
-    with pytest.raises(RimecrestError, match="1 free key for 2 things"):
+    with pytest.raises(RimecrestError, match="1 free key cannot serve 2 things"):
         assign(cost, np.ones(2), np.zeros(2), NOTHING)
 
 

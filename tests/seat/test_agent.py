@@ -360,7 +360,7 @@ def test_publishing_is_shut_while_a_finding_blocks_and_numbers_go_up(
     assert publish_workspace(workspace, address, {}) == (1, 4)
     assert publish_workspace(workspace, address, {}, ["North 1"]) == (2, 1)
     bad, _ = apply(workspace, Bind("department.north", "notes", KeyBinding(keys="F9", run="macro:none")))
-    with pytest.raises(RimecrestError, match="One finding blocks the release: F9 runs the macro"):
+    with pytest.raises(RimecrestError, match="1 finding blocks the release: F9 runs the macro"):
         publish_workspace(bad, address, {})
     with pytest.raises(RimecrestError, match="No seat is listed"):
         publish_workspace(workspace, address, {}, [])
