@@ -276,6 +276,17 @@ def test_an_empty_name_is_told(studio: Studio) -> None:
     assert "still called “Table”" in studio.said
 
 
+@pytest.mark.parametrize(("name", "told"), [("Cargo 𒀀", "U+12000"), ("Cargo שלום", ""), ("Cargo ⇧", "")])
+def test_what_no_font_can_draw_is_told(studio: Studio, name: str, told: str) -> None:
+    studio.click_item(TABLE)
+    studio.press(Qt.Key.Key_F2)
+    QApplication.focusWidget().setText(name)
+    studio.press(ENTER)
+    assert studio.item(TABLE).label == name
+    assert ("No font here can draw" in studio.said) is bool(told)
+    assert told in studio.said
+
+
 def test_a_name_keeps_single_blanks(studio: Studio) -> None:
     studio.click_item(TABLE)
     studio.press(Qt.Key.Key_F2)

@@ -13,6 +13,8 @@ from PyQt6.QtWidgets import QApplication, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+from rimecrest.shell.glyphs import said_of_unseen
+from rimecrest.shell.theme import font
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import from_clipboard, to_clipboard
 from rimecrest.studio.layout.key_table import ONCE, Meaning, meaning_of
@@ -289,7 +291,9 @@ class Overlay(QWidget):
 
         def enter(text: str) -> None:
             self._close_rename()
-            self.presenter.rename(identity, what, now, text)
+            done = self.presenter.rename(identity, what, now, text)
+            if done and (unseen := said_of_unseen(text, font(13))):
+                self._session.say(unseen)
             if field.by_key:
                 self.named.emit(identity)
             self.update()

@@ -18,8 +18,10 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenMenu, SeenRow
 from rimecrest.core.release import encoded, freeze, named_pictures
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit, PutTab, PutToolbar, Workspace, fresh_thing
+from rimecrest.core.workspace import Edit, PutTab, PutToolbar, SetFields, Workspace, fresh_thing
+from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.pictures import PictureBook
+from rimecrest.shell.theme import font
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.item_card import Card
 from rimecrest.studio.layout.lost_items import LostItems
@@ -225,7 +227,10 @@ class LayoutPlace(Place):
     # Doing
 
     def _do(self, edit: Edit) -> None:
-        self.session.do(edit)
+        if self.session.do(edit) and isinstance(edit, SetFields):
+            words = "".join(value for value in edit.fields.values() if isinstance(value, str))
+            if unseen := said_of_unseen(words, font(13)):
+                self.session.say(unseen)
 
     def _pull(self, width: int) -> None:
         self.stage.set_width(width)

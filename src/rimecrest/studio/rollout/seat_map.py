@@ -22,7 +22,7 @@ from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.rollout.board import SeatState, State
 from rimecrest.studio.shared.marks import hexagon
 
-LARGEST, SMALLEST = 66, 22
+LARGEST, SMALLEST = 104, 22
 CAPTION = 44
 
 
