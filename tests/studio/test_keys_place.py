@@ -58,7 +58,7 @@ def test_the_bed_opens_behind_the_opener_in_the_context_that_has_most_keys(keys:
     assert keys.presenter.context == "cell"
     assert keys.presenter.opener == parse_sequence("Ctrl+J")
     said = cap(keys, "AB02").accessibleName()
-    assert said.startswith("Ctrl+J, X: Next overweight sailing; tells: Ctrl+J, X for Next overweight sailing")
+    assert said.startswith("Ctrl+J, X: Next overweight sailing; note: Ctrl+J, X for Next overweight sailing")
     assert cap(keys, "AD05").accessibleName() == "Ctrl+J, T: Sum"
     assert cap(keys, "AC07").accessibleName() == "Ctrl+J, J: free"
 
@@ -333,7 +333,7 @@ def test_a_finding_is_mended_from_the_sheet(studio: Studio, keys: KeysPlace) -> 
     keys.show_keys("Ctrl+J, [")
     QApplication.processEvents()
     assert cap(keys, "AD11").state.weight is Weight.BLOCKS
-    assert "blocks" in cap(keys, "AD11").accessibleName()
+    assert "error" in cap(keys, "AD11").accessibleName()
     studio.push("key-fix-2")
     saved = studio.session.workspace.layout("organisation", "grid").keys[0]
     assert saved.on == {"de": None, "no": None, "be": None}

@@ -27,7 +27,7 @@ from rimecrest.core.identities import ThingId
 from rimecrest.core.model import Record, validated_by
 from rimecrest.core.words import tr
 
-Edge = Literal["top", "left", "right", "bottom"]
+Edge = Literal["top", "left", "right", "bottom", "float"]
 FaceKind = Literal["picture", "words", "both"]
 
 
@@ -162,18 +162,32 @@ def with_fields(item: Item, fields: dict[str, Any]) -> Item:
     return item_of(data, tr("the item {id}", id=item.id))
 
 
-class Row(Thing):
-    """Whatever holds items in a row."""
+class Named(Thing):
+    """What has a title, and may have a picture: surfaces and groups."""
 
     title: str
+    picture: str | None = None
+
+
+class Row(Named):
+    """Whatever holds items in a row."""
+
     items: tuple[Item, ...] = ()
 
 
 class Toolbar(Row):
-    """A bar along one edge of the window; `after` names the bar it follows on that edge."""
+    """A bar along one edge of the window, or floating over the document.
+
+    `after` names the bar it follows. Bars of one edge that follow one another with the same `row` share a
+    line; without one, each has a line of its own. `at` is where a floating one stands: pixels from the
+    document's upper left corner. What is not `shown` is there, and can be shown.
+    """
 
     edge: Edge = "left"
     after: str | None = None
+    row: int | None = None
+    at: tuple[int, int] | None = None
+    shown: bool = True
 
 
 class Group(Row):
@@ -186,11 +200,14 @@ class Menu(Row):
     context: str = "anywhere"
 
 
-class Tab(Thing):
-    """A ribbon tab, made of groups; `after` names the tab it follows (None = first)."""
+class Tab(Named):
+    """A ribbon tab, made of groups; `after` names the tab it follows (None = first).
 
-    title: str
+    What is not `shown` is off by default: a layer can show it.
+    """
+
     after: str | None = None
+    shown: bool = True
     groups: tuple[Group, ...] = ()
 
 

@@ -27,6 +27,7 @@ from rimecrest.core.layout.layout import Change, KeyBinding, Layout
 from rimecrest.core.layout.order import AnchoredOrder
 from rimecrest.core.layout.seen import (
     BUILT_IN,
+    Hidden,
     Outcome,
     SeenButton,
     SeenGroup,
@@ -52,7 +53,12 @@ class _Row:
     kind: type[Row]
     items: AnchoredOrder[SeenItem] = field(default_factory=AnchoredOrder)
     edge: Edge = "left"
+    row: int | None = None
+    at: tuple[int, int] | None = None
     context: str = ""
+    picture: str = ""
+    tab: str = ""
+    """The tab that a group stands in."""
 
 
 @dataclass
@@ -61,6 +67,7 @@ class _Tab:
     layer: str
     title: str
     groups: AnchoredOrder[str] = field(default_factory=AnchoredOrder)
+    picture: str = ""
 
 
 class Assembly:
@@ -111,7 +118,7 @@ class Assembly:
         for insertion in layout.insert:
             self._insert(layout, insertion.into, insertion.after, insertion.items)
         for move in layout.move:
-            self._move(layout, layout.full(move.of), layout.full(move.into), move.after)
+            self._move(layout, layout.full(move.of), move.into and layout.full(move.into), move.after)
         for change in layout.change:
             self._change(layout.full(change.of), change, layer)
         for identity in layout.hide:
@@ -138,7 +145,11 @@ class Assembly:
         after = toolbar.after and _full(prefix, toolbar.after)
         end = tr("the end of the toolbars")
         self._stand(self._toolbar_order, identity, toolbar.title, after, base, end)
-        self._fill(_Row(identity, layer, toolbar.title, Toolbar, edge=toolbar.edge), toolbar)
+        row = _Row(identity, layer, toolbar.title, Toolbar, picture=toolbar.picture or "")
+        row.edge, row.row, row.at = toolbar.edge, toolbar.row, toolbar.at
+        self._fill(row, toolbar)
+        if not toolbar.shown:
+            self._hide(identity, layer)
 
     def _add_tab(self, tab: Tab, prefix: str, layer: str, base: bool = False) -> None:
         identity = f"{prefix}:{tab.id}"
@@ -146,9 +157,11 @@ class Assembly:
             return
         after = tab.after and _full(prefix, tab.after)
         self._stand(self._tab_order, identity, tab.title, after, base, tr("the end of the tabs"))
-        self._tabs[identity] = _Tab(identity, layer, tab.title)
+        self._tabs[identity] = _Tab(identity, layer, tab.title, picture=tab.picture or "")
         for group in tab.groups:
             self._add_group(group, prefix, layer, identity, None, base=True)
+        if not tab.shown:
+            self._hide(identity, layer)
 
     def _add_group(
         self, group: Group, prefix: str, layer: str, tab: str, after: str | None, base: bool
@@ -170,7 +183,8 @@ class Assembly:
             base,
             tr("the end of the tab {title}", title=home.title),
         )
-        self._fill(_Row(identity, layer, group.title, Group), group)
+        row = _Row(identity, layer, group.title, Group, picture=group.picture or "", tab=tab)
+        self._fill(row, group)
 
     # Items
 
@@ -216,6 +230,9 @@ class Assembly:
             self._settle(seen.id, row)
 
     def _move(self, layout: Layout, identity: str, into: str, after: str | None) -> None:
+        if identity in self._tabs or identity in self._rows:
+            self._move_surface(layout, identity, into, after)
+            return
         here, there = self._where.get(identity), self._rows.get(into)
         if here is None or there is None:
             self._lost.append(
@@ -231,18 +248,55 @@ class Assembly:
             self._lose(_label(item), anchor, tr("the end of {title}", title=there.title))
         self._settle(identity, there)
 
+    def _move_surface(self, layout: Layout, identity: str, into: str, after: str | None) -> None:
+        """Give a tab, toolbar or group another place; a group may go into another tab."""
+        home, row = self._homes[identity], self._rows.get(identity)
+        there, anchor = home, after and layout.full(after)
+        title = row.title if row is not None else self._tabs[identity].title
+        if row is not None and row.kind is Group:
+            if into not in self._tabs:
+                self._lost.append(
+                    tr("The group “{title}” cannot move: the tab {into} is gone.", title=title, into=into)
+                )
+                return
+            there, row.tab = self._tabs[into].groups, into
+        thing = home.move_out(identity)
+        if thing is None:
+            return
+        self._homes[identity] = there
+        if not there.put(identity, thing, anchor):
+            self._lose(title, anchor, tr("the end"))
+
     def _change(self, identity: str, change: Change, layer: str) -> None:
         if identity in self._where:
             row = self._where[identity]
+            if change.set.get("shown"):
+                row.items.show(identity)
+                self._hidden.pop(identity, None)
             item = row.items.get(identity)
             if item is not None:
-                row.items.change(identity, self._changed(item, change.set, layer, row))
+                fields = {name: value for name, value in change.set.items() if name != "shown"}
+                if fields:
+                    row.items.change(identity, self._changed(item, fields, layer, row))
         elif (surface := self._rows.get(identity) or self._tabs.get(identity)) is not None:
-            surface.title = str(change.set.get("title", surface.title))
-            if isinstance(surface, _Row):
-                surface.edge = change.set.get("edge", surface.edge)
+            self._change_surface(surface, change.set, layer)
         else:
             self._lost.append(tr("A change of {identity} has nothing to change any more.", identity=identity))
+
+    def _change_surface(self, surface: _Row | _Tab, fields: dict[str, Any], layer: str) -> None:
+        surface.title = str(fields.get("title", surface.title))
+        surface.picture = str(fields.get("picture", surface.picture) or "")
+        if isinstance(surface, _Row):
+            surface.edge = fields.get("edge", surface.edge)
+            surface.row = fields.get("row", surface.row)
+            at = fields.get("at", surface.at)
+            surface.at = (int(at[0]), int(at[1])) if at else None
+        shown = fields.get("shown")
+        if shown is True:
+            self._homes[surface.id].show(surface.id)
+            self._hidden.pop(surface.id, None)
+        elif shown is False:
+            self._hide(surface.id, layer)
 
     def _changed(self, item: SeenItem, fields: dict[str, Any], layer: str, row: _Row) -> SeenItem:
         if fields.get("run"):
@@ -320,10 +374,35 @@ class Assembly:
             tuple(self._bindings),
             dict(self._hidden),
             tuple(self._lost),
+            tuple(filter(None, (self._out_of_sight(name, by) for name, by in self._hidden.items()))),
         )
 
+    def _out_of_sight(self, identity: str, by: str) -> Hidden | None:
+        """What is said of a thing that does not show; None when it is gone, or something it stands in is."""
+        row, tab = self._rows.get(identity), self._tabs.get(identity)
+        if tab is not None:
+            return Hidden(identity, by, tr("tab"), tab.title)
+        if row is not None:
+            if row.kind is Group:
+                return Hidden(identity, by, tr("group"), row.title, self._tabs[row.tab].title)
+            return Hidden(identity, by, tr("toolbar") if row.kind is Toolbar else tr("menu"), row.title)
+        home = self._where.get(identity)
+        item = home.items.hidden(identity) if home is not None else None
+        if home is None or item is None:
+            return None
+        return Hidden(identity, by, tr("item"), _label(item) or tr("a line"), home.title)
+
     def _toolbar(self, row: _Row) -> SeenToolbar:
-        return SeenToolbar(id=row.id, layer=row.layer, title=row.title, items=tuple(row.items), edge=row.edge)
+        return SeenToolbar(
+            id=row.id,
+            layer=row.layer,
+            title=row.title,
+            items=tuple(row.items),
+            picture=row.picture,
+            edge=row.edge,
+            row=row.row,
+            at=row.at,
+        )
 
     def _menu(self, row: _Row) -> SeenMenu:
         return SeenMenu(
@@ -333,10 +412,17 @@ class Assembly:
     def _tab(self, tab: _Tab) -> SeenTab:
         rows: Iterable[_Row] = (self._rows[name] for name in tab.groups)
         groups = tuple(
-            SeenGroup(id=row.id, layer=row.layer, title=row.title, items=tuple(row.items), tab=tab.id)
+            SeenGroup(
+                id=row.id,
+                layer=row.layer,
+                title=row.title,
+                items=tuple(row.items),
+                picture=row.picture,
+                tab=tab.id,
+            )
             for row in rows
         )
-        return SeenTab(id=tab.id, layer=tab.layer, title=tab.title, groups=groups)
+        return SeenTab(id=tab.id, layer=tab.layer, title=tab.title, groups=groups, picture=tab.picture)
 
 
 def _name(item: Item) -> str:

@@ -37,10 +37,13 @@ class Change(Record):
 
 
 class Move(Record):
-    """Another place for an item that a layer beneath placed."""
+    """Another place for an item, group, tab or toolbar that a layer beneath placed.
+
+    `into` is the row of an item, the tab of a group; tabs and toolbars stand among their like.
+    """
 
     of: str
-    into: str
+    into: str = ""
     after: str | None = None
 
 

@@ -23,6 +23,7 @@ class AnchoredOrder(Generic[Thing]):
         self._following: dict[str, list[str]] = {_FIRST: [], _BASE: []}
         self._anchor: dict[str, str] = {}
         self._ghosts = 0
+        self._hidden: dict[str, Thing] = {}
 
     def __contains__(self, identity: str) -> bool:
         return identity in self._anchor
@@ -45,7 +46,19 @@ class AnchoredOrder(Generic[Thing]):
 
     def hide(self, identity: str) -> Thing | None:
         """Take a thing out of sight; its place remains as an anchor."""
-        return self._things.pop(identity, None)
+        thing = self._things.pop(identity, None)
+        if thing is not None:
+            self._hidden[identity] = thing
+        return thing
+
+    def show(self, identity: str) -> None:
+        """Let a thing that was hidden be seen again, where it stood."""
+        if identity in self._hidden:
+            self._things[identity] = self._hidden.pop(identity)
+
+    def hidden(self, identity: str) -> Thing | None:
+        """A thing that is out of sight."""
+        return self._hidden.get(identity)
 
     def move_out(self, identity: str) -> Thing | None:
         """Take a thing out for another place. What stood after it stays where it stands."""

@@ -120,7 +120,10 @@ def _reanchored(layout: Layout, identity: str, local: str) -> Layout:
             before = layout.full(items[at - 1].id) if at else first
             break
     else:
-        return layout
+        found = _surface_before(layout, local)
+        if found is None:
+            return layout
+        before = found[0]
 
     def hung(thing: Any) -> Any:
         if thing.after and layout.full(thing.after) == identity:
@@ -132,8 +135,23 @@ def _reanchored(layout: Layout, identity: str, local: str) -> Layout:
             "insert": tuple(map(hung, layout.insert)),
             "move": tuple(map(hung, layout.move)),
             "groups": tuple(map(hung, layout.groups)),
+            "tabs": tuple(map(hung, layout.tabs)),
+            "toolbars": tuple(map(hung, layout.toolbars)),
         }
     )
+
+
+def _surface_before(layout: Layout, local: str) -> tuple[str | None] | None:
+    """What an own tab, toolbar or group stands behind; None when there is none of that id."""
+    for tab in layout.tabs:
+        names: list[str] = [group.id for group in tab.groups]
+        if local in names:
+            at = names.index(local)
+            return (layout.full(names[at - 1]) if at else None,)
+    surface: Any = next(
+        (thing for thing in (*layout.tabs, *layout.toolbars, *layout.groups) if thing.id == local), None
+    )
+    return None if surface is None else (surface.after and layout.full(surface.after),)
 
 
 def show_again(layout: Layout, identity: str) -> Layout:
@@ -147,6 +165,14 @@ def show_again(layout: Layout, identity: str) -> Layout:
     )
 
 
+def show(layout: Layout, identity: str) -> Layout:
+    """Have a thing seen again: what this layer hides no longer, what a layer beneath hides by a change."""
+    if any(layout.full(name) == identity for name in layout.hide):
+        kept = tuple(name for name in layout.hide if layout.full(name) != identity)
+        return layout.model_copy(update={"hide": kept})
+    return set_fields(layout, identity, {"shown": True})
+
+
 def move_item(layout: Layout, identity: str, surface: str, after: str | None) -> Layout:
     """Move an item to stand after another on a surface (None = first)."""
     if after == identity:
@@ -157,6 +183,85 @@ def move_item(layout: Layout, identity: str, surface: str, after: str | None) ->
     others = tuple(move for move in layout.move if layout.full(move.of) != identity)
     moved = Move(of=identity, into=surface, after=after)
     return layout.model_copy(update={"move": (*others, moved)})
+
+
+def move_surface(layout: Layout, identity: str, into: str, after: str | None, last: bool = False) -> Layout:
+    """Move a tab, toolbar or group to stand after another (None = first).
+
+    Args:
+        into: the tab that a group goes into; empty for tabs and toolbars.
+        last: as a move even where this layer placed it, so that it comes after the other moves.
+    """
+    if after == identity:
+        return layout
+    local = layout.local(identity)
+    others = tuple(move for move in layout.move if layout.full(move.of) != identity)
+    if last or local is None or not _owns(layout, local):
+        return layout.model_copy(update={"move": (*others, Move(of=identity, into=into, after=after))})
+    layout = layout.model_copy(update={"move": others})
+    own_group = next((group for group in _own_groups(layout) if group.id == local), None)
+    if own_group is not None:
+        data = {name: value for name, value in own_group.to_data().items() if name not in ("into", "after")}
+        return put_group(take_off(layout, identity), into, after, validated(Group, data, f"“{local}”"))
+    tabs, bars = _moved(layout, layout.tabs, local, after), _moved(layout, layout.toolbars, local, after)
+    return layout.model_copy(update={"tabs": tabs, "toolbars": bars})
+
+
+def _own_groups(layout: Layout) -> list[Group]:
+    return [*(group for tab in layout.tabs for group in tab.groups), *layout.groups]
+
+
+def _moved(layout: Layout, surfaces: tuple[Any, ...], local: str, after: str | None) -> tuple[Any, ...]:
+    """Own tabs or toolbars with one of them right behind another thing.
+
+    What hung on the moved one stays where it is, and what stood behind its new neighbour hangs on it.
+    """
+    moved = next((surface for surface in surfaces if surface.id == local), None)
+    if moved is None:
+        return surfaces
+    identity, before = layout.full(local), moved.after and layout.full(moved.after)
+
+    def rehung(surface: Any) -> Any:
+        anchor = surface.after and layout.full(surface.after)
+        if anchor == identity:
+            anchor = before
+        if anchor == after:
+            anchor = identity
+        return surface.model_copy(update={"after": anchor})
+
+    rest = [rehung(surface) for surface in surfaces if surface is not moved]
+    return _anchors_first(layout, [moved.model_copy(update={"after": after}), *rest])
+
+
+def _anchors_first(layout: Layout, surfaces: list[Any]) -> tuple[Any, ...]:
+    """The surfaces in their order, but none before the one that it follows: what is laid finds its anchor."""
+    own = {layout.full(surface.id) for surface in surfaces}
+    placed: list[Any] = []
+    known: set[str] = set()
+    waiting = surfaces
+    while waiting:
+        ready = [
+            surface
+            for surface in waiting
+            if surface.after is None
+            or layout.full(surface.after) not in own
+            or layout.full(surface.after) in known
+        ]
+        # A ring, which only a hand can have written: it is laid as it stands, and said to be lost.
+        first = (ready or waiting)[0]
+        placed.append(first)
+        known.add(layout.full(first.id))
+        waiting = [surface for surface in waiting if surface is not first]
+    return tuple(placed)
+
+
+def without_emptied(before: Layout, after: Layout) -> Layout:
+    """The layout after an edit without those of its own groups that the edit took the last item from."""
+    filled = {group.id for group in _own_groups(before) if group.items}
+    emptied = [group.id for group in _own_groups(after) if group.id in filled and not group.items]
+    for local in emptied:
+        after = take_off(after, after.full(local))
+    return after
 
 
 def set_fields(layout: Layout, identity: str, fields: dict[str, Any]) -> Layout:
@@ -207,11 +312,15 @@ def put_group(layout: Layout, tab: str, after: str | None, group: Group) -> Layo
 
 
 def put_tab(layout: Layout, tab: Tab) -> Layout:
-    return layout.model_copy(update={"tabs": (*layout.tabs, tab)})
+    """Put a tab right behind the one that its `after` names (None = first)."""
+    layout = layout.model_copy(update={"tabs": (*layout.tabs, tab)})
+    return move_surface(layout, layout.full(tab.id), "", tab.after and layout.full(tab.after))
 
 
 def put_toolbar(layout: Layout, toolbar: Toolbar) -> Layout:
-    return layout.model_copy(update={"toolbars": (*layout.toolbars, toolbar)})
+    """Put a toolbar right behind the one that its `after` names (None = first)."""
+    layout = layout.model_copy(update={"toolbars": (*layout.toolbars, toolbar)})
+    return move_surface(layout, layout.full(toolbar.id), "", toolbar.after and layout.full(toolbar.after))
 
 
 def bind(layout: Layout, key: KeyBinding) -> Layout:

@@ -68,6 +68,7 @@ class SeenRow:
     layer: str
     title: str
     items: tuple[SeenItem, ...] = ()
+    picture: str = ""
 
     def buttons(self) -> Iterator[SeenButton]:
         return (item for item in self.items if isinstance(item, SeenButton))
@@ -75,7 +76,11 @@ class SeenRow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SeenToolbar(SeenRow):
+    """A bar with its edge; `row` and `at` as they are stored (`core.catalogue.surfaces.Toolbar`)."""
+
     edge: Edge = "left"
+    row: int | None = None
+    at: tuple[int, int] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,10 +99,28 @@ class SeenGroup(SeenRow):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SeenTab:
+    """A tab with its groups."""
+
     id: str
     layer: str
     title: str
     groups: tuple[SeenGroup, ...] = ()
+    picture: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Hidden:
+    """Something that is there and does not show. `by` is the layer that hides it.
+
+    `by` is the application itself for what is off by default. `kind` is what it is, in a word; `where` the
+    title of the surface that it would show on, empty for surfaces.
+    """
+
+    id: str
+    by: str
+    kind: str
+    title: str
+    where: str = ""
 
 
 @dataclass(frozen=True)
@@ -113,6 +136,8 @@ class Outcome:
     """Identity → the layer that hides it."""
     lost: tuple[str, ...] = ()
     """A sentence for each anchor that is gone."""
+    out_of_sight: tuple[Hidden, ...] = ()
+    """What is hidden or off by default, in words."""
 
     def rows(self) -> Iterator[SeenRow]:
         """Every toolbar, group and menu, in that order."""
@@ -160,6 +185,14 @@ class Outcome:
             case SeenGroup():
                 return f"tab {self.title_of(row.tab)}"
         return f"menu {row.title}"
+
+    def tab(self, identity: str) -> SeenTab | None:
+        """The tab of that identity."""
+        return next((tab for tab in self.tabs if tab.id == identity), None)
+
+    def is_surface(self, identity: str) -> bool:
+        """Whether that is a tab, group, toolbar or menu that shows."""
+        return self.tab(identity) is not None or self.row(identity) is not None
 
     def title_of(self, identity: str) -> str:
         """The title of a toolbar, tab, group or menu; its identity when it has none."""

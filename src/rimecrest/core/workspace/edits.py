@@ -88,9 +88,10 @@ class TakeOff(_InLayout):
         return f"remove {counted(len(self.things), 'thing')}"
 
     def _change(self, layout: Layout) -> Layout:
+        after = layout
         for thing in self.things:
-            layout = placing.take_off(layout, thing)
-        return layout
+            after = placing.take_off(after, thing)
+        return placing.without_emptied(layout, after)
 
 
 @dataclass(frozen=True)
@@ -105,6 +106,17 @@ class ShowAgain(_InLayout):
 
 
 @dataclass(frozen=True)
+class Show(_InLayout):
+    """Have something seen that this layer or one beneath hides, or that is off by default."""
+
+    thing: str
+    label: str = tr("show again")
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.show(layout, self.thing)
+
+
+@dataclass(frozen=True)
 class MoveItems(_InLayout):
     """Move items, in this order, after one thing of a surface (None = first)."""
 
@@ -114,11 +126,28 @@ class MoveItems(_InLayout):
     label: str = "move"
 
     def _change(self, layout: Layout) -> Layout:
-        after = self.after
+        after, moved = self.after, layout
         for thing in self.things:
-            layout = placing.move_item(layout, thing, self.surface, after)
+            moved = placing.move_item(moved, thing, self.surface, after)
             after = thing
-        return layout
+        return placing.without_emptied(layout, moved)
+
+
+@dataclass(frozen=True)
+class MoveSurface(_InLayout):
+    """Move a tab, toolbar or group after another of its like (None = first); a group `into` a tab.
+
+    `last`: after all other moves (see `placing.move_surface`).
+    """
+
+    thing: str
+    into: str
+    after: str | None
+    label: str = "move"
+    last: bool = False
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.move_surface(layout, self.thing, self.into, self.after, self.last)
 
 
 @dataclass(frozen=True)
