@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
@@ -14,11 +14,13 @@ from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue.surfaces import Button, Toolbar
 from rimecrest.core.release import draft_stack
-from rimecrest.core.workspace import PutToolbar
+from rimecrest.core.workspace import PutToolbar, SetFields
 from rimecrest.embed.window import AppWindow
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.surfaces import Frame
 from tests.studio.conftest import Studio
+
+PICTURED = {"picture": "set:ferry"}
 
 
 @pytest.fixture
@@ -45,14 +47,22 @@ def surfaces_of(frame: Frame) -> QImage:
 
 
 @pytest.mark.parametrize("width", [460, 640, 800, 1024, 1280])
-@pytest.mark.parametrize("bars", [1, 2])
+@pytest.mark.parametrize("bars", [1, 2, 5])
 def test_the_stage_and_the_real_window_agree(
     studio: Studio, window: AppWindow, width: int, bars: int
 ) -> None:
-    if bars == 2:
+    if bars > 1:
         items = (Button(id="one", run="letters:print"), Button(id="two", run="letters:save", face="words"))
         bar = Toolbar(id="second", title="Second", edge="top", items=items)
         assert studio.session.do(PutToolbar("department.freight", "letters", bar))
+    if bars == 5:
+        items = (Button(id="three", run="letters:print"), Button(id="four", run="letters:copy"))
+        for name, edge, row in (("a", "bottom", 1), ("b", "bottom", 1), ("c", "right", None)):
+            mine = tuple(item.model_copy(update={"id": f"{item.id}-{name}"}) for item in items)
+            bar = Toolbar(id=name, title=name, edge=edge, row=row, items=mine)
+            assert studio.session.do(PutToolbar("department.freight", "letters", bar))
+        assert studio.session.do(SetFields("department.freight", "letters", "app:group-letter", PICTURED))
+        assert studio.session.do(SetFields("department.freight", "letters", "app:tab-shape", PICTURED))
     studio.session.aim_at(EditTarget("department.freight", "letters", "Freight 1", width))
     studio.place.overlay.hide()
     stage = studio.place.stage.frame
@@ -66,3 +76,32 @@ def test_the_stage_and_the_real_window_agree(
         stage.choose_tab(tab)
         window.frame.choose_tab(tab)
         assert surfaces_of(stage) == surfaces_of(window.frame), f"{tab} differs at {width} pixels"
+
+
+def test_bars_of_one_row_share_a_line_and_floating_ones_stand_over_the_document(
+    studio: Studio, window: AppWindow
+) -> None:
+    items = (Button(id="print-it", run="letters:print"),)
+    for name, fields in (
+        ("one", {"edge": "bottom", "row": 1}),
+        ("two", {"edge": "bottom", "row": 1}),
+        ("alone", {"edge": "bottom"}),
+        ("afloat", {"edge": "float", "at": [40, 30]}),
+        ("far", {"edge": "float", "at": [9000, 9000]}),
+    ):
+        mine = [{"id": f"{item.id}-{name}", "run": item.run} for item in items]
+        bar = Toolbar.model_validate({"id": name, "title": name.title(), "items": mine, **fields})
+        assert studio.session.do(PutToolbar("department.freight", "letters", bar))
+    stack = studio.session.aim.stack(studio.session.workspace)
+    window.use(draft_stack(studio.session.workspace, stack, "letters"))
+    window.show()
+    for frame in (studio.place.stage.frame, window.frame):
+        frame.settle()
+        boxes = {name.rpartition(":")[2]: box for name, box in frame.bar_rects()}
+        assert boxes["one"].top() == boxes["two"].top()
+        assert boxes["alone"].top() != boxes["one"].top()
+        document = frame.centre_rect()
+        heads = {name.rpartition(":")[2]: box for name, box in frame.floating_heads()}
+        assert heads["afloat"].topLeft() == document.topLeft() + QPoint(40, 30)
+        assert document.contains(boxes["far"])
+        assert document.contains(boxes["afloat"])

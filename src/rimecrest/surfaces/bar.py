@@ -121,6 +121,8 @@ class Bar(QWidget):
             painter.drawLine(box.topRight(), box.bottomRight())
         elif edge == "right":
             painter.drawLine(box.topLeft(), box.bottomLeft())
+        elif edge == "float":
+            return
         elif edge == "top":
             painter.drawLine(box.bottomLeft(), box.bottomRight())
         else:

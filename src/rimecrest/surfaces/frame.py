@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
-from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
@@ -14,6 +14,7 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenButton, SeenTab, SeenToolbar
 from rimecrest.shell.theme import Scheme, font, palette
 from rimecrest.surfaces.bar import Bar
+from rimecrest.surfaces.bar_lines import FloatingSheet, Line, fix_thickness, floating, lines_of
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.painting import Painting, Target
@@ -41,6 +42,9 @@ class Frame(QWidget):
         self._tabs: TabStrip | None = None
         self._page: Page | None = None
         self._bars: list[Bar] = []
+        self._lines: list[QWidget] = []
+        """What stands in the layouts at the edges: bars, and lines of several."""
+        self._floating: list[FloatingSheet] = []
         self._centre = centre
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(0, 0, 0, 0)
@@ -83,12 +87,17 @@ class Frame(QWidget):
         self.painting.keys = best_keys(outcome, seat)
         same = self._drawn_as_now()
         standing = [bar for bar in self._bars if same and bar.surface in outcome.toolbars]
+        for line in self._lines:
+            self._rows.removeWidget(line)
+            self._middle.removeWidget(line)
         for bar in self._bars:
-            if bar not in standing:
-                _drop(bar)
+            if bar in standing:
+                bar.setParent(self)
             else:
-                self._rows.removeWidget(bar)
-                self._middle.removeWidget(bar)
+                _drop(bar)
+        for holder in (*self._lines, *self._floating):
+            if not isinstance(holder, Bar):
+                _drop(holder)
         self._rows.removeWidget(self.news)
         names = [tab.id for tab in outcome.tabs]
         if self.open_tab not in names:
@@ -106,39 +115,47 @@ class Frame(QWidget):
             if not same or self._page.tab != tab:
                 _drop(self._page)
                 self._page = None
-        self._bars = []
-        top, at_left, at_right, bottom = 1, 0, 0, 0
         self._rows.insertWidget(0, self._tabs)
-        for surface in outcome.toolbars:
-            bar = next((b for b in standing if b.surface == surface), None) or self._make_bar(surface)
-            self._bars.append(bar)
-            thick = bar.sizeHint()
-            if surface.edge in ("left", "right"):
-                bar.setFixedWidth(thick.width())
-                bar.setMinimumHeight(0)
-            else:
-                bar.setFixedHeight(thick.height())
-                bar.setMinimumWidth(0)
-            if surface.edge == "left":
-                self._middle.insertWidget(at_left, bar)
-                at_left += 1
-            elif surface.edge == "right":
-                self._middle.insertWidget(self._middle.count() - at_right, bar)
-                at_right += 1
-            elif surface.edge == "top":
-                self._rows.insertWidget(top, bar)
-                top += 1
-            else:
-                self._rows.insertWidget(self._rows.count() - 1 - bottom, bar)
-                bottom += 1
+        self._bars = [
+            next((bar for bar in standing if bar.surface == surface), None) or self._make_bar(surface)
+            for surface in outcome.toolbars
+        ]
+        top = self._put_at_edges()
         self._rows.insertWidget(top, self.news)
         # A layout leaves hidden widgets out, and new ones are hidden until the event loop comes round.
-        for shown in (self._tabs, *self._bars):
+        for shown in (self._tabs, *self._lines, *self._bars, *self._floating):
             shown.show()
         self._show_page()
         for widget in self.buttons():
             if isinstance(widget, ItemButton):
                 widget.setToolTip(self.painting.tooltip(widget.item))
+
+    def _put_at_edges(self) -> int:
+        """Put each bar where it stands. Returns the place in the rows behind those at the top."""
+        self._lines = []
+        top, at_left, at_right, bottom = 1, 0, 0, 0
+        for bars in lines_of(self._bars):
+            line: QWidget = bars[0] if len(bars) == 1 else Line(bars, self)
+            edge = bars[0].surface.edge
+            if len(bars) == 1:
+                hint = bars[0].sizeHint()
+                fix_thickness(bars[0], hint.width() if bars[0].upright else hint.height())
+            if edge == "left":
+                self._middle.insertWidget(at_left, line)
+                at_left += 1
+            elif edge == "right":
+                self._middle.insertWidget(self._middle.count() - at_right, line)
+                at_right += 1
+            elif edge == "top":
+                self._rows.insertWidget(top, line)
+                top += 1
+            else:
+                self._rows.insertWidget(self._rows.count() - 1 - bottom, line)
+                bottom += 1
+            self._lines.append(line)
+        afloat = [bar for bar in self._bars if floating(bar.surface)]
+        self._floating = [FloatingSheet(bar, self.painting, self) for bar in afloat]
+        return top
 
     def _drawn_as_now(self) -> bool:
         """Whether what stands there was drawn with the colours and pictures of now: then it can stay."""
@@ -182,10 +199,21 @@ class Frame(QWidget):
     def settle(self) -> None:
         """Have everything in its place now, also while nothing is on the screen yet."""
         self._rows.activate()
+        for line in self._lines:
+            if (inner := line.layout()) is not None:
+                inner.activate()
         for bar in self._bars:
             bar.arrange()
+        for sheet in self._floating:
+            sheet.place(self._centre.geometry())
         if self._page is not None:
             self._page.arrange()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._rows.activate()
+        for sheet in self._floating:
+            sheet.place(self._centre.geometry())
 
     def say(self, sentence: str) -> None:
         """Show a sentence in the status line."""
@@ -235,6 +263,22 @@ class Frame(QWidget):
     def centre_rect(self) -> QRect:
         """Where the document is."""
         return self._centre.geometry()
+
+    def bar_rects(self) -> list[tuple[str, QRect]]:
+        """The bars with their places."""
+        return [
+            (bar.surface.id, QRect(bar.mapTo(self, QPoint(0, 0)), bar.size()))
+            for bar in self._bars
+            if bar.isVisibleTo(self)
+        ]
+
+    def floating_heads(self) -> list[tuple[str, QRect]]:
+        """The floating bars with the places of their names."""
+        return [(sheet.bar.surface.id, sheet.head().translated(sheet.pos())) for sheet in self._floating]
+
+    def strip_rect(self) -> QRect:
+        """Where the tabs' names stand."""
+        return self._tabs.geometry() if self._tabs is not None else QRect()
 
     def spare(self, bar: str) -> int:
         """Pixels along a bar that nothing takes."""

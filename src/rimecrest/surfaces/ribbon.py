@@ -32,6 +32,8 @@ HEAD = 22
 MARK = 18
 """Pixels before a name: the mark of who placed the group or tab stands in them."""
 SIDE = 4
+PICTURE = 16
+"""Pixels of the picture of a tab, or of a group that is folded."""
 GROUP_HEIGHT = HEAD + ROWS * CELL_HEIGHT + 6
 PAGE_HEIGHT = GROUP_HEIGHT + 2 * MARGIN
 
@@ -54,6 +56,12 @@ def cut_corner(box: QRectF, cut: float = CUT) -> QPainterPath:
     return path
 
 
+def _draw_picture(painter: QPainter, painting: Painting, picture: str, at: QPoint, ratio: float) -> None:
+    pixmap = painting.pictures.pixmap(picture, painting.scheme.color("ink"), PICTURE, ratio)
+    if pixmap is not None:
+        painter.drawPixmap(at, pixmap)
+
+
 class TabName(QAbstractButton):
     """The name of a tab in the strip."""
 
@@ -67,7 +75,8 @@ class TabName(QAbstractButton):
         self.setAccessibleName(tr("Tab {title}", title=tab.title))
 
     def sizeHint(self) -> QSize:
-        return QSize(QFontMetrics(bold(13)).horizontalAdvance(self.tab.title) + 2 * MARK + 8, STRIP_HEIGHT)
+        words = QFontMetrics(bold(13)).horizontalAdvance(self.tab.title)
+        return QSize(words + 2 * MARK + 8 + (PICTURE + 4 if self.tab.picture else 0), STRIP_HEIGHT)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -82,7 +91,12 @@ class TabName(QAbstractButton):
             painter.drawPath(cut_corner(QRectF(self.rect()).adjusted(0, 5, 0, -4)))
         painter.setPen(scheme.color("ink"))
         painter.setFont(bold(13) if self.isChecked() else font(13))
-        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.tab.title)
+        words = self.rect()
+        if self.tab.picture:
+            at = QPoint(MARK + 2, (self.height() - PICTURE) // 2)
+            _draw_picture(painter, self._painting, self.tab.picture, at, self.devicePixelRatioF())
+            words = words.adjusted(PICTURE + 4, 0, 0, 0)
+        painter.drawText(words, Qt.AlignmentFlag.AlignCenter, self.tab.title)
 
 
 class TabStrip(QWidget):
@@ -118,6 +132,7 @@ class FoldedGroup(QAbstractButton):
     def __init__(self, group: SeenGroup, painting: Painting, parent: QWidget) -> None:
         super().__init__(parent)
         self._title = group.title
+        self._picture = group.picture
         self._painting = painting
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
@@ -137,6 +152,9 @@ class FoldedGroup(QAbstractButton):
         painter.setPen(scheme.color("ink"))
         painter.setFont(bold(12))
         box = QRectF(self.rect())
+        if self._picture:
+            at = QPoint((self.width() - PICTURE) // 2, 8)
+            _draw_picture(painter, self._painting, self._picture, at, self.devicePixelRatioF())
         painter.drawText(box.adjusted(0, -8, 0, -8), Qt.AlignmentFlag.AlignCenter, self._title)
         middle = QPointF(box.center().x(), box.center().y() + 12)
         painter.setPen(Qt.PenStyle.NoPen)

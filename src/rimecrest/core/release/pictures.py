@@ -15,7 +15,7 @@ from importlib import resources
 from pathlib import Path
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Separator
+from rimecrest.core.catalogue.surfaces import Faced, Named
 from rimecrest.core.workspace.workspace import Workspace
 
 _EM = 512
@@ -104,7 +104,8 @@ def frozen_pictures(workspace: Workspace) -> dict[str, bytes]:
     """Name → SVG of every picture of the set that the workspace's layouts use."""
     names = {"play-box-outline"}
     for layout in workspace.layouts.values():
-        wanted = [item.picture or "" for item in layout.all_items() if not isinstance(item, Separator)]
+        pictured = (thing for thing in layout.things() if isinstance(thing, Faced | Named))
+        wanted = [thing.picture or "" for thing in pictured]
         wanted += [str(change.set.get("picture", "")) for change in layout.change]
         names |= {name.removeprefix("set:") for name in wanted if name.startswith("set:")}
     frozen = {name: freeze(name) for name in sorted(names)}
