@@ -343,8 +343,8 @@ def _drop(widget: QWidget) -> None:
     widget.deleteLater()
 
 
-def _names(tabs: tuple[SeenTab, ...]) -> list[tuple[str, str]]:
-    return [(tab.id, tab.title) for tab in tabs]
+def _names(tabs: tuple[SeenTab, ...]) -> list[tuple[str, str, str]]:
+    return [(tab.id, tab.title, tab.picture) for tab in tabs]
 
 
 @dataclass(frozen=True)
