@@ -124,10 +124,17 @@ def test_after_a_click_on_a_tab_no_key_changes_the_bar(studio: Studio, key: Qt.K
     studio.click_slot(BAR, "department.freight:rule-1")
     tabs = dict(studio.place.stage.frame.tab_rects())
     studio.click(tabs["app:tab-write"].center())
+    before = studio.row(BAR)
     studio.press(key)
-    assert studio.session.edits == 0
-    assert "There is no caret" in studio.said
+    # The tab is what is held and seen: Delete hides that, and says so; the bar stays as it is.
+    assert studio.row(BAR) == before
+    gone = "app:tab-write" not in dict(studio.place.stage.frame.tab_rects())
+    assert gone is (key == Qt.Key.Key_Delete)
+    assert studio.session.edits == int(gone)
+    assert ("is hidden" if gone else "Delete removes") in studio.said
+    studio.press(Qt.Key.Key_Escape)
     studio.type("x")
+    assert "There is no caret" in studio.said
     assert studio.place.overlay.typed == ""
     studio.press(Qt.Key.Key_Right)
     assert studio.place.overlay.caret.slot() is not None

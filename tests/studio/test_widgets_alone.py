@@ -31,7 +31,7 @@ PARTS = {
         "Panel",
         "MovesOverlay",
     ),
-    *("CardFoot", "CardSentence", "PictureWord", "DocumentPicture", "Overlay", "Finder"),
+    *("CardFoot", "CardSentence", "PictureWord", "DocumentPicture", "Overlay", "Finder", "HiddenWord"),
     *("Margin", "Frame", "Shelved", "StepCaret", "WordField", "TakeIn", "SeatCell", "SeatSign"),
     *("PlaceButton", "SchemeButton", "Sheet", "SearchField", "ChoiceList", "SlimBar"),
     *("Pressable", "Word", "Chip", "Push", "KeyCaps", "Plain", "Elided", "Field", "InlineField"),

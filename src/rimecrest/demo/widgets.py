@@ -43,6 +43,8 @@ from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import Stage
+from rimecrest.studio.layout.surface_card import SurfaceCard
+from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.macro_sheet import MacroSheet
@@ -214,6 +216,14 @@ def _card(made: Made) -> QWidget:
     return card
 
 
+def _surface_card(made: Made) -> QWidget:
+    presenter = SurfacePresenter(made.session)
+    card = SurfaceCard(made.session, presenter, made.painting, made.scheme, made.window)
+    seen = made.session.outcome()
+    card.show_surface(seen.toolbars[0].id, seen, QRect(40, 40, 60, 30))
+    return card
+
+
 def _lost(made: Made) -> QWidget:
     lost = LostItems(made.scheme)
     lost.show_lost(860, [made.item] * 3)
@@ -304,6 +314,7 @@ WIDGETS: dict[str, Callable[[Made], QWidget]] = {
     "start-screen": lambda made: StartScreen(made.scheme),
     "steps": _steps,
     "strip": lambda made: Strip(made.session, made.scheme),
+    "surface-card": _surface_card,
     "time-line": _time_line,
     "trial": _trial,
     "why": _why,

@@ -17,6 +17,7 @@ from rimecrest.surfaces.bar import Bar
 from rimecrest.surfaces.bar_lines import FloatingSheet, Line, fix_thickness, floating, lines_of
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
+from rimecrest.surfaces.menu_sheet import MenuSheet
 from rimecrest.surfaces.painting import Painting, Target
 from rimecrest.surfaces.ribbon import Page, TabStrip
 
@@ -45,6 +46,9 @@ class Frame(QWidget):
         self._lines: list[QWidget] = []
         """What stands in the layouts at the edges: bars, and lines of several."""
         self._floating: list[FloatingSheet] = []
+        self._menu: MenuSheet | None = None
+        self._pinned: tuple[str, QPoint] | None = None
+        """The menu that stays open over the document, and where."""
         self._centre = centre
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(0, 0, 0, 0)
@@ -126,6 +130,7 @@ class Frame(QWidget):
         for shown in (self._tabs, *self._lines, *self._bars, *self._floating):
             shown.show()
         self._show_page()
+        self._show_menu()
         for widget in self.buttons():
             if isinstance(widget, ItemButton):
                 widget.setToolTip(self.painting.tooltip(widget.item))
@@ -185,6 +190,34 @@ class Frame(QWidget):
         self._page.show()
         self.settle()
 
+    def pin_menu(self, menu: str, at: QPoint) -> None:
+        """Have a right-click menu stay open at a place of the frame; an empty name closes it."""
+        self._pinned = (menu, at) if menu else None
+        self._show_menu()
+
+    @property
+    def pinned_menu(self) -> str:
+        """The menu that stays open; empty when none does."""
+        return self._pinned[0] if self._pinned else ""
+
+    def _show_menu(self) -> None:
+        if self._menu is not None:
+            _drop(self._menu)
+            self._menu = None
+        if self._pinned is None or self.outcome is None:
+            return
+        name, at = self._pinned
+        menu = next((menu for menu in self.outcome.menus if menu.id == name), None)
+        if menu is None:
+            return
+        self._menu = MenuSheet(menu, self.painting, self)
+        ground = self._centre.geometry()
+        left = max(ground.left(), min(at.x(), ground.right() - self._menu.width()))
+        top = max(0, min(at.y(), self.height() - self._menu.height()))
+        self._menu.move(left, top)
+        self._menu.show()
+        self._menu.raise_()
+
     def choose_tab(self, tab: str) -> None:
         """Open a tab by its identity."""
         if self.outcome is None or tab == self.open_tab:
@@ -229,6 +262,8 @@ class Frame(QWidget):
         if self._page is not None:
             for group in self._page.groups:
                 yield from (widget for widget in group.widgets if not widget.isHidden())
+        if self._menu is not None:
+            yield from self._menu.widgets
 
     def button(self, identity: str) -> ItemButton | Rule | None:
         return next((widget for widget in self.buttons() if widget.item.id == identity), None)
@@ -243,6 +278,8 @@ class Frame(QWidget):
             widget = next((name for name in self._tabs.names if name.tab.id == identity), None)
         if widget is None:
             widget = next((bar for bar in self._bars if bar.surface.id == identity), None)
+        if widget is None and self._menu is not None and self._menu.menu.id == identity:
+            widget = self._menu
         if widget is not None:
             return QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
         if self._page is not None:
@@ -275,6 +312,10 @@ class Frame(QWidget):
     def floating_heads(self) -> list[tuple[str, QRect]]:
         """The floating bars with the places of their names."""
         return [(sheet.bar.surface.id, sheet.head().translated(sheet.pos())) for sheet in self._floating]
+
+    def menu_rect(self) -> QRect:
+        """The place of the menu that stays open."""
+        return self._menu.geometry() if self._menu is not None else QRect()
 
     def strip_rect(self) -> QRect:
         """Where the tabs' names stand."""
@@ -311,7 +352,8 @@ class Frame(QWidget):
     def insertion_points(self) -> list[InsertionPoint]:
         """Every place where something can be put now."""
         found = [slot for bar in self._bars for slot in bar.insertion_points(self)]
-        return found + (self._page.insertion_points(self) if self._page is not None else [])
+        found += self._page.insertion_points(self) if self._page is not None else []
+        return found + (self._menu.insertion_points(self) if self._menu is not None else [])
 
     def unseen(self) -> list[SeenButton]:
         """What does not fit at this width."""

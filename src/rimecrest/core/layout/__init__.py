@@ -27,6 +27,7 @@ from rimecrest.core.layout.layout import (
 from rimecrest.core.layout.outcome import outcome
 from rimecrest.core.layout.seen import (
     BUILT_IN,
+    Hidden,
     Outcome,
     SeenButton,
     SeenGroup,
@@ -53,6 +54,7 @@ __all__ = [
     "Move",
     "Outcome",
     "PlacedInTab",
+    "Hidden",
     "SeenButton",
     "SeenGroup",
     "SeenItem",

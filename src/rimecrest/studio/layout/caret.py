@@ -27,6 +27,8 @@ class Caret:
     slots: list[InsertionPoint] = field(default_factory=list)
     at: Key | None = None
     selected: list[str] = field(default_factory=list)
+    held: str | None = None
+    """The tab, group, bar or menu that is held as a whole; then there is no caret."""
     _from: str | None = None
 
     def use(self, slots: list[InsertionPoint]) -> None:
@@ -52,17 +54,26 @@ class Caret:
 
     def leave(self) -> None:
         """There is no caret any more."""
+        self.held = None
         self.at = None
         self.selected = []
         self._from = None
 
+    def hold(self, surface: str) -> None:
+        """Hold a tab, group, bar or menu as a whole."""
+        self.leave()
+        self.held = surface
+
     def put(self, slot: InsertionPoint) -> None:
+        """Stand at a place between items."""
+        self.held = None
         self.at = key_of(slot)
         self.selected = []
         self._from = None
 
     def put_after(self, surface: str, item: str | None) -> None:
         """Put the caret behind an item, whether it is drawn already or will be."""
+        self.held = None
         self.at = (surface, item, False)
         self.selected = []
 
@@ -112,6 +123,7 @@ class Caret:
 
     def select(self, surface: str, item: str, more: bool = False) -> None:
         """Select an item; the caret stands behind it."""
+        self.held = None
         if not more:
             self.selected = []
         if item in self.selected:
@@ -121,6 +133,14 @@ class Caret:
         order = [slot.after for slot in self.slots]
         self.selected.sort(key=lambda name: order.index(name) if name in order else 0)
         self.at = (surface, item, False)
+
+    def select_all(self, items: list[str]) -> None:
+        """Select these, wherever they stand; the caret stands behind the last."""
+        slot = next((slot for slot in self.slots if items and slot.after == items[-1]), None)
+        self.leave()
+        if slot is not None:
+            self.at = key_of(slot)
+            self.selected = list(items)
 
     def before(self) -> str | None:
         """The item before the caret."""

@@ -4,12 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from rimecrest.core.catalogue.surfaces import Button, Group, Item, Separator
+from rimecrest.core.catalogue.surfaces import Button, Edge, Group, Item, Separator, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import ThingId
 from rimecrest.core.layout import Outcome, SeenItem
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit, MoveItems, PutGroup, PutItems, Together, fresh_thing
+from rimecrest.core.workspace import (
+    Edit,
+    MoveItems,
+    PutGroup,
+    PutItems,
+    PutToolbar,
+    Together,
+    fresh_thing,
+)
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import InsertionPoint
 
@@ -87,6 +95,26 @@ def move(session: Session, things: Sequence[str], slot: InsertionPoint) -> Edit 
         return None
     edit = MoveItems(aim.layer, aim.app, tuple(things), slot.surface, after)
     return _exactly(session, edit, InsertionPoint(slot.surface, after, slot.caret), list(things))
+
+
+def bar_of(
+    session: Session, things: Sequence[str], edge: Edge, at: tuple[int, int] | None
+) -> tuple[Edit, str]:
+    """Items moved to a new bar. Returns the edit, and the bar's identity."""
+    aim = session.aim
+    bars = session.outcome().toolbars
+    bar = Toolbar.model_validate(
+        {
+            "id": fresh_thing(session.workspace, aim.layer, aim.app, "bar"),
+            "title": tr("New bar"),
+            "edge": edge,
+            "after": bars[-1].id if bars else None,
+            "at": at,
+        }
+    )
+    identity = f"{aim.layer}:{bar.id}"
+    into = MoveItems(aim.layer, aim.app, tuple(things), identity, None)
+    return Together(tr("move to a new bar"), (PutToolbar(aim.layer, aim.app, bar), into)), identity
 
 
 def shift(session: Session, thing: str, by: int) -> Edit | None:

@@ -34,6 +34,13 @@ class Meaning(Enum):
     OPEN = auto()
     SHOW_ALL = auto()
     GIVE_UP = auto()
+    OUTWARD = auto()
+    INWARD = auto()
+    LEFTWARD = auto()
+    RIGHTWARD = auto()
+    AFLOAT = auto()
+    MENU = auto()
+    HIDDEN = auto()
 
 
 _NONE, _SHIFT, _CTRL, _ALT = M.NoModifier, M.ShiftModifier, M.ControlModifier, M.AltModifier
@@ -68,6 +75,14 @@ KEYS: dict[tuple[int, Qt.KeyboardModifier], Meaning] = {
     (K.Key_Space, _NONE): Meaning.OPEN,
     (K.Key_Insert, _NONE): Meaning.SHOW_ALL,
     (K.Key_Escape, _NONE): Meaning.GIVE_UP,
+    (K.Key_Up, _CTRL): Meaning.OUTWARD,
+    (K.Key_Down, _CTRL): Meaning.INWARD,
+    (K.Key_Left, _CTRL): Meaning.LEFTWARD,
+    (K.Key_Right, _CTRL): Meaning.RIGHTWARD,
+    (K.Key_Home, _CTRL): Meaning.AFLOAT,
+    (K.Key_Menu, _NONE): Meaning.MENU,
+    (K.Key_H, _CTRL): Meaning.HIDDEN,
+    (K.Key_F10, _SHIFT): Meaning.MENU,
 }
 ONCE = frozenset((Meaning.OPEN, Meaning.RENAME, Meaning.PASTE, Meaning.CUT))
 """What a key that is held down does only once."""

@@ -6,21 +6,27 @@ It draws, and passes on what was meant: to the presenter, or as wishes to the pl
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QEvent, QPoint, QRect, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QContextMenuEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.shell.glyphs import said_of_unseen
-from rimecrest.shell.theme import font
+from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import from_clipboard, to_clipboard
+from rimecrest.studio.layout.held_keys import HeldKeys
+from rimecrest.studio.layout.hidden_list import HiddenWord
 from rimecrest.studio.layout.key_table import ONCE, Meaning, meaning_of
 from rimecrest.studio.layout.overlay_painting import Shown, paint_overlay
-from rimecrest.studio.layout.pointer_tools import PointerTools
+from rimecrest.studio.layout.pointer_tools import Docking, PointerTools
 from rimecrest.studio.layout.presenter import NO_CARET, StagePresenter
+from rimecrest.studio.layout.stage_menu import StageMenu
+from rimecrest.studio.layout.surface_presenter import SurfacePresenter
+from rimecrest.studio.layout.surface_tools import Plus, SurfaceTools, handles
 from rimecrest.studio.shared.sentence_widgets import InlineField
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Frame
@@ -48,7 +54,7 @@ class Overlay(QWidget):
     named = pyqtSignal(str)
     moved = pyqtSignal()
 
-    def __init__(self, frame: Frame, session: Session, parent: QWidget) -> None:
+    def __init__(self, frame: Frame, session: Session, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent)
         self.caret = Caret()
         self.presenter = StagePresenter(session, self.caret)
@@ -58,7 +64,12 @@ class Overlay(QWidget):
         """Whether a list of candidates is open: arrows and Enter are for it."""
         self._frame = frame
         self._session = session
-        self._pointer = PointerTools(frame, self.caret, self.presenter)
+        self.surfaces = SurfacePresenter(session)
+        self._tools = SurfaceTools(frame, self.caret, self.surfaces)
+        self._pointer = PointerTools(frame, self.caret, self.presenter, self._docking)
+        self._held = HeldKeys(frame, self.caret, self.surfaces, session)
+        self._menus = StageMenu(self.presenter, self.surfaces, self, scheme, self)
+        self.hidden = HiddenWord(self.surfaces, scheme, self)
         self._rename: InlineField | None = None
         self.setObjectName("overlay")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -78,12 +89,37 @@ class Overlay(QWidget):
     def redrawn(self) -> None:
         """The frame shows another outcome: find the caret's place again."""
         self.caret.use(self._frame.insertion_points())
+        seen = self._frame.outcome
+        if self.caret.held is not None and (seen is None or not seen.is_surface(self.caret.held)):
+            self.caret.leave()
+        tabs = self._frame.tab_rects()
+        self.hidden.refresh(seen, self._frame.strip_rect(), tabs[-1][1] if tabs else QRect())
         self.update()
+
+    def _docking(self, point: QPoint) -> Docking:
+        target = self._tools.docking(point)
+        return target.edge or "float", target.at
+
+    def open_card(self, identity: str) -> None:
+        """Open the card of an item or a surface."""
+        self.opens.emit(identity)
+
+    def pin(self, menu: str, at: QPoint) -> None:
+        """Have a right-click menu stay open at a place; an empty name closes it."""
+        self._frame.pin_menu(menu, at)
+        self.redrawn()
+        if menu:
+            slots = [slot for slot in self.caret.slots if slot.surface == menu]
+            self.caret.put(slots[-1])
+        self.setFocus()
+        self.caret_moved()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         shown = self.shown
         shown.layer = self._session.aim.layer
         shown.hover, shown.dragging = self._pointer.hover, self._pointer.dragging
+        shown.band, shown.ground = self._pointer.band, self._pointer.ground
+        shown.target, shown.near = self._tools.target, self._tools.near
         shown.keys = self.hasFocus() or bool(self.typed)
         paint_overlay(QPainter(self), self._frame, shown)
 
@@ -98,21 +134,83 @@ class Overlay(QWidget):
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         point = event.position().toPoint()
         self.stop_typing()
-        for tab, box in self._frame.tab_rects():
-            if box.contains(point):
-                # The eyes are on the tab: the caret does not stay where they no longer are.
-                self.caret.leave()
-                self._frame.choose_tab(tab)
-                self.caret_moved()
-                return
-        self._pointer.press(point, event.modifiers(), event.button() == Qt.MouseButton.LeftButton)
+        left = event.button() == Qt.MouseButton.LeftButton
+        if left and (plus := self._tools.plus_at(point)) is not None:
+            self._begin_new(plus)
+            return
+        if left and self._tools.press(point):
+            # The eyes are on it: the caret does not stay where they no longer are.
+            if self._frame.outcome is not None and self.caret.held is not None:
+                if self._frame.outcome.tab(self.caret.held) is not None:
+                    self._frame.choose_tab(self.caret.held)
+            self.caret_moved()
+            return
+        if not left:
+            return
+        self._pointer.press(point, event.modifiers(), left)
         self.caret_moved()
 
+    def _begin_new(self, plus: Plus) -> None:
+        """Begin a tab or a bar where a plus was clicked, ready to be named."""
+        made = self.surfaces.new_tab(plus.after) if plus.kind == "tab" else self.surfaces.new_bar(plus.edge)
+        if made is not None:
+            if plus.kind == "tab":
+                self._frame.choose_tab(made)
+            self.caret.hold(made)
+            self.rename(made)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        self._open_menu(event.pos(), event.globalPos())
+        event.accept()
+
+    def _open_menu(self, point: QPoint, there: QPoint) -> None:
+        """What can be done with what is there: with an item, a surface, or the document."""
+        seen = self._frame.outcome
+        if seen is None:
+            return
+        button = self._pointer.button_at(point)
+        thing = self._tools.thing_at(point)
+        if button is not None:
+            if button.item.id not in self.caret.selected:
+                row = seen.row_of(button.item.id)
+                self.caret.select(row.id if row is not None else "", button.item.id)
+            menu = self._menus.for_items(list(self.caret.selected), seen)
+        elif thing is not None and thing[0] != "menu":
+            self.caret.hold(thing[1])
+            menu = self._menus.for_surface(
+                thing[1], seen, partial(self._held.new_behind, thing[1], self.rename)
+            )
+        elif self._frame.centre_rect().contains(point) and seen.menus:
+            menu = self._menus.for_document(point, seen, self._frame.pinned_menu)
+        else:
+            return
+        self.caret_moved()
+        menu.show_at(there)
+
+    def _menu_by_key(self) -> None:
+        """The same for what is chosen or held; for the document when nothing is."""
+        chosen = self.caret.selected or ([self.caret.held] if self.caret.held else [])
+        box = self.box_of(chosen[-1]) if chosen else None
+        point = box.center() if box is not None else self._frame.centre_rect().center()
+        self._open_menu(point, self.mapToGlobal(point))
+
+    def box_of(self, identity: str) -> QRect | None:
+        """Where a thing's name or handle is, or the thing itself."""
+        named = (
+            dict(self._frame.head_rects()) | dict(self._frame.floating_heads()) | dict(handles(self._frame))
+        )
+        return named.get(identity) or self._frame.rect_of(identity)
+
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        self.setCursor(self._pointer.move(event.position().toPoint()))
+        point = event.position().toPoint()
+        if self._tools.move(point):
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+        else:
+            self.setCursor(self._pointer.move(point))
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._tools.release()
         self._pointer.release(event.position().toPoint())
         self.setCursor(Qt.CursorShape.ArrowCursor)
         self.update()
@@ -123,13 +221,13 @@ class Overlay(QWidget):
         if button is not None:
             self.opens.emit(button.item.id)
             return
-        for name, box in (*self._frame.tab_rects(), *self._frame.head_rects()):
-            if box.contains(point):
-                self.rename(name)
-                return
+        thing = self._tools.thing_at(point)
+        if thing is not None and thing[0] != "menu":
+            self.rename(thing[1])
 
     def leaveEvent(self, event: QEvent) -> None:
         self._pointer.hover = None
+        self._tools.near = None
         self.update()
 
     # The keyboard
@@ -138,6 +236,7 @@ class Overlay(QWidget):
         # Tab walks over the surfaces; it would else leave the stage.
         if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
             if event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab) and not self.typed and self.caret.slots:
+                self.caret.held = None
                 if (meaning := meaning_of(event.key(), event.modifiers())) is not None:
                     self._do(meaning)
                     return True
@@ -170,7 +269,18 @@ class Overlay(QWidget):
 
     def _do(self, meaning: Meaning) -> None:
         step = _STEPS.get(meaning)
-        if step is not None:
+        if self.caret.held is not None and self._held.do(meaning, self.rename, self.open_card):
+            self.redrawn()
+            if meaning is not Meaning.OPEN:
+                self.caret_moved()
+        elif meaning is Meaning.OUTWARD:
+            self._held.outward()
+            self.caret_moved()
+        elif meaning is Meaning.MENU:
+            self._menu_by_key()
+        elif meaning is Meaning.HIDDEN:
+            self.hidden.open()
+        elif step is not None:
             step(self)
         elif meaning in (Meaning.SHIFT_BACK, Meaning.SHIFT_FORTH):
             for thing in self.caret.chosen()[:1]:
@@ -198,8 +308,11 @@ class Overlay(QWidget):
     def _give_up(self) -> None:
         if self.typed or self.listing:
             self._type("")
-        else:
+        elif self.caret.selected:
             self.caret.selected = []
+        elif self._frame.pinned_menu:
+            self.pin("", QPoint())
+            self.caret.leave()
         self.caret_moved()
 
     def _character(self, text: str) -> None:
@@ -278,7 +391,7 @@ class Overlay(QWidget):
     def rename(self, identity: str) -> None:
         """Edit a thing's words where it stands."""
         self._close_rename()
-        box = dict(self._frame.head_rects()).get(identity) or self._frame.rect_of(identity)
+        box = self.box_of(identity)
         seen = self._frame.outcome
         if box is None or box.isNull() or seen is None:
             return

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
-from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, Qt
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from rimecrest.core.check import Weight
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.shell.theme import LIGHT, bold, font
 from rimecrest.studio.layout.caret import Caret
+from rimecrest.studio.layout.surface_tools import Plus, Target, end_plus, handles
 from rimecrest.studio.shared.marks import SIGNS, draw_owner, hexagon, notched
 from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
 
@@ -34,6 +35,10 @@ class Shown:
     keys: bool = False
     """Whether the keys go to the stage."""
     hint: str = ""
+    band: QRect | None = None
+    ground: QPoint | None = None
+    target: Target | None = None
+    near: Plus | None = None
 
 
 def paint_overlay(painter: QPainter, frame: Frame, shown: Shown) -> None:
@@ -48,6 +53,7 @@ def paint_overlay(painter: QPainter, frame: Frame, shown: Shown) -> None:
         groups = {group.id: group.layer for tab in frame.outcome.tabs for group in tab.groups}
         _paint_names(painter, frame.tab_rects(), tabs, shown.layer)
         _paint_names(painter, frame.head_rects(), groups, shown.layer)
+    _paint_surfaces(painter, frame, shown)
     slot = shown.hover if shown.dragging else shown.caret.slot()
     if shown.hover is not None and not shown.dragging and shown.hover != slot:
         _paint_point(painter, shown.hover, faint=True)
@@ -55,6 +61,42 @@ def paint_overlay(painter: QPainter, frame: Frame, shown: Shown) -> None:
         _paint_point(painter, slot, faint=False)
     if shown.hint and slot is not None:
         _paint_hint(painter, shown.hint, slot, frame.width())
+
+
+def _paint_surfaces(painter: QPainter, frame: Frame, shown: Shown) -> None:
+    """Handles, what is held, pluses, and where what is dragged would go."""
+    crest = LIGHT.color("crest")
+    for name, box in handles(frame):
+        if (shown.keys and name == shown.caret.held) or box.width() == box.height():
+            painter.setPen(QPen(crest if name == shown.caret.held else LIGHT.color("faint"), 1.4))
+            painter.setBrush(crest if name == shown.caret.held else LIGHT.color("sheet"))
+            painter.drawPolygon(hexagon(QRectF(box).adjusted(2, 1, -2, -1)))
+    if shown.caret.held is not None:
+        named = dict(frame.floating_heads()) | dict(frame.head_rects()) | dict(frame.tab_rects())
+        box = named.get(shown.caret.held) or frame.rect_of(shown.caret.held) or QRect()
+        painter.setPen(QPen(crest, 2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(QRectF(box).adjusted(2, 2, -2, -2), 5, 5)
+    _paint_plus(painter, QPointF(end_plus(frame).box.center()))
+    if shown.near is not None:
+        _paint_plus(painter, QPointF(shown.near.box.center()))
+    if shown.band is not None:
+        painter.setPen(QPen(crest, 1, Qt.PenStyle.DashLine))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(shown.band)
+    if shown.target is not None:
+        _paint_target(painter, shown.target.line, shown.target.edge == "float")
+    elif shown.ground is not None:
+        _paint_target(painter, QRect(shown.ground, QSize(60, 34)), True)
+
+
+def _paint_target(painter: QPainter, box: QRect, afloat: bool) -> None:
+    if afloat:
+        painter.setPen(QPen(LIGHT.color("crest"), 2, Qt.PenStyle.DashLine))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(box)
+    else:
+        painter.fillRect(box, LIGHT.color("crest"))
 
 
 def _paint_item(painter: QPainter, widget: ItemButton, box: QRectF, shown: Shown) -> None:

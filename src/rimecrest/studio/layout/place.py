@@ -9,7 +9,6 @@ from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.check import Finding, Weight
 from rimecrest.core.check.kinds import KINDS
 from rimecrest.core.errors import RimecrestError
@@ -18,7 +17,7 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenMenu, SeenRow
 from rimecrest.core.release import encoded, freeze, named_pictures
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit, PutTab, PutToolbar, SetFields, Workspace, fresh_thing
+from rimecrest.core.workspace import Edit, SetFields, Workspace
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import font
@@ -28,6 +27,7 @@ from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
+from rimecrest.studio.layout.surface_card import SurfaceCard
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.edit_target import EditTarget
@@ -55,12 +55,15 @@ class LayoutPlace(Place):
         self._pictures: object = None
         self._book = PictureBook(freeze)
         self.stage = Stage(self._book)
-        self.overlay = Overlay(self.stage.frame, session, self.stage)
+        self.overlay = Overlay(self.stage.frame, session, scheme, self.stage)
         self.ruler = Ruler(scheme)
         self._side = LostItems(scheme)
         self._build()
         self.candidates = Candidates(scheme, self)
         self.card = Card(session, self.stage.frame.painting, scheme, self)
+        self.surface_card = SurfaceCard(
+            session, self.overlay.surfaces, self.stage.frame.painting, scheme, self
+        )
         self._connect()
         surroundings.preview.pictured.connect(self.show_document)
         self._show_document_picture()
@@ -112,6 +115,9 @@ class LayoutPlace(Place):
         self.card.wants.connect(self._do)
         self.card.fixes.connect(self.fix_wanted)
         self.card.closed.connect(self.overlay.setFocus)
+        self.surface_card.wants.connect(self._do)
+        self.surface_card.closed.connect(self.overlay.setFocus)
+        self.overlay.moved.connect(self.surface_card.shut)
         self._side.chosen.connect(self.open_card)
         self.ruler.pulled.connect(self._pull)
         self.ruler.settled.connect(self._settle)
@@ -130,6 +136,8 @@ class LayoutPlace(Place):
         self._search = None
         if self.card.isVisible() and self.card.item is not None:
             self.open_card(self.card.item.id)
+        if self.surface_card.isVisible():
+            self.open_card(self.surface_card.surface)
 
     def _draw(self, workspace: Workspace) -> None:
         aim = self.session.aim
@@ -227,6 +235,12 @@ class LayoutPlace(Place):
     # Doing
 
     def _do(self, edit: Edit) -> None:
+        selected = self.overlay.caret.selected
+        if isinstance(edit, SetFields) and edit.thing in selected[:-1] + selected[1:]:
+            if set(edit.fields) <= {"face", "width", "picture", "collapse"}:
+                # Several are selected: what they can have in common, all of them get.
+                self.overlay.presenter.set_all(selected, edit.fields, edit.label)
+                return
         if self.session.do(edit) and isinstance(edit, SetFields):
             words = "".join(value for value in edit.fields.values() if isinstance(value, str))
             if unseen := said_of_unseen(words, font(13)):
@@ -346,7 +360,13 @@ class LayoutPlace(Place):
 
     def open_card(self, identity: str) -> None:
         """Open the card at an item that shows."""
-        outcome, box = self.stage.frame.outcome, self.stage.frame.rect_of(identity)
+        outcome, box = self.stage.frame.outcome, self.overlay.box_of(identity)
+        if outcome is not None and box is not None and outcome.is_surface(identity):
+            self.card.shut()
+            there = QRect(self.overlay.mapTo(self, box.topLeft()), box.size())
+            self.surface_card.show_surface(identity, outcome, there)
+            return
+        self.surface_card.shut()
         item, row = (outcome.button(identity), outcome.row_of(identity)) if outcome else (None, None)
         if item is None or row is None or box is None:
             self.card.shut()
@@ -379,30 +399,32 @@ class LayoutPlace(Place):
         return [
             action(tr("New tab"), self._new_tab, more="ribbon"),
             action(tr("New toolbar"), self._new_toolbar, more="bar"),
+            action(tr("Hidden things"), self._show_hidden, more="show again off by default"),
         ]
 
     def _new_tab(self) -> None:
         self.wanted.emit()
-        aim = self.session.aim
         tabs = self.session.outcome().tabs
-        name = fresh_thing(self.session.workspace, aim.layer, aim.app, "tab")
-        tab = Tab(id=name, title="New tab", after=tabs[-1].id if tabs else None)
-        if self.session.do(PutTab(aim.layer, aim.app, tab)):
-            identity = f"{aim.layer}:{tab.id}"
+        identity = self.overlay.surfaces.new_tab(tabs[-1].id if tabs else None)
+        if identity is not None:
             self.stage.frame.choose_tab(identity)
             self.overlay.caret.leave()
             self.overlay.rename(identity)
 
     def _new_toolbar(self) -> None:
         self.wanted.emit()
-        aim = self.session.aim
-        bars = self.session.outcome().toolbars
-        name = fresh_thing(self.session.workspace, aim.layer, aim.app, "bar")
-        bar = Toolbar(id=name, title="New bar", edge="top", after=bars[-1].id if bars else None)
-        if self.session.do(PutToolbar(aim.layer, aim.app, bar)):
-            self.overlay.caret.put_after(f"{aim.layer}:{bar.id}", None)
+        identity = self.overlay.surfaces.new_bar("top")
+        if identity is not None:
+            self.overlay.caret.put_after(identity, None)
             self.overlay.redrawn()
             self.overlay.setFocus()
+
+    def _show_hidden(self) -> None:
+        self.wanted.emit()
+        if self.overlay.hidden.isVisible():
+            self.overlay.hidden.open()
+        else:
+            self.session.say(tr("Nothing is hidden here."))
 
     def _item_of(self, thing: Thing) -> str | None:
         """The item that a thing is, or that runs it."""

@@ -5,17 +5,23 @@ It knows the frame and the caret, and asks the presenter; drawing and events are
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtWidgets import QApplication
 
+from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.presenter import StagePresenter
 from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
 
+Docking = tuple[Edge, tuple[int, int] | None]
 EDGE = 5
 """Pixels at an item's right edge that take hold of its width."""
 PULL = 12
 """Pixels that an edge has to be pulled to snap to the other width."""
+GROUND = 14
+"""Pixels around a bar or group that are still meant for it."""
 NEAR = 4
 """Pixels around an insertion point within which a click means it."""
 
@@ -23,13 +29,22 @@ NEAR = 4
 class PointerTools:
     """From presses, moves and releases to what they mean."""
 
-    def __init__(self, frame: Frame, caret: Caret, presenter: StagePresenter) -> None:
+    def __init__(
+        self, frame: Frame, caret: Caret, presenter: StagePresenter, docking: Callable[[QPoint], Docking]
+    ) -> None:
+        """`docking` says where a bar that is dropped at a point would stand."""
+        self._docking = docking
         self._frame = frame
         self._caret = caret
         self._presenter = presenter
         self.hover: InsertionPoint | None = None
         """The insertion point that a click or a drop would mean."""
+        self.ground: QPoint | None = None
+        """The place of the empty document that a drop would mean: a bar of its own begins there."""
+        self.band: QRect | None = None
+        """The rectangle that is being drawn to select what it touches."""
         self.dragging = False
+        self._corner: QPoint | None = None
         self._pressed: str | None = None
         self._pressed_at = QPoint()
         self._widening: str | None = None
@@ -60,9 +75,29 @@ class PointerTools:
         elif near is not None and (button is None or near.new_group or _upon(near, point)):
             self._caret.put(near)
         elif button is not None:
-            self._press_item(button.item.id, bool(held & Qt.KeyboardModifier.ShiftModifier))
+            several = Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier
+            self._press_item(button.item.id, bool(held & several))
+        elif self._on_ground(point):
+            # Nothing is there: a rectangle may begin, and else the caret has gone.
+            self._caret.leave()
+            self._corner = point
         elif (slot := self._caret.nearest(point, within=40)) is not None:
             self._caret.put(slot)
+
+    def _on_ground(self, point: QPoint) -> bool:
+        """Whether that is the empty document, off all surfaces."""
+        near = self._caret.nearest(point)
+        if not self._frame.centre_rect().contains(point):
+            return False
+        return near is None or not near.ground.adjusted(-GROUND, -GROUND, GROUND, GROUND).contains(point)
+
+    def _inside(self, box: QRect) -> list[str]:
+        """The items that a rectangle touches, in the order in which they stand."""
+        return [
+            widget.item.id
+            for widget in self._frame.buttons()
+            if QRect(widget.mapTo(self._frame, QPoint(0, 0)), widget.size()).intersects(box)
+        ]
 
     def _press_item(self, identity: str, more: bool) -> None:
         row = self._frame.outcome.row_of(identity) if self._frame.outcome else None
@@ -79,6 +114,9 @@ class PointerTools:
         """The mouse is elsewhere. Returns the shape of its cursor."""
         if self._widening is not None:
             return Qt.CursorShape.SizeHorCursor
+        if self._corner is not None:
+            self.band = QRect(self._corner, point).normalized()
+            return Qt.CursorShape.CrossCursor
         if self._pressed is not None and not self.dragging:
             far = (point - self._pressed_at).manhattanLength() >= QApplication.startDragDistance()
             self.dragging = far
@@ -87,7 +125,8 @@ class PointerTools:
                 if box.contains(point):
                     # Rest on a tab's name to drop in that tab.
                     self._frame.choose_tab(tab)
-            self.hover = self._caret.nearest(point)
+            self.ground = point if self._on_ground(point) else None
+            self.hover = None if self.ground is not None else self._caret.nearest(point)
             return Qt.CursorShape.ClosedHandCursor
         button = self.button_at(point)
         self.hover = self._caret.nearest(point, within=6)
@@ -104,16 +143,28 @@ class PointerTools:
             by = point.x() - self._pressed_at.x()
             if item is not None and abs(by) >= PULL:
                 self._presenter.widen(item, by)
-        elif self.dragging and self.hover is not None and self._pressed is not None:
+        elif self.band is not None:
+            self._caret.select_all(self._inside(self.band))
+        elif self.dragging and self._pressed is not None:
             selected = self._caret.selected
-            self._presenter.move(selected if self._pressed in selected else [self._pressed], self.hover)
+            things = selected if self._pressed in selected else [self._pressed]
+            if self.hover is not None:
+                self._presenter.move(things, self.hover)
+            elif self.ground is not None:
+                self._drop_on_ground(things, self.ground)
         elif self._kept is not None and self._pressed is not None:
             self._caret.select(self._kept, self._pressed)
         self.let_go()
 
+    def _drop_on_ground(self, things: list[str], point: QPoint) -> None:
+        edge, at = self._docking(point)
+        self._presenter.bar_of(things, edge, at)
+
     def let_go(self) -> None:
         """Nothing is pressed any more."""
         self._pressed = self._widening = self._kept = self.hover = None
+        self._corner = self.ground = None
+        self.band = None
         self.dragging = False
 
 

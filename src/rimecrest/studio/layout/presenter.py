@@ -6,10 +6,12 @@ No widgets in here. The caret moves only when the edit was accepted.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
+from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.core.layout import SeenButton
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit, SetFields, TakeOff, distinct
+from rimecrest.core.workspace import Edit, SetFields, TakeOff, Together, distinct
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import Copied
@@ -114,6 +116,28 @@ class StagePresenter:
         words = tr("double width") if width == 2 else tr("single width")
         aim = self._session.aim
         return self._do(SetFields(aim.layer, aim.app, item.id, {"width": width}, words))
+
+    def set_all(self, things: Sequence[str], fields: dict[str, Any], words: str) -> bool:
+        """Give several items the same values, as one edit; separators among them stay as they are."""
+        seen, aim = self._session.outcome(), self._session.aim
+        edits = tuple(
+            SetFields(aim.layer, aim.app, name, fields, words)
+            for name in things
+            if seen.button(name) is not None
+        )
+        if not edits:
+            return False
+        return self._do(edits[0] if len(edits) == 1 else Together(words, edits))
+
+    def bar_of(self, things: Sequence[str], edge: Edge, at: tuple[int, int] | None) -> bool:
+        """Move items to a new bar at an edge, or floating at a place of the document."""
+        edit, identity = gestures.bar_of(self._session, list(things), edge, at)
+        if not self._do(edit):
+            return False
+        self._behind(things[-1])
+        self.caret.selected = list(things)
+        self._session.say(tr("A new bar: F2 on it gives it a name."))
+        return identity is not None
 
     def rename(self, identity: str, field: str, before: str, name: str) -> bool:
         """Give a thing another name; an empty one is told."""

@@ -1,0 +1,236 @@
+"""The card of a tab, group or bar: a sentence whose words are changed in place, and where it comes from."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from rimecrest.core.layout import BUILT_IN, Outcome, SeenGroup, SeenRow, SeenTab, SeenToolbar
+from rimecrest.core.words import counted, tr
+from rimecrest.core.workspace import SetFields, ShowAgain
+from rimecrest.shell.theme import Scheme
+from rimecrest.studio.layout.card_place import BEAK, place_card
+from rimecrest.studio.layout.pictures import PictureWall
+from rimecrest.studio.layout.surface_presenter import EDGES, SurfacePresenter
+from rimecrest.studio.shared.choice_list import choose_from
+from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Word
+from rimecrest.studio.shared.session import Session
+from rimecrest.surfaces import Painting
+
+WIDTH = 460
+LINES = (("", tr("a line of its own")), ("1", tr("line 1")), ("2", tr("line 2")), ("3", tr("line 3")))
+"""The lines of an edge that bars may share."""
+
+
+class SurfaceCard(QWidget):
+    """The sheet of one surface.
+
+    Signals:
+        wants(edit): do this.
+        closed: it went away.
+    """
+
+    wants = pyqtSignal(object)
+    closed = pyqtSignal()
+
+    def __init__(
+        self,
+        session: Session,
+        presenter: SurfacePresenter,
+        painting: Painting,
+        scheme: Scheme,
+        parent: QWidget,
+    ) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._presenter = presenter
+        self._painting = painting
+        self._scheme = scheme
+        self.surface = ""
+        self._sentence = QWidget(self)
+        self._foot = QWidget(self)
+        self._inner = QRect()
+        self.setObjectName("surface-card")
+        self.hide()
+
+    def show_surface(self, identity: str, seen: Outcome, at: QRect) -> None:
+        """Open for a surface whose name or handle is there, in the parent's pixels."""
+        thing: SeenTab | SeenRow | None = seen.tab(identity) or seen.row(identity)
+        if thing is None:
+            self.shut()
+            return
+        same = self.surface == identity and self.isVisible()
+        self.surface = identity
+        self._build(thing)
+        layout = self.layout()
+        assert layout is not None
+        tall = layout.heightForWidth(WIDTH) if layout.hasHeightForWidth() else layout.sizeHint().height()
+        place = place_card(at, QSize(WIDTH, tall), self.parentWidget().rect(), None)
+        self.setGeometry(place.box)
+        self._inner = self.rect().adjusted(BEAK if place.box.left() > at.right() else 0, 0, 0, 0)
+        self.show()
+        self.raise_()
+        if not same:
+            word = self.findChild(Word, "surface-title")
+            if word is not None:
+                word.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def shut(self) -> None:
+        """Close it."""
+        if self.isVisible():
+            self.hide()
+            self.surface = ""
+            self.closed.emit()
+
+    # The words
+
+    def _build(self, thing: SeenTab | SeenRow) -> None:
+        for old in (self._sentence, self._foot):
+            old.hide()
+            old.deleteLater()
+        if (before := self.layout()) is not None:
+            QWidget().setLayout(before)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(18, 16, 18, 14)
+        rows.setSpacing(10)
+        self._sentence, self._foot = QWidget(self), QWidget(self)
+        flow = Flow(self._sentence)
+        self._say(flow, tr("Called"))
+        self._word(flow, thing.title, "surface-title", lambda word: self._text(word, thing.title))
+        self._say(flow, tr("; picture"))
+        picture = thing.picture.removeprefix("set:") or tr("none")
+        self._word(flow, picture, "surface-picture", lambda word: self._choose_picture(word, thing))
+        if isinstance(thing, SeenToolbar):
+            self._bar(flow, thing)
+        self._say(flow, ".")
+        rows.addWidget(self._sentence)
+        rows.addWidget(self._foot)
+        self._build_foot(thing)
+
+    def _bar(self, flow: Flow, bar: SeenToolbar) -> None:
+        self._say(flow, tr("; stands"))
+        edges = [(edge, words) for edge, words in EDGES.items()]
+        self._word(
+            flow,
+            EDGES[bar.edge],
+            "surface-edge",
+            lambda word: choose_from(word, edges, bar.edge, self._scheme, self._dock),
+        )
+        if bar.edge != "float":
+            self._say(flow, tr("on"))
+            now = "" if bar.row is None else str(bar.row)
+            words = dict(LINES).get(now, tr("line {number}", number=now))
+            self._word(
+                flow,
+                words,
+                "surface-row",
+                lambda word: choose_from(word, LINES, now, self._scheme, self._take_row),
+            )
+
+    def _build_foot(self, thing: SeenTab | SeenRow) -> None:
+        flow = Flow(self._foot, gap=10)
+        aim, workspace = self._session.aim, self._session.workspace
+        mine = thing.layer == aim.layer
+        whose = (
+            tr("from this layer")
+            if mine
+            else tr("the application’s own")
+            if thing.layer == BUILT_IN
+            else tr("from {layer}", layer=workspace.layer_title(thing.layer))
+        )
+        items = len(thing.items) if isinstance(thing, SeenRow) else sum(len(g.items) for g in thing.groups)
+        told = f"{whose} · {counted(items, 'item')}" if items else f"{whose} · {tr('it is empty')}"
+        flow.addWidget(Plain(told, self._scheme, "ink2", 12, self._foot))
+        layout = workspace.layout(aim.layer, aim.app)
+        touched = {layout.full(change.of) for change in layout.change} | {
+            layout.full(move.of) for move in layout.move
+        }
+        if not mine and thing.id in touched:
+            self._small(
+                flow,
+                tr("as the layer beneath has it"),
+                "surface-as-beneath",
+                lambda: self.wants.emit(ShowAgain(aim.layer, aim.app, thing.id)),
+            )
+        words = tr("remove") if mine else tr("hide")
+        self._small(flow, words, "surface-remove", self._remove)
+
+    def _remove(self) -> None:
+        surface = self.surface
+        self.shut()
+        self._presenter.remove(surface)
+
+    def _say(self, flow: Flow, text: str) -> None:
+        for part in text.split():
+            words = Plain(part, self._scheme, "ink", 14, self._sentence)
+            words.setProperty("hugs", part in (".", ",", ";"))
+            flow.addWidget(words)
+
+    def _word(self, flow: Flow, text: str, name: str, do: Callable[[Word], object]) -> None:
+        word = Word(text, self._scheme, 14, self._sentence)
+        word.setObjectName(name)
+        word.clicked.connect(lambda _=False: do(word))
+        flow.addWidget(word)
+
+    def _small(self, flow: Flow, text: str, name: str, do: Callable[[], object]) -> None:
+        word = Word(text, self._scheme, 12, self._foot)
+        word.setObjectName(name)
+        word.clicked.connect(lambda _=False: do())
+        flow.addWidget(word)
+
+    # Changing
+
+    def _set(self, fields: dict[str, Any], words: str) -> None:
+        aim = self._session.aim
+        self.wants.emit(SetFields(aim.layer, aim.app, self.surface, fields, words))
+
+    def _dock(self, edge: str) -> None:
+        self._presenter.dock(self.surface, next(known for known in EDGES if known == edge))
+
+    def _take_row(self, row: str) -> None:
+        self._set({"row": int(row) if row else None}, tr("line"))
+
+    def _text(self, word: Word, now: str) -> None:
+        field = InlineField(now, "", self, back=self)
+        field.setObjectName("surface-field")
+        corner = word.mapTo(self, QPoint(0, 0))
+        field.setGeometry(corner.x(), corner.y() - 2, max(word.width() + 40, 200), word.height() + 4)
+
+        def done(text: str) -> None:
+            field.hide()
+            field.deleteLater()
+            if not text:
+                words = tr("Everything here needs a name: this one is still called “{before}”.", before=now)
+                self._session.say(words)
+            elif text != now:
+                self._set({"title": text}, tr("call it {name}", name=text))
+
+        field.entered.connect(done)
+        field.given_up.connect(lambda: done(now))
+        field.show()
+        field.setFocus()
+
+    def _choose_picture(self, word: Word, thing: SeenTab | SeenRow) -> None:
+        words = thing.title if isinstance(thing, SeenTab | SeenGroup | SeenToolbar) else "picture"
+        wall = PictureWall(words, thing.picture, self._painting.pictures, self._scheme, self)
+        wall.chosen.connect(lambda name: self._set({"picture": name}, tr("picture")))
+        wall.show_under(word)
+
+    # Drawing and keys
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.shut()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self._scheme.color("crest"), 1))
+        painter.setBrush(self._scheme.color("sheet"))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
