@@ -26,14 +26,17 @@ def bar(declarations: Declarations, name: str, title: str, edge: Edge, verbs: st
     return Toolbar(id=name, title=title, edge=edge, items=items(declarations, "bar", verbs))
 
 
-def tab(declarations: Declarations, name: str, title: str, /, **groups: str) -> Tab:
-    """A tab, named `tab-<name>`; each group, named `group-<name>`, is written as `title: verbs`."""
+def tab(declarations: Declarations, name: str, title: str, /, shown: bool = True, **groups: str) -> Tab:
+    """A tab, named `tab-<name>`; each group, named `group-<name>`, is written as `title: verbs`.
+
+    What is not `shown` is off by default.
+    """
     made = []
     for group_name, row in groups.items():
         group_title, _, verbs = row.partition(": ")
         held = items(declarations, f"item-{group_name}", verbs)
         made.append(Group(id=f"group-{group_name}", title=group_title, items=held))
-    return Tab(id=f"tab-{name}", title=title, groups=tuple(made))
+    return Tab(id=f"tab-{name}", title=title, groups=tuple(made), shown=shown)
 
 
 def menu(

@@ -67,7 +67,8 @@ class Bar(QWidget):
             if index not in left:
                 continue
             size = widget.sizeHint()
-            across = (self._across(self.size()) - self._across(size)) // 2
+            # One under the other they begin at one line, however long their words are.
+            across = MARGIN if self.upright else (self.height() - size.height()) // 2
             where = QPoint(across, at) if self.upright else QPoint(at, across)
             widget.setGeometry(QRect(where, size))
             at += lengths[index]

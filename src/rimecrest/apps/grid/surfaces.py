@@ -45,6 +45,15 @@ def lay_out(grid: Declarations) -> None:
         ),
         tab(
             grid,
+            "blocks",
+            "Blocks",
+            shown=False,
+            blocks="Select: select-block select-data select-filled select-row select-column",
+            clear="Clear: empty-cells",
+            heads="Headings: mark-heading",
+        ),
+        tab(
+            grid,
             "notes",
             "Notes",
             note="Note: write-note delete-note next-note",

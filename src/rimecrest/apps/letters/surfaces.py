@@ -38,6 +38,15 @@ def lay_out(letters: Declarations) -> None:
             table="Table: insert-table add-row add-column delete-row",
             note="Note: insert-note leave-note delete-note",
         ),
+        tab(
+            letters,
+            "characters",
+            "Characters",
+            shown=False,
+            case="Case: capitals small-letters",
+            height="Height: superscript subscript",
+            signs="Marks: highlight",
+        ),
         tab(letters, "look-over", "Find and print", seek=FIND, see="Zoom: zoom-in zoom-out", hand=PRINT),
     )
     text = "copy cut paste | embolden slant | insert-note select-paragraph"

@@ -363,6 +363,9 @@ class LayoutPlace(Place):
         outcome, box = self.stage.frame.outcome, self.overlay.box_of(identity)
         if outcome is not None and box is not None and outcome.is_surface(identity):
             self.card.shut()
+            if identity in dict(self.stage.frame.floating_heads()):
+                # Beside all of it, not only beside its name.
+                box = box.united(self.stage.frame.rect_of(identity) or box)
             there = QRect(self.overlay.mapTo(self, box.topLeft()), box.size())
             self.surface_card.show_surface(identity, outcome, there)
             return
