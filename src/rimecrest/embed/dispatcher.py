@@ -8,7 +8,7 @@ not happen.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from enum import StrEnum
 from typing import Any
 
@@ -75,6 +75,9 @@ class Dispatcher(QObject):
         self.used: Counter[tuple[str, str]] = Counter()
         self.run: MacroRun | None = None
         """The macro that runs now; while there is one, nothing else is performed."""
+        self.told: Callable[[str], Catalogue] = lambda _own: self.catalogue
+        """The catalogue with what panels tell besides; it is given the panel whose own steps are checked."""
+        self.read_panel: Callable[[str], str | None] = lambda _name: None
         self._library = library
         self._asker = asker
 
@@ -130,6 +133,8 @@ class Dispatcher(QObject):
 
     def read(self, name: str) -> Any:
         """The value of a reading. Raises RimecrestError when there is no such reading."""
+        if (value := self.read_panel(name)) is not None:
+            return value
         known = self.declarations.readings.get(name)
         if known is None:
             raise RimecrestError(tr("{title} cannot tell “{name}”.", title=self.catalogue.title, name=name))
@@ -213,19 +218,22 @@ class Dispatcher(QObject):
             )
         return self._begin(file, step_by_step, asker)
 
-    def begin_steps(self, file: MacroFile) -> MacroRun:
-        """Begin the steps that are private to an item. Raises RimecrestError, as `begin_macro`."""
+    def begin_steps(self, file: MacroFile, panel: str = "") -> MacroRun:
+        """Begin the steps that are private to an item, on a panel where it is one's.
+
+        Raises RimecrestError, as `begin_macro`.
+        """
         self._refuse_while_running()
         self.about_to.emit()
-        return self._begin(file, False, None)
+        return self._begin(file, False, None, panel)
 
     def stop_run(self) -> None:
         """Stop the macro that runs, if one does, and take everything back."""
         if self.run is not None:
             self.run.stop()
 
-    def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None) -> MacroRun:
-        faults = (*file.faults, *check_macro(file.macro, self.catalogue, macros=self._library.others()))
+    def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None, panel: str = "") -> MacroRun:
+        faults = (*file.faults, *check_macro(file.macro, self.told(panel), macros=self._library.others()))
         if faults:
             raise RimecrestError(
                 tr("“{name}” cannot run: {faults}", name=file.name, faults=faults[0]),

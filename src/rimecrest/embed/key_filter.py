@@ -46,6 +46,10 @@ class KeyOwner(Protocol):
         """Do what the window itself has on a key now, before all layouts. Returns whether it has anything."""
         ...
 
+    def passes(self, chord: Chord) -> bool:
+        """Whether a key is for a field of the window itself, and no layout's."""
+        ...
+
     def repeats(self, binding: Binding) -> bool:
         """Whether holding the key down repeats it."""
         ...
@@ -143,6 +147,8 @@ class KeyFilter(QObject):
             if chord is not None and self._asked is not None:
                 event.accept()
                 return True
+            if chord is not None and not self._typed and self._owner.passes(chord):
+                return False
             if chord is not None and self._trie().step((*self._typed, chord))[0] is not Step.NOTHING:
                 event.accept()
                 return True
@@ -159,8 +165,11 @@ class KeyFilter(QObject):
 
     def press(self, chord: Chord, repeated: bool = False) -> bool:
         """Take one chord. Returns whether it is used up."""
-        if not self._typed and self._asked is None and self._owner.own(chord):
-            return True
+        if not self._typed and self._asked is None:
+            if self._owner.own(chord):
+                return True
+            if self._owner.passes(chord):
+                return False
         typed = (*self._typed, chord)
         step, binding = self._trie().step(typed)
         if self._taken(typed, step):

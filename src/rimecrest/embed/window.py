@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QMessageBox, QVBoxLayout, QWidget
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Binding, Chord, format_chord
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Outcome, SeenButton
+from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenPanel
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.macro import sentence
 from rimecrest.core.release import Profile, StackState
@@ -30,6 +30,7 @@ from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.open_documents import OpenDocuments
+from rimecrest.embed.panel_host import PanelHost
 from rimecrest.embed.record_bar import RecordBar
 from rimecrest.embed.recorder import PRIVATE, Recorder
 from rimecrest.embed.release_news import ReleaseNews
@@ -83,6 +84,10 @@ class AppWindow(QWidget):
         )
         self.keys = KeyFilter(self, self.dispatcher.contexts)
         self.why = WhyMenu(self, self)
+        folder = profile.folder if profile is not None else None
+        self.panels = PanelHost(self.frame, self.catalogue, self.dispatcher.read, self._do_control, folder)
+        self.dispatcher.told = self.panels.told
+        self.dispatcher.read_panel = self.panels.read
         self._connect()
         self.server = LinkServer(declarations.app, {**link_methods(self), **self.trial.methods()}, self)
         self.use(self._installed())
@@ -104,6 +109,7 @@ class AppWindow(QWidget):
     def _connect(self) -> None:
         self.frame.asked.connect(self.why.menu)
         self.frame.triggered.connect(self._clicked)
+        self.frame.left.connect(lambda: self.document.widget.setFocus())
         self.dispatcher.refused.connect(self.frame.say)
         self.keys.resolved.connect(self._key)
         self.keys.waiting.connect(self.frame.say)
@@ -152,6 +158,7 @@ class AppWindow(QWidget):
         outcome = state.outcome(self.catalogue)
         self.state = state
         self.library.use(state)
+        self.panels.use(state)
         self.painting.pictures.take_over(state.pictures)
         self.documents.lent = self._companions.lay_out(state.companions)
         self._seat = KeySeat(self.dispatcher.contexts, Obstacles(state.reserved), state.traits)
@@ -170,16 +177,25 @@ class AppWindow(QWidget):
 
     def _clicked(self, identity: str) -> None:
         item = self.outcome.button(identity)
+        row = self.outcome.row_of(identity)
         if item is not None and item.steps:
-            self._run_private(item)
+            self._run_private(item, row.id.rpartition(":")[2] if isinstance(row, SeenPanel) else "")
         elif item is not None and item.run:
             self.dispatcher.perform(item.run, dict(item.args), Way.BUTTON)
 
-    def _run_private(self, item: SeenButton) -> None:
-        """Run the steps that are private to an item."""
+    def _do_control(self, item: SeenControl, panel: str) -> None:
+        """Do what a control of a panel does when its value is settled."""
+        if item.steps:
+            self._run_private(item, panel)
+        elif item.run:
+            self.dispatcher.perform(item.run, dict(item.args), Way.BUTTON)
+
+    def _run_private(self, item: SeenButton | SeenControl, panel: str = "") -> None:
+        """Run the steps that are private to an item; on a panel they read its fields by their short names."""
         file = macro_file(item.layer, f"{PRIVATE}{item.id}", item.steps)
+        self.panels.own_panel = panel
         try:
-            self.dispatcher.begin_steps(file)
+            self.dispatcher.begin_steps(file, panel)
         except RimecrestError as error:
             self.frame.say(str(error))
 
@@ -211,6 +227,10 @@ class AppWindow(QWidget):
     def own(self, chord: Chord) -> bool:
         """While a recording runs, its bar has keys."""
         return self.record_bar.press(format_chord(chord))
+
+    def passes(self, chord: Chord) -> bool:
+        """Whether a key is for a field of a panel that has the focus."""
+        return self.panels.passes(chord)
 
     def repeats(self, binding: Binding) -> bool:
         """Whether holding the key down repeats it."""

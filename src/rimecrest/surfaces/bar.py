@@ -32,7 +32,7 @@ class Bar(QWidget):
         for item in surface.items:
             if isinstance(item, SeenSeparator):
                 self.widgets.append(Rule(item, painting, not self.upright, self))
-            else:
+            elif isinstance(item, SeenButton):
                 button = ItemButton(item, painting, False, self)
                 button.clicked.connect(lambda _checked=False, name=item.id: self.triggered.emit(name))
                 self.widgets.append(button)

@@ -15,10 +15,12 @@ from rimecrest.core.layout import Outcome, SeenButton, SeenTab, SeenToolbar
 from rimecrest.shell.theme import Scheme, font, palette
 from rimecrest.surfaces.bar import Bar
 from rimecrest.surfaces.bar_lines import FloatingSheet, Line, fix_thickness, floating, lines_of
-from rimecrest.surfaces.button import ItemButton, Rule
+from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu_sheet import MenuSheet
 from rimecrest.surfaces.painting import Painting, Target
+from rimecrest.surfaces.panel import Choices, PanelItem, PanelView
+from rimecrest.surfaces.panel_switches import PanelSwitches
 from rimecrest.surfaces.ribbon import Page, TabStrip
 
 
@@ -26,12 +28,16 @@ class Frame(QWidget):
     """Draws an outcome around a document.
 
     `triggered` carries the identity of the item that was clicked, `asked` the item that was right-clicked and
-    where on the screen. Nothing in here takes the focus.
+    where on the screen; `settled` a control of a panel and its value; `left`: Escape in a field; `turned` a
+    panel and whether it is open. Nothing in here takes the focus but the fields of panels.
     """
 
     triggered = pyqtSignal(str)
     tab_changed = pyqtSignal(str)
     asked = pyqtSignal(object, QPoint)
+    settled = pyqtSignal(str, str)
+    left = pyqtSignal()
+    turned = pyqtSignal(str, bool)
 
     def __init__(self, painting: Painting, centre: QWidget, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -46,6 +52,13 @@ class Frame(QWidget):
         self._lines: list[QWidget] = []
         """What stands in the layouts at the edges: bars, and lines of several."""
         self._floating: list[FloatingSheet] = []
+        self._panels: list[PanelView] = []
+        self.shut: set[str] = set()
+        """The panels that do not show now."""
+        self._met: set[str] = set()
+        """The panels whose first state is settled."""
+        self.choices: Choices = _no_choices
+        """Where the entries of choices come from that a reading tells."""
         self._menu: MenuSheet | None = None
         self._pinned: tuple[str, QPoint] | None = None
         """The menu that stays open over the document, and where."""
@@ -63,8 +76,15 @@ class Frame(QWidget):
         self.status.setContentsMargins(12, 0, 12, 0)
         self.status.setFixedHeight(26)
         self.status.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self._switches = PanelSwitches(self)
+        self._switches.turned.connect(self.turn_panel)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(0, 0, 0, 0)
+        foot.setSpacing(0)
+        foot.addWidget(self.status, 1)
+        foot.addWidget(self._switches)
         self._rows.addLayout(self._middle, 1)
-        self._rows.addWidget(self.status)
+        self._rows.addLayout(foot)
         self.restyle()
 
     def restyle(self) -> None:
@@ -99,6 +119,11 @@ class Frame(QWidget):
                 bar.setParent(self)
             else:
                 _drop(bar)
+        for view in self._panels:
+            self._rows.removeWidget(view)
+            self._middle.removeWidget(view)
+            if not same or view.panel not in outcome.panels or view.panel.id in self.shut:
+                _drop(view)
         for holder in (*self._lines, *self._floating):
             if not isinstance(holder, Bar):
                 _drop(holder)
@@ -124,7 +149,9 @@ class Frame(QWidget):
             next((bar for bar in standing if bar.surface == surface), None) or self._make_bar(surface)
             for surface in outcome.toolbars
         ]
+        values = {name: value for view in self._panels for name, value in view.values().items()}
         top = self._put_at_edges()
+        self._put_panels(values)
         self._rows.insertWidget(top, self.news)
         # A layout leaves hidden widgets out, and new ones are hidden until the event loop comes round.
         for shown in (self._tabs, *self._lines, *self._bars, *self._floating):
@@ -161,6 +188,64 @@ class Frame(QWidget):
         afloat = [bar for bar in self._bars if floating(bar.surface)]
         self._floating = [FloatingSheet(bar, self.painting, self) for bar in afloat]
         return top
+
+    def _put_panels(self, values: dict[str, str]) -> None:
+        """Put the open panels beside the document, inside the bars. What was written in them stays."""
+        assert self.outcome is not None
+        for panel in self.outcome.panels:
+            if panel.id not in self._met:
+                self._met.add(panel.id)
+                if not panel.shown:
+                    self.shut.add(panel.id)
+        standing = [view for view in self._panels if view.parentWidget() is self]
+        self._panels = []
+        place = self._middle.indexOf(self._centre)
+        row = self._rows.indexOf(self._middle)
+        for panel in self.outcome.panels:
+            if panel.id in self.shut:
+                continue
+            view = next((known for known in standing if known.panel == panel), None)
+            if view is None:
+                view = PanelView(panel, self.painting, self.choices, self)
+                view.put_values(values)
+                view.triggered.connect(self.triggered)
+                view.settled.connect(self.settled)
+                view.left.connect(self.left)
+            self._panels.append(view)
+            if panel.edge == "left":
+                self._middle.insertWidget(place, view)
+                place += 1
+            elif panel.edge == "right":
+                self._middle.insertWidget(place + 1, view)
+            elif panel.edge == "top":
+                self._rows.insertWidget(row, view)
+                row += 1
+            else:
+                self._rows.insertWidget(row + 1, view)
+            view.show()
+        self._switches.show_panels(self.outcome.panels, frozenset(self.shut))
+
+    def remember_panels(self, known: dict[str, bool]) -> None:
+        """Which panels are open, as it was left; others are as their layout says."""
+        self._met |= set(known)
+        self.shut |= {name for name, is_open in known.items() if not is_open}
+
+    def turn_panel(self, panel: str) -> None:
+        """Show a panel, or hide it."""
+        self.shut ^= {panel}
+        if self.outcome is not None and self.seat is not None:
+            self.show_outcome(self.outcome, self.seat)
+        self.turned.emit(panel, panel not in self.shut)
+
+    def panel_values(self) -> dict[str, str]:
+        """Identity → value of the controls of all open panels."""
+        return {name: value for view in self._panels for name, value in view.values().items()}
+
+    def panel_heads(self) -> list[tuple[str, QRect]]:
+        """The open panels with the places of their names."""
+        return [
+            (view.panel.id, view.head().translated(view.mapTo(self, QPoint(0, 0)))) for view in self._panels
+        ]
 
     def _drawn_as_now(self) -> bool:
         """Whether what stands there was drawn with the colours and pictures of now: then it can stay."""
@@ -255,17 +340,19 @@ class Frame(QWidget):
 
     # What the studio and the link ask: where things are.
 
-    def buttons(self) -> Iterator[ItemButton | Rule]:
+    def buttons(self) -> Iterator[PanelItem]:
         """The widgets of all items that show now."""
         for bar in self._bars:
             yield from (widget for widget in bar.widgets if not widget.isHidden())
         if self._page is not None:
             for group in self._page.groups:
                 yield from (widget for widget in group.widgets if not widget.isHidden())
+        for view in self._panels:
+            yield from view.widgets
         if self._menu is not None:
             yield from self._menu.widgets
 
-    def button(self, identity: str) -> ItemButton | Rule | None:
+    def button(self, identity: str) -> PanelItem | None:
         return next((widget for widget in self.buttons() if widget.item.id == identity), None)
 
     def rect_of(self, identity: str) -> QRect | None:
@@ -278,6 +365,8 @@ class Frame(QWidget):
             widget = next((name for name in self._tabs.names if name.tab.id == identity), None)
         if widget is None:
             widget = next((bar for bar in self._bars if bar.surface.id == identity), None)
+        if widget is None:
+            widget = next((view for view in self._panels if view.panel.id == identity), None)
         if widget is None and self._menu is not None and self._menu.menu.id == identity:
             widget = self._menu
         if widget is not None:
@@ -353,6 +442,9 @@ class Frame(QWidget):
         """Every place where something can be put now."""
         found = [slot for bar in self._bars for slot in bar.insertion_points(self)]
         found += self._page.insertion_points(self) if self._page is not None else []
+        for view in self._panels:
+            view.settle()
+            found += view.insertion_points(self)
         return found + (self._menu.insertion_points(self) if self._menu is not None else [])
 
     def unseen(self) -> list[SeenButton]:
@@ -377,6 +469,10 @@ class Frame(QWidget):
         painter.setPen(self.painting.scheme.color("line"))
         line = self.status.geometry().top()
         painter.drawLine(0, line, self.width(), line)
+
+
+def _no_choices(_reading: str) -> list[str]:
+    return []
 
 
 def _drop(widget: QWidget) -> None:

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from PyQt6.QtGui import QAction, QIcon
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from rimecrest.core.layout import SeenItem, SeenSeparator
+from rimecrest.core.layout import SeenButton, SeenItem, SeenSeparator
 from rimecrest.shell.theme import font, palette
 from rimecrest.surfaces.painting import Painting
 
@@ -23,6 +23,7 @@ def build_menu(
     for item in items:
         if isinstance(item, SeenSeparator):
             menu.addSeparator()
+        if not isinstance(item, SeenButton):
             continue
         words = item.label.replace("&", "&&")
         if keys := painting.keys.get(item.target):

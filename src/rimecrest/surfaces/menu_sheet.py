@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenMenu, SeenSeparator
+from rimecrest.core.layout import SeenButton, SeenMenu, SeenSeparator
 from rimecrest.shell.theme import bold
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
@@ -30,7 +30,7 @@ class MenuSheet(QWidget):
         for item in menu.items:
             if isinstance(item, SeenSeparator):
                 self.widgets.append(Rule(item, painting, False, self))
-            else:
+            elif isinstance(item, SeenButton):
                 self.widgets.append(ItemButton(item, painting, False, self))
         self.resize(self.sizeHint())
         self._arrange()

@@ -172,7 +172,7 @@ class GroupView:
         for item in group.items:
             if isinstance(item, SeenSeparator):
                 self.widgets.append(Rule(item, page.painting, True, page))
-            else:
+            elif isinstance(item, SeenButton):
                 button = ItemButton(item, page.painting, True, page)
                 button.clicked.connect(lambda _checked=False, name=item.id: page.triggered.emit(name))
                 self.widgets.append(button)

@@ -1,7 +1,8 @@
 """Items and the surfaces that show them, as stored: in a catalogue and in a layout alike.
 
-An item is a `Button` (runs a command or macro), a `StepsButton` (has private steps) or a `Separator`; a
-surface a `Toolbar`, a `Tab` (made of groups) or a `Menu`. Whatever holds items in a row is a `Row`, and
+An item is a `Button` (runs a command or macro), a `StepsButton` (has private steps), a `Separator`, or what
+only panels have: a `Text`, a `TextField`, a `Choice` or a `Tick`; a surface a `Toolbar`, a `Tab` (made of
+groups), a `Panel` or a `Menu`. Whatever holds items in a row is a `Row`, and
 `rows` goes through all of them: nobody else walks over tabs and their groups. A new kind of item or surface
 is a class here, its tag, and a case wherever they are told apart.
 """
@@ -98,6 +99,67 @@ class StepsButton(Faced):
         return without(data, "run", "args") if isinstance(data, dict) else data
 
 
+class Handler(Record):
+    """What an event of a control does: runs a command or macro with settings, or private steps."""
+
+    run: str = ""
+    args: dict[str, str] = Field(default_factory=dict)
+    steps: str = ""
+
+
+class Control(Thing):
+    """What is common to what stands on panels only.
+
+    `on` names what happens when: `change`, when a value is settled (never at each letter, nor when a macro
+    writes it).
+    """
+
+    on: dict[Literal["change"], Handler] = Field(default_factory=dict)
+
+
+class Text(Control):
+    """Words that explain."""
+
+    kind: ClassVar[str] = "text"
+    text: str
+
+
+class TextField(Control):
+    """A field with its caption; `value` is what stands in it at first."""
+
+    kind: ClassVar[str] = "field"
+    field: str
+    value: str = ""
+
+
+class Choice(Control):
+    """A list to choose one of, with its caption: fixed `choices`, or those of a reading (`from`)."""
+
+    kind: ClassVar[str] = "choice"
+    choice: str
+    choices: tuple[str, ...] = ()
+    from_reading: str = Field(default="", alias="from")
+    value: str = ""
+
+
+class Tick(Control):
+    """A box to tick, with its words."""
+
+    kind: ClassVar[str] = "tick"
+    tick: str
+    value: bool = False
+
+
+def runs_of(item: Thing) -> list[str]:
+    """The commands and macros that an item runs by name, at whatever event."""
+    match item:
+        case Button():
+            return [item.run] if item.run else []
+        case Control():
+            return [handler.run for handler in item.on.values() if handler.run]
+    return []
+
+
 def without(data: dict[str, Any], *names: str) -> dict[str, Any]:
     """The object without these fields where they hold nothing."""
     return {name: value for name, value in data.items() if name not in names or value}
@@ -114,7 +176,11 @@ def _kind_of(data: Any) -> str:
         return str(getattr(data, "kind", ""))
     if not isinstance(data, dict):
         return ""
-    return "separator" if data.get("separator") else "steps" if data.get("steps") else "button"
+    for kind in ("text", "field", "choice", "tick", "separator", "steps"):
+        # Empty words are words: a field may have no caption yet.
+        if data.get(kind) or (kind in data and kind in ("text", "field", "choice", "tick")):
+            return kind
+    return "button"
 
 
 class _AnyOf:
@@ -132,11 +198,15 @@ class _AnyOf:
 Item = Annotated[
     Annotated[Button, Tag("button")]
     | Annotated[StepsButton, Tag("steps")]
-    | Annotated[Separator, Tag("separator")],
+    | Annotated[Separator, Tag("separator")]
+    | Annotated[Text, Tag("text")]
+    | Annotated[TextField, Tag("field")]
+    | Annotated[Choice, Tag("choice")]
+    | Annotated[Tick, Tag("tick")],
     Discriminator(_kind_of),
     _AnyOf,
 ]
-_ITEM: TypeAdapter[Button | StepsButton | Separator] = TypeAdapter(Item)
+_ITEM: TypeAdapter[Button | StepsButton | Separator | Text | TextField | Choice | Tick] = TypeAdapter(Item)
 
 
 def item_of(data: Any, where: str) -> Item:
@@ -194,6 +264,20 @@ class Group(Row):
     """A captioned run of items in a ribbon tab."""
 
 
+class Panel(Row):
+    """An area beside the document for one task: its controls one under the other.
+
+    `edge` is where it stands, `width` its pixels across, `background` a colour of the scheme. What is not
+    `shown` with the window is shown by its button.
+    """
+
+    edge: Literal["left", "right", "top", "bottom"] = "right"
+    after: str | None = None
+    width: int = Field(default=240, ge=120, le=600)
+    background: Literal["sheet", "paper", "spine"] = "sheet"
+    shown: bool = True
+
+
 class Menu(Row):
     """A right-click menu; `context` is where it opens."""
 
@@ -211,7 +295,7 @@ class Tab(Named):
     groups: tuple[Group, ...] = ()
 
 
-Surface = Toolbar | Tab | Menu
+Surface = Toolbar | Tab | Panel | Menu
 
 
 def rows(surfaces: Iterable[Surface]) -> Iterator[Row]:
@@ -220,5 +304,5 @@ def rows(surfaces: Iterable[Surface]) -> Iterator[Row]:
         match surface:
             case Tab():
                 yield from surface.groups
-            case Toolbar() | Menu():
+            case Toolbar() | Panel() | Menu():
                 yield surface

@@ -27,7 +27,8 @@ from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.macro_faults import MacroFaults
 from rimecrest.core.check.reasons import gone_reason
 from rimecrest.core.check.table import EstateView
-from rimecrest.core.layout import Layout, Outcome, SeenButton, SeenGroup, SeenRow
+from rimecrest.core.layout import Layout, Outcome, SeenButton, SeenControl, SeenGroup, SeenPanel, SeenRow
+from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
 from rimecrest.core.words import tr
@@ -60,9 +61,14 @@ class LayerView:
     def macros(self) -> dict[str, MacroFile]:
         return self.faults.visible(self.layer)
 
-    def private_faults(self, file: MacroFile) -> list[Fault]:
-        """What keeps the steps of an item of its own from running."""
+    def private_faults(self, file: MacroFile, row: SeenRow) -> list[Fault]:
+        """What keeps the steps of an item of its own from running; on a panel they read its fields."""
         catalogue = self.workspace.catalogues.get(file.macro.application)
+        if catalogue is not None:
+            stack = self.workspace.stack_up_to(self.layer)
+            layouts = [self.workspace.layout(name, self.app) for name in stack]
+            own = row.id.rpartition(":")[2] if isinstance(row, SeenPanel) else ""
+            catalogue = with_panels(catalogue, layouts, own)
         others = {name: other.macro for name, other in self.macros.items()}
         return [*file.faults, *check_macro(file.macro, catalogue, macros=others)]
 
@@ -71,25 +77,30 @@ class LayerView:
         return self.audience.seats(frozenset((self.layer,))) or ()
 
     @cached_property
-    def mine(self) -> list[tuple[SeenRow, SeenButton]]:
-        """(row, button) of what this layer placed or changed."""
+    def doing(self) -> list[tuple[SeenRow, SeenButton | SeenControl]]:
+        """(row, item) of what runs something and was placed or changed by this layer."""
         return [
             (row, item)
-            for row, item in self.seen.buttons()
+            for row, item in self.seen.doers()
             if item.layer == self.layer or self.layer in item.changed_by
         ]
 
-    def private(self) -> Iterator[tuple[SeenButton, MacroFile]]:
-        """The items of this layer with steps of their own."""
-        for _, item in self.mine:
+    @cached_property
+    def mine(self) -> list[tuple[SeenRow, SeenButton]]:
+        """The buttons among them."""
+        return [(row, item) for row, item in self.doing if isinstance(item, SeenButton)]
+
+    def private(self) -> Iterator[tuple[SeenRow, SeenButton | SeenControl, MacroFile]]:
+        """The items of this layer with steps of their own, with the row that they stand in."""
+        for row, item in self.doing:
             if item.steps:
-                yield item, macro_file(self.layer, item.id, item.steps)
+                yield row, item, macro_file(self.layer, item.id, item.steps)
 
-    def bound(self) -> Iterator[SeenButton]:
+    def bound(self) -> Iterator[SeenButton | SeenControl]:
         """The items of this layer that run a target."""
-        return (item for _, item in self.mine if not item.steps)
+        return (item for _, item in self.doing if not item.steps)
 
-    def owner(self, item: SeenButton) -> Owner:
+    def owner(self, item: SeenButton | SeenControl) -> Owner:
         return Owner(item.id, item.layer, item.run, item.label, item.args)
 
     def finding(self, kind: str, where: str, subject: str, rest: str, *owners: Owner) -> Finding:
@@ -113,8 +124,8 @@ def faulty(view: LayerView) -> Iterator[Finding]:
 
 
 def faulty_steps(view: LayerView) -> Iterator[Finding]:
-    for item, file in view.private():
-        if faults := view.private_faults(file):
+    for row, item, file in view.private():
+        if faults := view.private_faults(file, row):
             owner = Owner(item.id, view.layer, None, item.label)
             rest = tr("has private steps that cannot run ({fault}).", fault=str(faults[0]).rstrip("."))
             yield view.finding("faulty", item.id, f"“{item.label}”", rest, owner)

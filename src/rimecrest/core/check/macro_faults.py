@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.macro import Fault, Macro, Run, check_macro
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.words import tr
@@ -27,11 +28,11 @@ class MacroFaults:
             self._found = before.without_runs()
 
     def without_runs(self) -> dict[tuple[str, int], tuple[MacroFile, tuple[Fault, ...]]]:
-        """What was found of macros that run no other one: it stays true while the catalogues do."""
+        """What was found of macros that run no other one and read no panel: it stays true."""
         return {
             key: (file, faults)
             for key, (file, faults) in self._found.items()
-            if not any(isinstance(step, Run) for _, step in walk(file.macro))
+            if not any(isinstance(step, Run) for _, step in walk(file.macro)) and PREFIX not in file.text
         }
 
     def visible(self, layer: str) -> dict[str, MacroFile]:
@@ -51,6 +52,11 @@ class MacroFaults:
         key = (layer, id(file))
         if key not in self._found:
             catalogue = self.catalogues.get(file.macro.application)
+            if catalogue is not None:
+                stack = self._workspace.stack_up_to(layer)
+                known = self._workspace.layouts
+                layouts = [known[name, catalogue.app] for name in stack if (name, catalogue.app) in known]
+                catalogue = with_panels(catalogue, layouts)
             found = check_macro(file.macro, catalogue, macros=self._macros_of(layer))
             # The file is kept beside its faults, so that its identity stays its own.
             self._found[key] = (file, (*file.faults, *found))

@@ -27,6 +27,7 @@ from rimecrest.core.check.rules import (
 from rimecrest.core.check.table import EstateView, KeyTable
 from rimecrest.core.check.use_rules import MUCH
 from rimecrest.core.layout import Layout
+from rimecrest.core.layout.panel_readings import PREFIX
 from rimecrest.core.macro import Run
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.workspace.settings import ORGANISATION
@@ -196,9 +197,10 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
     touched: dict[str, set[str]] = {app: set() for app in tables}
     layers: set[tuple[str, str]] = set()
     runs: set[str] = set()
-    if workspace.macros is not was.macros:
+    panels = _panels(workspace) != _panels(was)
+    if panels or workspace.macros is not was.macros:
         faults = MacroFaults(workspace, old.faults)
-        runs = {f"macro:{name}" for name in _changed_macros(workspace, was)}
+        runs = {f"macro:{name}" for name in _changed_macros(workspace, was, panels)}
         for app, table in tables.items():
             tables[app] = KeyTable(workspace, app, estate, table.index, faults)
             touched[app] |= {text for run in runs for text in table.index.sequences.get(run, ())}
@@ -235,14 +237,25 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
     return CheckCache(workspace, estate, faults, tables, parts, ordered)
 
 
-def _changed_macros(workspace: Workspace, was: Workspace) -> set[str]:
-    """The macros that became others, and all that run a macro: their faults may have changed."""
+def _panels(workspace: Workspace) -> list[int]:
+    """The panels of all layouts, by what they are in memory: the same ones, the same values."""
+    return [id(layout.panels) for layout in workspace.layouts.values() if layout.panels]
+
+
+def _changed_macros(workspace: Workspace, was: Workspace, panels: bool) -> set[str]:
+    """The macros that became others, and those whose faults may have changed.
+
+    These are all that run a macro and, where `panels` are others, all that read one.
+    """
     found = set()
     for key in {**was.macros, **workspace.macros}:
         before, after = was.macros.get(key), workspace.macros.get(key)
         file = after or before
         if before is not after or (
-            file is not None and any(isinstance(step, Run) for _, step in walk(file.macro))
+            file is not None
+            and (
+                (panels and PREFIX in file.text) or any(isinstance(step, Run) for _, step in walk(file.macro))
+            )
         ):
             found.add(key[1])
     return found

@@ -8,15 +8,21 @@ from typing import Any
 
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import (
+    Button,
+    Choice,
     Edge,
     FaceKind,
     Group,
     Item,
     Menu,
+    Panel,
     Row,
     Separator,
     StepsButton,
     Tab,
+    Text,
+    TextField,
+    Tick,
     Toolbar,
     with_fields,
 )
@@ -27,12 +33,15 @@ from rimecrest.core.layout.layout import Change, KeyBinding, Layout
 from rimecrest.core.layout.order import AnchoredOrder
 from rimecrest.core.layout.seen import (
     BUILT_IN,
+    ControlKind,
     Hidden,
     Outcome,
     SeenButton,
+    SeenControl,
     SeenGroup,
     SeenItem,
     SeenMenu,
+    SeenPanel,
     SeenSeparator,
     SeenTab,
     SeenToolbar,
@@ -59,6 +68,10 @@ class _Row:
     picture: str = ""
     tab: str = ""
     """The tab that a group stands in."""
+    width: int = 240
+    background: str = "sheet"
+    shown: bool = True
+    """Of a panel."""
 
 
 @dataclass
@@ -96,6 +109,7 @@ class Assembly:
             self._add_toolbar(toolbar, "app", BUILT_IN, base=True)
         for tab in catalogue.tabs:
             self._add_tab(tab, "app", BUILT_IN, base=True)
+        self._panel_order: AnchoredOrder[str] = AnchoredOrder()
         for menu in catalogue.menus:
             identity = f"app:{menu.id}"
             self._menu_order.append(identity, identity)
@@ -112,6 +126,8 @@ class Assembly:
             self._add_toolbar(toolbar, layer, layer)
         for tab in layout.tabs:
             self._add_tab(tab, layer, layer)
+        for panel in layout.panels:
+            self._add_panel(panel, layer)
         for group in layout.groups:
             into = layout.full(group.into)
             self._add_group(group, layer, layer, into, group.after and layout.full(group.after), base=False)
@@ -150,6 +166,16 @@ class Assembly:
         self._fill(row, toolbar)
         if not toolbar.shown:
             self._hide(identity, layer)
+
+    def _add_panel(self, panel: Panel, layer: str) -> None:
+        identity = f"{layer}:{panel.id}"
+        if not self._is_new(identity, panel.title):
+            return
+        after = panel.after and _full(layer, panel.after)
+        self._stand(self._panel_order, identity, panel.title, after, False, tr("the end of the panels"))
+        row = _Row(identity, layer, panel.title, Panel, picture=panel.picture or "", edge=panel.edge)
+        row.width, row.background, row.shown = panel.width, panel.background, panel.shown
+        self._fill(row, panel)
 
     def _add_tab(self, tab: Tab, prefix: str, layer: str, base: bool = False) -> None:
         identity = f"{prefix}:{tab.id}"
@@ -193,9 +219,16 @@ class Assembly:
         prefix = row.id.rpartition(":")[0]
         for item in stored.items:
             seen = self._see(item, f"{prefix}:{item.id}", row.layer, row.kind)
-            if self._is_new(seen.id, _label(seen)):
+            if self._fits(seen, row) and self._is_new(seen.id, _label(seen)):
                 row.items.append(seen.id, seen)
                 self._settle(seen.id, row)
+
+    def _fits(self, item: SeenItem, row: _Row) -> bool:
+        """Whether that can stand there: fields and their like stand on panels only."""
+        if isinstance(item, SeenControl) and row.kind is not Panel:
+            self._lost.append(tr("“{what}” does not show: it stands only on a panel.", what=_label(item)))
+            return False
+        return True
 
     def _is_new(self, identity: str, what: str) -> bool:
         """Whether nothing stands under that identity yet; of two, only the first does."""
@@ -223,7 +256,7 @@ class Assembly:
         anchor = after and layout.full(after)
         for item in items:
             seen = self._see(item, f"{layout.layer}:{item.id}", layout.layer, row.kind)
-            if not self._is_new(seen.id, _label(seen)):
+            if not self._fits(seen, row) or not self._is_new(seen.id, _label(seen)):
                 continue
             if not row.items.put(seen.id, seen, anchor):
                 self._lose(_label(seen), anchor, tr("the end of {title}", title=row.title))
@@ -239,9 +272,11 @@ class Assembly:
                 tr("{identity} cannot move to {into}: one of them is gone.", identity=identity, into=into)
             )
             return
-        item = here.items.move_out(identity)
-        if item is None:
+        standing = here.items.get(identity)
+        if standing is None or not self._fits(standing, there):
             return
+        item = here.items.move_out(identity)
+        assert item is not None
         anchor = after and layout.full(after)
         moved = replace(item, changed_by=(*item.changed_by, layout.layer))
         if not there.items.put(identity, moved, anchor):
@@ -291,6 +326,11 @@ class Assembly:
             surface.row = fields.get("row", surface.row)
             at = fields.get("at", surface.at)
             surface.at = (int(at[0]), int(at[1])) if at else None
+            if surface.kind is Panel:
+                surface.width = int(fields.get("width", surface.width))
+                surface.background = str(fields.get("background", surface.background))
+                surface.shown = bool(fields.get("shown", surface.shown))
+                return
         shown = fields.get("shown")
         if shown is True:
             self._homes[surface.id].show(surface.id)
@@ -314,6 +354,8 @@ class Assembly:
     def _see(self, item: Item, identity: str, layer: str, kind: type[Row]) -> SeenItem:
         if isinstance(item, Separator):
             return SeenSeparator(id=identity, layer=layer, stored=item)
+        if isinstance(item, Text | TextField | Choice | Tick):
+            return _seen_control(item, identity, layer)
         private = isinstance(item, StepsButton)
         target = private_face(item.steps) if isinstance(item, StepsButton) else self._targets.face(item.run)
         usual: FaceKind = "picture" if kind is Toolbar else "both"
@@ -371,6 +413,7 @@ class Assembly:
             tuple(self._toolbar(self._rows[name]) for name in self._toolbar_order),
             tuple(self._tab(self._tabs[name]) for name in self._tab_order),
             tuple(self._menu(self._rows[name]) for name in self._menu_order),
+            tuple(self._panel(self._rows[name]) for name in self._panel_order),
             tuple(self._bindings),
             dict(self._hidden),
             tuple(self._lost),
@@ -404,6 +447,19 @@ class Assembly:
             at=row.at,
         )
 
+    def _panel(self, row: _Row) -> SeenPanel:
+        return SeenPanel(
+            id=row.id,
+            layer=row.layer,
+            title=row.title,
+            items=tuple(row.items),
+            picture=row.picture,
+            edge=row.edge,
+            width=row.width,
+            background=row.background,
+            shown=row.shown,
+        )
+
     def _menu(self, row: _Row) -> SeenMenu:
         return SeenMenu(
             id=row.id, layer=row.layer, title=row.title, items=tuple(row.items), context=row.context
@@ -425,14 +481,55 @@ class Assembly:
         return SeenTab(id=tab.id, layer=tab.layer, title=tab.title, groups=groups, picture=tab.picture)
 
 
+def _seen_control(item: Text | TextField | Choice | Tick, identity: str, layer: str) -> SeenControl:
+    handler = item.on.get("change")
+    kind: ControlKind = "text"
+    caption, value = "", ""
+    choices: tuple[str, ...] = ()
+    reading = ""
+    match item:
+        case Text():
+            caption = item.text
+        case TextField():
+            kind, caption, value = "field", item.field, item.value
+        case Choice():
+            kind, caption, value = "choice", item.choice, item.value
+            choices, reading = item.choices, item.from_reading
+        case Tick():
+            kind, caption, value = "tick", item.tick, "yes" if item.value else "no"
+    return SeenControl(
+        id=identity,
+        layer=layer,
+        stored=item,
+        kind=kind,
+        caption=caption,
+        value=value,
+        choices=choices,
+        reading=reading,
+        run=handler.run if handler is not None and handler.run else None,
+        args=tuple(sorted(handler.args.items())) if handler is not None else (),
+        steps=handler.steps if handler is not None else "",
+    )
+
+
 def _name(item: Item) -> str:
-    if isinstance(item, Separator):
-        return item.id
-    return item.label or getattr(item, "run", "") or item.id
+    match item:
+        case Button() | StepsButton():
+            return item.label or getattr(item, "run", "") or item.id
+        case Text():
+            return item.text
+        case TextField():
+            return item.field
+    return item.id
 
 
 def _label(item: SeenItem) -> str:
-    return item.label if isinstance(item, SeenButton) else ""
+    match item:
+        case SeenButton():
+            return item.label
+        case SeenControl():
+            return item.caption
+    return ""
 
 
 def _full(prefix: str, identity: str) -> str:

@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 from pydantic import Field, field_validator
 
-from rimecrest.core.catalogue.surfaces import Group, Item, Row, Tab, Thing, Toolbar, rows
+from rimecrest.core.catalogue.surfaces import Group, Item, Panel, Row, Tab, Thing, Toolbar, rows
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import AppId, LayerId
 from rimecrest.core.keys import Traits, normalise
@@ -109,6 +109,7 @@ class Layout(Record):
     toolbars: tuple[Toolbar, ...] = ()
     tabs: tuple[Tab, ...] = ()
     groups: tuple[PlacedInTab, ...] = ()
+    panels: tuple[Panel, ...] = ()
     insert: tuple[Insertion, ...] = ()
     change: tuple[Change, ...] = ()
     move: tuple[Move, ...] = ()
@@ -129,7 +130,7 @@ class Layout(Record):
 
     def rows(self) -> Iterator[Row]:
         """Every row that this layout places, in file order."""
-        yield from rows((*self.toolbars, *self.tabs))
+        yield from rows((*self.toolbars, *self.tabs, *self.panels))
         yield from self.groups
 
     def all_items(self) -> list[Item]:
@@ -155,6 +156,7 @@ class Layout(Record):
                 "toolbars": tuple(map(changed, self.toolbars)),
                 "tabs": tuple(tabs),
                 "groups": tuple(map(changed, self.groups)),
+                "panels": tuple(map(changed, self.panels)),
             }
         )
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Group, Item, Row, Tab, Thing, Toolbar, with_fields
+from rimecrest.core.catalogue.surfaces import Group, Item, Panel, Row, Tab, Thing, Toolbar, with_fields
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
 from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout, Move, PlacedInTab
@@ -99,6 +99,7 @@ def take_off(layout: Layout, identity: str) -> Layout:
         update={
             "tabs": tabs,
             "toolbars": tuple(bar for bar in layout.toolbars if bar.id != local),
+            "panels": tuple(panel for panel in layout.panels if panel.id != local),
             "groups": tuple(
                 g for g in layout.groups if g.id != local and layout.local(g.into) not in (local,)
             ),
@@ -137,6 +138,7 @@ def _reanchored(layout: Layout, identity: str, local: str) -> Layout:
             "groups": tuple(map(hung, layout.groups)),
             "tabs": tuple(map(hung, layout.tabs)),
             "toolbars": tuple(map(hung, layout.toolbars)),
+            "panels": tuple(map(hung, layout.panels)),
         }
     )
 
@@ -149,7 +151,12 @@ def _surface_before(layout: Layout, local: str) -> tuple[str | None] | None:
             at = names.index(local)
             return (layout.full(names[at - 1]) if at else None,)
     surface: Any = next(
-        (thing for thing in (*layout.tabs, *layout.toolbars, *layout.groups) if thing.id == local), None
+        (
+            thing
+            for thing in (*layout.tabs, *layout.toolbars, *layout.panels, *layout.groups)
+            if thing.id == local
+        ),
+        None,
     )
     return None if surface is None else (surface.after and layout.full(surface.after),)
 
@@ -203,8 +210,13 @@ def move_surface(layout: Layout, identity: str, into: str, after: str | None, la
     if own_group is not None:
         data = {name: value for name, value in own_group.to_data().items() if name not in ("into", "after")}
         return put_group(take_off(layout, identity), into, after, validated(Group, data, f"“{local}”"))
-    tabs, bars = _moved(layout, layout.tabs, local, after), _moved(layout, layout.toolbars, local, after)
-    return layout.model_copy(update={"tabs": tabs, "toolbars": bars})
+    return layout.model_copy(
+        update={
+            "tabs": _moved(layout, layout.tabs, local, after),
+            "toolbars": _moved(layout, layout.toolbars, local, after),
+            "panels": _moved(layout, layout.panels, local, after),
+        }
+    )
 
 
 def _own_groups(layout: Layout) -> list[Group]:
@@ -321,6 +333,12 @@ def put_toolbar(layout: Layout, toolbar: Toolbar) -> Layout:
     """Put a toolbar right behind the one that its `after` names (None = first)."""
     layout = layout.model_copy(update={"toolbars": (*layout.toolbars, toolbar)})
     return move_surface(layout, layout.full(toolbar.id), "", toolbar.after and layout.full(toolbar.after))
+
+
+def put_panel(layout: Layout, panel: Panel) -> Layout:
+    """Put a panel right behind the one that its `after` names (None = first)."""
+    layout = layout.model_copy(update={"panels": (*layout.panels, panel)})
+    return move_surface(layout, layout.full(panel.id), "", panel.after and layout.full(panel.after))
 
 
 def bind(layout: Layout, key: KeyBinding) -> Layout:

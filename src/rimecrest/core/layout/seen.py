@@ -9,11 +9,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Literal
 
 from rimecrest.core.catalogue.surfaces import Edge, FaceKind, Item
 from rimecrest.core.keys import Binding
 
 BUILT_IN = "built-in"
+ControlKind = Literal["text", "field", "choice", "tick"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,7 +59,40 @@ class SeenButton(_Seen):
         return self.run, self.args
 
 
-SeenItem = SeenButton | SeenSeparator
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeenControl(_Seen):
+    """A text, field, choice or tick box of a panel.
+
+    `caption` are its words, `value` what it has at first, `reading` where its choices come from. `run`,
+    `args` and `steps` are what happens when its value is settled.
+    """
+
+    kind: ControlKind
+    caption: str
+    value: str = ""
+    choices: tuple[str, ...] = ()
+    reading: str = ""
+    run: str | None = None
+    args: tuple[tuple[str, str], ...] = ()
+    steps: str = ""
+
+    @property
+    def label(self) -> str:
+        """Its words, as a button's."""
+        return self.caption
+
+    @property
+    def target(self) -> tuple[str | None, tuple[tuple[str, str], ...]]:
+        """What it runs when its value is settled."""
+        return self.run, self.args
+
+    @property
+    def holds_value(self) -> bool:
+        """Whether macros can read what is in it."""
+        return self.kind != "text"
+
+
+SeenItem = SeenButton | SeenSeparator | SeenControl
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -88,6 +123,20 @@ class SeenMenu(SeenRow):
     """A right-click menu with the context where it opens."""
 
     context: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeenPanel(SeenRow):
+    """A panel: see `core.catalogue.surfaces.Panel`."""
+
+    edge: Edge = "right"
+    width: int = 240
+    background: str = "sheet"
+    shown: bool = True
+
+    def controls(self) -> Iterator[SeenControl]:
+        """What is neither a button nor a line."""
+        return (item for item in self.items if isinstance(item, SeenControl))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -131,6 +180,7 @@ class Outcome:
     toolbars: tuple[SeenToolbar, ...] = ()
     tabs: tuple[SeenTab, ...] = ()
     menus: tuple[SeenMenu, ...] = ()
+    panels: tuple[SeenPanel, ...] = ()
     bindings: tuple[Binding, ...] = ()
     hidden: dict[str, str] = field(default_factory=dict)
     """Identity → the layer that hides it."""
@@ -140,10 +190,11 @@ class Outcome:
     """What is hidden or off by default, in words."""
 
     def rows(self) -> Iterator[SeenRow]:
-        """Every toolbar, group and menu, in that order."""
+        """Every toolbar, group, panel and menu, in that order."""
         yield from self.toolbars
         for tab in self.tabs:
             yield from tab.groups
+        yield from self.panels
         yield from self.menus
 
     def items(self) -> Iterator[tuple[SeenRow, SeenItem]]:
@@ -153,6 +204,14 @@ class Outcome:
     def buttons(self) -> Iterator[tuple[SeenRow, SeenButton]]:
         """The same without separators."""
         return ((row, item) for row, item in self.items() if isinstance(item, SeenButton))
+
+    def doers(self) -> Iterator[tuple[SeenRow, SeenButton | SeenControl]]:
+        """What runs something: buttons, and controls for which a change is told."""
+        for row, item in self.items():
+            if isinstance(item, SeenButton) or (
+                isinstance(item, SeenControl) and (item.run is not None or item.steps)
+            ):
+                yield row, item
 
     @cached_property
     def _places(self) -> dict[str, tuple[SeenRow, SeenItem]]:
@@ -184,6 +243,8 @@ class Outcome:
                 return f"bar {row.title}"
             case SeenGroup():
                 return f"tab {self.title_of(row.tab)}"
+            case SeenPanel():
+                return f"panel {row.title}"
         return f"menu {row.title}"
 
     def tab(self, identity: str) -> SeenTab | None:

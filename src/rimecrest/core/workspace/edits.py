@@ -11,7 +11,20 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
-from rimecrest.core.catalogue.surfaces import Button, Group, Item, Separator, StepsButton, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import (
+    Button,
+    Choice,
+    Group,
+    Item,
+    Panel,
+    Separator,
+    StepsButton,
+    Tab,
+    Text,
+    TextField,
+    Tick,
+    Toolbar,
+)
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import placing
 from rimecrest.core.layout.layout import Acceptance, KeyBinding, Layout
@@ -59,6 +72,14 @@ def _words(item: Item) -> str:
             return item.label or tr("private steps")
         case Button():
             return item.label or item.run
+        case Text():
+            return item.text or tr("a text")
+        case TextField():
+            return item.field or tr("a field")
+        case Choice():
+            return item.choice or tr("a choice")
+        case Tick():
+            return item.tick or tr("a tick box")
 
 
 @dataclass(frozen=True)
@@ -191,6 +212,17 @@ class PutToolbar(_InLayout):
 
     def _change(self, layout: Layout) -> Layout:
         return placing.put_toolbar(layout, self.toolbar)
+
+
+@dataclass(frozen=True)
+class PutPanel(_InLayout):
+    """Put a panel beside the document."""
+
+    panel: Panel
+    label: str = tr("new panel")
+
+    def _change(self, layout: Layout) -> Layout:
+        return placing.put_panel(layout, self.panel)
 
 
 @dataclass(frozen=True)

@@ -7,13 +7,13 @@ behind it.
 
 from __future__ import annotations
 
-from rimecrest.core.layout import Outcome, SeenGroup
+from rimecrest.core.layout import Outcome, SeenGroup, SeenPanel
 from rimecrest.core.workspace.edits import Edit, MoveSurface, Together
 from rimecrest.core.workspace.workspace import Workspace
 
 
 def neighbours(seen: Outcome, thing: str, into: str = "") -> list[str]:
-    """The order that a surface stands in: the tabs, the toolbars, or the groups of a tab."""
+    """The order that a surface stands in: the tabs, the toolbars, the panels, or the groups of a tab."""
     if into:
         tab = seen.tab(into)
         return [group.id for group in tab.groups] if tab is not None else []
@@ -22,6 +22,8 @@ def neighbours(seen: Outcome, thing: str, into: str = "") -> list[str]:
     row = seen.row(thing)
     if isinstance(row, SeenGroup):
         return neighbours(seen, thing, row.tab)
+    if isinstance(row, SeenPanel):
+        return [panel.id for panel in seen.panels]
     return [bar.id for bar in seen.toolbars]
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.surfaces import runs_of
 from rimecrest.core.macro import Run
 from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.workspace import Workspace
@@ -30,7 +30,7 @@ def uses(workspace: Workspace, layer: str, macro: str) -> list[Use]:
             continue
         title = workspace.layer_title(owner)
         for item in layout.all_items():
-            if isinstance(item, Button) and item.run == run:
+            if run in runs_of(item):
                 identity = f"{owner}:{item.id}"
                 found.append(
                     Use(

@@ -1,0 +1,148 @@
+"""Panels in an application: what their controls do, what macros read of them, which are open.
+
+While a field of a panel has the keys, its editing keys are its own; all other keys mean what they mean
+anywhere (`passes`).
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import structlog
+from PyQt6.QtCore import QObject
+from PyQt6.QtWidgets import QApplication
+
+from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import Chord, format_chord
+from rimecrest.core.layout import Outcome, SeenControl, SeenPanel
+from rimecrest.core.layout.panel_readings import PREFIX, with_panels
+from rimecrest.core.release import StackState
+from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.surfaces import Frame
+from rimecrest.surfaces.panel import PanelChoice, PanelField
+
+log = structlog.get_logger()
+
+EDITING = frozenset(
+    [
+        *("Ctrl+A", "Ctrl+C", "Ctrl+V", "Ctrl+X", "Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+Left", "Ctrl+Right"),
+        *("Ctrl+Shift+Left", "Ctrl+Shift+Right", "Ctrl+Backspace", "Ctrl+Delete", "Shift+Insert"),
+    ]
+)
+"""The editing keys of a field that have a modifier beyond Shift; without one every key but F1 to F12 is."""
+
+
+def editing_key(chord: Chord) -> bool:
+    """Whether a key belongs to a field that has the focus."""
+    if format_chord(chord) in EDITING:
+        return True
+    held = set(chord.mods) - {"Shift"}
+    return not held and not (chord.key.startswith("F") and chord.key[1:].isdecimal())
+
+
+class PanelHost(QObject):
+    """What the panels of one window do."""
+
+    def __init__(
+        self,
+        frame: Frame,
+        catalogue: Catalogue,
+        read: Callable[[str], Any],
+        run: Callable[[SeenControl, str], None],
+        profile: Path | None,
+    ) -> None:
+        """`read` tells a reading, `run` does what a control does, and is told the id of its panel."""
+        super().__init__()
+        self._frame = frame
+        self._catalogue = catalogue
+        self._read = read
+        self._run = run
+        self._file = profile / f"panels-{catalogue.app}.json" if profile is not None else None
+        self.own_panel = ""
+        """The panel whose private steps run now: its fields have short names."""
+        self._state = StackState(app=catalogue.app)
+        frame.choices = self._choices
+        frame.settled.connect(self._settled)
+        frame.turned.connect(lambda _panel, _open: self._remember())
+        self._take_up()
+
+    # What is told
+
+    def use(self, state: StackState) -> None:
+        """Take over a stack: its panels can be read."""
+        self._state = state
+
+    def told(self, own: str = "") -> Catalogue:
+        """The catalogue with what can be read of the panels."""
+        return with_panels(self._catalogue, self._state.layouts, own)
+
+    def _panel_of(self, name: str) -> SeenPanel | None:
+        outcome = self._frame.outcome
+        panels = outcome.panels if outcome is not None else ()
+        return next((panel for panel in panels if panel.id.rpartition(":")[2] == name), None)
+
+    def read(self, name: str) -> str | None:
+        """The value behind `panel.lanes.vessel`, or in a panel's own steps `panel.vessel`; None: no reading.
+
+        Of a panel that is shut it is what stands there at first.
+        """
+        if not name.startswith(PREFIX):
+            return None
+        panel_name, _, control = name.removeprefix(PREFIX).rpartition(".")
+        panel = self._panel_of(panel_name or self.own_panel)
+        if panel is None:
+            return None
+        item = next((c for c in panel.controls() if c.id.rpartition(":")[2] == control), None)
+        if item is None or not item.holds_value:
+            return None
+        return self._frame.panel_values().get(item.id, item.value)
+
+    def _choices(self, reading: str) -> list[str]:
+        try:
+            found = self._read(reading)
+        except RimecrestError as error:
+            self._frame.say(str(error))
+            return []
+        return [str(entry) for entry in found] if isinstance(found, list | tuple) else [str(found)]
+
+    # What is done
+
+    def _settled(self, identity: str, _value: str) -> None:
+        outcome: Outcome | None = self._frame.outcome
+        item = outcome.item(identity) if outcome is not None else None
+        row = outcome.row_of(identity) if outcome is not None else None
+        if isinstance(item, SeenControl) and row is not None and (item.run or item.steps):
+            self._run(item, row.id.rpartition(":")[2])
+
+    def passes(self, chord: Chord) -> bool:
+        """Whether a key is for the field that has the focus, and no layout's."""
+        focused = QApplication.focusWidget()
+        return isinstance(focused, PanelField | PanelChoice) and editing_key(chord)
+
+    # Which are open
+
+    def _take_up(self) -> None:
+        """Have those shut and open that were when the window was closed last."""
+        if self._file is None or not self._file.is_file():
+            return
+        try:
+            kept = json.loads(self._file.read_text("utf-8"))
+            known = {str(name): bool(is_open) for name, is_open in dict(kept).items()}
+        except (OSError, ValueError, TypeError) as error:
+            log.warning("which panels were open is not known", reason=str(error))
+            return
+        self._frame.remember_panels(known)
+
+    def _remember(self) -> None:
+        outcome = self._frame.outcome
+        if self._file is None or outcome is None:
+            return
+        known = {panel.id: panel.id not in self._frame.shut for panel in outcome.panels}
+        try:
+            write_atomically(self._file, json.dumps(known, indent=2).encode())
+        except RimecrestError as error:
+            log.warning("which panels are open is not kept", reason=str(error))

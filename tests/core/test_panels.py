@@ -1,0 +1,149 @@
+"""Panels: in a layout, in the outcome, in what macros may read, in the checks."""
+
+from __future__ import annotations
+
+import pytest
+
+from rimecrest.core.catalogue.surfaces import Button, Panel, TextField, item_of
+from rimecrest.core.check import check
+from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenPanel, parse_layout
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.layout.panel_readings import with_panels
+from rimecrest.core.macro import check_macro, parse_macro
+from rimecrest.core.model import dump_record
+from rimecrest.core.workspace import (
+    Edit,
+    MoveItems,
+    MoveSurface,
+    PutItems,
+    PutMacro,
+    PutPanel,
+    SetFields,
+    TakeOff,
+    Workspace,
+    uses,
+)
+from tests.samples import CATALOGUE
+
+NORTH = "department.north"
+HERE = (NORTH, "notes")
+LANES = f"{NORTH}:lanes"
+CONTROLS = [
+    {"id": "why", "text": "Type the vessel, then choose."},
+    {"id": "vessel", "field": "Vessel", "on": {"change": {"run": "notes:save"}}},
+    {"id": "lane", "choice": "Lane", "from": "headings", "value": "A"},
+    {"id": "size", "choice": "Size", "choices": ["small", "large"]},
+    {"id": "late", "tick": "Late", "value": True},
+    {"id": "line", "separator": True},
+    {"id": "go", "run": "notes:bold", "label": "Lane sheet"},
+]
+
+
+def panel(name: str = "lanes", **fields: object) -> Panel:
+    return Panel.model_validate({"id": name, "title": "Vehicle lanes", "items": CONTROLS, **fields})
+
+
+def lay(workspace: Workspace, *edits: Edit) -> Outcome:
+    for edit in edits:
+        workspace = edit.on(workspace)
+    return workspace.outcome((NORTH,), "notes")
+
+
+def shown(seen: Outcome, identity: str = LANES) -> SeenPanel:
+    row = seen.row(identity)
+    assert isinstance(row, SeenPanel)
+    return row
+
+
+def test_each_kind_of_control_is_seen_with_its_words_and_first_value(workspace: Workspace) -> None:
+    found = shown(lay(workspace, PutPanel(*HERE, panel(width=300, edge="left", background="paper"))))
+    assert (found.edge, found.width, found.background, found.shown) == ("left", 300, "paper", True)
+    told = [(c.kind, c.caption, c.value, c.choices, c.reading) for c in found.controls()]
+    assert told == [
+        ("text", "Type the vessel, then choose.", "", (), ""),
+        ("field", "Vessel", "", (), ""),
+        ("choice", "Lane", "A", (), "headings"),
+        ("choice", "Size", "", ("small", "large"), ""),
+        ("tick", "Late", "yes", (), ""),
+    ]
+    assert [type(item) for item in found.items[-1:]] == [SeenButton]
+
+
+def test_a_layout_with_panels_is_written_and_read_again(workspace: Workspace) -> None:
+    layout = PutPanel(*HERE, panel()).on(workspace).layout(*HERE)
+    text = dump_record(layout, "layout")
+    assert '"from": "headings"' in text
+    assert parse_layout(text, "here") == layout
+
+
+@pytest.mark.parametrize("data", CONTROLS)
+def test_an_item_is_what_its_fields_say(data: dict[str, object]) -> None:
+    assert item_of(data, "here").to_data() == data
+
+
+def test_controls_are_changed_moved_and_taken_off_like_items(workspace: Workspace) -> None:
+    put = PutPanel(*HERE, panel())
+    changed = shown(lay(workspace, put, SetFields(*HERE, f"{NORTH}:vessel", {"field": "Which vessel?"})))
+    assert next(c for c in changed.controls() if c.kind == "field").caption == "Which vessel?"
+    moved = shown(lay(workspace, put, MoveItems(*HERE, (f"{NORTH}:late",), LANES, None)))
+    assert moved.items[0].id == f"{NORTH}:late"
+    gone = shown(lay(workspace, put, TakeOff(*HERE, (f"{NORTH}:why", f"{NORTH}:line"))))
+    assert [item.id.split(":")[1] for item in gone.items] == ["vessel", "lane", "size", "late", "go"]
+
+
+def test_a_field_stands_on_panels_only_and_says_so(workspace: Workspace) -> None:
+    seen = lay(workspace, PutItems(*HERE, "app:main", None, (TextField(id="f", field="Vessel"),)))
+    assert seen.item(f"{NORTH}:f") is None
+    assert any("it stands only on a panel" in sentence for sentence in seen.lost)
+    moved = lay(workspace, PutPanel(*HERE, panel()), MoveItems(*HERE, (f"{NORTH}:vessel",), "app:main", None))
+    row = moved.row("app:main")
+    assert row is not None
+    assert not any(isinstance(item, SeenControl) for item in row.items)
+
+
+def test_panels_stand_in_an_order_and_go_whole(workspace: Workspace) -> None:
+    two = (PutPanel(*HERE, panel("a", items=[])), PutPanel(*HERE, panel("b", items=[], after=f"{NORTH}:a")))
+    assert [p.id for p in lay(workspace, *two).panels] == [f"{NORTH}:a", f"{NORTH}:b"]
+    moved = lay(workspace, *two, MoveSurface(*HERE, f"{NORTH}:b", "", None))
+    assert [p.id for p in moved.panels] == [f"{NORTH}:b", f"{NORTH}:a"]
+    gone = lay(workspace, *two, TakeOff(*HERE, (f"{NORTH}:a",)))
+    assert [p.id for p in gone.panels] == [f"{NORTH}:b"]
+    assert not gone.lost
+
+
+def faults(body: str, layouts: list[Layout], own: str = "") -> list[str]:
+    macro, found = parse_macro(f'macro "M"\nfor notes\n\n{body}\n')
+    found += check_macro(macro, with_panels(CATALOGUE, layouts, own))
+    return [str(fault) for fault in found]
+
+
+def test_macros_read_what_is_in_a_panels_fields(workspace: Workspace) -> None:
+    layout = PutPanel(*HERE, panel()).on(workspace).layout(*HERE)
+    assert faults('write "{panel.lanes.vessel}"', [layout]) == []
+    assert faults('if panel.lanes.late = yes\n  write "x"\nend', [layout]) == []
+    missing = faults('write "{panel.lanes.vesel}"', [layout])
+    assert "panel.lanes.vessel" in missing[0]
+    assert faults('write "{panel.vessel}"', [layout]) != []
+    assert faults('write "{panel.vessel}"', [layout], own="lanes") == []
+    assert faults('write "{panel.lanes.why}"', [layout]) != []
+
+
+def test_the_checks_know_panels(workspace: Workspace) -> None:
+    gone = [{"id": "x", "field": "X", "on": {"change": {"run": "macro:none"}}}]
+    laid = PutPanel(*HERE, panel(items=gone)).on(workspace)
+    kinds = {(finding.kind, finding.where) for finding in check(laid).findings}
+    assert ("gone", f"{NORTH}:x") in kinds
+    text = 'macro "Reads"\nfor notes\n\nwrite "{panel.lanes.vessel}"\n'
+    reading = PutMacro(NORTH, "reads", text).on(workspace)
+    button = PutItems(*HERE, "app:main", None, (Button(id="b", run="macro:reads"),))
+    before = check(button.on(reading))
+    assert any(f.kind == "faulty" and f.where == f"{NORTH}:b" for f in before.findings)
+    after = check(PutPanel(*HERE, panel()).on(button.on(reading)), before)
+    assert not any(f.kind == "faulty" and f.where == f"{NORTH}:b" for f in after.findings)
+
+
+def test_what_runs_a_macro_counts_the_controls_of_panels(workspace: Workspace) -> None:
+    text = 'macro "Reads"\nfor notes\n\nwrite "x"\n'
+    on = [{"id": "x", "field": "X", "on": {"change": {"run": "macro:reads"}}}]
+    laid = PutPanel(*HERE, panel(items=on)).on(PutMacro(NORTH, "reads", text).on(workspace))
+    assert [use.id for use in uses(laid, NORTH, "reads")] == [f"{NORTH}:x"]
