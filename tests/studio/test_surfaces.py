@@ -258,6 +258,7 @@ def test_the_pluses_at_the_documents_edges_begin_bars(studio: Studio) -> None:
     for plus in edge_pluses(studio.place.stage.frame):
         before = {known.id for known in studio.session.outcome().toolbars}
         studio.click(plus.box.center())
+        choose(studio, "New bar here")
         studio.press(ENTER)
         made = next(known for known in studio.session.outcome().toolbars if known.id not in before)
         assert made.edge == plus.edge

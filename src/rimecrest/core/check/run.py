@@ -169,7 +169,7 @@ def _surfaces(layout: Layout | None) -> tuple[object, ...]:
     if layout is None:
         return ()
     one = layout
-    return one.toolbars, one.tabs, one.groups, one.insert, one.change, one.move, one.hide
+    return one.toolbars, one.tabs, one.groups, one.panels, one.insert, one.change, one.move, one.hide
 
 
 def _bare(layout: Layout) -> bool:

@@ -27,6 +27,7 @@ from rimecrest.core.layout.layout import (
 from rimecrest.core.layout.outcome import outcome
 from rimecrest.core.layout.seen import (
     BUILT_IN,
+    ControlKind,
     Hidden,
     Outcome,
     SeenButton,
@@ -44,6 +45,7 @@ from rimecrest.core.layout.seen import (
 __all__ = [
     "Acceptance",
     "BUILT_IN",
+    "ControlKind",
     "Button",
     "Change",
     "Face",

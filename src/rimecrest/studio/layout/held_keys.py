@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rimecrest.core.catalogue.surfaces import Edge
-from rimecrest.core.layout import SeenGroup, SeenMenu, SeenToolbar
+from rimecrest.core.layout import SeenGroup, SeenMenu, SeenPanel, SeenToolbar
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.exactly import neighbours
 from rimecrest.studio.layout.caret import Caret
@@ -61,9 +61,14 @@ class HeldKeys:
             if tab.groups:
                 self._caret.hold(tab.groups[0].id)
                 return
-        slot = next((slot for slot in self._caret.slots if slot.surface == held), None)
-        if slot is not None:
-            self._caret.put(slot)
+        self.enter(held, last=False)
+
+    def enter(self, surface: str, last: bool) -> None:
+        """Put the caret at the first or last place of a bar, group, panel or menu."""
+        self._caret.use(self._frame.insertion_points())
+        slots = [slot for slot in self._caret.slots if slot.surface == surface and not slot.new_group]
+        if slots:
+            self._caret.put(slots[-1 if last else 0])
 
     def do(self, meaning: Meaning, rename: Callable[[str], None], card: Callable[[str], None]) -> bool:
         """Do what a key means for what is held; whether it meant something."""
@@ -71,13 +76,17 @@ class HeldKeys:
         if held is None or seen is None:
             return False
         row = seen.row(held)
-        if isinstance(row, SeenToolbar) and (meaning in _DOCKS or meaning is Meaning.AFLOAT):
+        if isinstance(row, SeenPanel) and meaning in _DOCKS:
+            self._presenter.dock(held, _DOCKS[meaning])
+        elif isinstance(row, SeenToolbar) and (meaning in _DOCKS or meaning is Meaning.AFLOAT):
             afloat = meaning is Meaning.AFLOAT
             self._presenter.dock(held, "float" if afloat else _DOCKS[meaning], FLOATS_AT if afloat else None)
         elif meaning is Meaning.OUTWARD:
             self.outward()
         elif meaning is Meaning.INWARD:
             self._inward()
+        elif meaning in (Meaning.TO_START, Meaning.TO_END):
+            self.enter(held, last=meaning is Meaning.TO_END)
         elif meaning in (Meaning.BACK, Meaning.FORTH):
             self._step(held, 1 if meaning is Meaning.FORTH else -1)
         elif meaning in (Meaning.SHIFT_BACK, Meaning.SHIFT_FORTH):
@@ -148,6 +157,8 @@ class HeldKeys:
             made = self._presenter.new_group(row.tab, held)
         elif isinstance(row, SeenToolbar):
             made = self._presenter.new_bar(row.edge)
+        elif isinstance(row, SeenPanel):
+            made = self._presenter.new_panel(row.edge)
         if made is not None:
             self._caret.hold(made)
             rename(made)

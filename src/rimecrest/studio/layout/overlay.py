@@ -13,14 +13,17 @@ from PyQt6.QtGui import QContextMenuEvent, QFocusEvent, QKeyEvent, QMouseEvent, 
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel
 from rimecrest.core.words import tr
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import from_clipboard, to_clipboard
+from rimecrest.studio.layout.control_kinds import BY_CHARACTER
 from rimecrest.studio.layout.held_keys import HeldKeys
 from rimecrest.studio.layout.hidden_list import HiddenWord
 from rimecrest.studio.layout.key_table import ONCE, Meaning, meaning_of
+from rimecrest.studio.layout.kind_strip import LINE, KindStrip
 from rimecrest.studio.layout.overlay_painting import Shown, paint_overlay
 from rimecrest.studio.layout.pointer_tools import Docking, PointerTools
 from rimecrest.studio.layout.presenter import NO_CARET, StagePresenter
@@ -70,6 +73,8 @@ class Overlay(QWidget):
         self._held = HeldKeys(frame, self.caret, self.surfaces, session)
         self._menus = StageMenu(self.presenter, self.surfaces, self, scheme, self)
         self.hidden = HiddenWord(self.surfaces, scheme, self)
+        self.kinds = KindStrip(scheme, self)
+        self.kinds.chosen.connect(self.begin_kind)
         self._rename: InlineField | None = None
         self.setObjectName("overlay")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -124,7 +129,9 @@ class Overlay(QWidget):
         paint_overlay(QPainter(self), self._frame, shown)
 
     def caret_moved(self) -> None:
+        """Tell that the caret, the selection or what is held is elsewhere."""
         self.hint = ""
+        self._offer_kinds()
         self.moved.emit()
         self.update()
 
@@ -151,13 +158,25 @@ class Overlay(QWidget):
         self.caret_moved()
 
     def _begin_new(self, plus: Plus) -> None:
-        """Begin a tab or a bar where a plus was clicked, ready to be named."""
-        made = self.surfaces.new_tab(plus.after) if plus.kind == "tab" else self.surfaces.new_bar(plus.edge)
-        if made is not None:
-            if plus.kind == "tab":
-                self._frame.choose_tab(made)
-            self.caret.hold(made)
-            self.rename(made)
+        """Begin a tab, a bar or a panel where a plus was clicked, ready to be named."""
+        if plus.kind == "tab":
+            self._name_new(self.surfaces.new_tab(plus.after))
+            return
+        menu = self._menus.for_edge(
+            lambda: self._name_new(self.surfaces.new_bar(plus.edge)),
+            lambda: self._name_new(self.surfaces.new_panel(plus.edge)),
+        )
+        menu.show_at(self.mapToGlobal(plus.box.bottomLeft()))
+
+    def _name_new(self, made: str | None) -> None:
+        """Hold what has just begun, and have it named."""
+        if made is None:
+            return
+        if self._frame.outcome is not None and self._frame.outcome.tab(made) is not None:
+            self._frame.choose_tab(made)
+        self.redrawn()
+        self.caret.hold(made)
+        self.rename(made)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         self._open_menu(event.pos(), event.globalPos())
@@ -194,11 +213,16 @@ class Overlay(QWidget):
         point = box.center() if box is not None else self._frame.centre_rect().center()
         self._open_menu(point, self.mapToGlobal(point))
 
+    def enter(self, surface: str) -> None:
+        """Put the caret into a bar, group or panel, at its end."""
+        self._held.enter(surface, last=True)
+        self.caret_moved()
+
     def box_of(self, identity: str) -> QRect | None:
         """Where a thing's name or handle is, or the thing itself."""
-        named = (
-            dict(self._frame.head_rects()) | dict(self._frame.floating_heads()) | dict(handles(self._frame))
-        )
+        frame = self._frame
+        named = dict(frame.head_rects()) | dict(frame.panel_heads()) | dict(frame.floating_heads())
+        named |= dict(handles(frame))
         return named.get(identity) or self._frame.rect_of(identity)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -319,15 +343,57 @@ class Overlay(QWidget):
         slot = self.presenter.slot()
         if slot is None:
             return
-        if text == "|" and not self.typed and not slot.new_group:
+        if not self.typed and text in BY_CHARACTER and self._on_panel():
+            self.begin_kind(text)
+        elif text == "|" and not self.typed and not slot.new_group:
             self.presenter.put_separator()
             self.update()
         else:
             self._type(self.typed + text)
 
+    def _on_panel(self) -> bool:
+        """Whether the caret stands on a panel."""
+        slot, seen = self.caret.slot(), self._frame.outcome
+        return slot is not None and seen is not None and isinstance(seen.row(slot.surface), SeenPanel)
+
+    def begin_kind(self, begins: str) -> None:
+        """Ask for the words of what a character begins, and put it on the panel at the caret."""
+        slot = self.presenter.slot()
+        if slot is None or begins == LINE:
+            self.presenter.put_separator()
+            self.update()
+            return
+        self._close_rename()
+        field = InlineField("", BY_CHARACTER[begins].first, self, back=self)
+        field.setObjectName("rename")
+        field.setGeometry(slot.caret.left(), slot.caret.top() + 2, max(slot.caret.width(), 140), 27)
+
+        def enter(text: str) -> None:
+            self._close_rename()
+            if text or field.by_key:
+                self.presenter.put_control(begins, text)
+            self.redrawn()
+            self.caret_moved()
+
+        field.entered.connect(enter)
+        field.given_up.connect(self._close_rename)
+        self._rename = field
+        self.kinds.hide()
+        field.show()
+        field.setFocus()
+
+    def _offer_kinds(self) -> None:
+        """The strip of kinds, while the caret stands on a panel and nothing has been typed."""
+        slot = self.caret.slot()
+        if slot is not None and not self.typed and not self.listing and self.hasFocus() and self._on_panel():
+            self.kinds.show_at(slot.caret, self.rect())
+        else:
+            self.kinds.hide()
+
     def _type(self, text: str) -> None:
         self.typed = text
         self.hint = ""
+        self._offer_kinds()
         self.typing.emit(text)
         self.update()
 
@@ -395,9 +461,13 @@ class Overlay(QWidget):
         seen = self._frame.outcome
         if box is None or box.isNull() or seen is None:
             return
-        item = seen.button(identity)
-        now = item.label if item is not None else seen.title_of(identity)
-        what = "label" if item is not None else "title"
+        item = seen.item(identity)
+        now = seen.title_of(identity)
+        what = "title"
+        if isinstance(item, SeenControl):
+            now, what = item.caption, item.kind
+        elif isinstance(item, SeenButton):
+            now, what = item.label, "label"
         field = InlineField(now, tr("its name"), self, back=self)
         field.setObjectName("rename")
         field.setGeometry(self._room_for_name(box))

@@ -9,12 +9,13 @@ from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from rimecrest.core.check import Weight
-from rimecrest.core.layout import BUILT_IN
+from rimecrest.core.layout import BUILT_IN, SeenButton, SeenControl
 from rimecrest.shell.theme import LIGHT, bold, font
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.surface_tools import Plus, Target, end_plus, handles
 from rimecrest.studio.shared.marks import SIGNS, draw_owner, hexagon, notched
 from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
+from rimecrest.surfaces.panel import ControlView
 
 PLUS = 15
 """Pixels of the hexagon with a plus at an insertion point."""
@@ -45,14 +46,16 @@ def paint_overlay(painter: QPainter, frame: Frame, shown: Shown) -> None:
     """Draw it all, in the frame's pixels."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for widget in frame.buttons():
-        if isinstance(widget, ItemButton):
+        if isinstance(widget, ItemButton | ControlView):
             box = QRect(widget.mapTo(frame, QPoint(0, 0)), widget.size())
-            _paint_item(painter, widget, QRectF(box), shown)
+            _paint_item(painter, widget.item, QRectF(box), shown)
     if frame.outcome is not None:
         tabs = {tab.id: tab.layer for tab in frame.outcome.tabs}
         groups = {group.id: group.layer for tab in frame.outcome.tabs for group in tab.groups}
         _paint_names(painter, frame.tab_rects(), tabs, shown.layer)
         _paint_names(painter, frame.head_rects(), groups, shown.layer)
+        panels = {panel.id: panel.layer for panel in frame.outcome.panels}
+        _paint_names(painter, frame.panel_heads(), panels, shown.layer)
     _paint_surfaces(painter, frame, shown)
     slot = shown.hover if shown.dragging else shown.caret.slot()
     if shown.hover is not None and not shown.dragging and shown.hover != slot:
@@ -72,7 +75,12 @@ def _paint_surfaces(painter: QPainter, frame: Frame, shown: Shown) -> None:
             painter.setBrush(crest if name == shown.caret.held else LIGHT.color("sheet"))
             painter.drawPolygon(hexagon(QRectF(box).adjusted(2, 1, -2, -1)))
     if shown.caret.held is not None:
-        named = dict(frame.floating_heads()) | dict(frame.head_rects()) | dict(frame.tab_rects())
+        named = (
+            dict(frame.floating_heads())
+            | dict(frame.panel_heads())
+            | dict(frame.head_rects())
+            | dict(frame.tab_rects())
+        )
         box = named.get(shown.caret.held) or frame.rect_of(shown.caret.held) or QRect()
         painter.setPen(QPen(crest, 2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -99,8 +107,7 @@ def _paint_target(painter: QPainter, box: QRect, afloat: bool) -> None:
         painter.fillRect(box, LIGHT.color("crest"))
 
 
-def _paint_item(painter: QPainter, widget: ItemButton, box: QRectF, shown: Shown) -> None:
-    item = widget.item
+def _paint_item(painter: QPainter, item: SeenButton | SeenControl, box: QRectF, shown: Shown) -> None:
     inner = box.adjusted(1, 2, -1, -2)
     weight = shown.marks.get(item.id)
     if weight in (Weight.BLOCKS, Weight.ASKS):

@@ -14,7 +14,7 @@ from rimecrest.core.check.kinds import KINDS
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import SeenButton, SeenGroup, SeenMenu, SeenRow
+from rimecrest.core.layout import SeenButton, SeenControl, SeenGroup, SeenMenu, SeenRow
 from rimecrest.core.release import encoded, freeze, named_pictures
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit, SetFields, Workspace
@@ -22,6 +22,7 @@ from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import font
 from rimecrest.studio.layout import gestures
+from rimecrest.studio.layout.control_card import ControlCard
 from rimecrest.studio.layout.item_card import Card
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.overlay import Overlay
@@ -64,6 +65,7 @@ class LayoutPlace(Place):
         self.surface_card = SurfaceCard(
             session, self.overlay.surfaces, self.stage.frame.painting, scheme, self
         )
+        self.control_card = ControlCard(session, scheme, self)
         self._connect()
         surroundings.preview.pictured.connect(self.show_document)
         self._show_document_picture()
@@ -118,6 +120,9 @@ class LayoutPlace(Place):
         self.surface_card.wants.connect(self._do)
         self.surface_card.closed.connect(self.overlay.setFocus)
         self.overlay.moved.connect(self.surface_card.shut)
+        self.control_card.wants.connect(self._do)
+        self.control_card.closed.connect(self.overlay.setFocus)
+        self.overlay.moved.connect(self.control_card.shut)
         self._side.chosen.connect(self.open_card)
         self.ruler.pulled.connect(self._pull)
         self.ruler.settled.connect(self._settle)
@@ -138,6 +143,8 @@ class LayoutPlace(Place):
             self.open_card(self.card.item.id)
         if self.surface_card.isVisible():
             self.open_card(self.surface_card.surface)
+        if self.control_card.isVisible() and self.control_card.item is not None:
+            self.open_card(self.control_card.item.id)
 
     def _draw(self, workspace: Workspace) -> None:
         aim = self.session.aim
@@ -353,10 +360,14 @@ class LayoutPlace(Place):
             self.overlay.rename(row)
 
     def _named(self, identity: str) -> None:
-        """After a new tab has its name, the caret stands on its page."""
-        tabs = {tab.id for tab in self.session.outcome().tabs}
-        if identity in tabs and self.overlay.caret.slot() is None:
-            self.overlay.to_page()
+        """After a new tab, bar or panel has its name, the caret stands in it."""
+        seen = self.session.outcome()
+        row = seen.row(identity)
+        if seen.tab(identity) is not None and self.overlay.caret.held is None:
+            if self.overlay.caret.slot() is None:
+                self.overlay.to_page()
+        elif row is not None and not row.items:
+            self.overlay.enter(identity)
 
     def open_card(self, identity: str) -> None:
         """Open the card at an item that shows."""
@@ -370,6 +381,13 @@ class LayoutPlace(Place):
             self.surface_card.show_surface(identity, outcome, there)
             return
         self.surface_card.shut()
+        control = outcome.item(identity) if outcome is not None else None
+        if isinstance(control, SeenControl) and box is not None:
+            self.card.shut()
+            there = QRect(self.overlay.mapTo(self, box.topLeft()), box.size())
+            self.control_card.show_control(control, there)
+            return
+        self.control_card.shut()
         item, row = (outcome.button(identity), outcome.row_of(identity)) if outcome else (None, None)
         if item is None or row is None or box is None:
             self.card.shut()
@@ -402,6 +420,7 @@ class LayoutPlace(Place):
         return [
             action(tr("New tab"), self._new_tab, more="ribbon"),
             action(tr("New toolbar"), self._new_toolbar, more="bar"),
+            action(tr("New panel"), self._new_panel, more="area beside the document form"),
             action(tr("Hidden things"), self._show_hidden, more="show again off by default"),
         ]
 
@@ -421,6 +440,14 @@ class LayoutPlace(Place):
             self.overlay.caret.put_after(identity, None)
             self.overlay.redrawn()
             self.overlay.setFocus()
+
+    def _new_panel(self) -> None:
+        self.wanted.emit()
+        identity = self.overlay.surfaces.new_panel()
+        if identity is not None:
+            self.overlay.redrawn()
+            self.overlay.caret.hold(identity)
+            self.overlay.rename(identity)
 
     def _show_hidden(self) -> None:
         self.wanted.emit()

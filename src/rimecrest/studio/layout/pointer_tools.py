@@ -14,6 +14,7 @@ from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.presenter import StagePresenter
 from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
+from rimecrest.surfaces.panel import ControlView
 
 Docking = tuple[Edge, tuple[int, int] | None]
 EDGE = 5
@@ -51,14 +52,17 @@ class PointerTools:
         self._kept: str | None = None
         """The item of a selection that was pressed: released without a drag, only it is selected."""
 
-    def button_at(self, point: QPoint) -> ItemButton | None:
+    def button_at(self, point: QPoint) -> ItemButton | ControlView | None:
+        """The button or control that is there."""
         for widget in self._frame.buttons():
-            if isinstance(widget, ItemButton):
+            if isinstance(widget, ItemButton | ControlView):
                 if QRect(widget.mapTo(self._frame, QPoint(0, 0)), widget.size()).contains(point):
                     return widget
         return None
 
-    def _at_edge(self, widget: ItemButton, point: QPoint) -> bool:
+    def _at_edge(self, widget: ItemButton | ControlView, point: QPoint) -> bool:
+        if isinstance(widget, ControlView):
+            return False
         right = widget.mapTo(self._frame, QPoint(widget.width(), 0)).x()
         return 0 <= right - point.x() <= EDGE
 

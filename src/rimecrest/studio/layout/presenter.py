@@ -15,6 +15,7 @@ from rimecrest.core.workspace import Edit, SetFields, TakeOff, Together, distinc
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import Copied
+from rimecrest.studio.layout.control_kinds import BY_CHARACTER, control
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import InsertionPoint
 
@@ -66,6 +67,18 @@ class StagePresenter:
         if done:
             self._behind(f"{self._session.aim.layer}:{rule.id}")
         return done
+
+    def put_control(self, begins: str, words: str) -> str | None:
+        """Put a text, field, choice or tick box with its words at the caret. Returns its identity."""
+        slot = self.slot()
+        if slot is None:
+            return None
+        item = control(self._session, BY_CHARACTER[begins], words)
+        if not self._do(gestures.put(self._session, slot, [item])):
+            return None
+        identity = f"{self._session.aim.layer}:{item.id}"
+        self._behind(identity)
+        return identity
 
     def paste(self, copied: Copied) -> bool:
         """Put copied items at the caret; what was cut here keeps its identities."""

@@ -9,7 +9,7 @@ from typing import Protocol
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import Outcome, SeenGroup, SeenToolbar
+from rimecrest.core.layout import Outcome, SeenGroup, SeenPanel, SeenToolbar
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.presenter import StagePresenter
@@ -84,9 +84,19 @@ class StageMenu:
                     partial(self._surfaces.dock, thing, edge),
                     now=row.edge == edge,
                 )
-        if seen.tab(thing) is not None or isinstance(row, SeenGroup | SeenToolbar):
+        if isinstance(row, SeenPanel):
+            for edge, words in EDGES.items():
+                if edge != "float":
+                    menu.add(
+                        words[:1].upper() + words[1:],
+                        partial(self._surfaces.dock, thing, edge),
+                        now=row.edge == edge,
+                    )
+        if seen.tab(thing) is not None or isinstance(row, SeenGroup | SeenToolbar | SeenPanel):
             words = (
-                tr("New tab behind it")
+                tr("New panel")
+                if isinstance(row, SeenPanel)
+                else tr("New tab behind it")
                 if seen.tab(thing) is not None
                 else tr("New group behind it")
                 if isinstance(row, SeenGroup)
@@ -94,6 +104,13 @@ class StageMenu:
             )
             menu.add(words, new_behind, keys=tr("Insert"))
             menu.add(tr("Remove"), partial(self._surfaces.remove, thing), keys=tr("Delete"))
+        return menu
+
+    def for_edge(self, bar: Callable[[], object], panel: Callable[[], object]) -> ChoiceList:
+        """What can begin at an edge of the document."""
+        menu = self._begin()
+        menu.add(tr("New bar here"), bar)
+        menu.add(tr("New panel here"), panel)
         return menu
 
     def for_document(self, at: QPoint, seen: Outcome, pinned: str) -> ChoiceList:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from rimecrest.core.layout import BUILT_IN, Outcome, SeenGroup, SeenRow, SeenTab, SeenToolbar
+from rimecrest.core.layout import BUILT_IN, Outcome, SeenGroup, SeenPanel, SeenRow, SeenTab, SeenToolbar
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import SetFields, ShowAgain
 from rimecrest.shell.theme import Scheme
@@ -24,6 +24,11 @@ from rimecrest.surfaces import Painting
 WIDTH = 460
 LINES = (("", tr("a line of its own")), ("1", tr("line 1")), ("2", tr("line 2")), ("3", tr("line 3")))
 """The lines of an edge that bars may share."""
+
+
+GROUNDS = (("sheet", tr("white")), ("paper", tr("pale")), ("spine", tr("grey")))
+"""The grounds of a panel."""
+SHOWN = (("window", tr("with the window")), ("button", tr("by its button")))
 
 
 class SurfaceCard(QWidget):
@@ -106,6 +111,8 @@ class SurfaceCard(QWidget):
         self._word(flow, picture, "surface-picture", lambda word: self._choose_picture(word, thing))
         if isinstance(thing, SeenToolbar):
             self._bar(flow, thing)
+        elif isinstance(thing, SeenPanel):
+            self._panel(flow, thing)
         self._say(flow, ".")
         rows.addWidget(self._sentence)
         rows.addWidget(self._foot)
@@ -130,6 +137,41 @@ class SurfaceCard(QWidget):
                 "surface-row",
                 lambda word: choose_from(word, LINES, now, self._scheme, self._take_row),
             )
+
+    def _panel(self, flow: Flow, panel: SeenPanel) -> None:
+        edges = [(edge, words) for edge, words in EDGES.items() if edge != "float"]
+        self._say(flow, tr("; stands"))
+        self._word(
+            flow,
+            EDGES[panel.edge],
+            "surface-edge",
+            lambda word: choose_from(word, edges, panel.edge, self._scheme, self._dock),
+        )
+        widths = [(str(width), tr("{width} px", width=width)) for width in (180, 240, 300, 360, 420)]
+        now = str(panel.width)
+        self._choice(flow, "surface-width", widths, now, lambda value: {"width": int(value)})
+        self._say(flow, tr("wide; ground"))
+        self._choice(flow, "surface-ground", GROUNDS, panel.background, lambda value: {"background": value})
+        self._say(flow, tr("; shows"))
+        shown = "window" if panel.shown else "button"
+        self._choice(flow, "surface-shown", SHOWN, shown, lambda value: {"shown": value == "window"})
+
+    def _choice(
+        self,
+        flow: Flow,
+        name: str,
+        choices: Sequence[tuple[str, str]],
+        now: str,
+        fields: Callable[[str], dict[str, Any]],
+    ) -> None:
+        """A word that opens its choices; `fields` are the values that a choice means."""
+        words = dict(choices)
+
+        def take(value: str) -> None:
+            self._set(fields(value), words[value])
+
+        shown = words.get(now, tr("{width} px", width=now))
+        self._word(flow, shown, name, lambda word: choose_from(word, choices, now, self._scheme, take))
 
     def _build_foot(self, thing: SeenTab | SeenRow) -> None:
         flow = Flow(self._foot, gap=10)

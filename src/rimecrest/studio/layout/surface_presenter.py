@@ -5,13 +5,14 @@ Each intent answers whether it was done; what could not be done has been said.
 
 from __future__ import annotations
 
-from rimecrest.core.catalogue.surfaces import Edge, Group, Tab, Toolbar
-from rimecrest.core.layout import BUILT_IN, Hidden, Outcome, SeenGroup, SeenToolbar
+from rimecrest.core.catalogue.surfaces import Edge, Group, Panel, Tab, Toolbar
+from rimecrest.core.layout import BUILT_IN, Hidden, Outcome, SeenGroup, SeenPanel, SeenToolbar
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import (
     Edit,
     MoveSurface,
     PutGroup,
+    PutPanel,
     PutTab,
     PutToolbar,
     SetFields,
@@ -77,6 +78,20 @@ class SurfacePresenter:
         )
         return f"{layer}:{bar.id}" if self._session.do(PutToolbar(layer, app, bar)) else None
 
+    def new_panel(self, edge: Edge = "right") -> str | None:
+        """An empty panel beside the document, behind all others. Returns its identity."""
+        layer, app = self._where()
+        panels = self._seen.panels
+        panel = Panel.model_validate(
+            {
+                "id": self._fresh("panel"),
+                "title": tr("New panel"),
+                "edge": edge,
+                "after": panels[-1].id if panels else None,
+            }
+        )
+        return f"{layer}:{panel.id}" if self._session.do(PutPanel(layer, app, panel)) else None
+
     def new_group(self, tab: str, after: str | None) -> str | None:
         """An empty group in a tab. Returns its identity."""
         layer, app = self._where()
@@ -121,8 +136,12 @@ class SurfacePresenter:
         return self.move(group, last, into.id)
 
     def dock(self, bar: str, edge: Edge, at: tuple[int, int] | None = None) -> bool:
-        """Put a bar at an edge, or let it float at a place of the document."""
+        """Put a bar or panel at an edge; a bar may float at a place of the document."""
         row = self._seen.row(bar)
+        if isinstance(row, SeenPanel):
+            return edge not in ("float", row.edge) and self._session.do(
+                SetFields(*self._where(), bar, {"edge": edge}, tr("panel {where}", where=EDGES[edge]))
+            )
         if not isinstance(row, SeenToolbar) or (row.edge, row.at) == (edge, at):
             return False
         fields = {"edge": edge, "at": list(at) if at else None, "row": None}

@@ -16,7 +16,7 @@ from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.surfaces import Frame
 
-Kind = Literal["tab", "group", "bar", "menu"]
+Kind = Literal["tab", "group", "bar", "panel", "menu"]
 PLUS = 16
 HANDLE = 14
 """Pixels of the handle at the end of a bar; where there is no room for it, the bar's first pixels are it."""
@@ -118,6 +118,7 @@ class SurfaceTools:
             return ("menu", frame.pinned_menu) if head.contains(point) else None
         rows: list[tuple[Kind, list[tuple[str, QRect]]]] = [
             ("bar", frame.floating_heads()),
+            ("panel", frame.panel_heads()),
             ("tab", frame.tab_rects()),
             ("group", frame.head_rects()),
             ("bar", handles(frame)),
@@ -170,7 +171,9 @@ class SurfaceTools:
             return self._between_tabs(point)
         if kind == "group":
             return self._between_groups(point)
-        return self.docking(point)
+        target = self.docking(point)
+        # A panel stands beside the document or not at all.
+        return None if kind == "panel" and target.edge == "float" else target
 
     def _between_tabs(self, point: QPoint) -> Target | None:
         tabs = self._frame.tab_rects()
@@ -218,7 +221,7 @@ class SurfaceTools:
         """The mouse goes up: what was dragged goes where it was dropped, and stays held."""
         if self.dragging and self._pressed is not None and self.target is not None:
             (kind, thing), target = self._pressed, self.target
-            if kind == "bar" and target.edge is not None:
+            if kind in ("bar", "panel") and target.edge is not None:
                 self._presenter.dock(thing, target.edge, target.at)
             else:
                 self._presenter.move(thing, target.after, target.into)

@@ -1,0 +1,296 @@
+"""The card of a panel's text, field, choice or tick box: its words, its entries, what a change does."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QPlainTextEdit, QVBoxLayout, QWidget
+
+from rimecrest.core.layout import SeenControl
+from rimecrest.core.words import tr
+from rimecrest.core.workspace import SetFields, TakeOff
+from rimecrest.shell.theme import Scheme, font
+from rimecrest.studio.layout.card_place import place_card
+from rimecrest.studio.layout.control_kinds import BY_NAME
+from rimecrest.studio.layout.targets import target_entries
+from rimecrest.studio.shared.choice_list import choose_from
+from rimecrest.studio.shared.search import Search
+from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Word
+from rimecrest.studio.shared.session import Session
+
+WIDTH = 440
+
+
+class StepsField(QPlainTextEdit):
+    """Private steps while they are written. `settled(text)`: the focus went."""
+
+    settled = pyqtSignal(str)
+
+    def __init__(self, text: str, parent: QWidget) -> None:
+        super().__init__(text, parent)
+        self.setObjectName("control-steps-field")
+        self.setFont(font(13))
+        self.setFixedHeight(110)
+        self.setTabChangesFocus(True)
+        self.setAccessibleName(tr("Steps of its own"))
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.settled.emit(self.toPlainText())
+
+
+class ControlCard(QWidget):
+    """The sheet of one control.
+
+    Signals:
+        wants(edit): do this.
+        closed: it went away.
+    """
+
+    wants = pyqtSignal(object)
+    closed = pyqtSignal()
+
+    def __init__(self, session: Session, scheme: Scheme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._scheme = scheme
+        self.item: SeenControl | None = None
+        self._writing = False
+        self._parts: list[QWidget] = []
+        self._rows = QVBoxLayout(self)
+        self._rows.setContentsMargins(18, 16, 18, 14)
+        self._rows.setSpacing(10)
+        self.setObjectName("control-card")
+        self.hide()
+
+    def show_control(self, item: SeenControl, at: QRect) -> None:
+        """Open for a control that is there, in the parent's pixels."""
+        fresh = self.item is None or self.item.id != item.id
+        if fresh:
+            self._writing = bool(item.steps)
+        elif item == self.item and self.isVisible():
+            return
+        self.item = item
+        self._build(item)
+        tall = self._rows.heightForWidth(WIDTH) if self._rows.hasHeightForWidth() else 0
+        size = QSize(WIDTH, max(tall, self._rows.sizeHint().height()))
+        self.setGeometry(place_card(at, size, self.parentWidget().rect(), None).box)
+        self.show()
+        self.raise_()
+        word = self.findChild(Word, "control-caption")
+        if fresh and word is not None:
+            word.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def shut(self) -> None:
+        """Close it."""
+        if self.isVisible():
+            self.hide()
+            self.item = None
+            self.closed.emit()
+
+    # The words
+
+    def _part(self, widget: QWidget) -> None:
+        self._parts.append(widget)
+        self._rows.addWidget(widget)
+
+    def _build(self, item: SeenControl) -> None:
+        for old in self._parts:
+            self._rows.removeWidget(old)
+            old.hide()
+            old.deleteLater()
+        self._parts = []
+        sentence = QWidget(self)
+        flow = Flow(sentence)
+        self._say(flow, BY_NAME[item.kind].word)
+        self._word(flow, item.caption, "control-caption", self._edit_caption)
+        if item.kind in ("field", "choice"):
+            self._say(flow, tr("; at first"))
+            self._word(flow, item.value or tr("empty"), "control-value", self._edit_value)
+        if item.kind == "choice":
+            self._say(flow, tr("; entries"))
+            shown = item.reading or ", ".join(item.choices) or tr("none yet")
+            self._word(flow, shown, "control-entries", self._edit_entries)
+        if item.kind == "tick":
+            self._say(flow, tr("; at first"))
+            now = tr("ticked") if item.value == "yes" else tr("not ticked")
+            self._word(flow, now, "control-value", self._turn_value)
+        if item.kind != "text":
+            self._say(flow, tr("; when changed runs"))
+            self._word(flow, self._does(item), "control-run", self._choose_run)
+        self._say(flow, ".")
+        self._part(sentence)
+        if self._writing and item.kind != "text":
+            field = StepsField(item.steps, self)
+            field.settled.connect(self._take_steps)
+            self._part(field)
+        foot = QWidget(self)
+        line = Flow(foot, gap=10)
+        aim, workspace = self._session.aim, self._session.workspace
+        whose = (
+            tr("from this layer")
+            if item.layer == aim.layer
+            else tr("from {layer}", layer=workspace.layer_title(item.layer))
+        )
+        line.addWidget(Plain(whose, self._scheme, "ink2", 12, foot))
+        if item.holds_value:
+            panel = self._session.outcome().row_of(item.id)
+            stem = panel.id.rpartition(":")[2] if panel is not None else ""
+            read = tr("macros read it as {name}", name=f"panel.{stem}.{item.id.rpartition(':')[2]}")
+            line.addWidget(Plain(read, self._scheme, "ink2", 12, foot))
+        remove = Word(tr("remove"), self._scheme, 12, foot)
+        remove.setObjectName("control-remove")
+        remove.clicked.connect(lambda _=False: self._remove())
+        line.addWidget(remove)
+        self._part(foot)
+
+    def _does(self, item: SeenControl) -> str:
+        if item.steps:
+            return tr("its own steps")
+        if not item.run:
+            return tr("nothing")
+        workspace = self._session.workspace
+        stack = self._session.aim.stack(workspace)
+        return workspace.targets(stack, self._session.aim.app).face(item.run).name or item.run
+
+    def _say(self, flow: Flow, text: str) -> None:
+        for part in text.split():
+            words = Plain(part, self._scheme, "ink", 14, self)
+            words.setProperty("hugs", part in (".", ",", ";"))
+            flow.addWidget(words)
+
+    def _word(self, flow: Flow, text: str, name: str, do: Callable[[Word], object]) -> None:
+        word = Word(text, self._scheme, 14, self)
+        word.setObjectName(name)
+        word.clicked.connect(lambda _=False: do(word))
+        flow.addWidget(word)
+
+    # Changing
+
+    def _set(self, fields: dict[str, Any], words: str) -> None:
+        aim = self._session.aim
+        if self.item is not None:
+            self.wants.emit(SetFields(aim.layer, aim.app, self.item.id, fields, words))
+
+    def _field(self, word: Word, now: str, enter: Callable[[str], None]) -> None:
+        field = InlineField(now, "", self, back=self)
+        field.setObjectName("control-field")
+        corner = word.mapTo(self, QPoint(0, 0))
+        width = min(max(word.width() + 60, 240), self.width() - 24)
+        left = max(10, min(corner.x(), self.width() - width - 12))
+        field.setGeometry(left, corner.y() - 2, width, word.height() + 4)
+
+        def done(text: str) -> None:
+            field.hide()
+            field.deleteLater()
+            if text != now:
+                enter(text)
+
+        field.entered.connect(done)
+        field.given_up.connect(lambda: done(now))
+        field.show()
+        field.setFocus()
+
+    def _edit_caption(self, word: Word) -> None:
+        assert self.item is not None
+        kind = self.item.kind
+        self._field(word, self.item.caption, lambda text: self._set({kind: text}, tr("words")))
+
+    def _edit_value(self, word: Word) -> None:
+        assert self.item is not None
+        self._field(word, self.item.value, lambda text: self._set({"value": text}, tr("first value")))
+
+    def _turn_value(self, _word: Word) -> None:
+        assert self.item is not None
+        self._set({"value": self.item.value != "yes"}, tr("first value"))
+
+    def _edit_entries(self, word: Word) -> None:
+        """Fixed entries, written with commas between them, or those of a reading."""
+        assert self.item is not None
+        item = self.item
+        catalogue = self._session.workspace.catalogue(self._session.aim.app)
+        lists = [reading for reading in catalogue.readings if reading.type == "list"]
+        rows = [("", tr("these, with commas between them …"))]
+        rows += [
+            (reading.id, tr("{name}: {about}", name=reading.id, about=reading.about)) for reading in lists
+        ]
+
+        def take(reading: str) -> None:
+            if reading:
+                self._set({"from": reading, "choices": []}, tr("entries"))
+            else:
+                self._field(word, ", ".join(item.choices), write)
+
+        def write(text: str) -> None:
+            entries = [entry.strip() for entry in text.split(",") if entry.strip()]
+            self._set({"from": "", "choices": entries}, tr("entries"))
+
+        choose_from(word, rows, item.reading, self._scheme, take)
+
+    def _choose_run(self, word: Word) -> None:
+        assert self.item is not None
+        now = "steps" if self.item.steps else "target" if self.item.run else "nothing"
+        rows = [
+            ("nothing", tr("nothing")),
+            ("target", tr("a command or macro …")),
+            ("steps", tr("its own steps …")),
+        ]
+        choose_from(word, rows, now, self._scheme, lambda value: self._take_run(word, value))
+
+    def _take_run(self, word: Word, value: str) -> None:
+        assert self.item is not None
+        self._writing = value == "steps"
+        if value == "nothing":
+            self._set({"on": {}}, tr("does nothing"))
+        elif value == "steps":
+            self._build(self.item)
+            self.adjustSize()
+            field = self.findChild(StepsField)
+            if field is not None:
+                field.setFocus()
+        else:
+            self._field(word, "", self._take_target)
+
+    def _take_target(self, text: str) -> None:
+        session = self._session
+        stack = session.aim.stack(session.workspace)
+        search = Search(target_entries(session.workspace, stack, session.aim.app, session.outcome()))
+        found = search.find(text, 1)
+        if found:
+            self._set({"on": {"change": {"run": found[0].id}}}, f"run {found[0].title}")
+        else:
+            session.say(tr("There is no command or macro “{text}”.", text=text))
+
+    def _take_steps(self, text: str) -> None:
+        if self.item is None or not text.strip() or text == self.item.steps:
+            return
+        app = self._session.aim.app
+        if not text.lstrip().startswith("macro"):
+            text = f'macro "{self.item.caption.replace(chr(34), "")}"\nfor {app}\n\n{text}'
+        text = text if text.endswith("\n") else text + "\n"
+        self._set({"on": {"change": {"steps": text}}}, tr("own steps"))
+
+    def _remove(self) -> None:
+        aim = self._session.aim
+        if self.item is not None:
+            edit = TakeOff(aim.layer, aim.app, (self.item.id,))
+            self.shut()
+            self.wants.emit(edit)
+
+    # Drawing and keys
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.shut()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self._scheme.color("crest"), 1))
+        painter.setBrush(self._scheme.color("sheet"))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)

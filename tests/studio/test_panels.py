@@ -1,0 +1,189 @@
+"""Panels on the stage: made at the caret like a line of text, docked, their controls' cards."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel
+from rimecrest.core.workspace import PutMacro
+from rimecrest.studio.layout.control_card import StepsField
+from rimecrest.studio.layout.surface_tools import edge_pluses
+from tests.studio.conftest import CTRL, Studio
+from tests.studio.test_surfaces import ENTER, MINE, choose, hold
+
+
+@pytest.fixture
+def lanes(studio: Studio) -> str:
+    """A panel called Lanes, begun at the right edge; the caret stands in it."""
+    plus = next(plus for plus in edge_pluses(studio.place.stage.frame) if plus.edge == "right")
+    studio.click(plus.box.center())
+    choose(studio, "New panel here")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Lanes")
+    studio.press(ENTER)
+    return studio.session.outcome().panels[-1].id
+
+
+def panel(studio: Studio, identity: str) -> SeenPanel:
+    row = studio.session.outcome().row(identity)
+    assert isinstance(row, SeenPanel)
+    return row
+
+
+def begin(studio: Studio, character: str, words: str) -> str:
+    """Begin a control with its character, and write its words."""
+    studio.type(character)
+    field = QApplication.focusWidget()
+    assert field is not None
+    assert field.objectName() == "rename"
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type(words)
+    studio.press(ENTER)
+    return studio.session.outcome().panels[-1].items[-1].id
+
+
+def control(studio: Studio, identity: str) -> SeenControl:
+    item = studio.session.outcome().item(identity)
+    assert isinstance(item, SeenControl)
+    return item
+
+
+def test_a_plus_at_the_edge_begins_a_panel_there(studio: Studio, lanes: str) -> None:
+    found = panel(studio, lanes)
+    assert (found.title, found.edge, found.layer) == ("Lanes", "right", MINE)
+    slot = studio.place.overlay.caret.slot()
+    assert slot is not None
+    assert slot.surface == lanes
+
+
+def test_each_kind_begins_with_a_character_and_a_command_with_its_name(studio: Studio, lanes: str) -> None:
+    begin(studio, '"', "Type the vessel.")
+    begin(studio, "?", "Vessel")
+    begin(studio, "/", "Lane")
+    begin(studio, "#", "Late")
+    studio.type("|")
+    studio.type("weather")
+    studio.press(ENTER)
+    items = panel(studio, lanes).items
+    kinds = [item.kind if isinstance(item, SeenControl) else type(item).__name__ for item in items]
+    assert kinds == ["text", "field", "choice", "tick", "SeenSeparator", "SeenButton"]
+    assert [item.caption for item in items if isinstance(item, SeenControl)] == [
+        "Type the vessel.",
+        "Vessel",
+        "Lane",
+        "Late",
+    ]
+    assert isinstance(items[-1], SeenButton)
+    assert items[-1].run == "macro:weather-box"
+    studio.press(Qt.Key.Key_Backspace)
+    assert len(panel(studio, lanes).items) == 5
+
+
+def test_the_strip_of_kinds_stands_at_the_caret_until_something_is_typed(studio: Studio, lanes: str) -> None:
+    assert studio.find("kind-strip").isVisible()
+    studio.push("kind-field")
+    studio.press(ENTER)
+    assert [c.kind for c in panel(studio, lanes).controls()] == ["field"]
+    studio.type("we")
+    assert studio.place.overlay.kinds.isHidden()
+    studio.press(Qt.Key.Key_Escape)
+    studio.click_slot()
+    assert studio.place.overlay.kinds.isHidden()
+
+
+def test_off_a_panel_the_characters_are_typed(studio: Studio) -> None:
+    studio.click_slot()
+    before = studio.session.edits
+    studio.type("?")
+    assert studio.session.edits == before
+
+
+def test_a_controls_card_changes_its_words_entries_and_what_a_change_runs(studio: Studio, lanes: str) -> None:
+    lane = begin(studio, "/", "Lane")
+    studio.place.open_card(lane)
+    studio.push("control-entries")
+    choose(studio, "these, with commas")
+    field = QApplication.focusWidget()
+    assert field is not None
+    studio.type("North, South,, ")
+    studio.press(ENTER)
+    assert control(studio, lane).choices == ("North", "South")
+    studio.push("control-entries")
+    choose(studio, "headings:")
+    assert (control(studio, lane).reading, control(studio, lane).choices) == ("headings", ())
+    studio.push("control-run")
+    choose(studio, "a command or macro")
+    studio.type("weather box")
+    studio.press(ENTER)
+    assert control(studio, lane).run == "macro:weather-box"
+    studio.push("control-caption")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Which lane?")
+    studio.press(ENTER)
+    assert control(studio, lane).caption == "Which lane?"
+
+
+def test_private_steps_are_written_at_the_control_and_go_with_a_copy(
+    studio: Studio, lanes: str
+) -> None:
+    vessel = begin(studio, "?", "Vessel")
+    studio.place.open_card(vessel)
+    studio.push("control-run")
+    choose(studio, "its own steps")
+    field = studio.window.findChildren(StepsField)[-1]
+    field.setPlainText('write "{panel.vessel}"')
+    studio.push("control-caption")
+    studio.press(Qt.Key.Key_Escape)
+    assert control(studio, vessel).steps.endswith('write "{panel.vessel}"\n')
+    assert not [f for f in studio.session.findings() if f.where == vessel]
+    QTest.keyClick(studio.place.control_card, Qt.Key.Key_Escape)
+    studio.place.overlay.caret.select(lanes, vessel)
+    studio.press(Qt.Key.Key_C, CTRL)
+    studio.press(Qt.Key.Key_V, CTRL)
+    copies = [c for c in panel(studio, lanes).controls() if c.id != vessel]
+    assert [c.steps for c in copies] == [control(studio, vessel).steps]
+
+
+def test_a_panel_is_docked_by_keys_and_dragged_and_never_floats(studio: Studio, lanes: str) -> None:
+    hold(studio, lanes)
+    studio.press(Qt.Key.Key_Left, CTRL)
+    assert panel(studio, lanes).edge == "left"
+    studio.press(Qt.Key.Key_Down, CTRL)
+    assert panel(studio, lanes).edge == "bottom"
+    frame = studio.place.stage.frame
+    head = dict(frame.panel_heads())[lanes].center()
+    ground = frame.centre_rect()
+    studio.drag(head, ground.center())
+    assert panel(studio, lanes).edge == "bottom"
+    head = dict(frame.panel_heads())[lanes].center()
+    studio.drag(head, QPoint(ground.right() - 4, ground.center().y()))
+    assert panel(studio, lanes).edge == "right"
+
+
+def test_a_panels_card_says_where_how_wide_and_when_it_shows(studio: Studio, lanes: str) -> None:
+    hold(studio, lanes)
+    studio.press(Qt.Key.Key_Space)
+    for word, row, field, value in (
+        ("surface-width", "300 px", "width", 300),
+        ("surface-ground", "pale", "background", "paper"),
+        ("surface-shown", "by its button", "shown", False),
+    ):
+        studio.push(word)
+        choose(studio, row)
+        assert getattr(panel(studio, lanes), field) == value
+
+
+def test_a_macro_that_reads_a_field_no_panel_has_is_an_error_with_the_nearest_name(
+    studio: Studio, lanes: str
+) -> None:
+    begin(studio, "?", "Vessel")
+    stem = lanes.rpartition(":")[2]
+    field = panel(studio, lanes).items[0].id.rpartition(":")[2]
+    text = f'macro "Reads"\nfor letters\n\nwrite "{{panel.{stem}.{field}s}}"\n'
+    studio.session.do(PutMacro(MINE, "reads", text))
+    presenter = studio.desk.places["Macros"].presenter
+    faults = presenter.faults(studio.session.workspace.macros[MINE, "reads"])
+    assert f"panel.{stem}.{field}" in str(faults[0])
