@@ -126,9 +126,7 @@ def test_a_controls_card_changes_its_words_entries_and_what_a_change_runs(studio
     assert control(studio, lane).caption == "Which lane?"
 
 
-def test_private_steps_are_written_at_the_control_and_go_with_a_copy(
-    studio: Studio, lanes: str
-) -> None:
+def test_private_steps_are_written_at_the_control_and_go_with_a_copy(studio: Studio, lanes: str) -> None:
     vessel = begin(studio, "?", "Vessel")
     studio.place.open_card(vessel)
     studio.push("control-run")

@@ -122,6 +122,7 @@ class ControlCard(QWidget):
             self._say(flow, tr("; when changed runs"))
             self._word(flow, self._does(item), "control-run", self._choose_run)
         self._say(flow, ".")
+        sentence.setFixedHeight(flow.heightForWidth(WIDTH - 36))
         self._part(sentence)
         if self._writing and item.kind != "text":
             field = StepsField(item.steps, self)
@@ -145,6 +146,7 @@ class ControlCard(QWidget):
         remove.setObjectName("control-remove")
         remove.clicked.connect(lambda _=False: self._remove())
         line.addWidget(remove)
+        foot.setFixedHeight(line.heightForWidth(WIDTH - 36))
         self._part(foot)
 
     def _does(self, item: SeenControl) -> str:

@@ -48,6 +48,9 @@ def paint_overlay(painter: QPainter, frame: Frame, shown: Shown) -> None:
     for widget in frame.buttons():
         if isinstance(widget, ItemButton | ControlView):
             box = QRect(widget.mapTo(frame, QPoint(0, 0)), widget.size())
+            if isinstance(widget, ControlView):
+                # Its words begin at its edge: marks stand in the panel's margin.
+                box.adjust(-7, -1, 3, 1)
             _paint_item(painter, widget.item, QRectF(box), shown)
     if frame.outcome is not None:
         tabs = {tab.id: tab.layer for tab in frame.outcome.tabs}

@@ -371,6 +371,7 @@ class LayoutPlace(Place):
 
     def open_card(self, identity: str) -> None:
         """Open the card at an item that shows."""
+        self.overlay.kinds.hide()
         outcome, box = self.stage.frame.outcome, self.overlay.box_of(identity)
         if outcome is not None and box is not None and outcome.is_surface(identity):
             self.card.shut()

@@ -114,6 +114,7 @@ class SurfaceCard(QWidget):
         elif isinstance(thing, SeenPanel):
             self._panel(flow, thing)
         self._say(flow, ".")
+        self._sentence.setFixedHeight(flow.heightForWidth(WIDTH - 36))
         rows.addWidget(self._sentence)
         rows.addWidget(self._foot)
         self._build_foot(thing)
@@ -200,6 +201,7 @@ class SurfaceCard(QWidget):
             )
         words = tr("remove") if mine else tr("hide")
         self._small(flow, words, "surface-remove", self._remove)
+        self._foot.setFixedHeight(flow.heightForWidth(WIDTH - 36))
 
     def _remove(self) -> None:
         surface = self.surface

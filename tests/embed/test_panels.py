@@ -1,0 +1,198 @@
+"""Panels in an application: fields keep what is written, changes run, macros read, switches show and hide."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QCheckBox, QPushButton
+from pytestqt.qtbot import QtBot
+
+from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.letters import declarations
+from rimecrest.core.keys import parse_sequence
+from rimecrest.core.layout import Layout
+from rimecrest.core.release import Profile, StackState
+from rimecrest.embed.panel_host import editing_key
+from rimecrest.embed.window import AppWindow
+from rimecrest.surfaces.panel import ControlView, PanelChoice, PanelField
+from tests.embed.conftest import Letters
+
+WRITES = 'macro "W"\nfor letters\n\nwrite "{panel.vessel}, "\n'
+CONTROLS: list[dict[str, Any]] = [
+    {"id": "why", "text": "Type the vessel."},
+    {"id": "vessel", "field": "Vessel", "on": {"change": {"steps": WRITES}}},
+    {"id": "heading", "choice": "Heading", "from": "headings"},
+    {"id": "late", "tick": "Late", "on": {"change": {"run": "macro:late"}}},
+    {"id": "go", "run": "macro:go", "label": "Go"},
+]
+LATE = 'macro "L"\nfor letters\n\nif panel.lanes.late = "yes"\n  write "late"\nelse\n  write "in time"\nend\n'
+GO = 'macro "G"\nfor letters\n\nwrite "Vessel {panel.lanes.vessel}"\n'
+
+
+def lay(letters: Letters, *controls: dict[str, Any], **fields: Any) -> None:
+    panel = {"id": "lanes", "title": "Lanes", "items": list(controls) or CONTROLS, **fields}
+    letters.use({"panels": [panel]}, late=LATE, go=GO)
+    QApplication.processEvents()
+
+
+def view(letters: Letters, name: str) -> ControlView:
+    widget = letters.window.frame.button(f"organisation:{name}")
+    assert isinstance(widget, ControlView)
+    return widget
+
+
+def field(letters: Letters, name: str = "vessel") -> PanelField:
+    found = view(letters, name).findChild(PanelField)
+    assert found is not None
+    return found
+
+
+def write(letters: Letters, text: str, end: Qt.Key = Qt.Key.Key_Return) -> None:
+    box = field(letters)
+    box.setFocus()
+    box.selectAll()
+    for character in text:
+        QTest.keyClick(letters.window.windowHandle(), character)
+    QTest.keyClick(letters.window.windowHandle(), end)
+    QApplication.processEvents()
+
+
+def test_a_field_runs_its_steps_when_its_value_is_settled_and_never_at_each_letter(letters: Letters) -> None:
+    lay(letters)
+    write(letters, "Ovessa")
+    letters.qtbot.waitUntil(lambda: letters.text == "Ovessa, ")
+    field(letters).setFocus()
+    QTest.keyClick(letters.window.windowHandle(), Qt.Key.Key_Return)
+    QApplication.processEvents()
+    assert letters.text == "Ovessa, "
+
+
+def test_escape_leaves_the_field_as_it_was_and_gives_the_keys_back(letters: Letters) -> None:
+    lay(letters)
+    write(letters, "Quessel", Qt.Key.Key_Escape)
+    assert field(letters).text() == ""
+    assert letters.text == ""
+    assert letters.document.widget.hasFocus()
+
+
+def test_a_tick_box_and_a_button_run_macros_that_read_the_panel(letters: Letters) -> None:
+    lay(letters)
+    tick = view(letters, "late").findChild(QCheckBox)
+    assert tick is not None
+    QTest.mouseClick(tick, Qt.MouseButton.LeftButton, pos=QPoint(8, tick.height() // 2))
+    letters.qtbot.waitUntil(lambda: letters.text == "late")
+    assert letters.read("panel.lanes.late") == "yes"
+    button = letters.window.frame.button("organisation:go")
+    write(letters, "Brinholt", Qt.Key.Key_Tab)
+    letters.qtbot.waitUntil(lambda: letters.text.startswith("lateBrinholt, "))
+    QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+    letters.qtbot.waitUntil(lambda: letters.text.endswith("Vessel Brinholt"))
+
+
+def test_a_choice_from_a_reading_is_filled_as_it_opens(letters: Letters) -> None:
+    lay(letters)
+    letters.type("North quay")
+    assert letters.do("style-paragraph", to="heading"), letters.said
+    choice = view(letters, "heading").findChild(PanelChoice)
+    assert choice is not None
+    assert choice.count() == 0
+    choice.refill()
+    assert [choice.itemText(n) for n in range(choice.count())] == ["North quay"]
+
+
+def test_what_is_written_stays_across_a_release_while_the_control_stands(letters: Letters) -> None:
+    lay(letters)
+    field(letters).put("Ovessa")
+    renamed = [dict(CONTROLS[0], text="Another text"), *CONTROLS[1:]]
+    lay(letters, *renamed)
+    assert field(letters).text() == "Ovessa"
+    lay(letters, CONTROLS[0])
+    assert letters.window.frame.panel_values() == {}
+
+
+def test_typing_in_a_field_reaches_the_field_and_hotkeys_still_work(letters: Letters) -> None:
+    lay(letters)
+    letters.type("Dear ")
+    field(letters).setFocus()
+    write(letters, "Ov", Qt.Key.Key_Tab)
+    letters.qtbot.waitUntil(lambda: letters.text == "Dear Ov, ")
+    field(letters).setFocus()
+    QTest.keyClick(letters.window.windowHandle(), Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    # Undo of the field, not of the letter.
+    assert letters.text == "Dear Ov, "
+
+
+@pytest.mark.parametrize(
+    ("keys", "own"),
+    [("A", True), ("Shift+A", True), ("Left", True), ("Ctrl+V", True), ("F9", False), ("Ctrl+S", False)],
+)
+def test_which_keys_a_field_has_for_itself(keys: str, own: bool) -> None:
+    assert editing_key(parse_sequence(keys)[0]) is own
+
+
+def test_a_panel_that_shows_by_its_button_is_shut_at_first_and_its_value_is_the_first_one(
+    letters: Letters,
+) -> None:
+    lay(letters, dict(CONTROLS[1], value="Ovessa"), shown=False)
+    assert letters.window.frame.panel_values() == {}
+    assert letters.read("panel.lanes.vessel") == "Ovessa"
+    switch = letters.window.findChild(QPushButton, "switch organisation:lanes")
+    assert switch is not None
+    QTest.mouseClick(switch, Qt.MouseButton.LeftButton)
+    assert letters.window.frame.panel_values() == {"organisation:vessel": "Ovessa"}
+
+
+def test_which_panels_are_open_is_kept_on_the_seat(qtbot: QtBot, tmp_path: Path) -> None:
+    profile = Profile(tmp_path)
+    window = AppWindow(declarations, LetterDocument, profile)
+    qtbot.addWidget(window)
+    data = {"id": "lanes", "title": "Lanes", "items": [{"id": "t", "text": "x"}]}
+    layout = Layout.model_validate({"app": "letters", "layer": "organisation", "panels": [data]})
+    state = StackState(app="letters", layouts=(layout,))
+    window.use(state)
+    window.frame.turn_panel("organisation:lanes")
+    assert json.loads((tmp_path / "panels-letters.json").read_text()) == {"organisation:lanes": False}
+    window.close()
+    second = AppWindow(declarations, LetterDocument, profile)
+    qtbot.addWidget(second)
+    second.use(state)
+    assert second.frame.panel_heads() == []
+    (tmp_path / "panels-letters.json").write_text("nonsense")
+    third = AppWindow(declarations, LetterDocument, profile)
+    qtbot.addWidget(third)
+    third.use(state)
+    assert [name for name, _ in third.frame.panel_heads()] == ["organisation:lanes"]
+    for made in (second, third):
+        made.close()
+
+
+@pytest.mark.parametrize("edge", ["left", "right", "top", "bottom"])
+def test_panels_stand_at_each_edge_and_leave_the_document_room(letters: Letters, edge: str) -> None:
+    lay(letters, edge=edge)
+    frame = letters.window.frame
+    frame.settle()
+    head = dict(frame.panel_heads())["organisation:lanes"]
+    document = frame.centre_rect()
+    assert document.width() > 100 < document.height()
+    there = {
+        "left": head.right() <= document.left(),
+        "right": head.left() >= document.right(),
+        "top": head.bottom() <= document.top(),
+        "bottom": head.top() >= document.bottom(),
+    }
+    assert there[edge]
+
+
+def test_two_hundred_controls_scroll_and_labels_of_all_kinds_are_whole(letters: Letters) -> None:
+    words = ["", "x" * 300, "שלום לך", "e\u0301a\u0308", "A & B"]
+    many = [{"id": f"c{n}", "text": words[n % 5] or " "} for n in range(200)]
+    lay(letters, *many)
+    frame = letters.window.frame
+    frame.settle()
+    assert frame.height() < 900
+    assert view(letters, "c4").item.caption == "A & B"
