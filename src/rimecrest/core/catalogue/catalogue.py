@@ -163,6 +163,12 @@ class Catalogue(Record):
         near = difflib.get_close_matches(verb, verbs, n=1, cutoff=0.55)
         return near[0] if near else ""
 
+    def nearest_command(self, name: str) -> str:
+        """The identity of the command that is called most like that, or nothing."""
+        names = {command.name.casefold(): command.id for command in self.commands}
+        near = difflib.get_close_matches(name.casefold(), list(names), n=1, cutoff=0.5)
+        return str(names[near[0]]) if near else ""
+
     def nearest_reading(self, name: str) -> str:
         near = difflib.get_close_matches(name, [reading.id for reading in self.readings], n=1, cutoff=0.5)
         return near[0] if near else ""

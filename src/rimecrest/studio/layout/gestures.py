@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Button, Edge, Group, Item, Separator, Toolbar
+from rimecrest.core.catalogue.surfaces import Button, Edge, Group, Item, Panel, Separator, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import ThingId
-from rimecrest.core.layout import Outcome, SeenItem
+from rimecrest.core.layout import Outcome, SeenGroup, SeenItem, SeenPanel, SeenRow, SeenTab, SeenToolbar
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import (
     Edit,
     MoveItems,
     PutGroup,
     PutItems,
+    PutPanel,
+    PutTab,
     PutToolbar,
     Together,
     fresh_thing,
@@ -130,6 +133,71 @@ def shift(session: Session, thing: str, by: int) -> Edit | None:
     rest = [name for name in order if name != thing]
     after = rest[target - 1] if target else None
     return MoveItems(session.aim.layer, session.aim.app, (thing,), row.id, after, "shift")
+
+
+def surface_as_stored(seen: SeenTab | SeenRow) -> Group | Tab | Toolbar | Panel | None:
+    """A surface as it would be stored in another place, with all that is in it; None for a menu."""
+    data: dict[str, Any] = {"id": seen.id.rpartition(":")[2], "title": seen.title}
+    if seen.picture:
+        data["picture"] = seen.picture
+    if isinstance(seen, SeenTab):
+        groups = [surface_as_stored(group) for group in seen.groups]
+        return Tab.model_validate({**data, "groups": [group.to_data() for group in groups if group]})
+    data["items"] = [as_stored(item).to_data() for item in seen.items]
+    match seen:
+        case SeenToolbar():
+            return Toolbar.model_validate({**data, "edge": seen.edge, "at": seen.at})
+        case SeenPanel():
+            look = {"edge": seen.edge, "width": seen.width, "background": seen.background}
+            return Panel.model_validate({**data, **look, "shown": seen.shown})
+        case SeenGroup():
+            return Group.model_validate(data)
+    return None
+
+
+def put_surface(
+    session: Session, surface: Group | Tab | Toolbar | Panel, beside: str | None
+) -> tuple[Edit, str] | None:
+    """A copy of a surface: a tab or group behind `beside`, a bar or panel behind all others.
+
+    Returns the edit and the copy's identity; None for a group where no tab is.
+    """
+    aim, workspace, seen = session.aim, session.workspace, session.outcome()
+    taken: list[str] = []
+
+    def fresh(name: str) -> ThingId:
+        made = fresh_thing(workspace, aim.layer, aim.app, name, taken)
+        taken.append(made)
+        return made
+
+    def copied(items: Sequence[Item]) -> tuple[Item, ...]:
+        return tuple(item.model_copy(update={"id": fresh(item.id), "was": ()}) for item in items)
+
+    identity = fresh(surface.id)
+    where = (aim.layer, aim.app)
+    full = f"{aim.layer}:{identity}"
+    match surface:
+        case Tab():
+            groups = tuple(
+                group.model_copy(update={"id": fresh(group.id), "was": (), "items": copied(group.items)})
+                for group in surface.groups
+            )
+            tab = surface.model_copy(update={"id": identity, "was": (), "after": beside, "groups": groups})
+            return PutTab(*where, tab), full
+        case Toolbar():
+            last = seen.toolbars[-1].id if seen.toolbars else None
+            change = {"id": identity, "was": (), "after": last, "items": copied(surface.items)}
+            return PutToolbar(*where, surface.model_copy(update=change)), full
+        case Panel():
+            last = seen.panels[-1].id if seen.panels else None
+            change = {"id": identity, "was": (), "after": last, "items": copied(surface.items)}
+            return PutPanel(*where, surface.model_copy(update=change)), full
+    row = seen.row(beside) if beside is not None else None
+    into = row.tab if isinstance(row, SeenGroup) else beside
+    if into is None or seen.tab(into) is None:
+        return None
+    group = surface.model_copy(update={"id": identity, "was": (), "items": copied(surface.items)})
+    return PutGroup(*where, into, beside if isinstance(row, SeenGroup) else None, group), full
 
 
 def as_stored(item: SeenItem) -> Item:

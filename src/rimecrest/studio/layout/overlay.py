@@ -13,12 +13,13 @@ from PyQt6.QtGui import QContextMenuEvent, QFocusEvent, QKeyEvent, QMouseEvent, 
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel
+from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenPanel
 from rimecrest.core.words import tr
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.theme import Scheme, font
+from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
-from rimecrest.studio.layout.clipboard import from_clipboard, to_clipboard
+from rimecrest.studio.layout.clipboard import from_clipboard, surface_to_clipboard, to_clipboard
 from rimecrest.studio.layout.control_kinds import BY_CHARACTER
 from rimecrest.studio.layout.held_keys import HeldKeys
 from rimecrest.studio.layout.hidden_list import HiddenWord
@@ -48,6 +49,7 @@ class Overlay(QWidget):
         opens(identity): open the card of this item.
         named(identity): a thing was given its name with Enter.
         moved: the caret or the selection is elsewhere.
+        foreign(copied): what is to be pasted comes from another application.
     """
 
     typing = pyqtSignal(str)
@@ -56,6 +58,7 @@ class Overlay(QWidget):
     opens = pyqtSignal(str)
     named = pyqtSignal(str)
     moved = pyqtSignal()
+    foreign = pyqtSignal(object)
 
     def __init__(self, frame: Frame, session: Session, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent)
@@ -426,6 +429,9 @@ class Overlay(QWidget):
 
     def _copy(self, cut: bool) -> None:
         seen, aim = self._frame.outcome, self._session.aim
+        if self.caret.held is not None and seen is not None:
+            self._copy_surface(self.caret.held, seen, cut)
+            return
         items = [item for name in self.caret.chosen() if seen and (item := seen.item(name))]
         if not items:
             self._session.say(NO_CARET if self.caret.slot() is None else tr("There is nothing to copy here."))
@@ -434,15 +440,32 @@ class Overlay(QWidget):
         if cut:
             self._take_off([item.id for item in items])
 
+    def _copy_surface(self, held: str, seen: Outcome, cut: bool) -> None:
+        thing = seen.tab(held) or seen.row(held)
+        stored = gestures.surface_as_stored(thing) if thing is not None else None
+        if stored is None or thing is None:
+            self._session.say(tr("A right-click menu cannot be copied as a whole; its items can."))
+            return
+        aim = self._session.aim
+        QApplication.clipboard().setMimeData(surface_to_clipboard(stored, aim.layer, aim.app, thing.title))
+        self._session.say(tr("“{title}” is copied with all that is in it.", title=thing.title))
+        if cut:
+            self.surfaces.remove(held)
+
     def _paste(self) -> None:
         try:
             copied = from_clipboard(QApplication.clipboard().mimeData())
         except RimecrestError as error:
             self._session.say(str(error))
             return
-        if copied is not None:
-            self.presenter.paste(copied)
-            self.update()
+        if copied is None:
+            return
+        if copied.app != self._session.aim.app:
+            self.foreign.emit(copied)
+            return
+        self.presenter.paste(copied)
+        self.redrawn()
+        self.caret_moved()
 
     # Names in place
 

@@ -22,10 +22,12 @@ from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import font
 from rimecrest.studio.layout import gestures
+from rimecrest.studio.layout.clipboard import Copied
 from rimecrest.studio.layout.control_card import ControlCard
 from rimecrest.studio.layout.item_card import Card
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.overlay import Overlay
+from rimecrest.studio.layout.paste_mapping import PasteMapping
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
 from rimecrest.studio.layout.surface_card import SurfaceCard
@@ -107,6 +109,7 @@ class LayoutPlace(Place):
         self.session.aimed.connect(self._aimed)
         self.overlay.all_wanted.connect(self._offer_all)
         self.overlay.named.connect(self._named)
+        self.overlay.foreign.connect(self._paste_foreign)
         self.overlay.typing.connect(self._typed)
         self.overlay.candidate.connect(self._candidate_key)
         self.overlay.opens.connect(self.open_card)
@@ -252,6 +255,35 @@ class LayoutPlace(Place):
             words = "".join(value for value in edit.fields.values() if isinstance(value, str))
             if unseen := said_of_unseen(words, font(13)):
                 self.session.say(unseen)
+
+    def _paste_foreign(self, copied: Copied) -> None:
+        """Ask what becomes of each command of another application, and paste that."""
+        workspace, aim = self.session.workspace, self.session.aim
+        dialog = PasteMapping(
+            self.overlay.presenter.counterparts(copied),
+            workspace.catalogue(copied.app),
+            workspace.catalogue(aim.app),
+            self._scheme,
+            self.window(),
+        )
+
+        def paste() -> None:
+            runs = dialog.runs()
+            here = self.overlay.presenter.carried_over(copied, runs)
+            source = (copied.layer, copied.app)
+            done = (
+                self.overlay.presenter.paste_with_keys(here, runs, source)
+                if dialog.keys.isChecked()
+                else self.overlay.presenter.paste(here)
+            )
+            if not done and not here.items:
+                self.session.say(tr("Nothing of it has its like here: nothing was pasted."))
+            self.overlay.redrawn()
+            self.overlay.setFocus()
+
+        dialog.accepted.connect(paste)
+        dialog.rejected.connect(self.overlay.setFocus)
+        dialog.open()
 
     def _pull(self, width: int) -> None:
         self.stage.set_width(width)

@@ -5,13 +5,14 @@ No widgets in here. The caret moves only when the edit was accepted.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Edge
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.catalogue.surfaces import Edge, Tab
+from rimecrest.core.layout import SeenButton, SeenGroup
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit, SetFields, TakeOff, Together, distinct
+from rimecrest.core.workspace import Bind, Edit, SetFields, TakeOff, Together, distinct
+from rimecrest.core.workspace.carry_over import Counterpart, carried_over, counterparts, keys_along
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import Copied
@@ -81,17 +82,75 @@ class StagePresenter:
         return identity
 
     def paste(self, copied: Copied) -> bool:
-        """Put copied items at the caret; what was cut here keeps its identities."""
-        slot = self.slot()
-        if slot is None:
+        """Put what was copied where the caret or what is held is; what was cut here keeps its identities."""
+        edit = self._pasting(copied)
+        done = edit is not None and self._do(edit[0])
+        if done and edit is not None:
+            self._after_paste(edit[1])
+        return done
+
+    def counterparts(self, copied: Copied) -> list[Counterpart]:
+        """What the commands of copied items have for their likes in the aimed application."""
+        workspace = self._session.workspace
+        there, here = workspace.catalogue(copied.app), workspace.catalogue(self._session.aim.app)
+        return counterparts(copied.items, there, here)
+
+    def carried_over(self, copied: Copied, runs: Mapping[str, str]) -> Copied:
+        """What was copied in another application, as it can stand in the aimed one."""
+        here = self._session.workspace.catalogue(self._session.aim.app)
+        surface = copied.surface
+        if isinstance(surface, Tab):
+            groups = tuple(
+                group.model_copy(update={"items": tuple(carried_over(group.items, runs, here))})
+                for group in surface.groups
+            )
+            surface = surface.model_copy(update={"groups": groups})
+        elif surface is not None:
+            surface = surface.model_copy(update={"items": tuple(carried_over(surface.items, runs, here))})
+        items = tuple(carried_over(copied.items, runs, here))
+        return Copied(copied.layer, self._session.aim.app, False, items, surface)
+
+    def paste_with_keys(self, copied: Copied, runs: Mapping[str, str], source: tuple[str, str]) -> bool:
+        """Paste, and bind the keys that a layout has for what was copied to its likes."""
+        session, aim = self._session, self._session.aim
+        here = session.workspace.catalogue(aim.app)
+        keys = keys_along(session.workspace.layout(*source), runs, here)
+        edit = self._pasting(copied)
+        if edit is None:
             return False
+        bound = tuple(Bind(aim.layer, aim.app, key) for key in keys)
+        done = self._do(Together(tr("paste"), (edit[0], *bound)) if bound else edit[0])
+        if done:
+            self._after_paste(edit[1])
+        return done
+
+    def _pasting(self, copied: Copied) -> tuple[Edit, str] | None:
+        """The edit that pastes, and the identity to be at after it; None when it cannot, which was said."""
         aim = self._session.aim
+        if copied.surface is not None:
+            seen, held = self._session.outcome(), self.caret.held
+            slot = self.caret.slot()
+            beside = held if held is not None else slot.surface if slot is not None else None
+            if isinstance(copied.surface, Tab) and (beside is None or seen.tab(beside) is None):
+                row = seen.row(beside) if beside is not None else None
+                last = seen.tabs[-1].id if seen.tabs else None
+                beside = row.tab if isinstance(row, SeenGroup) else last
+            made = gestures.put_surface(self._session, copied.surface, beside)
+            if made is None:
+                self._session.say(tr("A group stands in a tab: hold a group or a tab first."))
+            return made
+        slot = self.slot()
         cut = copied.cut and (copied.layer, copied.app) == (aim.layer, aim.app)
         items = distinct(self._session.workspace, aim.layer, aim.app, list(copied.items), cut)
-        done = bool(items) and self._do(gestures.put(self._session, slot, items))
-        if done:
-            self._behind(f"{aim.layer}:{items[-1].id}")
-        return done
+        if slot is None or not items:
+            return None
+        return gestures.put(self._session, slot, items), f"{aim.layer}:{items[-1].id}"
+
+    def _after_paste(self, identity: str) -> None:
+        if self._session.outcome().is_surface(identity):
+            self.caret.hold(identity)
+        else:
+            self._behind(identity)
 
     def take_off(self, things: Sequence[str]) -> bool:
         """Remove items, or hide them where they are not this layer's."""
