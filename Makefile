@@ -1,7 +1,7 @@
 # The two that the README names are `make demo` and `make test`; each sets up what is missing.
 PY := .venv/bin/python
 
-.PHONY: demo test check bench screenshots setup lock format schemas
+.PHONY: demo test walks check bench screenshots setup lock format schemas
 
 setup:
 	@tools/setup.sh
@@ -11,6 +11,9 @@ demo: setup
 
 test: setup
 	@$(PY) -m pytest -n 2 --dist loadgroup
+
+walks: setup
+	@$(PY) -m pytest -q -rP walks
 
 check: setup
 	@.venv/bin/ruff format --check .

@@ -23,6 +23,7 @@ from rimecrest.core.layout import SeenButton
 from rimecrest.core.suggest.arrange import Arrangement, Move
 from rimecrest.core.suggest.free_keys import Suggestion
 from rimecrest.core.workspace import MacroFile, Seat
+from rimecrest.core.workspace.carry_over import counterparts
 from rimecrest.demo.office import make_workspace
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.start import make_qt_application
@@ -37,9 +38,12 @@ from rimecrest.studio.keys.legend import BedLegend
 from rimecrest.studio.keys.listen import ListenField
 from rimecrest.studio.keys.map import KeyMap
 from rimecrest.studio.keys.presenter import KeysPresenter
+from rimecrest.studio.layout.control_card import ControlCard
 from rimecrest.studio.layout.item_card import Card
 from rimecrest.studio.layout.key_field import KeyField
+from rimecrest.studio.layout.kind_strip import KindStrip
 from rimecrest.studio.layout.lost_items import LostItems
+from rimecrest.studio.layout.paste_mapping import PasteMapping
 from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import Stage
@@ -224,6 +228,27 @@ def _surface_card(made: Made) -> QWidget:
     return card
 
 
+def _control_card(made: Made) -> QWidget:
+    card = ControlCard(made.session, made.scheme, made.window)
+    seen = made.session.workspace.outcome(("department.freight",), "grid")
+    item = next(control for panel in seen.panels for control in panel.controls() if control.steps)
+    card.show_control(item, QRect(40, 40, 60, 30))
+    return card
+
+
+def _kind_strip(made: Made) -> QWidget:
+    strip = KindStrip(made.scheme, made.window)
+    strip.show_at(QRect(40, 40, 120, 2), QRect(0, 0, 800, 400))
+    return strip
+
+
+def _mapping(made: Made) -> QWidget:
+    workspace = made.session.workspace
+    there, here = workspace.catalogue("letters"), workspace.catalogue("grid")
+    items = [item for bar in there.toolbars for item in bar.items]
+    return PasteMapping(counterparts(items, there, here), there, here, made.scheme, made.window)
+
+
 def _lost(made: Made) -> QWidget:
     lost = LostItems(made.scheme)
     lost.show_lost(860, [made.item] * 3)
@@ -290,18 +315,21 @@ WIDGETS: dict[str, Callable[[Made], QWidget]] = {
     "candidates": _candidates,
     "card": _card,
     "context-bands": _bands,
+    "control-card": _control_card,
     "findings": _findings,
     "finish": lambda made: FinishSentence(made.session, made.scheme, made.file),
     "key-bed": _bed,
     "key-field": lambda made: KeyField(made.scheme, lambda _: False),
     "key-map": _map,
     "key-sheet": _key_sheet,
+    "kind-strip": _kind_strip,
     "keys-sentence": _sentence,
     "listen": lambda made: ListenField(made.scheme),
     "lost-items": _lost,
     "macro-sheet": _macro,
     "macro-text": _text,
     "mark": lambda made: Mark(Weight.BLOCKS, made.scheme),
+    "paste-mapping": _mapping,
     "picture-wall": lambda made: PictureWall("ferry", "set:ferry", made.book, made.scheme, made.window),
     "questions": _questions,
     "ruler": lambda made: Ruler(made.scheme),

@@ -131,6 +131,8 @@ class AppWindow(QWidget):
         handle = self.windowHandle()
         assert handle is not None
         handle.installEventFilter(self.keys)
+        # Else the first field of a panel would have the keys.
+        self.document.widget.setFocus()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None:

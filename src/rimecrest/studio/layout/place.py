@@ -395,8 +395,10 @@ class LayoutPlace(Place):
         """After a new tab, bar or panel has its name, the caret stands in it."""
         seen = self.session.outcome()
         row = seen.row(identity)
-        if seen.tab(identity) is not None and self.overlay.caret.held is None:
+        tab = seen.tab(identity)
+        if tab is not None and (not tab.groups or self.overlay.caret.held is None):
             if self.overlay.caret.slot() is None:
+                self.overlay.caret.leave()
                 self.overlay.to_page()
         elif row is not None and not row.items:
             self.overlay.enter(identity)
