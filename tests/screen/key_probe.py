@@ -15,7 +15,7 @@ from pathlib import Path
 from PyQt6.QtCore import QEvent, QObject, QSocketNotifier
 from PyQt6.QtGui import QKeyEvent
 
-from rimecrest.core.keys import Binding, Traits
+from rimecrest.core.keys import Binding, Chord, Traits
 from rimecrest.core.release import draft_stack
 from rimecrest.core.workspace import read_workspace
 from rimecrest.embed.window import AppWindow
@@ -39,6 +39,10 @@ class Probe(AppWindow):
         return True
 
     def access(self, letter: str) -> bool:
+        return False
+
+    def passes(self, chord: Chord) -> bool:
+        # Tab may have gone into a panel, in a context in which nothing else has it.
         return False
 
 
