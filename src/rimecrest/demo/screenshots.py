@@ -86,6 +86,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     desk.finder.textEdited.emit("not")
     shoot("finder")
     QTest.keyClick(desk.finder, Qt.Key.Key_Escape)  # type: ignore[call-overload]
+    _panel(desk, shoot)
     desk.go("Macros")
     _try_out(desk.place(MacrosPlace))
     shoot("macros")
@@ -101,6 +102,21 @@ def _studio(folder: Path, workspace: Path) -> None:
     desk.go("Layout")
     shoot("layout-dark")
     window.close()
+
+
+def _panel(desk: Desk, shoot: Callable[[str], None]) -> None:
+    """A panel on the stage, with the card of one of its controls."""
+    from rimecrest.studio.layout.place import LayoutPlace
+    from rimecrest.studio.shared.edit_target import EditTarget
+
+    before = desk.session.aim
+    desk.session.aim_at(EditTarget("department.freight", "grid", "Freight 1", 1024))
+    place = desk.place(LayoutPlace)
+    place.overlay.enter("department.freight:lanes")
+    place.open_card("department.freight:sailing")
+    shoot("panel")
+    place.control_card.shut()
+    desk.session.aim_at(before)
 
 
 def _keys(desk: Desk, shoot: Callable[[str], None]) -> None:

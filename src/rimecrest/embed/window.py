@@ -19,6 +19,7 @@ from rimecrest.core.release import Profile, StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.embed.asking_dialog import DialogAsker
+from rimecrest.embed.bar_menu import BarMenu
 from rimecrest.embed.companions import Companions
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
@@ -31,6 +32,7 @@ from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.panel_host import PanelHost
+from rimecrest.embed.personal_layout import PersonalLayout
 from rimecrest.embed.record_bar import RecordBar
 from rimecrest.embed.recorder import PRIVATE, Recorder
 from rimecrest.embed.release_news import ReleaseNews
@@ -75,6 +77,7 @@ class AppWindow(QWidget):
         rows.addWidget(self.frame, 1)
         self.state = StackState(app=declarations.app)
         self.draft = False
+        self._shown_before = False
         self._companions = Companions()
         self.trial = Trial(
             self.dispatcher,
@@ -85,6 +88,8 @@ class AppWindow(QWidget):
         self.keys = KeyFilter(self, self.dispatcher.contexts)
         self.why = WhyMenu(self, self)
         folder = profile.folder if profile is not None else None
+        self.personal = PersonalLayout(declarations.app, folder)
+        self.bars = BarMenu(self)
         self.panels = PanelHost(self.frame, self.catalogue, self.dispatcher.read, self._do_control, folder)
         self.dispatcher.told = self.panels.told
         self.dispatcher.read_panel = self.panels.read
@@ -131,8 +136,10 @@ class AppWindow(QWidget):
         handle = self.windowHandle()
         assert handle is not None
         handle.installEventFilter(self.keys)
-        # Else the first field of a panel would have the keys.
-        self.document.widget.setFocus()
+        if not self._shown_before:
+            # Else the first field of a panel would have the keys.
+            self._shown_before = True
+            self.document.widget.setFocus()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None:
@@ -156,7 +163,7 @@ class AppWindow(QWidget):
 
     def use(self, state: StackState) -> Outcome:
         """Take over a stack: surfaces, keys, macros. Text, cursor and focus stay as they are."""
-        state = state.followed(self.catalogue)
+        state = self.personal.over(state.followed(self.catalogue))
         outcome = state.outcome(self.catalogue)
         self.state = state
         self.library.use(state)

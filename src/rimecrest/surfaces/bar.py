@@ -21,6 +21,8 @@ class Bar(QWidget):
     """Shows the items of one toolbar, upright at the left and right edges, lying at the top and bottom."""
 
     triggered = pyqtSignal(str)
+    asked = pyqtSignal(QPoint)
+    """Right-clicked off its items, at a point of the screen."""
 
     def __init__(self, surface: SeenToolbar, painting: Painting, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -130,6 +132,11 @@ class Bar(QWidget):
             painter.drawLine(box.topLeft(), box.topRight())
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
-        # The bar has no menu of its own yet; the document's must not open here.
-        if event is not None:
-            event.accept()
+        if event is None:
+            return
+        if any(not w.isHidden() and w.geometry().contains(event.pos()) for w in self.widgets):
+            # The item is asked about, not the bar.
+            event.ignore()
+            return
+        self.asked.emit(event.globalPos())
+        event.accept()

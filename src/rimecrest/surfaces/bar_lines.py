@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QBoxLayout, QSizePolicy, QWidget
 
 from rimecrest.core.layout import SeenToolbar
@@ -74,15 +74,23 @@ class Line(QWidget):
 
 
 class FloatingSheet(QWidget):
-    """A bar that floats over the document: its name at the head, its items beneath."""
+    """A bar that floats over the document: its name at the head, its items beneath.
+
+    Signals:
+        dropped(point): its head was dragged there, in the pixels of what it floats in.
+    """
+
+    dropped = pyqtSignal(QPoint)
 
     def __init__(self, bar: Bar, painting: Painting, parent: QWidget) -> None:
         super().__init__(parent)
         self.bar = bar
         self._painting = painting
+        self._held: QPoint | None = None
         bar.setParent(self)
         bar.setMinimumSize(0, 0)
         bar.setMaximumSize(QSize(16777215, 16777215))
+        self.setObjectName(f"floating {bar.surface.id}")
         self.setAccessibleName(bar.surface.title)
 
     def sizeHint(self) -> QSize:
@@ -106,6 +114,19 @@ class FloatingSheet(QWidget):
     def head(self) -> QRect:
         """Where the name stands."""
         return QRect(0, 0, self.width(), HEAD)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self.head().contains(event.position().toPoint()):
+            self._held = event.position().toPoint()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._held is not None:
+            self.move(self.pos() + event.position().toPoint() - self._held)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._held is not None:
+            self._held = None
+            self.dropped.emit(self.mapToParent(event.position().toPoint()))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)

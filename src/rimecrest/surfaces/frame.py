@@ -29,7 +29,9 @@ class Frame(QWidget):
 
     `triggered` carries the identity of the item that was clicked, `asked` the item that was right-clicked and
     where on the screen; `settled` a control of a panel and its value; `left`: Escape in a field; `turned` a
-    panel and whether it is open. Nothing in here takes the focus but the fields of panels.
+    panel and whether it is open; `bar_asked` a bar that was right-clicked and where on the screen;
+    `bar_dropped` a floating bar, where its head was let go, and where its corner is. Nothing in here takes
+    the focus but the fields of panels.
     """
 
     triggered = pyqtSignal(str)
@@ -38,6 +40,8 @@ class Frame(QWidget):
     settled = pyqtSignal(str, str)
     left = pyqtSignal()
     turned = pyqtSignal(str, bool)
+    bar_asked = pyqtSignal(str, QPoint)
+    bar_dropped = pyqtSignal(str, QPoint, QPoint)
 
     def __init__(self, painting: Painting, centre: QWidget, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -186,8 +190,17 @@ class Frame(QWidget):
                 bottom += 1
             self._lines.append(line)
         afloat = [bar for bar in self._bars if floating(bar.surface)]
-        self._floating = [FloatingSheet(bar, self.painting, self) for bar in afloat]
+        self._floating = [self._afloat(bar) for bar in afloat]
         return top
+
+    def _afloat(self, bar: Bar) -> FloatingSheet:
+        sheet = FloatingSheet(bar, self.painting, self)
+        sheet.dropped.connect(
+            lambda point: self.bar_dropped.emit(
+                bar.surface.id, point, sheet.pos() - self.centre_rect().topLeft()
+            )
+        )
+        return sheet
 
     def _put_panels(self, values: dict[str, str]) -> None:
         """Put the open panels beside the document, inside the bars. What was written in them stays."""
@@ -256,6 +269,7 @@ class Frame(QWidget):
     def _make_bar(self, surface: SeenToolbar) -> Bar:
         bar = Bar(surface, self.painting, self)
         bar.triggered.connect(self.triggered)
+        bar.asked.connect(lambda point: self.bar_asked.emit(surface.id, point))
         return bar
 
     def _show_page(self) -> None:

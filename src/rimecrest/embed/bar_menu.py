@@ -1,0 +1,102 @@
+"""A colleague's own hands on the bars of their window: docking, floating, and back as it was."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Protocol
+
+from PyQt6.QtCore import QObject, QPoint
+from PyQt6.QtWidgets import QMenu, QWidget
+
+from rimecrest.core.catalogue.surfaces import Edge
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout import Outcome
+from rimecrest.core.release import StackState
+from rimecrest.core.words import tr
+from rimecrest.embed.personal_layout import PersonalLayout
+from rimecrest.shell.theme import font
+from rimecrest.surfaces import Frame
+
+PLACES: tuple[tuple[Edge, str], ...] = (
+    ("top", tr("At the top")),
+    ("left", tr("At the left")),
+    ("right", tr("At the right")),
+    ("bottom", tr("At the bottom")),
+    ("float", tr("Floating")),
+)
+NEAR = 40
+"""Pixels from an edge of the document within which a bar that is dropped docks there."""
+FIRST = (60, 40)
+"""Where a bar floats at first, in pixels from the document's corner."""
+
+
+class OwnWindow(Protocol):
+    """What the menu needs of the window."""
+
+    frame: Frame
+    state: StackState
+    personal: PersonalLayout
+
+    def use(self, state: StackState) -> Outcome:
+        """Show a stack."""
+        ...
+
+
+class BarMenu(QObject):
+    """Opens on a right-click on a bar, and takes up a floating bar that was dropped."""
+
+    def __init__(self, window: OwnWindow) -> None:
+        super().__init__()
+        self._window = window
+        window.frame.bar_asked.connect(self.open)
+        window.frame.bar_dropped.connect(self._dropped)
+
+    def open(self, bar: str, where: QPoint) -> None:
+        """The places where a bar can stand."""
+        frame = self._window.frame
+        row = frame.outcome.row(bar) if frame.outcome is not None else None
+        if row is None:
+            return
+        parent: QWidget = frame
+        menu = QMenu(parent)
+        menu.setObjectName("bar-menu")
+        menu.setFont(font(13))
+        menu.addSection(row.title)
+        for edge, words in PLACES:
+            menu.addAction(words, partial(self.dock, bar, edge, FIRST if edge == "float" else None))
+        if self._window.personal.touches(bar):
+            menu.addSeparator()
+            menu.addAction(tr("As it came"), partial(self.reset, bar))
+        menu.aboutToHide.connect(menu.deleteLater)
+        menu.popup(where)
+
+    def dock(self, bar: str, edge: Edge, at: tuple[int, int] | None = None) -> None:
+        """Put a bar somewhere else in this colleague's window."""
+        window = self._window
+        try:
+            window.personal.dock(window.state, bar, edge, at)
+        except RimecrestError as error:
+            window.frame.say(str(error))
+        window.use(window.state)
+
+    def reset(self, bar: str) -> None:
+        """Have a bar where it came."""
+        try:
+            self._window.personal.reset(bar)
+        except RimecrestError as error:
+            self._window.frame.say(str(error))
+        self._window.use(self._window.state)
+
+    def _dropped(self, bar: str, point: QPoint, corner: QPoint) -> None:
+        ground = self._window.frame.centre_rect()
+        far: dict[Edge, int] = {
+            "left": point.x() - ground.left(),
+            "right": ground.right() - point.x(),
+            "top": point.y() - ground.top(),
+            "bottom": ground.bottom() - point.y(),
+        }
+        edge = min(far, key=lambda edge: far[edge])
+        if far[edge] <= NEAR:
+            self.dock(bar, edge)
+        else:
+            self.dock(bar, "float", (max(corner.x(), 0), max(corner.y(), 0)))

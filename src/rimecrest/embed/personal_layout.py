@@ -1,0 +1,72 @@
+"""What a colleague arranges in their own window: a layout of the layer *personal*, kept in their profile.
+
+It lies above all layers of the stack, and is a layout like any other: the same outcome, the same rules.
+Nothing of the toolkit's own state is kept.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import structlog
+
+from rimecrest.core.catalogue.surfaces import Edge
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import AppId, LayerId
+from rimecrest.core.layout import Layout, parse_layout
+from rimecrest.core.layout.placing import set_fields, show_again
+from rimecrest.core.model import dump_record
+from rimecrest.core.release import StackState
+from rimecrest.core.words import tr
+from rimecrest.core.workspace.atomic import write_atomically
+
+log = structlog.get_logger()
+
+PERSONAL = LayerId("personal")
+
+
+class PersonalLayout:
+    """The layout of one colleague for one application. Without a profile it lasts as long as the window."""
+
+    def __init__(self, app: str, profile: Path | None) -> None:
+        self._path = profile / "personal" / f"{app}.json" if profile is not None else None
+        self.layout = Layout(app=AppId(app), layer=PERSONAL)
+        if self._path is not None and self._path.is_file():
+            try:
+                self.layout = parse_layout(self._path.read_text("utf-8"), str(self._path))
+            except (OSError, UnicodeDecodeError, RimecrestError) as error:
+                # It is moved aside, not lost: whoever helps can look at it.
+                log.warning("own arrangement left out", reason=str(error))
+                self._path.replace(self._path.with_suffix(".json.broken"))
+
+    def over(self, state: StackState) -> StackState:
+        """A stack with what the colleague arranged on top."""
+        layouts = tuple(layout for layout in state.layouts if layout.layer != PERSONAL)
+        return state.model_copy(update={"layouts": (*layouts, self.layout)})
+
+    def dock(self, state: StackState, bar: str, edge: Edge, at: tuple[int, int] | None = None) -> None:
+        """Put a bar at an edge, or let it float at a place of the document.
+
+        Raises:
+            RimecrestError: the colleague's layouts are fixed, or it cannot be kept.
+        """
+        if any(layout.policy == "fixed" for layout in state.layouts):
+            raise RimecrestError(
+                tr("The bars of this window are fixed."), tr("Ask whoever shares your layouts.")
+            )
+        fields = {"edge": edge, "at": list(at) if at is not None else None, "row": None}
+        self._keep(set_fields(self.layout, bar, fields))
+
+    def reset(self, bar: str) -> None:
+        """Have a bar where the layers beneath put it. Raises RimecrestError when it cannot be kept."""
+        self._keep(show_again(self.layout, bar))
+
+    def touches(self, bar: str) -> bool:
+        """Whether the colleague has put it somewhere else."""
+        return any(change.of == bar for change in self.layout.change)
+
+    def _keep(self, layout: Layout) -> None:
+        if self._path is not None:
+            self._path.parent.mkdir(parents=True, exist_ok=True)
+            write_atomically(self._path, dump_record(layout, "layout").encode())
+        self.layout = layout
