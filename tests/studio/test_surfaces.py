@@ -378,3 +378,42 @@ def test_a_changed_built_in_surface_goes_back_to_what_the_layer_beneath_has(stud
     studio.press(Qt.Key.Key_Space)
     studio.push("surface-as-beneath")
     assert studio.session.outcome().title_of("app:tab-write") == "Write"
+
+
+# Much of it
+
+
+def test_of_thirty_tabs_the_open_one_is_always_seen_and_the_others_are_under_one_button(
+    studio: Studio,
+) -> None:
+    surfaces = studio.place.overlay.surfaces
+    last = tabs(studio)[-1]
+    for _ in range(30):
+        last = surfaces.new_tab(last) or last
+    frame = studio.place.stage.frame
+    strip = frame.strip_rect()
+    for tab in (tabs(studio)[0], tabs(studio)[17], tabs(studio)[-1]):
+        frame.choose_tab(tab)
+        studio.place.overlay.redrawn()
+        boxes = dict(frame.tab_rects())
+        assert tab in boxes
+        assert len(boxes) < len(tabs(studio))
+        assert all(strip.contains(box) for box in boxes.values())
+    # Page Down goes through all of them, seen or not.
+    frame.choose_tab(tabs(studio)[0])
+    for expected in tabs(studio)[1:]:
+        studio.press(Qt.Key.Key_PageDown)
+        assert frame.open_tab == expected
+
+
+def test_sixty_items_on_a_bar_keep_the_caret_in_sight(studio: Studio) -> None:
+    studio.click_slot()
+    for _ in range(3):
+        studio.press(Qt.Key.Key_Home)
+        for _ in range(5):
+            studio.press(Qt.Key.Key_Right, SHIFT)
+        studio.press(Qt.Key.Key_C, CTRL)
+        studio.press(Qt.Key.Key_V, CTRL)
+        studio.press(Qt.Key.Key_V, CTRL)
+    assert len(studio.row()) > 20
+    assert studio.place.overlay.caret.slot() is not None

@@ -376,7 +376,7 @@ class Frame(QWidget):
         """
         widget: QWidget | None = self.button(identity)
         if widget is None and self._tabs is not None:
-            widget = next((name for name in self._tabs.names if name.tab.id == identity), None)
+            widget = next((name for name in self._tabs.seen() if name.tab.id == identity), None)
         if widget is None:
             widget = next((bar for bar in self._bars if bar.surface.id == identity), None)
         if widget is None:
@@ -431,7 +431,7 @@ class Frame(QWidget):
     def tab_rects(self) -> list[tuple[str, QRect]]:
         if self._tabs is None:
             return []
-        names = self._tabs.names
+        names = self._tabs.seen()
         return [(name.tab.id, QRect(name.mapTo(self, QPoint(0, 0)), name.size())) for name in names]
 
     def group_rects(self) -> list[tuple[str, QRect]]:

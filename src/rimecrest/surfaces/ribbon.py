@@ -6,9 +6,11 @@ two rows, picture beside words.
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPainterPath, QPaintEvent, QPolygonF, QResizeEvent
-from PyQt6.QtWidgets import QAbstractButton, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QMenu, QWidget
 
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenSeparator, SeenTab
 from rimecrest.core.layout.widths import CELL_HEIGHT, COLUMN_GAP
@@ -109,17 +111,59 @@ class TabStrip(QWidget):
         self.tabs = tabs
         self._painting = painting
         self.names = [TabName(tab, painting, self) for tab in tabs]
-        at = 8
         for name in self.names:
-            size = name.sizeHint()
-            name.setGeometry(at, 0, size.width(), size.height())
             name.clicked.connect(lambda _checked=False, tab=name.tab.id: self.chosen.emit(tab))
-            at += size.width() + 2
+        self._more = MoreButton(painting, self)
+        self._more.clicked.connect(self._show_rest)
+        self._first = 0
+        """The place of the first name that is seen: the names go along so that the open tab's is seen."""
         self.setFixedHeight(STRIP_HEIGHT)
+        self._arrange()
 
     def mark(self, tab: str) -> None:
+        """Show which tab is open; where there is no room for all names, its name is among those seen."""
         for name in self.names:
             name.setChecked(name.tab.id == tab)
+        self._arrange()
+
+    def seen(self) -> list[TabName]:
+        """The names for which there is room."""
+        return [name for name in self.names if not name.isHidden()]
+
+    def resizeEvent(self, _event: QResizeEvent | None) -> None:
+        self._arrange()
+
+    def _arrange(self) -> None:
+        widths = [name.sizeHint().width() + 2 for name in self.names]
+        whole = sum(widths) + 8
+        room = self.width() - 8 - (MoreButton.SIZE + 6 if whole > self.width() else 0)
+        active = next((place for place, name in enumerate(self.names) if name.isChecked()), 0)
+        self._first = 0 if whole <= self.width() else min(self._first, active)
+        while self._first < active and sum(widths[self._first : active + 1]) > room:
+            self._first += 1
+        at, full = 8, False
+        for place, name in enumerate(self.names):
+            fits = place >= self._first and not full and at + widths[place] <= room + 8
+            full = full or (place >= self._first and not fits)
+            # However narrow the window is, the open tab has its name.
+            name.setVisible(fits or place == active)
+            if fits or place == active:
+                name.setGeometry(at, 0, name.sizeHint().width(), STRIP_HEIGHT)
+                at += widths[place]
+        self._more.setVisible(len(self.seen()) < len(self.names))
+        top = (STRIP_HEIGHT - MoreButton.SIZE) // 2
+        self._more.setGeometry(self.width() - MoreButton.SIZE - 4, top, MoreButton.SIZE, MoreButton.SIZE)
+
+    def _show_rest(self) -> None:
+        """The tabs for whose names there is no room."""
+        menu = QMenu(self)
+        menu.setFont(font(13))
+        for name in self.names:
+            if name.isHidden():
+                words = name.tab.title.replace("&", "&&")
+                menu.addAction(words, partial(self.chosen.emit, name.tab.id))
+        menu.aboutToHide.connect(menu.deleteLater)
+        menu.popup(self._more.mapToGlobal(QPoint(0, MoreButton.SIZE)))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)

@@ -407,7 +407,8 @@ class Overlay(QWidget):
 
     def step_tab(self, by: int) -> None:
         """Open the next tab; the caret goes along, to its beginning."""
-        tabs = [tab for tab, _ in self._frame.tab_rects()]
+        seen = self._frame.outcome
+        tabs = [tab.id for tab in seen.tabs] if seen is not None else []
         if self._frame.open_tab in tabs:
             self._frame.choose_tab(tabs[(tabs.index(self._frame.open_tab) + by) % len(tabs)])
             self.to_page()
