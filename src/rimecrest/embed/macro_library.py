@@ -8,10 +8,11 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.faces import Face
 from rimecrest.core.macro import Macro
 from rimecrest.core.release import StackState
-from rimecrest.core.words import tr
+from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.workspace import MacroFile, macro_file
 from rimecrest.embed.document import Document
 from rimecrest.embed.file_document import FileDocument
+from rimecrest.embed.macro_list import MacroRow
 
 
 class MacroLibrary:
@@ -35,6 +36,33 @@ class MacroLibrary:
 
     def faces(self) -> Mapping[str, Face]:
         return {name: file.face for name, file in self.files.items()}
+
+    def rows(self, keys: Mapping[tuple[str | None, tuple[tuple[str, str], ...]], str]) -> list[MacroRow]:
+        """Every macro that runs here, for a list: those of the stack, and those put into this document.
+
+        Args:
+            keys: what is shown as the key of each target.
+        """
+        refused = self.refused()
+        found = [
+            MacroRow(
+                name, file.name, file.macro.about, self._kept(file.layer), keys.get((f"macro:{name}", ()), "")
+            )
+            for name, file in self.files.items()
+            if name not in refused
+        ]
+        document = self._document()
+        if isinstance(document, FileDocument):
+            for name in sorted(document.macros_put & set(document.macros) - set(self.files)):
+                file = macro_file("document", name, document.macros[name])
+                found.append(MacroRow(name, file.name, file.macro.about, tr("in this document"), ""))
+        return found
+
+    @staticmethod
+    def _kept(layer: str) -> str:
+        """Where a macro is kept, in words: layers have names for people only in the studio."""
+        name = layer.partition(".")[2]
+        return owned(name.capitalize()) if name else tr("everybody’s")
 
     def refused(self) -> dict[str, str]:
         """Id → why it does not run."""

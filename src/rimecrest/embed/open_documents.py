@@ -26,6 +26,7 @@ class OpenDocuments(QObject):
     Signals:
         shown: another document is worked in.
         changed: something about the current document changed: its title, its undo.
+        macros_wanted: the list of macros is to open.
         typed(text), composing(event), wants(verb, settings): what the current document tells.
     """
 
@@ -34,6 +35,7 @@ class OpenDocuments(QObject):
     typed = pyqtSignal(str)
     composing = pyqtSignal(QInputMethodEvent)
     wants = pyqtSignal(str, dict)
+    macros_wanted = pyqtSignal()
 
     def __init__(self, make: Callable[[Documents], Document]) -> None:
         super().__init__()
@@ -182,6 +184,10 @@ class OpenDocuments(QObject):
         for document in self.all:
             document.undo.take_back_run()
         self.changed.emit()
+
+    def show_macros(self) -> None:
+        """Ask for the window's list of macros."""
+        self.macros_wanted.emit()
 
     # Undo
 

@@ -59,6 +59,17 @@ def declare_everyday(declarations: Declarations) -> None:
         doc.documents.redo()
 
     @command(
+        "list-macros",
+        "Macros …",
+        about="Show every macro that can run here, to search and run it",
+        keys="Shift+F5",
+        picture="format-list-text",
+        everyday=True,
+    )
+    def list_macros(doc: Document) -> None:
+        doc.documents.show_macros()
+
+    @command(
         "help",
         "Help",
         about="Show every command with its key",

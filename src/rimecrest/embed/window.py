@@ -28,6 +28,7 @@ from rimecrest.embed.document_row import Centre
 from rimecrest.embed.key_filter import KeyFilter
 from rimecrest.embed.link_methods import encoded, link_methods
 from rimecrest.embed.macro_library import MacroLibrary
+from rimecrest.embed.macro_list import MacroList
 from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.open_documents import OpenDocuments
@@ -127,6 +128,8 @@ class AppWindow(QWidget):
         self.documents.typed.connect(self.dispatcher.write)
         self.documents.composing.connect(self.keys.note_composing)
         self.documents.wants.connect(self._wanted)
+        # The menu or the run that asked for it ends first.
+        self.documents.macros_wanted.connect(lambda: QTimer.singleShot(0, self.open_macros))
         view = self.documents.widget
         view.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         view.customContextMenuRequested.connect(self._open_menu)
@@ -262,9 +265,24 @@ class AppWindow(QWidget):
             menu = build_menu(narrowest.items, self.painting, self._chosen, self)
             menu.setObjectName("context-menu")
             menu.addSeparator()
+            menu.addAction(tr("Macros …"), self.open_macros)
             menu.addAction(tr("Why does a key do that? Press it …"), self.why.listen)
             menu.aboutToHide.connect(menu.deleteLater)
             menu.popup(self.documents.widget.mapToGlobal(where))
+
+    def open_macros(self) -> None:
+        """Show every macro that can run here, where it is kept and its key."""
+        rows = self.library.rows(self.frame.painting.keys)
+        if not rows:
+            self.frame.say(tr("There are no macros here yet."))
+        dialog = MacroList(
+            rows,
+            lambda macro: self.dispatcher.perform(f"macro:{macro}", {}, Way.MENU),
+            lambda: self.recorder.start(tr("New recording")),
+            self.painting.scheme,
+            self,
+        )
+        dialog.open()
 
     def _chosen(self, identity: str) -> None:
         item = self.outcome.button(identity)

@@ -1,0 +1,113 @@
+"""“Macros …”: every macro that can run here, to be searched, run, and begun anew by recording."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rimecrest.core.words import tr
+from rimecrest.shell.theme import Scheme, font, palette
+
+
+@dataclass(frozen=True)
+class MacroRow:
+    """One macro: its id, name, purpose, where it is kept and the key that runs it, in words."""
+
+    id: str
+    name: str
+    about: str
+    kept: str
+    keys: str
+
+    def words(self) -> str:
+        """The row as it is shown and read aloud."""
+        told = " · ".join(part for part in (self.kept, self.keys) if part)
+        return f"{self.name}\n{self.about}   {told}" if self.about else f"{self.name}\n{told}"
+
+
+class MacroList(QDialog):
+    """A field over a list. Enter runs the chosen macro, Escape closes.
+
+    Args:
+        run: runs a macro by its id, after the list has closed.
+        record: begins a recording, after the list has closed.
+    """
+
+    def __init__(
+        self,
+        rows: Sequence[MacroRow],
+        run: Callable[[str], object],
+        record: Callable[[], object],
+        scheme: Scheme,
+        parent: QWidget,
+    ) -> None:
+        super().__init__(parent)
+        self._rows = sorted(rows, key=lambda row: row.name.casefold())
+        self._run = run
+        self.setObjectName("macro-list")
+        self.setWindowTitle(tr("Macros"))
+        self.setPalette(palette(scheme))
+        self.setFont(font(13))
+        self.resize(480, 420)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(16, 14, 16, 14)
+        self.field = QLineEdit(self)
+        self.field.setPlaceholderText(tr("A word of its name or purpose"))
+        self.field.setAccessibleName(tr("Search macros"))
+        self.field.textChanged.connect(self._fill)
+        column.addWidget(self.field)
+        self.list = QListWidget(self)
+        self.list.setAccessibleName(tr("Macros"))
+        self.list.itemActivated.connect(lambda _: self._take())
+        column.addWidget(self.list, 1)
+        buttons = QHBoxLayout()
+        new = QPushButton(tr("Record a new one"), self)
+        new.setAutoDefault(False)
+        new.clicked.connect(self.reject)
+        new.clicked.connect(lambda: record())
+        self.go = QPushButton(tr("Run"), self)
+        self.go.setDefault(True)
+        self.go.clicked.connect(self._take)
+        buttons.addWidget(new)
+        buttons.addStretch(1)
+        buttons.addWidget(self.go)
+        column.addLayout(buttons)
+        self._fill("")
+        self.field.setFocus()
+
+    def _fill(self, text: str) -> None:
+        words = text.casefold().split()
+        self.list.clear()
+        for row in self._rows:
+            if all(word in f"{row.name} {row.about}".casefold() for word in words):
+                item = QListWidgetItem(row.words(), self.list)
+                item.setData(Qt.ItemDataRole.UserRole, row.id)
+        self.list.setCurrentRow(0)
+        self.go.setEnabled(self.list.count() > 0)
+
+    def _take(self) -> None:
+        item = self.list.currentItem()
+        if item is not None:
+            macro = str(item.data(Qt.ItemDataRole.UserRole))
+            self.accept()
+            self._run(macro)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key())) if event is not None else None
+        if step is not None and self.list.count():
+            self.list.setCurrentRow((self.list.currentRow() + step) % self.list.count())
+        else:
+            super().keyPressEvent(event)
