@@ -41,6 +41,7 @@ class Meaning(Enum):
     AFLOAT = auto()
     MENU = auto()
     HIDDEN = auto()
+    COMPARE = auto()
 
 
 _NONE, _SHIFT, _CTRL, _ALT = M.NoModifier, M.ShiftModifier, M.ControlModifier, M.AltModifier
@@ -82,6 +83,7 @@ KEYS: dict[tuple[int, Qt.KeyboardModifier], Meaning] = {
     (K.Key_Home, _CTRL): Meaning.AFLOAT,
     (K.Key_Menu, _NONE): Meaning.MENU,
     (K.Key_H, _CTRL): Meaning.HIDDEN,
+    (K.Key_F7, _NONE): Meaning.COMPARE,
     (K.Key_F10, _SHIFT): Meaning.MENU,
 }
 ONCE = frozenset((Meaning.OPEN, Meaning.RENAME, Meaning.PASTE, Meaning.CUT))

@@ -49,6 +49,7 @@ class Overlay(QWidget):
         opens(identity): open the card of this item.
         named(identity): a thing was given its name with Enter.
         moved: the caret or the selection is elsewhere.
+        compared: turn between the last release and the draft.
         foreign(copied): what is to be pasted comes from another application.
     """
 
@@ -59,6 +60,7 @@ class Overlay(QWidget):
     named = pyqtSignal(str)
     moved = pyqtSignal()
     foreign = pyqtSignal(object)
+    compared = pyqtSignal()
 
     def __init__(self, frame: Frame, session: Session, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent)
@@ -68,6 +70,8 @@ class Overlay(QWidget):
         self.typed = ""
         self.listing = False
         """Whether a list of candidates is open: arrows and Enter are for it."""
+        self.looking_back = False
+        """Whether the last release is shown: nothing is changed there, any key goes back to the draft."""
         self._frame = frame
         self._session = session
         self.surfaces = SurfacePresenter(session)
@@ -142,6 +146,9 @@ class Overlay(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus(Qt.FocusReason.MouseFocusReason)
+        if self.looking_back:
+            self.compared.emit()
+            return
         point = event.position().toPoint()
         self.stop_typing()
         left = event.button() == Qt.MouseButton.LeftButton
@@ -182,6 +189,8 @@ class Overlay(QWidget):
         self.rename(made)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        if self.looking_back:
+            return
         self._open_menu(event.pos(), event.globalPos())
         event.accept()
 
@@ -296,7 +305,9 @@ class Overlay(QWidget):
 
     def _do(self, meaning: Meaning) -> None:
         step = _STEPS.get(meaning)
-        if self.caret.held is not None and self._held.do(meaning, self.rename, self.open_card):
+        if self.looking_back and meaning is not Meaning.COMPARE:
+            self.compared.emit()
+        elif self.caret.held is not None and self._held.do(meaning, self.rename, self.open_card):
             self.redrawn()
             if meaning is not Meaning.OPEN:
                 self.caret_moved()
@@ -307,6 +318,8 @@ class Overlay(QWidget):
             self._menu_by_key()
         elif meaning is Meaning.HIDDEN:
             self.hidden.open()
+        elif meaning is Meaning.COMPARE:
+            self.compared.emit()
         elif step is not None:
             step(self)
         elif meaning in (Meaning.SHIFT_BACK, Meaning.SHIFT_FORTH):
@@ -343,6 +356,9 @@ class Overlay(QWidget):
         self.caret_moved()
 
     def _character(self, text: str) -> None:
+        if self.looking_back:
+            self.compared.emit()
+            return
         slot = self.presenter.slot()
         if slot is None:
             return

@@ -36,6 +36,8 @@ class Shown:
     keys: bool = False
     """Whether the keys go to the stage."""
     hint: str = ""
+    framed: frozenset[str] = frozenset()
+    """What differs from the last release, while the two are compared."""
     band: QRect | None = None
     ground: QPoint | None = None
     target: Target | None = None
@@ -129,6 +131,9 @@ def _paint_item(painter: QPainter, item: SeenButton | SeenControl, box: QRectF, 
     painter.setBrush(Qt.BrushStyle.NoBrush)
     if item.id in shown.previewed:
         painter.setPen(QPen(LIGHT.color("crest"), 1, Qt.PenStyle.DashLine))
+        painter.drawRoundedRect(inner, 5, 5)
+    if item.id in shown.framed:
+        painter.setPen(QPen(LIGHT.color("asks"), 2, Qt.PenStyle.DashLine))
         painter.drawRoundedRect(inner, 5, 5)
     if item.id in shown.caret.selected:
         painter.setPen(QPen(LIGHT.color("crest"), 2))

@@ -25,6 +25,7 @@ from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.clipboard import Copied
 from rimecrest.studio.layout.control_card import ControlCard
 from rimecrest.studio.layout.item_card import Card
+from rimecrest.studio.layout.last_release import Before, last_release
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.paste_mapping import PasteMapping
@@ -56,6 +57,8 @@ class LayoutPlace(Place):
         self._preview: Workspace | None = None
         self._previewing: tuple[str, InsertionPoint] | None = None
         self._pictures: object = None
+        self._before: Before | None = None
+        """The last release, while it is shown in place of the draft."""
         self._book = PictureBook(freeze)
         self.stage = Stage(self._book)
         self.overlay = Overlay(self.stage.frame, session, scheme, self.stage)
@@ -110,6 +113,7 @@ class LayoutPlace(Place):
         self.overlay.all_wanted.connect(self._offer_all)
         self.overlay.named.connect(self._named)
         self.overlay.foreign.connect(self._paste_foreign)
+        self.overlay.compared.connect(self._compare)
         self.overlay.typing.connect(self._typed)
         self.overlay.candidate.connect(self._candidate_key)
         self.overlay.opens.connect(self.open_card)
@@ -134,8 +138,11 @@ class LayoutPlace(Place):
 
     def refresh(self) -> None:
         """Draw the workspace as it is now."""
+        self._before = None
         self._preview = None
         self.overlay.shown.previewed = set()
+        self.overlay.looking_back = False
+        self.overlay.shown.framed = frozenset()
         pictures = self.session.workspace.pictures
         if pictures is not self._pictures:
             self._pictures = pictures
@@ -152,7 +159,7 @@ class LayoutPlace(Place):
     def _draw(self, workspace: Workspace) -> None:
         aim = self.session.aim
         try:
-            outcome = self.session.outcome(workspace)
+            outcome = self._before.outcome if self._before is not None else self.session.outcome(workspace)
             contexts = workspace.catalogue(aim.app).context_tree
         except RimecrestError as error:
             self._scroll.hide()
@@ -255,6 +262,35 @@ class LayoutPlace(Place):
             words = "".join(value for value in edit.fields.values() if isinstance(value, str))
             if unseen := said_of_unseen(words, font(13)):
                 self.session.say(unseen)
+
+    def _compare(self) -> None:
+        """Show the last release in place of the draft, and the draft again; what differs is framed."""
+        if self._before is not None:
+            before, self._before = self._before, None
+            self._draw(self.session.workspace)
+            self.overlay.looking_back = False
+            self.overlay.shown.framed = before.framed()
+            self.overlay.update()
+            self.session.say(
+                tr("The draft; what differs from release {number} is framed.", number=before.number)
+            )
+            return
+        try:
+            self._before = last_release(self.session)
+        except RimecrestError as error:
+            self.session.say(str(error))
+            return
+        self.card.shut()
+        self.overlay.caret.leave()
+        self.overlay.looking_back = True
+        self.overlay.shown.framed = self._before.framed()
+        self._draw(self.session.workspace)
+        told = tr(
+            "Release {number}, as it is installed. F7 shows the draft again.", number=self._before.number
+        )
+        if not self._before.differences:
+            told = tr("The draft and release {number} are the same here.", number=self._before.number)
+        self.session.say(told)
 
     def _paste_foreign(self, copied: Copied) -> None:
         """Ask what becomes of each command of another application, and paste that."""
@@ -456,6 +492,7 @@ class LayoutPlace(Place):
             action(tr("New tab"), self._new_tab, more="ribbon"),
             action(tr("New toolbar"), self._new_toolbar, more="bar"),
             action(tr("New panel"), self._new_panel, more="area beside the document form"),
+            action(tr("Compare with the last release"), self._compare_here, more="before after difference"),
             action(tr("Hidden things"), self._show_hidden, more="show again off by default"),
         ]
 
@@ -483,6 +520,10 @@ class LayoutPlace(Place):
             self.overlay.redrawn()
             self.overlay.caret.hold(identity)
             self.overlay.rename(identity)
+
+    def _compare_here(self) -> None:
+        self.wanted.emit()
+        self._compare()
 
     def _show_hidden(self) -> None:
         self.wanted.emit()
