@@ -62,7 +62,7 @@ def test_another_language_is_spoken_from_then_on() -> None:
 
 
 def test_a_compiled_catalogue_beside_the_package_is_found(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    tmp_path: Path,
 ) -> None:
     import struct
 
@@ -80,8 +80,8 @@ def test_a_compiled_catalogue_beside_the_package_is_found(
     folder = tmp_path / "nl" / "LC_MESSAGES"
     folder.mkdir(parents=True)
     (folder / f"{words.DOMAIN}.mo").write_bytes(head + b"".join(tables) + body)
-    monkeypatch.setenv("LANGUAGE", "nl")
-    use_language(words.spoken(tmp_path))
+    assert words.spoken(tmp_path, ["de"]).gettext("Stay here") == "Stay here"
+    use_language(words.spoken(tmp_path, ["de", "nl"]))
     try:
         assert tr("Stay here") == "Blijf hier"
     finally:

@@ -15,9 +15,12 @@ DOMAIN = "rimecrest"
 LOCALE = Path(__file__).parents[1] / "locale"
 
 
-def spoken(folder: Path) -> gettext.NullTranslations:
-    """The language of the surroundings, where there is a catalogue of it in a folder; else English."""
-    return gettext.translation(DOMAIN, folder, fallback=True)
+def spoken(folder: Path, languages: list[str] | None = None) -> gettext.NullTranslations:
+    """The first of some languages of which a folder has a catalogue; else English.
+
+    Without languages those of the surroundings.
+    """
+    return gettext.translation(DOMAIN, folder, languages, fallback=True)
 
 
 _language: gettext.NullTranslations = spoken(LOCALE)

@@ -64,7 +64,6 @@ def declare_everyday(declarations: Declarations) -> None:
         about="Show every macro that can run here, to search and run it",
         keys="Shift+F5",
         picture="format-list-text",
-        everyday=True,
     )
     def list_macros(doc: Document) -> None:
         doc.documents.show_macros()
