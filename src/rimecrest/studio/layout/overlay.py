@@ -25,18 +25,15 @@ from rimecrest.studio.layout.held_keys import HeldKeys
 from rimecrest.studio.layout.hidden_list import HiddenWord
 from rimecrest.studio.layout.key_table import ONCE, Meaning, meaning_of
 from rimecrest.studio.layout.kind_strip import LINE, KindStrip
+from rimecrest.studio.layout.naming import Naming
 from rimecrest.studio.layout.overlay_painting import Shown, paint_overlay
 from rimecrest.studio.layout.pointer_tools import Docking, PointerTools
 from rimecrest.studio.layout.presenter import NO_CARET, StagePresenter
 from rimecrest.studio.layout.stage_menu import StageMenu
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.layout.surface_tools import Plus, SurfaceTools, handles
-from rimecrest.studio.shared.sentence_widgets import InlineField
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Frame
-
-NAME_WIDTH = 90
-"""Pixels of a field for a name at least; where the thing is narrower, the field stands under it."""
 
 
 class Overlay(QWidget):
@@ -82,7 +79,7 @@ class Overlay(QWidget):
         self.hidden = HiddenWord(self.surfaces, scheme, self)
         self.kinds = KindStrip(scheme, self)
         self.kinds.chosen.connect(self.begin_kind)
-        self._rename: InlineField | None = None
+        self._naming = Naming(self)
         self.setObjectName("overlay")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
@@ -382,24 +379,15 @@ class Overlay(QWidget):
             self.presenter.put_separator()
             self.update()
             return
-        self._close_rename()
-        field = InlineField("", BY_CHARACTER[begins].first, self, back=self)
-        field.setObjectName("rename")
-        field.setGeometry(slot.caret.left(), slot.caret.top() + 2, max(slot.caret.width(), 140), 27)
 
-        def enter(text: str) -> None:
-            self._close_rename()
-            if text or field.by_key:
+        def enter(text: str, by_key: bool) -> None:
+            if text or by_key:
                 self.presenter.put_control(begins, text)
             self.redrawn()
             self.caret_moved()
 
-        field.entered.connect(enter)
-        field.given_up.connect(self._close_rename)
-        self._rename = field
         self.kinds.hide()
-        field.show()
-        field.setFocus()
+        self._naming.at_caret(slot.caret, BY_CHARACTER[begins].first, enter)
 
     def _offer_kinds(self) -> None:
         """The strip of kinds, while the caret stands on a panel and nothing has been typed."""
@@ -496,7 +484,7 @@ class Overlay(QWidget):
 
     def rename(self, identity: str) -> None:
         """Edit a thing's words where it stands."""
-        self._close_rename()
+        self._naming.close()
         box = self.box_of(identity)
         seen = self._frame.outcome
         if box is None or box.isNull() or seen is None:
@@ -508,39 +496,16 @@ class Overlay(QWidget):
             now, what = item.caption, item.kind
         elif isinstance(item, SeenButton):
             now, what = item.label, "label"
-        field = InlineField(now, tr("its name"), self, back=self)
-        field.setObjectName("rename")
-        field.setGeometry(self._room_for_name(box))
 
-        def enter(text: str) -> None:
-            self._close_rename()
+        def enter(text: str, by_key: bool) -> None:
             done = self.presenter.rename(identity, what, now, text)
             if done and (unseen := said_of_unseen(text, font(13))):
                 self._session.say(unseen)
-            if field.by_key:
+            if by_key:
                 self.named.emit(identity)
             self.update()
 
-        field.entered.connect(enter)
-        field.given_up.connect(self._close_rename)
-        self._rename = field
-        field.show()
-        field.setFocus()
-
-    def _room_for_name(self, box: QRect) -> QRect:
-        """In the thing's own place where that is wide enough, else under it: it covers no neighbour."""
-        if NAME_WIDTH <= box.width() <= 3 * NAME_WIDTH and box.height() <= 60:
-            return QRect(box.left(), box.center().y() - 13, box.width(), 27)
-        wide = 2 * NAME_WIDTH
-        left = max(0, min(box.left(), self.width() - wide))
-        top = box.bottom() + 2 if box.height() <= 60 else box.top() + 2
-        return QRect(QPoint(left, top), QPoint(left + wide, top + 27))
-
-    def _close_rename(self) -> None:
-        if self._rename is not None:
-            self._rename.hide()
-            self._rename.deleteLater()
-            self._rename = None
+        self._naming.over_thing(box, now, enter)
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
-from PyQt6.QtCore import QPoint, QRect, Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
@@ -14,7 +14,7 @@ from rimecrest.core.check.kinds import KINDS
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import SeenButton, SeenControl, SeenGroup, SeenMenu, SeenRow
+from rimecrest.core.layout import SeenButton, SeenMenu, SeenRow
 from rimecrest.core.release import encoded, freeze, named_pictures
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit, SetFields, Workspace
@@ -22,16 +22,14 @@ from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import font
 from rimecrest.studio.layout import gestures
+from rimecrest.studio.layout.cards import Cards
 from rimecrest.studio.layout.clipboard import Copied
-from rimecrest.studio.layout.control_card import ControlCard
-from rimecrest.studio.layout.item_card import Card
 from rimecrest.studio.layout.last_release import Before, last_release
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.paste_mapping import PasteMapping
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
-from rimecrest.studio.layout.surface_card import SurfaceCard
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.edit_target import EditTarget
@@ -66,11 +64,9 @@ class LayoutPlace(Place):
         self._side = LostItems(scheme)
         self._build()
         self.candidates = Candidates(scheme, self)
-        self.card = Card(session, self.stage.frame.painting, scheme, self)
-        self.surface_card = SurfaceCard(
-            session, self.overlay.surfaces, self.stage.frame.painting, scheme, self
-        )
-        self.control_card = ControlCard(session, scheme, self)
+        self.cards = Cards(self.stage.frame, self.overlay, session, scheme, self)
+        self.card, self.surface_card = self.cards.item, self.cards.surface
+        self.control_card = self.cards.control
         self._connect()
         surroundings.preview.pictured.connect(self.show_document)
         self._show_document_picture()
@@ -117,19 +113,11 @@ class LayoutPlace(Place):
         self.overlay.typing.connect(self._typed)
         self.overlay.candidate.connect(self._candidate_key)
         self.overlay.opens.connect(self.open_card)
-        self.overlay.moved.connect(self.card.shut)
         self.stage.frame.tab_changed.connect(lambda _: self._tab_changed())
         self.candidates.taken.connect(self._take)
         self.candidates.moved.connect(self._show_preview)
-        self.card.wants.connect(self._do)
-        self.card.fixes.connect(self.fix_wanted)
-        self.card.closed.connect(self.overlay.setFocus)
-        self.surface_card.wants.connect(self._do)
-        self.surface_card.closed.connect(self.overlay.setFocus)
-        self.overlay.moved.connect(self.surface_card.shut)
-        self.control_card.wants.connect(self._do)
-        self.control_card.closed.connect(self.overlay.setFocus)
-        self.overlay.moved.connect(self.control_card.shut)
+        self.cards.wants.connect(self._do)
+        self.cards.fixes.connect(self.fix_wanted)
         self._side.chosen.connect(self.open_card)
         self.ruler.pulled.connect(self._pull)
         self.ruler.settled.connect(self._settle)
@@ -149,12 +137,7 @@ class LayoutPlace(Place):
             self._book.take_over(encoded(named_pictures(pictures, {})))
         self._draw(self.session.workspace)
         self._search = None
-        if self.card.isVisible() and self.card.item is not None:
-            self.open_card(self.card.item.id)
-        if self.surface_card.isVisible():
-            self.open_card(self.surface_card.surface)
-        if self.control_card.isVisible() and self.control_card.item is not None:
-            self.open_card(self.control_card.item.id)
+        self.cards.refresh()
 
     def _draw(self, workspace: Workspace) -> None:
         aim = self.session.aim
@@ -193,7 +176,7 @@ class LayoutPlace(Place):
         self._say_unseen()
 
     def _tab_changed(self) -> None:
-        self.card.shut()
+        self.cards.shut()
         self.overlay.stop_typing()
         self.stage.frame.settle()
         self.overlay.redrawn()
@@ -222,7 +205,7 @@ class LayoutPlace(Place):
         self.stage.document.show_picture(picture)
 
     def _aimed(self) -> None:
-        self.card.shut()
+        self.cards.shut()
         self.overlay.stop_typing()
         self.overlay.caret.leave()
         self._show_document_picture()
@@ -280,7 +263,7 @@ class LayoutPlace(Place):
         except RimecrestError as error:
             self.session.say(str(error))
             return
-        self.card.shut()
+        self.cards.shut()
         self.overlay.caret.leave()
         self.overlay.looking_back = True
         self.overlay.shown.framed = self._before.framed()
@@ -339,7 +322,7 @@ class LayoutPlace(Place):
         return self._search
 
     def _typed(self, text: str) -> None:
-        self.card.shut()
+        self.cards.shut()
         if not text:
             self._close_list()
             self._end_preview()
@@ -440,31 +423,8 @@ class LayoutPlace(Place):
             self.overlay.enter(identity)
 
     def open_card(self, identity: str) -> None:
-        """Open the card at an item that shows."""
-        self.overlay.kinds.hide()
-        outcome, box = self.stage.frame.outcome, self.overlay.box_of(identity)
-        if outcome is not None and box is not None and outcome.is_surface(identity):
-            self.card.shut()
-            if identity in dict(self.stage.frame.floating_heads()):
-                # Beside all of it, not only beside its name.
-                box = box.united(self.stage.frame.rect_of(identity) or box)
-            there = QRect(self.overlay.mapTo(self, box.topLeft()), box.size())
-            self.surface_card.show_surface(identity, outcome, there)
-            return
-        self.surface_card.shut()
-        control = outcome.item(identity) if outcome is not None else None
-        if isinstance(control, SeenControl) and box is not None:
-            self.card.shut()
-            there = QRect(self.overlay.mapTo(self, box.topLeft()), box.size())
-            self.control_card.show_control(control, there)
-            return
-        self.control_card.shut()
-        item, row = (outcome.button(identity), outcome.row_of(identity)) if outcome else (None, None)
-        if item is None or row is None or box is None:
-            self.card.shut()
-            return
-        there = QRect(self.overlay.mapTo(self, box.topLeft()), box.size())
-        self.card.show_item(item, isinstance(row, SeenGroup), there)
+        """Open the card of something that shows."""
+        self.cards.open(identity)
 
     def show_item(self, identity: str) -> None:
         """Bring an item into view and select it."""
@@ -610,7 +570,7 @@ class LayoutPlace(Place):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape and self.card.isVisible():
-            self.card.shut()
+            self.cards.shut()
         else:
             super().keyPressEvent(event)
 
