@@ -10,16 +10,14 @@ from functools import partial
 
 from PyQt6.QtCore import QEvent, QPoint, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QContextMenuEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenPanel
+from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel
 from rimecrest.core.words import tr
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.theme import Scheme, font
-from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
-from rimecrest.studio.layout.clipboard import from_clipboard, surface_to_clipboard, to_clipboard
+from rimecrest.studio.layout.clipboard_hands import ClipboardHands
 from rimecrest.studio.layout.control_kinds import BY_CHARACTER
 from rimecrest.studio.layout.held_keys import HeldKeys
 from rimecrest.studio.layout.hidden_list import HiddenWord
@@ -28,7 +26,7 @@ from rimecrest.studio.layout.kind_strip import LINE, KindStrip
 from rimecrest.studio.layout.naming import Naming
 from rimecrest.studio.layout.overlay_painting import Shown, paint_overlay
 from rimecrest.studio.layout.pointer_tools import Docking, PointerTools
-from rimecrest.studio.layout.presenter import NO_CARET, StagePresenter
+from rimecrest.studio.layout.presenter import StagePresenter
 from rimecrest.studio.layout.stage_menu import StageMenu
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.layout.surface_tools import Plus, SurfaceTools, handles
@@ -80,6 +78,7 @@ class Overlay(QWidget):
         self.kinds = KindStrip(scheme, self)
         self.kinds.chosen.connect(self.begin_kind)
         self._naming = Naming(self)
+        self._clipboard = ClipboardHands(session, self.caret, self.presenter, self.surfaces)
         self.setObjectName("overlay")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
@@ -330,7 +329,9 @@ class Overlay(QWidget):
         elif meaning is Meaning.RENAME:
             self._rename_here()
         elif meaning in (Meaning.COPY, Meaning.CUT):
-            self._copy(cut=meaning is Meaning.CUT)
+            if self._frame.outcome is not None:
+                self._clipboard.copy(self._frame.outcome, cut=meaning is Meaning.CUT)
+                self.update()
         elif meaning is Meaning.PASTE:
             self._paste()
         elif meaning is Meaning.OPEN:
@@ -432,45 +433,13 @@ class Overlay(QWidget):
             self.presenter.take_off(things)
             self.update()
 
-    def _copy(self, cut: bool) -> None:
-        seen, aim = self._frame.outcome, self._session.aim
-        if self.caret.held is not None and seen is not None:
-            self._copy_surface(self.caret.held, seen, cut)
-            return
-        items = [item for name in self.caret.chosen() if seen and (item := seen.item(name))]
-        if not items:
-            self._session.say(NO_CARET if self.caret.slot() is None else tr("There is nothing to copy here."))
-            return
-        QApplication.clipboard().setMimeData(to_clipboard(items, aim.layer, aim.app, cut))
-        if cut:
-            self._take_off([item.id for item in items])
-
-    def _copy_surface(self, held: str, seen: Outcome, cut: bool) -> None:
-        thing = seen.tab(held) or seen.row(held)
-        stored = gestures.surface_as_stored(thing) if thing is not None else None
-        if stored is None or thing is None:
-            self._session.say(tr("A right-click menu cannot be copied as a whole; its items can."))
-            return
-        aim = self._session.aim
-        QApplication.clipboard().setMimeData(surface_to_clipboard(stored, aim.layer, aim.app, thing.title))
-        self._session.say(tr("“{title}” is copied with all that is in it.", title=thing.title))
-        if cut:
-            self.surfaces.remove(held)
-
     def _paste(self) -> None:
-        try:
-            copied = from_clipboard(QApplication.clipboard().mimeData())
-        except RimecrestError as error:
-            self._session.say(str(error))
-            return
-        if copied is None:
-            return
-        if copied.app != self._session.aim.app:
-            self.foreign.emit(copied)
-            return
-        self.presenter.paste(copied)
-        self.redrawn()
-        self.caret_moved()
+        foreign = self._clipboard.paste()
+        if foreign is not None:
+            self.foreign.emit(foreign)
+        else:
+            self.redrawn()
+            self.caret_moved()
 
     # Names in place
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
@@ -21,23 +21,21 @@ from rimecrest.core.workspace import Edit, SetFields, Workspace
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import font
-from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.cards import Cards
 from rimecrest.studio.layout.clipboard import Copied
 from rimecrest.studio.layout.last_release import Before, last_release
 from rimecrest.studio.layout.lost_items import LostItems
+from rimecrest.studio.layout.offering import Offering
 from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.paste_mapping import PasteMapping
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
-from rimecrest.studio.layout.targets import target_entries
-from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
-from rimecrest.studio.shared.search import Match, Search
+from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Plain
 from rimecrest.studio.shared.slim_bar import slim
-from rimecrest.surfaces import InsertionPoint, KeySeat
+from rimecrest.surfaces import KeySeat
 
 ROOM = 150
 """Pixels that one more button may take along a bar."""
@@ -51,9 +49,6 @@ class LayoutPlace(Place):
         super().__init__()
         self.session = session = surroundings.session
         self._scheme = scheme = surroundings.scheme
-        self._search: Search | None = None
-        self._preview: Workspace | None = None
-        self._previewing: tuple[str, InsertionPoint] | None = None
         self._pictures: object = None
         self._before: Before | None = None
         """The last release, while it is shown in place of the draft."""
@@ -63,7 +58,8 @@ class LayoutPlace(Place):
         self.ruler = Ruler(scheme)
         self._side = LostItems(scheme)
         self._build()
-        self.candidates = Candidates(scheme, self)
+        self.offering = Offering(self.overlay, session, scheme, self._draw, self)
+        self.candidates = self.offering.candidates
         self.cards = Cards(self.stage.frame, self.overlay, session, scheme, self)
         self.card, self.surface_card = self.cards.item, self.cards.surface
         self.control_card = self.cards.control
@@ -106,16 +102,13 @@ class LayoutPlace(Place):
     def _connect(self) -> None:
         self.session.changed.connect(self.refresh)
         self.session.aimed.connect(self._aimed)
-        self.overlay.all_wanted.connect(self._offer_all)
         self.overlay.named.connect(self._named)
         self.overlay.foreign.connect(self._paste_foreign)
         self.overlay.compared.connect(self._compare)
-        self.overlay.typing.connect(self._typed)
-        self.overlay.candidate.connect(self._candidate_key)
+        self.overlay.typing.connect(lambda _: self.cards.shut())
         self.overlay.opens.connect(self.open_card)
         self.stage.frame.tab_changed.connect(lambda _: self._tab_changed())
-        self.candidates.taken.connect(self._take)
-        self.candidates.moved.connect(self._show_preview)
+        self.offering.taken.connect(self._take)
         self.cards.wants.connect(self._do)
         self.cards.fixes.connect(self.fix_wanted)
         self._side.chosen.connect(self.open_card)
@@ -127,8 +120,7 @@ class LayoutPlace(Place):
     def refresh(self) -> None:
         """Draw the workspace as it is now."""
         self._before = None
-        self._preview = None
-        self.overlay.shown.previewed = set()
+        self.offering.forget()
         self.overlay.looking_back = False
         self.overlay.shown.framed = frozenset()
         pictures = self.session.workspace.pictures
@@ -136,7 +128,6 @@ class LayoutPlace(Place):
             self._pictures = pictures
             self._book.take_over(encoded(named_pictures(pictures, {})))
         self._draw(self.session.workspace)
-        self._search = None
         self.cards.refresh()
 
     def _draw(self, workspace: Workspace) -> None:
@@ -312,80 +303,6 @@ class LayoutPlace(Place):
         aim = self.session.aim
         self.session.aim_at(EditTarget(aim.layer, aim.app, aim.seat, width))
 
-    def _searching(self) -> Search:
-        if self._search is None:
-            session = self.session
-            stack = session.aim.stack(session.workspace)
-            self._search = Search(
-                target_entries(session.workspace, stack, session.aim.app, session.outcome())
-            )
-        return self._search
-
-    def _typed(self, text: str) -> None:
-        self.cards.shut()
-        if not text:
-            self._close_list()
-            self._end_preview()
-            return
-        found = self._searching().having(text)
-        if found:
-            self._offer(text, found)
-            return
-        title = self.session.workspace.catalogue(self.session.aim.app).title
-        self.candidates.nothing = tr(
-            "{title} has no command like that, and no macro is called so.", title=title
-        )
-        nearest = self._searching().nearest(text)
-        self._offer(
-            text, nearest, tr("{title} has no command like that; nearest:", title=title) if nearest else ""
-        )
-
-    def _offer_all(self) -> None:
-        """All that can be put at the caret, from A to Z."""
-        self._offer("", self._searching().all(), tr("Everything that can be put here, A to Z:"))
-
-    def _offer(self, text: str, rows: list[Match], caption: str = "") -> None:
-        slot = self.overlay.caret.slot()
-        if slot is None:
-            return
-        self.candidates.row = 0
-        corner = self.overlay.mapTo(self, QPoint(slot.caret.center().x() + 6, slot.caret.bottom() + 6))
-        self.candidates.offer(text, rows, corner, caption=caption)
-        self.overlay.listing = True
-        self._show_preview()
-
-    def _close_list(self) -> None:
-        self.candidates.hide()
-        self.overlay.listing = False
-
-    def _show_preview(self) -> None:
-        entry, slot = self.candidates.current(), self.overlay.caret.slot()
-        if entry is None or slot is None:
-            self._end_preview()
-            return
-        if (entry.id, slot) == self._previewing:
-            return
-        self._previewing = entry.id, slot
-        item = gestures.item_for(self.session, entry.id)
-        preview = self.session.preview(gestures.put(self.session, slot, [item]))
-        if preview is not None:
-            self._preview = preview
-            self.overlay.shown.previewed = {f"{self.session.aim.layer}:{item.id}"}
-            self._draw(preview)
-
-    def _end_preview(self) -> None:
-        self._previewing = None
-        if self._preview is not None:
-            self._preview = None
-            self.overlay.shown.previewed = set()
-            self._draw(self.session.workspace)
-
-    def _candidate_key(self, key: int) -> None:
-        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self.candidates.move_row(1 if key == Qt.Key.Key_Down else -1)
-        elif (entry := self.candidates.current()) is not None:
-            self._take(entry)
-
     def _take(self, entry: Match) -> None:
         self.put_target(entry.id)
 
@@ -399,12 +316,10 @@ class LayoutPlace(Place):
             self.session.say(tr("There is no bar and no tab to put it on; make one with the finder."))
             return
         self.overlay.typed = ""
-        self._close_list()
-        self._previewing = None
-        # What is previewed and what is put draw the same: it is drawn once.
+        self.offering.take_over()
         row = self.overlay.presenter.put(run)
         if row is None:
-            self._end_preview()
+            self.offering.end_preview()
         self.overlay.redrawn()
         self.overlay.setFocus()
         if row is not None and slot.new_group:

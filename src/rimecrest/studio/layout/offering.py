@@ -1,0 +1,138 @@
+"""What is typed at the caret: the list of candidates under it, and the chosen one previewed on the stage."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QObject, QPoint, Qt, pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from rimecrest.core.words import tr
+from rimecrest.core.workspace import Workspace
+from rimecrest.shell.theme import Scheme
+from rimecrest.studio.layout import gestures
+from rimecrest.studio.layout.overlay import Overlay
+from rimecrest.studio.layout.targets import target_entries
+from rimecrest.studio.shared.candidates import Candidates
+from rimecrest.studio.shared.search import Match, Search
+from rimecrest.studio.shared.session import Session
+from rimecrest.surfaces import InsertionPoint
+
+
+class Offering(QObject):
+    """Searches what is typed, and shows what it would come to.
+
+    Signals:
+        taken(entry): a candidate was chosen.
+    """
+
+    taken = pyqtSignal(object)
+
+    def __init__(
+        self,
+        overlay: Overlay,
+        session: Session,
+        scheme: Scheme,
+        draw: Callable[[Workspace], None],
+        over: QWidget,
+    ) -> None:
+        """`draw` draws a workspace on the stage; the list lies over `over`."""
+        super().__init__(over)
+        self._overlay = overlay
+        self._session = session
+        self._draw = draw
+        self._over = over
+        self._search: Search | None = None
+        self._preview: Workspace | None = None
+        self._previewing: tuple[str, InsertionPoint] | None = None
+        self.candidates = Candidates(scheme, over)
+        self.candidates.taken.connect(self.taken)
+        self.candidates.moved.connect(self._show_preview)
+        overlay.typing.connect(self._typed)
+        overlay.all_wanted.connect(self._offer_all)
+        overlay.candidate.connect(self._key)
+
+    def forget(self) -> None:
+        """The workspace is another one: what can be put, and what was previewed, is to be found anew."""
+        self._search = self._preview = None
+        self._overlay.shown.previewed = set()
+
+    def _searching(self) -> Search:
+        if self._search is None:
+            session = self._session
+            stack = session.aim.stack(session.workspace)
+            self._search = Search(
+                target_entries(session.workspace, stack, session.aim.app, session.outcome())
+            )
+        return self._search
+
+    def _typed(self, text: str) -> None:
+        if not text:
+            self.close()
+            self.end_preview()
+            return
+        found = self._searching().having(text)
+        if found:
+            self._offer(text, found)
+            return
+        title = self._session.workspace.catalogue(self._session.aim.app).title
+        self.candidates.nothing = tr(
+            "{title} has no command like that, and no macro is called so.", title=title
+        )
+        nearest = self._searching().nearest(text)
+        self._offer(
+            text, nearest, tr("{title} has no command like that; nearest:", title=title) if nearest else ""
+        )
+
+    def _offer_all(self) -> None:
+        """All that can be put at the caret, from A to Z."""
+        self._offer("", self._searching().all(), tr("Everything that can be put here, A to Z:"))
+
+    def _offer(self, text: str, rows: list[Match], caption: str = "") -> None:
+        slot = self._overlay.caret.slot()
+        if slot is None:
+            return
+        self.candidates.row = 0
+        point = QPoint(slot.caret.center().x() + 6, slot.caret.bottom() + 6)
+        self.candidates.offer(text, rows, self._overlay.mapTo(self._over, point), caption=caption)
+        self._overlay.listing = True
+        self._show_preview()
+
+    def close(self) -> None:
+        """Close the list."""
+        self.candidates.hide()
+        self._overlay.listing = False
+
+    def _show_preview(self) -> None:
+        entry, slot = self.candidates.current(), self._overlay.caret.slot()
+        if entry is None or slot is None:
+            self.end_preview()
+            return
+        if (entry.id, slot) == self._previewing:
+            return
+        self._previewing = entry.id, slot
+        item = gestures.item_for(self._session, entry.id)
+        preview = self._session.preview(gestures.put(self._session, slot, [item]))
+        if preview is not None:
+            self._preview = preview
+            self._overlay.shown.previewed = {f"{self._session.aim.layer}:{item.id}"}
+            self._draw(preview)
+
+    def take_over(self) -> None:
+        """What is previewed is about to be put: it draws the same, and is drawn once."""
+        self.close()
+        self._previewing = None
+
+    def end_preview(self) -> None:
+        """Show the workspace as it is."""
+        self._previewing = None
+        if self._preview is not None:
+            self._preview = None
+            self._overlay.shown.previewed = set()
+            self._draw(self._session.workspace)
+
+    def _key(self, key: int) -> None:
+        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.candidates.move_row(1 if key == Qt.Key.Key_Down else -1)
+        elif (entry := self.candidates.current()) is not None:
+            self.taken.emit(entry)
