@@ -417,3 +417,11 @@ def test_sixty_items_on_a_bar_keep_the_caret_in_sight(studio: Studio) -> None:
         studio.press(Qt.Key.Key_V, CTRL)
     assert len(studio.row()) > 20
     assert studio.place.overlay.caret.slot() is not None
+
+
+def test_the_word_about_hidden_things_stands_behind_the_tabs_from_the_start(studio: Studio) -> None:
+    word = studio.place.overlay.hidden
+    assert word.isVisible()
+    last = studio.place.stage.frame.tab_rects()[-1][1]
+    assert word.x() > last.right()
+    assert end_plus(studio.place.stage.frame).box.right() < word.x()

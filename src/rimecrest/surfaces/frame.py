@@ -334,6 +334,8 @@ class Frame(QWidget):
         for line in self._lines:
             if (inner := line.layout()) is not None:
                 inner.activate()
+        if self._tabs is not None:
+            self._tabs.arrange()
         for bar in self._bars:
             bar.arrange()
         for sheet in self._floating:

@@ -118,22 +118,23 @@ class TabStrip(QWidget):
         self._first = 0
         """The place of the first name that is seen: the names go along so that the open tab's is seen."""
         self.setFixedHeight(STRIP_HEIGHT)
-        self._arrange()
+        self.arrange()
 
     def mark(self, tab: str) -> None:
         """Show which tab is open; where there is no room for all names, its name is among those seen."""
         for name in self.names:
             name.setChecked(name.tab.id == tab)
-        self._arrange()
+        self.arrange()
 
     def seen(self) -> list[TabName]:
         """The names for which there is room."""
         return [name for name in self.names if not name.isHidden()]
 
     def resizeEvent(self, _event: QResizeEvent | None) -> None:
-        self._arrange()
+        self.arrange()
 
-    def _arrange(self) -> None:
+    def arrange(self) -> None:
+        """Place the names; those for which there is no room go under »."""
         widths = [name.sizeHint().width() + 2 for name in self.names]
         whole = sum(widths) + 8
         room = self.width() - 8 - (MoreButton.SIZE + 6 if whole > self.width() else 0)

@@ -65,7 +65,7 @@ class Cards(QObject):
             return
         if seen.is_surface(identity):
             self._shut_all_but(self.surface)
-            if identity in dict(self._frame.floating_heads()):
+            if identity in dict(self._frame.floating_heads()) | dict(self._frame.panel_heads()):
                 # Beside all of it, not only beside its name.
                 box = box.united(self._frame.rect_of(identity) or box)
             self.surface.show_surface(identity, seen, self._there(box))
