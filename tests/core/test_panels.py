@@ -33,6 +33,7 @@ CONTROLS = [
     {"id": "vessel", "field": "Vessel", "on": {"change": {"run": "notes:save"}}},
     {"id": "lane", "choice": "Lane", "from": "headings", "value": "A"},
     {"id": "size", "choice": "Size", "choices": ["small", "large"]},
+    {"id": "heads", "list": "Headings", "from": "headings"},
     {"id": "late", "tick": "Late", "value": True},
     {"id": "line", "separator": True},
     {"id": "go", "run": "notes:bold", "label": "Lane sheet"},
@@ -64,6 +65,7 @@ def test_each_kind_of_control_is_seen_with_its_words_and_first_value(workspace: 
         ("field", "Vessel", "", (), ""),
         ("choice", "Lane", "A", (), "headings"),
         ("choice", "Size", "", ("small", "large"), ""),
+        ("list", "Headings", "", (), "headings"),
         ("tick", "Late", "yes", (), ""),
     ]
     assert [type(item) for item in found.items[-1:]] == [SeenButton]
@@ -88,7 +90,7 @@ def test_controls_are_changed_moved_and_taken_off_like_items(workspace: Workspac
     moved = shown(lay(workspace, put, MoveItems(*HERE, (f"{NORTH}:late",), LANES, None)))
     assert moved.items[0].id == f"{NORTH}:late"
     gone = shown(lay(workspace, put, TakeOff(*HERE, (f"{NORTH}:why", f"{NORTH}:line"))))
-    assert [item.id.split(":")[1] for item in gone.items] == ["vessel", "lane", "size", "late", "go"]
+    assert [item.id.split(":")[1] for item in gone.items] == ["vessel", "lane", "size", "heads", "late", "go"]
 
 
 def test_a_field_stands_on_panels_only_and_says_so(workspace: Workspace) -> None:
@@ -140,6 +142,19 @@ def test_the_checks_know_panels(workspace: Workspace) -> None:
     assert any(f.kind == "faulty" and f.where == f"{NORTH}:b" for f in before.findings)
     after = check(PutPanel(*HERE, panel()).on(button.on(reading)), before)
     assert not any(f.kind == "faulty" and f.where == f"{NORTH}:b" for f in after.findings)
+
+
+def test_entries_that_come_from_nowhere_are_told_with_the_nearest(workspace: Workspace) -> None:
+    lists = [
+        {"id": "a", "list": "Headings", "from": "heading"},
+        {"id": "b", "choice": "Heading", "from": "headings"},
+    ]
+    found = [
+        f for f in check(PutPanel(*HERE, panel(items=lists)).on(workspace)).findings if f.kind == "faulty"
+    ]
+    assert [f.where for f in found] == [f"{NORTH}:a"]
+    assert found[0].rest.startswith("takes its entries from “heading”, which Notes")
+    assert found[0].rest.endswith("The nearest is headings.")
 
 
 def test_what_runs_a_macro_counts_the_controls_of_panels(workspace: Workspace) -> None:

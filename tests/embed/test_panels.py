@@ -7,7 +7,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QCheckBox, QPushButton
 from pytestqt.qtbot import QtBot
@@ -19,7 +20,7 @@ from rimecrest.core.layout import Layout
 from rimecrest.core.release import Profile, StackState
 from rimecrest.embed.panel_host import editing_key
 from rimecrest.embed.window import AppWindow
-from rimecrest.surfaces.panel import ControlView, PanelChoice, PanelField
+from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelField, PanelList
 from tests.embed.conftest import Letters
 
 WRITES = 'macro "W"\nfor letters\n\nwrite "{panel.vessel}, "\n'
@@ -103,6 +104,83 @@ def test_a_choice_from_a_reading_is_filled_as_it_opens(letters: Letters) -> None
     assert choice.count() == 0
     choice.refill()
     assert [choice.itemText(n) for n in range(choice.count())] == ["North quay"]
+
+
+def test_a_choice_whose_entry_is_gone_shows_none_and_the_wheel_never_chooses(letters: Letters) -> None:
+    lay(letters, {"id": "size", "choice": "Size", "choices": ["small", "large"]})
+    choice = view(letters, "size").findChild(PanelChoice)
+    assert choice is not None
+    assert letters.read("panel.lanes.size") == ""
+    at = QPointF(5, 5)
+    down, none = QPoint(0, -120), Qt.KeyboardModifier.NoModifier
+    wheel = QWheelEvent(
+        at, choice.mapToGlobal(at), QPoint(), down, Qt.MouseButton.NoButton, none,
+        Qt.ScrollPhase.NoScrollPhase, False,
+    )  # fmt: skip
+    QApplication.sendEvent(choice, wheel)
+    assert letters.read("panel.lanes.size") == ""
+    choice.put("large")
+    assert letters.read("panel.lanes.size") == "large"
+    choice.put("huge")
+    assert letters.read("panel.lanes.size") == ""
+
+
+WROTE = 'macro "H"\nfor letters\n\nwrite "{panel.heads}!"\n'
+
+
+def with_headings(letters: Letters) -> PanelList:
+    """A letter of two headings, and a panel with a list of them."""
+    lay(letters, {"id": "heads", "list": "Headings", "from": "headings", "on": {"change": {"steps": WROTE}}})
+    for words in ("North quay", "South quay"):
+        letters.type(words)
+        assert letters.do("style-paragraph", to="heading"), letters.said
+        letters.do("next-line")
+        letters.press(Qt.Key.Key_Return)
+    found = view(letters, "heads").findChild(PanelList)
+    assert found is not None
+    return found
+
+
+def entries(box: PanelList) -> list[str]:
+    return [item.text() for row in range(box.count()) if (item := box.item(row)) is not None]
+
+
+def test_a_list_follows_the_document_by_itself(letters: Letters) -> None:
+    box = with_headings(letters)
+    letters.qtbot.waitUntil(lambda: entries(box) == ["North quay", "South quay"])
+    assert letters.do("select-all")
+    assert letters.do("style-paragraph", to="text"), letters.said
+    letters.qtbot.waitUntil(lambda: entries(box) == [])
+
+
+def test_each_click_on_an_entry_of_a_list_runs_also_a_second_one(letters: Letters) -> None:
+    box = with_headings(letters)
+    letters.qtbot.waitUntil(lambda: box.count() == 2)
+    row = box.visualItemRect(box.item(1)).center()
+    QTest.mouseClick(box.viewport(), Qt.MouseButton.LeftButton, pos=row)
+    letters.qtbot.waitUntil(lambda: letters.text.count("South quay!") == 1)
+    QTest.mouseClick(box.viewport(), Qt.MouseButton.LeftButton, pos=row)
+    letters.qtbot.waitUntil(lambda: letters.text.count("South quay!") == 2)
+    assert letters.read("panel.lanes.heads") == "South quay"
+
+
+def test_arrows_only_go_through_a_list_enter_chooses_and_escape_goes_back(letters: Letters) -> None:
+    box = with_headings(letters)
+    letters.qtbot.waitUntil(lambda: box.count() == 2)
+    before = letters.text
+    box.setFocus()
+    window = letters.window.windowHandle()
+    QTest.keyClick(window, Qt.Key.Key_Home)
+    QTest.keyClick(window, Qt.Key.Key_Down)
+    QApplication.processEvents()
+    assert (letters.text, letters.read("panel.lanes.heads")) == (before, "")
+    QTest.keyClick(window, Qt.Key.Key_Return)
+    letters.qtbot.waitUntil(lambda: letters.text.count("South quay!") == 1)
+    box.setFocus()
+    QTest.keyClick(window, Qt.Key.Key_Up)
+    QTest.keyClick(window, Qt.Key.Key_Escape)
+    assert letters.document.widget.hasFocus()
+    assert letters.read("panel.lanes.heads") == "South quay"
 
 
 def test_what_is_written_stays_across_a_release_while_the_control_stands(letters: Letters) -> None:

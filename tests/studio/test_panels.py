@@ -63,23 +63,25 @@ def test_each_kind_begins_with_a_character_and_a_command_with_its_name(studio: S
     begin(studio, '"', "Type the vessel.")
     begin(studio, "?", "Vessel")
     begin(studio, "/", "Lane")
+    begin(studio, "*", "Berths")
     begin(studio, "#", "Late")
     studio.type("|")
     studio.type("weather")
     studio.press(ENTER)
     items = panel(studio, lanes).items
     kinds = [item.kind if isinstance(item, SeenControl) else type(item).__name__ for item in items]
-    assert kinds == ["text", "field", "choice", "tick", "SeenSeparator", "SeenButton"]
+    assert kinds == ["text", "field", "choice", "list", "tick", "SeenSeparator", "SeenButton"]
     assert [item.caption for item in items if isinstance(item, SeenControl)] == [
         "Type the vessel.",
         "Vessel",
         "Lane",
+        "Berths",
         "Late",
     ]
     assert isinstance(items[-1], SeenButton)
     assert items[-1].run == "macro:weather-box"
     studio.press(Qt.Key.Key_Backspace)
-    assert len(panel(studio, lanes).items) == 5
+    assert len(panel(studio, lanes).items) == 6
 
 
 def test_the_strip_of_kinds_stands_at_the_caret_until_something_is_typed(studio: Studio, lanes: str) -> None:

@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 import structlog
-from PyQt6.QtCore import QObject
+from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.catalogue import Catalogue
@@ -23,7 +23,7 @@ from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.release import StackState
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.surfaces import Frame
-from rimecrest.surfaces.panel import PanelChoice, PanelField
+from rimecrest.surfaces.panel_controls import PanelChoice, PanelField, PanelList
 
 log = structlog.get_logger()
 
@@ -66,6 +66,10 @@ class PanelHost(QObject):
         """The panel whose private steps run now: its fields have short names."""
         self._state = StackState(app=catalogue.app)
         frame.choices = self._choices
+        # Several changes of one command are read once, and none while it still runs.
+        self._reading = QTimer(self)
+        self._reading.setSingleShot(True)
+        self._reading.timeout.connect(frame.refill_panels)
         frame.settled.connect(self._settled)
         frame.turned.connect(lambda _panel, _open: self._remember())
         self._take_up()
@@ -101,6 +105,10 @@ class PanelHost(QObject):
             return None
         return self._frame.panel_values().get(item.id, item.value)
 
+    def refresh(self) -> None:
+        """Something in the documents is another: have choices and lists show the entries of now."""
+        self._reading.start()
+
     def _choices(self, reading: str) -> list[str]:
         try:
             found = self._read(reading)
@@ -121,7 +129,7 @@ class PanelHost(QObject):
     def passes(self, chord: Chord) -> bool:
         """Whether a key is for the field that has the focus, and no layout's."""
         focused = QApplication.focusWidget()
-        return isinstance(focused, PanelField | PanelChoice) and editing_key(chord)
+        return isinstance(focused, PanelField | PanelChoice | PanelList) and editing_key(chord)
 
     # Which are open
 

@@ -125,6 +125,7 @@ class AppWindow(QWidget):
         self.recorder.changed.connect(self._recorded)
         self.recorder.ended.connect(self._record_ended)
         self.documents.changed.connect(self.retitle)
+        self.documents.changed.connect(self.panels.refresh)
         self.documents.typed.connect(self.dispatcher.write)
         self.documents.composing.connect(self.keys.note_composing)
         self.documents.wants.connect(self._wanted)

@@ -19,7 +19,8 @@ from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu_sheet import MenuSheet
 from rimecrest.surfaces.painting import Painting, Target
-from rimecrest.surfaces.panel import Choices, PanelItem, PanelView
+from rimecrest.surfaces.panel import PanelItem, PanelView
+from rimecrest.surfaces.panel_controls import Choices
 from rimecrest.surfaces.panel_switches import PanelSwitches
 from rimecrest.surfaces.ribbon import Page, TabStrip
 
@@ -253,6 +254,11 @@ class Frame(QWidget):
     def panel_values(self) -> dict[str, str]:
         """Identity → value of the controls of all open panels."""
         return {name: value for view in self._panels for name, value in view.values().items()}
+
+    def refill_panels(self) -> None:
+        """Have the choices and lists of the open panels show the entries that there are now."""
+        for view in self._panels:
+            view.refill()
 
     def panel_heads(self) -> list[tuple[str, QRect]]:
         """The open panels with the places of their names."""

@@ -1,28 +1,22 @@
-"""A panel beside the document: texts, fields, choices, tick boxes and buttons, one under the other."""
+"""A panel beside the document: texts, fields, choices, lists, tick boxes and buttons, one under the other."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
-    QCheckBox,
-    QComboBox,
     QFrame,
-    QLabel,
-    QLineEdit,
     QScrollArea,
-    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
 from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel, SeenSeparator
-from rimecrest.shell.theme import bold, font, palette
+from rimecrest.shell.theme import bold, palette
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.panel_controls import Choices, ControlView
 
 HEAD = 28
 """Pixels of a panel's head, where its name stands."""
@@ -30,133 +24,6 @@ MARGIN = 10
 GAP = 6
 LOW = 190
 """Pixels of a panel at the top or bottom edge."""
-
-Choices = Callable[[str], Sequence[str]]
-"""The present entries of a reading that is a list."""
-
-
-class PanelField(QLineEdit):
-    """A field; its value is settled with Enter or when the focus goes, Escape leaves it as it was."""
-
-    settled = pyqtSignal()
-    left = pyqtSignal()
-
-    def __init__(self, value: str, parent: QWidget) -> None:
-        super().__init__(value, parent)
-        self._before = value
-        self.editingFinished.connect(self._settle)
-
-    def put(self, value: str) -> None:
-        """Write a value, as a macro does: nothing happens on that."""
-        self._before = value
-        self.setText(value)
-
-    def _settle(self) -> None:
-        if self.text() != self._before:
-            self._before = self.text()
-            self.settled.emit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_Escape:
-            self.setText(self._before)
-            self.left.emit()
-            return
-        super().keyPressEvent(event)
-
-
-class PanelChoice(QComboBox):
-    """A list to choose from; where its entries come from a reading, they are read as it opens."""
-
-    def __init__(self, item: SeenControl, choices: Choices, parent: QWidget) -> None:
-        super().__init__(parent)
-        self._item = item
-        self._choices = choices
-        self.refill()
-        self.put(item.value)
-
-    def refill(self) -> None:
-        """Take the entries that there are now; what was chosen stays, as far as it is still there."""
-        entries = list(self._choices(self._item.reading)) if self._item.reading else list(self._item.choices)
-        now = self.currentText()
-        self.blockSignals(True)
-        self.clear()
-        self.addItems(entries)
-        self.setCurrentText(now)
-        self.blockSignals(False)
-
-    def put(self, value: str) -> None:
-        """Choose an entry, as a macro does: nothing happens on that."""
-        self.blockSignals(True)
-        self.setCurrentText(value)
-        self.blockSignals(False)
-
-    def showPopup(self) -> None:
-        self.refill()
-        super().showPopup()
-
-
-class ControlView(QWidget):
-    """One text, field, choice or tick box with its caption.
-
-    Signals:
-        settled(value): its value is another one, by hand.
-        left: Escape in its field.
-    """
-
-    settled = pyqtSignal(str)
-    left = pyqtSignal()
-
-    def __init__(self, item: SeenControl, painting: Painting, choices: Choices, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.item = item
-        self.setAccessibleName(item.caption)
-        rows = QVBoxLayout(self)
-        rows.setContentsMargins(0, 0, 0, 0)
-        rows.setSpacing(2)
-        self._field: PanelField | None = None
-        self._choice: PanelChoice | None = None
-        self._tick: QCheckBox | None = None
-        if item.kind == "tick":
-            self._tick = QCheckBox(item.caption.replace("&", "&&"), self)
-            self._tick.setChecked(item.value == "yes")
-            self._tick.clicked.connect(lambda _=False: self.settled.emit(self.value()))
-            rows.addWidget(self._tick)
-        else:
-            words = QLabel(item.caption, self)
-            words.setTextFormat(Qt.TextFormat.PlainText)
-            words.setWordWrap(True)
-            words.setFont(font(13) if item.kind == "text" else bold(12))
-            rows.addWidget(words)
-        if item.kind == "field":
-            self._field = PanelField(item.value, self)
-            self._field.settled.connect(lambda: self.settled.emit(self.value()))
-            self._field.left.connect(self.left)
-            self._field.setAccessibleName(item.caption)
-            rows.addWidget(self._field)
-        elif item.kind == "choice":
-            self._choice = PanelChoice(item, choices, self)
-            self._choice.textActivated.connect(lambda _: self.settled.emit(self.value()))
-            self._choice.setAccessibleName(item.caption)
-            self._choice.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-            rows.addWidget(self._choice)
-
-    def value(self) -> str:
-        """What is in it: the text, the entry, yes or no."""
-        if self._field is not None:
-            return self._field.text()
-        if self._choice is not None:
-            return self._choice.currentText()
-        return ("yes" if self._tick.isChecked() else "no") if self._tick is not None else ""
-
-    def put(self, value: str) -> None:
-        """Give it a value without anything happening on that."""
-        if self._field is not None:
-            self._field.put(value)
-        elif self._choice is not None:
-            self._choice.put(value)
-        elif self._tick is not None:
-            self._tick.setChecked(value == "yes")
-
 
 PanelItem = ItemButton | Rule | ControlView
 
@@ -216,7 +83,7 @@ class PanelView(QWidget):
             button = ItemButton(item, self._painting, False, self._inner)
             button.clicked.connect(lambda _=False, name=item.id: self.triggered.emit(name))
             return button
-        control = ControlView(item, self._painting, choices, self._inner)
+        control = ControlView(item, choices, self._inner)
         control.settled.connect(lambda value, name=item.id: self.settled.emit(name, value))
         control.left.connect(self.left)
         return control
@@ -226,7 +93,7 @@ class PanelView(QWidget):
         return QSize(max(inner.width() + 2, self.panel.width), inner.height() + HEAD + 2)
 
     def controls(self) -> list[ControlView]:
-        """Its texts, fields, choices and tick boxes."""
+        """Its texts, fields, choices, lists and tick boxes."""
         return [widget for widget in self.widgets if isinstance(widget, ControlView)]
 
     def values(self) -> dict[str, str]:
@@ -238,6 +105,11 @@ class PanelView(QWidget):
         for view in self.controls():
             if view.item.id in values:
                 view.put(values[view.item.id])
+
+    def refill(self) -> None:
+        """Have its choices and lists show the entries that there are now."""
+        for view in self.controls():
+            view.refill()
 
     def head(self) -> QRect:
         """Where its name stands."""

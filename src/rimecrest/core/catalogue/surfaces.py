@@ -1,9 +1,9 @@
 """Items and the surfaces that show them, as stored: in a catalogue and in a layout alike.
 
 An item is a `Button` (runs a command or macro), a `StepsButton` (has private steps), a `Separator`, or what
-only panels have: a `Text`, a `TextField`, a `Choice` or a `Tick`; a surface a `Toolbar`, a `Tab` (made of
-groups), a `Panel` or a `Menu`. Whatever holds items in a row is a `Row`, and
-`rows` goes through all of them: nobody else walks over tabs and their groups. A new kind of item or surface
+only panels have: a `Text`, a `TextField`, a `Choice`, a `ListBox` or a `Tick`; a surface a `Toolbar`, a
+`Tab` (made of groups), a `Panel` or a `Menu`. Whatever holds items in a row is a `Row`, and `rows` goes
+through all of them: nobody else walks over tabs and their groups. A new kind of item or surface
 is a class here, its tag, and a case wherever they are told apart.
 """
 
@@ -114,7 +114,13 @@ class Control(Thing):
     writes it).
     """
 
+    kind: ClassVar[str]
     on: dict[Literal["change"], Handler] = Field(default_factory=dict)
+
+    @property
+    def caption(self) -> str:
+        """The words it shows: what stands under the name of its kind."""
+        return str(getattr(self, self.kind))
 
 
 class Text(Control):
@@ -132,14 +138,26 @@ class TextField(Control):
     value: str = ""
 
 
-class Choice(Control):
-    """A list to choose one of, with its caption: fixed `choices`, or those of a reading (`from`)."""
+class Entries(Control):
+    """What is common to what offers entries: fixed `choices`, or those of a reading (`from`)."""
 
-    kind: ClassVar[str] = "choice"
-    choice: str
     choices: tuple[str, ...] = ()
     from_reading: str = Field(default="", alias="from")
     value: str = ""
+
+
+class Choice(Entries):
+    """A box that opens to choose one of its entries, with its caption."""
+
+    kind: ClassVar[str] = "choice"
+    choice: str
+
+
+class ListBox(Entries):
+    """Entries that stay in sight, with their caption; `change` is each choice, also of the same one again."""
+
+    kind: ClassVar[str] = "list"
+    list: str
 
 
 class Tick(Control):
@@ -148,6 +166,11 @@ class Tick(Control):
     kind: ClassVar[str] = "tick"
     tick: str
     value: bool = False
+
+
+ControlItem = Text | TextField | Choice | ListBox | Tick
+CONTROLS: tuple[str, ...] = tuple(kind.kind for kind in (Text, TextField, Choice, ListBox, Tick))
+"""The kinds of controls."""
 
 
 def runs_of(item: Thing) -> list[str]:
@@ -176,9 +199,9 @@ def _kind_of(data: Any) -> str:
         return str(getattr(data, "kind", ""))
     if not isinstance(data, dict):
         return ""
-    for kind in ("text", "field", "choice", "tick", "separator", "steps"):
+    for kind in (*CONTROLS, "separator", "steps"):
         # Empty words are words: a field may have no caption yet.
-        if data.get(kind) or (kind in data and kind in ("text", "field", "choice", "tick")):
+        if data.get(kind) or (kind in data and kind in CONTROLS):
             return kind
     return "button"
 
@@ -202,11 +225,12 @@ Item = Annotated[
     | Annotated[Text, Tag("text")]
     | Annotated[TextField, Tag("field")]
     | Annotated[Choice, Tag("choice")]
+    | Annotated[ListBox, Tag("list")]
     | Annotated[Tick, Tag("tick")],
     Discriminator(_kind_of),
     _AnyOf,
 ]
-_ITEM: TypeAdapter[Button | StepsButton | Separator | Text | TextField | Choice | Tick] = TypeAdapter(Item)
+_ITEM: TypeAdapter[Button | StepsButton | Separator | ControlItem] = TypeAdapter(Item)
 
 
 def item_of(data: Any, where: str) -> Item:

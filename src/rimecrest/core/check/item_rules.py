@@ -1,7 +1,8 @@
 """The rules about what is on surfaces, and about files.
 
 1. gone: an item runs something that does not exist, or with settings it does not take. Blocks.
-2. faulty: an item runs a macro that cannot run, or has such private steps. Blocks.
+2. faulty: an item runs a macro that cannot run, or has such private steps, or a choice or list takes its
+   entries from what cannot be read. Blocks.
 3. unreadable: a file of the workspace cannot be read. Blocks, since a release would lack it.
 4. out of reach: a macro names a file where no colleague can reach it. Asks; bound to something, it is faulty.
 5. adrift: a thing whose neighbour is gone stands at the end of its surface. Tells.
@@ -129,6 +130,23 @@ def faulty_steps(view: LayerView) -> Iterator[Finding]:
             owner = Owner(item.id, view.layer, None, item.label)
             rest = tr("has private steps that cannot run ({fault}).", fault=str(faults[0]).rstrip("."))
             yield view.finding("faulty", item.id, f"“{item.label}”", rest, owner)
+
+
+def unread(view: LayerView) -> Iterator[Finding]:
+    """faulty, of choices and lists whose entries come from nowhere."""
+    readings = [reading.id for reading in view.catalogue.readings]
+    for row in view.seen.rows():
+        for item in row.items:
+            mine = item.layer == view.layer or view.layer in item.changed_by
+            if mine and isinstance(item, SeenControl) and item.reading and item.reading not in readings:
+                rest = tr(
+                    "takes its entries from “{reading}”, which {title} does not tell.",
+                    reading=item.reading,
+                    title=view.catalogue.title,
+                )
+                if near := view.catalogue.nearest_reading(item.reading):
+                    rest += " " + tr("The nearest is {near}.", near=near)
+                yield view.finding("faulty", item.id, f"“{item.label}”", rest, view.owner(item))
 
 
 def out_of_reach(view: LayerView) -> Iterator[Finding]:

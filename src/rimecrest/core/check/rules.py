@@ -88,6 +88,7 @@ RULES: tuple[Rule, ...] = (
     LayerRule(("gone",), item_rules.gone),
     LayerRule(("faulty",), item_rules.faulty),
     LayerRule(("faulty",), item_rules.faulty_steps),
+    LayerRule(("faulty",), item_rules.unread),
     LayerRule(("out-of-reach",), item_rules.out_of_reach),
     LayerRule(("adrift",), item_rules.adrift),
     LayerRule(("nameless",), item_rules.nameless),

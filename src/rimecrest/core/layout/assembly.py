@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
-from typing import Any
+from typing import Any, cast
 
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import (
     Button,
-    Choice,
+    Control,
+    ControlItem,
     Edge,
+    Entries,
     FaceKind,
     Group,
     Item,
@@ -20,8 +22,6 @@ from rimecrest.core.catalogue.surfaces import (
     Separator,
     StepsButton,
     Tab,
-    Text,
-    TextField,
     Tick,
     Toolbar,
     with_fields,
@@ -354,7 +354,7 @@ class Assembly:
     def _see(self, item: Item, identity: str, layer: str, kind: type[Row]) -> SeenItem:
         if isinstance(item, Separator):
             return SeenSeparator(id=identity, layer=layer, stored=item)
-        if isinstance(item, Text | TextField | Choice | Tick):
+        if isinstance(item, Control):
             return _seen_control(item, identity, layer)
         private = isinstance(item, StepsButton)
         target = private_face(item.steps) if isinstance(item, StepsButton) else self._targets.face(item.run)
@@ -481,31 +481,18 @@ class Assembly:
         return SeenTab(id=tab.id, layer=tab.layer, title=tab.title, groups=groups, picture=tab.picture)
 
 
-def _seen_control(item: Text | TextField | Choice | Tick, identity: str, layer: str) -> SeenControl:
+def _seen_control(item: ControlItem, identity: str, layer: str) -> SeenControl:
     handler = item.on.get("change")
-    kind: ControlKind = "text"
-    caption, value = "", ""
-    choices: tuple[str, ...] = ()
-    reading = ""
-    match item:
-        case Text():
-            caption = item.text
-        case TextField():
-            kind, caption, value = "field", item.field, item.value
-        case Choice():
-            kind, caption, value = "choice", item.choice, item.value
-            choices, reading = item.choices, item.from_reading
-        case Tick():
-            kind, caption, value = "tick", item.tick, "yes" if item.value else "no"
+    value = getattr(item, "value", "")
     return SeenControl(
         id=identity,
         layer=layer,
         stored=item,
-        kind=kind,
-        caption=caption,
-        value=value,
-        choices=choices,
-        reading=reading,
+        kind=cast("ControlKind", item.kind),
+        caption=item.caption,
+        value=("yes" if value else "no") if isinstance(item, Tick) else value,
+        choices=item.choices if isinstance(item, Entries) else (),
+        reading=item.from_reading if isinstance(item, Entries) else "",
         run=handler.run if handler is not None and handler.run else None,
         args=tuple(sorted(handler.args.items())) if handler is not None else (),
         steps=handler.steps if handler is not None else "",
@@ -516,10 +503,8 @@ def _name(item: Item) -> str:
     match item:
         case Button() | StepsButton():
             return item.label or getattr(item, "run", "") or item.id
-        case Text():
-            return item.text
-        case TextField():
-            return item.field
+        case Control():
+            return item.caption
     return item.id
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from rimecrest.core.catalogue.catalogue import Catalogue, Reading
-from rimecrest.core.catalogue.surfaces import Choice, Panel, TextField, Tick
+from rimecrest.core.catalogue.surfaces import Control, Panel, Text
 from rimecrest.core.layout.layout import Layout
 from rimecrest.core.words import tr
 
@@ -17,17 +17,9 @@ def readings_of(panel: Panel, own: bool = False) -> list[Reading]:
     stem = PREFIX if own else f"{PREFIX}{panel.id}."
     found = []
     for item in panel.items:
-        match item:
-            case TextField():
-                caption = item.field
-            case Choice():
-                caption = item.choice
-            case Tick():
-                caption = item.tick
-            case _:
-                continue
-        about = tr("“{caption}” on the panel {title}", caption=caption, title=panel.title)
-        found.append(Reading(id=f"{stem}{item.id}", about=about))
+        if isinstance(item, Control) and not isinstance(item, Text):
+            about = tr("“{caption}” on the panel {title}", caption=item.caption, title=panel.title)
+            found.append(Reading(id=f"{stem}{item.id}", about=about))
     return found
 
 

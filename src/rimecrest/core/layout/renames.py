@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from rimecrest.core.catalogue.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import Button, Choice, Item, Text, TextField, Tick, runs_of
+from rimecrest.core.catalogue.surfaces import Button, Control, Item, runs_of
 from rimecrest.core.layout.layout import Layout
 
 
@@ -50,9 +50,7 @@ class _Names:
     def item(self, item: Item) -> Item:
         if isinstance(item, Button) and item.run in self.commands:
             return item.model_copy(update={"run": self.commands[item.run]})
-        if isinstance(item, Text | TextField | Choice | Tick) and any(
-            run in self.commands for run in runs_of(item)
-        ):
+        if isinstance(item, Control) and any(run in self.commands for run in runs_of(item)):
             on = {
                 event: handler.model_copy(update={"run": self.commands.get(handler.run, handler.run)})
                 for event, handler in item.on.items()

@@ -15,7 +15,7 @@ from rimecrest.core.catalogue.surfaces import Edge, FaceKind, Item
 from rimecrest.core.keys import Binding
 
 BUILT_IN = "built-in"
-ControlKind = Literal["text", "field", "choice", "tick"]
+ControlKind = Literal["text", "field", "choice", "list", "tick"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,7 +61,7 @@ class SeenButton(_Seen):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SeenControl(_Seen):
-    """A text, field, choice or tick box of a panel.
+    """A text, field, choice, list or tick box of a panel.
 
     `caption` are its words, `value` what it has at first, `reading` where its choices come from. `run`,
     `args` and `steps` are what happens when its value is settled.

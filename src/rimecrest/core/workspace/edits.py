@@ -13,16 +13,13 @@ from typing import Any, Protocol
 
 from rimecrest.core.catalogue.surfaces import (
     Button,
-    Choice,
+    Control,
     Group,
     Item,
     Panel,
     Separator,
     StepsButton,
     Tab,
-    Text,
-    TextField,
-    Tick,
     Toolbar,
 )
 from rimecrest.core.errors import RimecrestError
@@ -72,14 +69,8 @@ def _words(item: Item) -> str:
             return item.label or tr("private steps")
         case Button():
             return item.label or item.run
-        case Text():
-            return item.text or tr("a text")
-        case TextField():
-            return item.field or tr("a field")
-        case Choice():
-            return item.choice or tr("a choice")
-        case Tick():
-            return item.tick or tr("a tick box")
+        case Control():
+            return item.caption or tr("a thing without words")
 
 
 @dataclass(frozen=True)

@@ -1,4 +1,4 @@
-"""The card of a panel's text, field, choice or tick box: its words, its entries, what a change does."""
+"""The card of a panel's text, field, choice, list or tick box: its words, its entries, what a change does."""
 
 from __future__ import annotations
 
@@ -110,7 +110,7 @@ class ControlCard(QWidget):
         if item.kind in ("field", "choice"):
             self._say(flow, tr("; at first"))
             self._word(flow, item.value or tr("empty"), "control-value", self._edit_value)
-        if item.kind == "choice":
+        if item.kind in ("choice", "list"):
             self._say(flow, tr("; entries"))
             shown = item.reading or ", ".join(item.choices) or tr("none yet")
             self._word(flow, shown, "control-entries", self._edit_entries)
@@ -119,7 +119,8 @@ class ControlCard(QWidget):
             now = tr("ticked") if item.value == "yes" else tr("not ticked")
             self._word(flow, now, "control-value", self._turn_value)
         if item.kind != "text":
-            self._say(flow, tr("; when changed runs"))
+            chosen = item.kind == "list"
+            self._say(flow, tr("; each choice runs") if chosen else tr("; when changed runs"))
             self._word(flow, self._does(item), "control-run", self._choose_run)
         self._say(flow, ".")
         sentence.setFixedHeight(flow.heightForWidth(WIDTH - 36))

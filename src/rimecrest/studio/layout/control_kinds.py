@@ -26,6 +26,7 @@ KINDS = (
     Kind("text", '"', tr("Text"), tr("Text that explains")),
     Kind("field", "?", tr("Field"), tr("Field")),
     Kind("choice", "/", tr("Choice"), tr("Choice")),
+    Kind("list", "*", tr("List"), tr("List")),
     Kind("tick", "#", tr("Tick box"), tr("Tick box")),
 )
 BY_CHARACTER = {kind.begins: kind for kind in KINDS}

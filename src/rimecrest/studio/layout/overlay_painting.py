@@ -15,7 +15,7 @@ from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.surface_tools import Plus, Target, end_plus, handles
 from rimecrest.studio.shared.marks import SIGNS, draw_owner, hexagon, notched
 from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
-from rimecrest.surfaces.panel import ControlView
+from rimecrest.surfaces.panel_controls import ControlView
 
 PLUS = 15
 """Pixels of the hexagon with a plus at an insertion point."""

@@ -14,7 +14,7 @@ from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.presenter import StagePresenter
 from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
-from rimecrest.surfaces.panel import ControlView
+from rimecrest.surfaces.panel_controls import ControlView
 
 Docking = tuple[Edge, tuple[int, int] | None]
 EDGE = 5

@@ -1,0 +1,244 @@
+"""What stands on panels and nowhere else: texts, fields, choices, lists and tick boxes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QWheelEvent
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rimecrest.core.layout import SeenControl
+from rimecrest.shell.theme import bold, font
+
+LEAST, MOST = 3, 8
+"""The rows that a list shows at least and at most; what is beyond is scrolled to."""
+
+Choices = Callable[[str], Sequence[str]]
+"""The present entries of a reading that is a list."""
+
+
+def entries_of(item: SeenControl, choices: Choices) -> list[str]:
+    """The entries that a choice or a list has now: the fixed ones, or those of its reading."""
+    return list(choices(item.reading)) if item.reading else list(item.choices)
+
+
+class PanelField(QLineEdit):
+    """A field; its value is settled with Enter or when the focus goes, Escape leaves it as it was."""
+
+    settled = pyqtSignal()
+    left = pyqtSignal()
+
+    def __init__(self, value: str, parent: QWidget) -> None:
+        super().__init__(value, parent)
+        self._before = value
+        self.editingFinished.connect(self._settle)
+
+    def put(self, value: str) -> None:
+        """Write a value, as a macro does: nothing happens on that."""
+        self._before = value
+        self.setText(value)
+
+    def _settle(self) -> None:
+        if self.text() != self._before:
+            self._before = self.text()
+            self.settled.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.setText(self._before)
+            self.left.emit()
+            return
+        super().keyPressEvent(event)
+
+
+class PanelChoice(QComboBox):
+    """A box to choose from; where its entries come from a reading, they are read as it opens."""
+
+    def __init__(self, item: SeenControl, choices: Choices, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._item = item
+        self._choices = choices
+        self.refill()
+        self.put(item.value)
+
+    def refill(self) -> None:
+        """Take the entries that there are now; what was chosen stays while it is there, else nothing is."""
+        now = self.currentText()
+        with QSignalBlocker(self):
+            self.clear()
+            self.addItems(entries_of(self._item, self._choices))
+        self.put(now)
+
+    def put(self, value: str) -> None:
+        """Choose an entry, as a macro does: nothing happens on that."""
+        with QSignalBlocker(self):
+            self.setCurrentIndex(self.findText(value, Qt.MatchFlag.MatchExactly))
+
+    def showPopup(self) -> None:
+        self.refill()
+        super().showPopup()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None:
+            # The wheel scrolls the panel; it would choose, and run what a choice runs.
+            event.ignore()
+
+
+class PanelList(QListWidget):
+    """Entries that stay in sight. A click or Enter chooses one, the arrows only go from one to another.
+
+    Signals:
+        chosen: an entry was chosen, by hand.
+        left: Escape; the document wants the keys again.
+    """
+
+    chosen = pyqtSignal()
+    left = pyqtSignal()
+
+    def __init__(self, item: SeenControl, choices: Choices, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._item = item
+        self._choices = choices
+        self._value = item.value
+        self._shown: list[str] | None = None
+        self.setUniformItemSizes(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.itemClicked.connect(lambda _: self._choose())
+        self.refill()
+
+    def refill(self) -> None:
+        """Take the entries that there are now; it stays where it was scrolled to."""
+        entries = entries_of(self._item, self._choices)
+        if entries != self._shown:
+            self._shown = entries
+            bar = self.verticalScrollBar()
+            at = bar.value() if bar is not None else 0
+            self.clear()
+            self.addItems(entries)
+            for row in map(self.item, range(len(entries))):
+                if row is not None:
+                    row.setToolTip(row.text())
+            rows = min(max(len(entries), LEAST), MOST)
+            tall = self.sizeHintForRow(0) if entries else self.fontMetrics().height() + 4
+            self.setFixedHeight(rows * tall + 2 * self.frameWidth())
+            if bar is not None:
+                bar.setValue(at)
+        self.put(self._value)
+
+    def value(self) -> str:
+        """The entry that was chosen last; empty where there is none, or it is gone."""
+        return self._value if self._value in entries_of(self._item, self._choices) else ""
+
+    def put(self, value: str) -> None:
+        """Choose an entry, as a macro does: nothing happens on that."""
+        self._value = value
+        found = self.findItems(value, Qt.MatchFlag.MatchExactly | Qt.MatchFlag.MatchCaseSensitive)
+        if found:
+            self.setCurrentItem(found[0])
+        else:
+            self.setCurrentRow(-1)
+
+    def _choose(self) -> None:
+        row = self.currentItem()
+        if row is not None:
+            self._value = row.text()
+            self.chosen.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._choose()
+        elif event is not None and event.key() == Qt.Key.Key_Escape:
+            self.put(self._value)
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+class ControlView(QWidget):
+    """One text, field, choice, list or tick box with its caption.
+
+    Signals:
+        settled(value): its value is another one, by hand.
+        left: Escape in its field or list.
+    """
+
+    settled = pyqtSignal(str)
+    left = pyqtSignal()
+
+    def __init__(self, item: SeenControl, choices: Choices, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.item = item
+        self.setAccessibleName(item.caption)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(2)
+        self._field: PanelField | None = None
+        self._choice: PanelChoice | None = None
+        self._list: PanelList | None = None
+        self._tick: QCheckBox | None = None
+        if item.kind == "tick":
+            self._tick = QCheckBox(item.caption.replace("&", "&&"), self)
+            self._tick.setChecked(item.value == "yes")
+            self._tick.clicked.connect(lambda _=False: self.settled.emit(self.value()))
+            rows.addWidget(self._tick)
+        else:
+            words = QLabel(item.caption, self)
+            words.setTextFormat(Qt.TextFormat.PlainText)
+            words.setWordWrap(True)
+            words.setFont(font(13) if item.kind == "text" else bold(12))
+            rows.addWidget(words)
+        if item.kind == "field":
+            self._field = PanelField(item.value, self)
+            self._field.settled.connect(lambda: self.settled.emit(self.value()))
+            self._field.left.connect(self.left)
+            self._field.setAccessibleName(item.caption)
+            rows.addWidget(self._field)
+        elif item.kind == "list":
+            self._list = PanelList(item, choices, self)
+            self._list.chosen.connect(lambda: self.settled.emit(self.value()))
+            self._list.left.connect(self.left)
+            self._list.setAccessibleName(item.caption)
+            rows.addWidget(self._list)
+        elif item.kind == "choice":
+            self._choice = PanelChoice(item, choices, self)
+            self._choice.textActivated.connect(lambda _: self.settled.emit(self.value()))
+            self._choice.setAccessibleName(item.caption)
+            self._choice.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+            rows.addWidget(self._choice)
+
+    def value(self) -> str:
+        """What is in it: the text, the entry, yes or no."""
+        if self._field is not None:
+            return self._field.text()
+        if self._choice is not None:
+            return self._choice.currentText()
+        if self._list is not None:
+            return self._list.value()
+        return ("yes" if self._tick.isChecked() else "no") if self._tick is not None else ""
+
+    def put(self, value: str) -> None:
+        """Give it a value without anything happening on that."""
+        if self._field is not None:
+            self._field.put(value)
+        elif self._choice is not None:
+            self._choice.put(value)
+        elif self._list is not None:
+            self._list.put(value)
+        elif self._tick is not None:
+            self._tick.setChecked(value == "yes")
+
+    def refill(self) -> None:
+        """Take the entries that there are now, where they come from a reading."""
+        for box in (self._choice, self._list):
+            if box is not None and self.item.reading:
+                box.refill()
