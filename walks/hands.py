@@ -68,10 +68,14 @@ class Hands:
         assert box is not None
         self.click(box.center())
 
-    def click_item(self, identity: str, held: Qt.KeyboardModifier = NONE) -> None:
+    def centre(self, identity: str) -> QPoint:
+        """The middle of an item on the stage."""
         box = self.studio.place.stage.frame.rect_of(identity)
         assert box is not None
-        self.click(box.center(), held)
+        return box.center()
+
+    def click_item(self, identity: str, held: Qt.KeyboardModifier = NONE) -> None:
+        self.click(self.centre(identity), held)
 
     def right_click(self, point: QPoint) -> None:
         self.gestures += 1

@@ -125,8 +125,24 @@ def _is_the_panel(hands: Hands) -> SeenPanel:
     assert isinstance(row, SeenPanel)
     assert row.edge == "right"
     assert [c.caption for c in row.controls()] == ["Type the vessel, then choose."]
-    assert [item.label for item in row.buttons()] == ["Notice", "Box"]
+    notice, box, tides, plan = row.buttons()
+    assert [(item.label, bool(item.tip)) for item in (notice, box)] == [("Notice", True), ("Box", True)]
+    assert (tides.run, dict(tides.args)) == ("letters:open-address", {"to": ADDRESS})
+    assert (plan.run, dict(plan.args)) == ("letters:open-outside", {"path": PLAN})
+    assert [(item.face, item.label, item.tip) for item in (tides, plan)] == [
+        ("picture", "tides.vessry.example", ADDRESS),
+        ("picture", "berth-plan", PLAN),
+    ]
     return row
+
+
+ADDRESS, PLAN = "https://tides.vessry.example/today", "companions/berth-plan.ods"
+
+
+def _openers(hands: Hands) -> None:
+    """A button for the address, one that opens the document with its own program."""
+    hands.type(ADDRESS)
+    hands.type("companions/berth")
 
 
 def test_panel_by_mouse(hands: Hands, at_most: AtMost) -> None:
@@ -141,6 +157,12 @@ def test_panel_by_mouse(hands: Hands, at_most: AtMost) -> None:
         hands.type(words)
         hands.press(Qt.Key.Key_F2)
         hands.write_over(label)
+    _openers(hands)
+    *_, tides, plan = hands.row(hands.titled("Lanes"))
+    hands.click_item(tides)
+    hands.click_item(plan, CTRL)
+    hands.right_click(hands.centre(plan))
+    hands.choose("Picture only")
     panel = _is_the_panel(hands)
     hands.push(f"switch {panel.id}")
     assert panel.id not in dict(hands.studio.place.stage.frame.panel_heads())
@@ -159,6 +181,11 @@ def test_panel_by_keys(hands: Hands, at_most: AtMost) -> None:
         hands.type(words)
         hands.press(Qt.Key.Key_F2)
         hands.write_over(label)
+    _openers(hands)
+    hands.press(LEFT, SHIFT)
+    hands.press(LEFT, SHIFT)
+    hands.press(Qt.Key.Key_Menu)
+    hands.choose("Picture only")
     panel = _is_the_panel(hands)
     hands.press(UP, CTRL)
     hands.press(Qt.Key.Key_Delete)

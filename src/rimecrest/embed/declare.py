@@ -33,6 +33,7 @@ from rimecrest.core.identities import CommandId
 from rimecrest.core.keys import Context, normalise
 
 Colour = NewType("Colour", str)
+Address = NewType("Address", str)
 
 
 class Switch(StrEnum):
@@ -195,6 +196,8 @@ def _argument(parameter: inspect.Parameter, hint: Any) -> tuple[Argument, Callab
         kind, reader = ArgumentType.NUMBER, float
     elif hint is Colour:
         kind = ArgumentType.COLOUR
+    elif hint is Address:
+        kind, reader = ArgumentType.ADDRESS, str
     elif hint is Path:
         kind, reader = ArgumentType.PATH, Path
     elif hint is str:

@@ -15,11 +15,13 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
 from rimecrest.embed.file_commands import declare_files, open_at, where_to
+from rimecrest.embed.outside import declare_outside
 from rimecrest.embed.shared_commands import declare_everyday
 from rimecrest.embed.view_commands import declare_print
 
 declare_files(declarations, "workbook")
 declare_everyday(declarations)
+declare_outside(declarations)
 
 
 def find_sheet(doc: GridDocument, name: str) -> Sheet:

@@ -10,11 +10,13 @@ from rimecrest.apps.letters.selection import find_heading
 from rimecrest.core.catalogue import Effect
 from rimecrest.embed.document import Reached
 from rimecrest.embed.file_commands import declare_files, open_at
+from rimecrest.embed.outside import declare_outside
 from rimecrest.embed.shared_commands import declare_everyday
 from rimecrest.embed.view_commands import declare_print
 
 declare_files(declarations, "letter")
 declare_everyday(declarations)
+declare_outside(declarations)
 
 
 @command(

@@ -8,7 +8,6 @@ from pathlib import Path
 
 from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import (
-    QDesktopServices,
     QTextBlock,
     QTextBlockFormat,
     QTextCharFormat,
@@ -24,6 +23,7 @@ from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
+from rimecrest.embed.outside import hand_over
 from rimecrest.shell.paths import clean_path
 
 EDITS = (Effect.EDITS,)
@@ -106,8 +106,7 @@ def follow_link(doc: LetterDocument) -> None:
     address = doc.cursor().charFormat().anchorHref()
     if not address:
         raise RimecrestError(tr("There is no link here."), tr("Put the cursor into one."))
-    if not QDesktopServices.openUrl(QUrl.fromUserInput(address)):
-        raise RimecrestError(tr("Nothing on this computer opens {address}.", address=address))
+    hand_over(QUrl.fromUserInput(address))
 
 
 @command(

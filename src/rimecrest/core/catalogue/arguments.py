@@ -5,6 +5,7 @@ from __future__ import annotations
 import difflib
 import re
 from enum import StrEnum
+from urllib.parse import urlsplit
 
 from rimecrest.core.model import Record
 from rimecrest.core.words import tr
@@ -20,6 +21,7 @@ class ArgumentType(StrEnum):
     SWITCH = "switch"
     COLOUR = "colour"
     PATH = "path"
+    ADDRESS = "address"
 
 
 SWITCHES = ("yes", "no", "flip")
@@ -64,8 +66,34 @@ def argument_fault(argument: Argument, value: str) -> str:
         case ArgumentType.COLOUR:
             if not _COLOUR.match(value):
                 return tr("{name} is a colour like #14657A, not “{value}”", name=argument.name, value=value)
+        case ArgumentType.ADDRESS:
+            if not address_words(value):
+                return tr(
+                    "{name} is an address that begins with https:, http: or mailto:, not “{value}”",
+                    name=argument.name,
+                    value=value,
+                )
         case ArgumentType.TEXT | ArgumentType.PATH:
             pass
+    return ""
+
+
+def address_words(value: str) -> str:
+    """What an address is called in short: its host, or who gets the mail; empty where it is none.
+
+    Only `http`, `https` (RFC 9110, 4.2) and `mailto` (RFC 6068) are opened: other schemes run programs.
+    """
+    if any(character.isspace() for character in value):
+        return ""
+    try:
+        parts = urlsplit(value)
+        host = parts.hostname or ""
+    except ValueError:
+        return ""
+    if parts.scheme in ("http", "https"):
+        return host
+    if parts.scheme == "mailto" and all(parts.path.partition("@")):
+        return parts.path
     return ""
 
 

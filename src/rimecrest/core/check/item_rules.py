@@ -4,7 +4,8 @@
 2. faulty: an item runs a macro that cannot run, or has such private steps, or a choice or list takes its
    entries from what cannot be read. Blocks.
 3. unreadable: a file of the workspace cannot be read. Blocks, since a release would lack it.
-4. out of reach: a macro names a file where no colleague can reach it. Asks; bound to something, it is faulty.
+4. out of reach: a macro or an item names a file where no colleague can reach it. Asks; a macro that is bound
+   to something is faulty then.
 5. adrift: a thing whose neighbour is gone stands at the end of its surface. Tells.
 6. nameless: an item without words has no tooltip. Tells.
 7. cut off: a label does not fit into its cell. Tells.
@@ -22,7 +23,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue import ArgumentType, Catalogue
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.macro_faults import MacroFaults
@@ -32,6 +33,7 @@ from rimecrest.core.layout import Layout, Outcome, SeenButton, SeenControl, Seen
 from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
+from rimecrest.core.macro.check import unreachable
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile, Workspace, macro_file
 
@@ -164,6 +166,25 @@ def out_of_reach(view: LayerView) -> Iterator[Finding]:
                 reason=fault.reason,
             )
             yield view.finding("out-of-reach", run, f"“{file.name}”", rest, owner)
+
+
+def out_of_reach_items(view: LayerView) -> Iterator[Finding]:
+    """out of reach, of items that open a file."""
+    for item in view.bound():
+        command = view.catalogue.by_id.get(item.run or "")
+        for name, value in item.args if command is not None else ():
+            argument = command.argument(name) if command is not None else None
+            if argument is None or argument.type is not ArgumentType.PATH:
+                continue
+            rest = ""
+            if unreachable(value):
+                rest = tr(
+                    "opens “{path}”, which no colleague can reach. Lay it into companions/.", path=value
+                )
+            elif value.startswith("companions/") and value not in view.workspace.companion_paths:
+                rest = tr("opens “{path}”, which is not there. Lay it into companions/.", path=value)
+            if rest:
+                yield view.finding("out-of-reach", item.id, f"“{item.label}”", rest, view.owner(item))
 
 
 def adrift(view: LayerView) -> Iterator[Finding]:

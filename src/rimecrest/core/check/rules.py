@@ -90,6 +90,7 @@ RULES: tuple[Rule, ...] = (
     LayerRule(("faulty",), item_rules.faulty_steps),
     LayerRule(("faulty",), item_rules.unread),
     LayerRule(("out-of-reach",), item_rules.out_of_reach),
+    LayerRule(("out-of-reach",), item_rules.out_of_reach_items),
     LayerRule(("adrift",), item_rules.adrift),
     LayerRule(("nameless",), item_rules.nameless),
     LayerRule(("cut-off",), item_rules.cut_off),

@@ -204,6 +204,8 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
         for app, table in tables.items():
             tables[app] = KeyTable(workspace, app, estate, table.index, faults)
             touched[app] |= {text for run in runs for text in table.index.sequences.get(run, ())}
+    if faults is not old.faults or workspace.companions is not was.companions:
+        # Items run macros and open companions.
         layers |= {(layer, app) for app in tables for layer in workspace.layers}
     for key, before, after in _changed_layouts(workspace, was):
         layer, app = key

@@ -27,7 +27,7 @@ from rimecrest.core.macro.steps import (
 from rimecrest.core.words import tr
 
 _EXPRESSIONS = {"value": "set x = {}", "condition": "if {}", "times": "repeat {} times"}
-_QUOTED = (ArgumentType.TEXT, ArgumentType.PATH, ArgumentType.COLOUR)
+_QUOTED = (ArgumentType.TEXT, ArgumentType.PATH, ArgumentType.COLOUR, ArgumentType.ADDRESS)
 
 
 def field_text(step: Statement, field: str) -> str:

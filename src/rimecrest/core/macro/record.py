@@ -33,7 +33,7 @@ from rimecrest.core.macro.steps import (
 LOST = "Not recorded: "
 """Begins a line for something that a macro cannot do again."""
 _BARE = re.compile(r"-?[0-9]+(\.[0-9]+)?\Z|[a-z][a-z0-9]*(-[a-z0-9]+)*\Z")
-_QUOTED = (ArgumentType.TEXT, ArgumentType.PATH, ArgumentType.COLOUR)
+_QUOTED = (ArgumentType.TEXT, ArgumentType.PATH, ArgumentType.COLOUR, ArgumentType.ADDRESS)
 
 
 def literal(text: str) -> str:

@@ -211,6 +211,11 @@ class Workspace:
     def with_settings(self, settings: Settings) -> Workspace:
         return replace(self, settings=settings)
 
+    @property
+    def companion_paths(self) -> frozenset[str]:
+        """The companions as macros and items name them: `companions/<name>`."""
+        return frozenset(f"companions/{name}" for name in self.companions)
+
     def with_companion(self, name: str, content: bytes | None) -> Workspace:
         """Put, change or (None) delete a companion."""
         companions = dict(self.companions)

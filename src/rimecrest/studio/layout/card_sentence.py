@@ -15,6 +15,7 @@ from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.layout import SeenButton
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import SetFields
+from rimecrest.shell.paths import clean_path
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.targets import target_entries
@@ -202,6 +203,8 @@ class CardSentence(QWidget):
 
     def _set_argument(self, word: Word, argument: Argument, now: str) -> None:
         def enter(value: str) -> None:
+            if argument.type is ArgumentType.PATH and value.strip():
+                value = str(clean_path(value))
             args = {**dict(self._item.args), argument.name: value}
             command = self._session.workspace.catalogue(self._session.aim.app).by_id[self._item.run or ""]
             if faults := [fault for fault in command.argument_faults(args) if argument.name in fault]:

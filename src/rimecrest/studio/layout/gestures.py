@@ -24,12 +24,18 @@ from rimecrest.core.workspace import (
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import InsertionPoint
 
+Args = tuple[tuple[str, str], ...]
+"""The settings of a command, as name and value."""
 
-def item_for(session: Session, run: str) -> Item:
-    """A new item of the aimed layer that runs a target."""
+
+def item_for(session: Session, run: str, args: Args = (), label: str = "") -> Item:
+    """A new item of the aimed layer that runs a target with settings; without a label it has its words."""
     workspace, aim = session.workspace, session.aim
-    name = workspace.targets(aim.stack(workspace), aim.app).face(run).name
-    return Button(id=fresh_thing(workspace, aim.layer, aim.app, name), run=run)
+    name = label or workspace.targets(aim.stack(workspace), aim.app).face(run).name
+    # The tip says what it opens: its picture alone does not.
+    tip = ", ".join(value for _, value in args) if label else ""
+    identity = fresh_thing(workspace, aim.layer, aim.app, name)
+    return Button(id=identity, run=run, args=dict(args), label=label, tip=tip)
 
 
 def separator(session: Session) -> Item:

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import PurePosixPath
 
 from PyQt6.QtCore import QObject, QPoint, Qt, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.arguments import ArgumentType, address_words
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Workspace
 from rimecrest.shell.theme import Scheme
@@ -44,7 +47,7 @@ class Offering(QObject):
         self._over = over
         self._search: Search | None = None
         self._preview: Workspace | None = None
-        self._previewing: tuple[str, InsertionPoint] | None = None
+        self._previewing: tuple[Match, InsertionPoint] | None = None
         self.candidates = Candidates(scheme, over)
         self.candidates.taken.connect(self.taken)
         self.candidates.moved.connect(self._show_preview)
@@ -71,7 +74,7 @@ class Offering(QObject):
             self.close()
             self.end_preview()
             return
-        found = self._searching().having(text)
+        found = self._opening(text) or self._searching().having(text)
         if found:
             self._offer(text, found)
             return
@@ -83,6 +86,29 @@ class Offering(QObject):
         self._offer(
             text, nearest, tr("{title} has no command like that; nearest:", title=title) if nearest else ""
         )
+
+    def _opening(self, text: str) -> list[Match]:
+        """What opens an address, or the companions whose paths begin so, where one was written."""
+        session = self._session
+        if words := address_words(text):
+            return self._openers(ArgumentType.ADDRESS, text, words)
+        paths = session.workspace.companion_paths if "/" in text else ()
+        return [
+            match
+            for path in sorted(paths)
+            if path.startswith(text)
+            for match in self._openers(ArgumentType.PATH, path, PurePosixPath(path).stem)
+        ]
+
+    def _openers(self, kind: ArgumentType, value: str, words: str) -> list[Match]:
+        """The commands that do nothing but open what is named first, with that name."""
+        catalogue = self._session.workspace.catalogue(self._session.aim.app)
+        return [
+            Match("command", command.id, command.name, value, text=words, args=((argument.name, value),))
+            for command in catalogue.commands
+            for argument in command.arguments[:1]
+            if argument.type is kind and command.effects in ((Effect.OPENS_LINKS,), (Effect.OPENS_FILES,))
+        ]
 
     def _offer_all(self) -> None:
         """All that can be put at the caret, from A to Z."""
@@ -108,10 +134,10 @@ class Offering(QObject):
         if entry is None or slot is None:
             self.end_preview()
             return
-        if (entry.id, slot) == self._previewing:
+        if (entry, slot) == self._previewing:
             return
-        self._previewing = entry.id, slot
-        item = gestures.item_for(self._session, entry.id)
+        self._previewing = entry, slot
+        item = gestures.item_for(self._session, entry.id, entry.args, entry.text)
         preview = self._session.preview(gestures.put(self._session, slot, [item]))
         if preview is not None:
             self._preview = preview

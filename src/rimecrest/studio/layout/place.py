@@ -23,6 +23,7 @@ from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import font
 from rimecrest.studio.layout.cards import Cards
 from rimecrest.studio.layout.clipboard import Copied
+from rimecrest.studio.layout.gestures import Args
 from rimecrest.studio.layout.last_release import Before, last_release
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.offering import Offering
@@ -304,10 +305,10 @@ class LayoutPlace(Place):
         self.session.aim_at(EditTarget(aim.layer, aim.app, aim.seat, width))
 
     def _take(self, entry: Match) -> None:
-        self.put_target(entry.id)
+        self.put_target(entry.id, entry.args, entry.text)
 
-    def put_target(self, run: str) -> None:
-        """Put an item that runs a target at the caret."""
+    def put_target(self, run: str, args: Args = (), label: str = "") -> None:
+        """Put an item that runs a target with these settings at the caret."""
         slot = self.overlay.caret.slot()
         if slot is None:
             self.begin()
@@ -317,7 +318,7 @@ class LayoutPlace(Place):
             return
         self.overlay.typed = ""
         self.offering.take_over()
-        row = self.overlay.presenter.put(run)
+        row = self.overlay.presenter.put(run, args, label)
         if row is None:
             self.offering.end_preview()
         self.overlay.redrawn()

@@ -40,12 +40,12 @@ class StagePresenter:
             self._session.say(NO_CARET)
         return slot
 
-    def put(self, run: str) -> str | None:
-        """Put an item that runs a target at the caret. Returns the row it stands in, when it was put."""
+    def put(self, run: str, args: gestures.Args = (), label: str = "") -> str | None:
+        """Put an item that runs a target with settings at the caret. Returns the row it is put in."""
         slot = self.slot()
         if slot is None:
             return None
-        item = gestures.item_for(self._session, run)
+        item = gestures.item_for(self._session, run, args, label)
         if not self._do(gestures.put(self._session, slot, [item])):
             return None
         return self._behind(f"{self._session.aim.layer}:{item.id}")

@@ -97,7 +97,7 @@ class MacrosPresenter:
         """Everything wrong with a macro, in the order of its lines."""
         workspace = self._workspace
         others = {name: f.macro for name, f in workspace.macros_of(workspace.stack_up_to(file.layer)).items()}
-        companions = {f"companions/{name}" for name in workspace.companions}
+        companions = workspace.companion_paths
         catalogue = workspace.catalogues.get(file.macro.application)
         found = [*file.faults, *check_macro(file.macro, catalogue, companions, others)]
         return sorted(found, key=lambda fault: (fault.line, fault.column))

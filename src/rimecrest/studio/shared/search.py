@@ -20,6 +20,8 @@ class Match:
     more: str = ""
     text: str = ""
     """What is put in when it is taken, where that is text."""
+    args: tuple[tuple[str, str], ...] = ()
+    """The settings that it runs with."""
     action: Callable[[], object] | None = field(default=None, compare=False)
     stays: bool = False
     """Whether the list stays open when it is taken: it shows other rows then."""

@@ -1,0 +1,96 @@
+"""Addresses and companions that items open: what one is, and what the checks say of those that are none."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from rimecrest.core.catalogue import Argument, ArgumentType, Command, Effect
+from rimecrest.core.catalogue.arguments import address_words, argument_fault
+from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.check import check
+from rimecrest.core.workspace import PutItems, Workspace
+from tests.samples import CATALOGUE
+
+NORTH = "department.north"
+
+
+@pytest.mark.parametrize(
+    ("address", "words"),
+    [
+        ("https://tides.vessry.example/today?at=3", "tides.vessry.example"),
+        ("HTTP://tides.vessry.example:8080", "tides.vessry.example"),
+        ("mailto:quay@vessry.example", "quay@vessry.example"),
+        ("https://", ""),
+        ("https:tides", ""),
+        ("mailto:", ""),
+        ("mailto:quay", ""),
+        ("tides.vessry.example", ""),
+        ("javascript:alert(1)", ""),
+        ("file:///etc/hosts", ""),
+        ("https://two words.example", ""),
+        ("https://[::1", ""),
+        ("", ""),
+    ],
+)
+def test_only_the_web_and_mail_have_addresses(address: str, words: str) -> None:
+    assert address_words(address) == words
+    fault = argument_fault(Argument(name="to", type=ArgumentType.ADDRESS), address)
+    assert bool(fault) == (not words)
+    assert not fault or fault.endswith(f"not “{address}”")
+
+
+def opening(workspace: Workspace) -> Workspace:
+    """With an application that opens files and addresses."""
+    file, address = (
+        Argument(name="path", type=ArgumentType.PATH),
+        Argument(name="to", type=ArgumentType.ADDRESS),
+    )
+    more = (
+        Command(
+            id="notes:open", name="Open", about="Open it", arguments=(file,), effects=(Effect.OPENS_FILES,)
+        ),
+        Command(
+            id="notes:visit",
+            name="Visit",
+            about="Visit it",
+            arguments=(address,),
+            effects=(Effect.OPENS_LINKS,),
+        ),
+    )
+    catalogue = CATALOGUE.model_copy(update={"commands": (*CATALOGUE.commands, *more)})
+    return replace(workspace, catalogues={**workspace.catalogues, "notes": catalogue})
+
+
+def laid(workspace: Workspace, run: str, **args: str) -> Workspace:
+    return PutItems(NORTH, "notes", "app:main", None, (Button(id="b", run=run, args=args),)).on(workspace)
+
+
+def said(workspace: Workspace) -> list[tuple[str, str]]:
+    return [(f.kind, f.rest) for f in check(workspace).findings if f.where == f"{NORTH}:b"]
+
+
+def test_a_button_for_what_is_no_address_blocks(workspace: Workspace) -> None:
+    ground = opening(workspace)
+    assert said(laid(ground, "notes:visit", to="https://tides.vessry.example")) == []
+    [(kind, words)] = said(laid(ground, "notes:visit", to="ftp://tides.vessry.example"))
+    assert kind == "gone"
+    assert "begins with https:, http: or mailto:" in words
+
+
+def test_a_button_for_a_file_that_nobody_can_reach_is_told(workspace: Workspace) -> None:
+    ground = opening(workspace)
+    assert said(laid(ground, "notes:open", path="/srv/shared/plan.ods")) == []
+    [(kind, words)] = said(laid(ground, "notes:open", path="/home/ada/plan.ods"))
+    assert (kind, "no colleague can reach" in words) == ("out-of-reach", True)
+
+
+def test_a_companion_that_comes_or_goes_is_noticed_by_the_next_check(workspace: Workspace) -> None:
+    without = laid(opening(workspace), "notes:open", path="companions/plan.ods")
+    before = check(without)
+    assert [(k, "is not there" in rest) for k, rest in said(without)] == [("out-of-reach", True)]
+    there = without.with_companion("plan.ods", b"x")
+    after = check(there, before)
+    assert not any(f.where == f"{NORTH}:b" for f in after.findings)
+    assert any(f.where == f"{NORTH}:b" for f in check(there.with_companion("plan.ods", None), after).findings)
