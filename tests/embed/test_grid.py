@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QLineEdit
 
 from rimecrest.apps.grid.book import Cell, letters_of
 from rimecrest.core.catalogue.surfaces import Button
@@ -583,3 +583,15 @@ def test_shift_goes_on_from_a_block_that_was_chosen_and_a_click_with_shift_reach
     )
     place = grid.document.place()
     assert (place.top, place.left, place.bottom, place.right) == (0, 1, 1, 3)
+
+
+def test_a_field_that_shuts_gives_the_keys_to_the_cells_also_in_a_window_in_the_background(grid: Grid) -> None:
+    grid.use({"panels": [{"id": "p", "title": "P", "items": [{"id": "f", "field": "Vessel"}]}]})
+    other = QLineEdit()
+    grid.qtbot.addWidget(other)
+    grid.do("write-note")
+    other.show()
+    other.activateWindow()
+    grid.qtbot.waitUntil(other.isActiveWindow)
+    grid.do("keep-note")
+    assert grid.window.focusWidget() is grid.document.widget.cells

@@ -181,6 +181,11 @@ def test_arrows_only_go_through_a_list_enter_chooses_and_escape_goes_back(letter
     QTest.keyClick(window, Qt.Key.Key_Escape)
     assert letters.document.widget.hasFocus()
     assert letters.read("panel.lanes.heads") == "South quay"
+    box.setFocus()
+    QTest.keyClick(window, Qt.Key.Key_Home)
+    assert box.currentRow() == 0
+    letters.document.widget.setFocus()
+    assert box.currentRow() == 1
 
 
 def test_what_is_written_stays_across_a_release_while_the_control_stands(letters: Letters) -> None:

@@ -113,7 +113,7 @@ def _panel(desk: Desk, shoot: Callable[[str], None]) -> None:
     desk.session.aim_at(EditTarget("department.freight", "grid", "Freight 1", 1024))
     place = desk.place(LayoutPlace)
     place.overlay.enter("department.freight:lanes")
-    place.open_card("department.freight:sailing")
+    place.open_card("department.freight:day")
     shoot("panel")
     place.control_card.shut()
     desk.session.aim_at(before)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QWheelEvent
+from PyQt6.QtCore import QSignalBlocker, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QWheelEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -20,6 +20,8 @@ from PyQt6.QtWidgets import (
 from rimecrest.core.layout import SeenControl
 from rimecrest.shell.theme import bold, font
 
+ROW = 26
+"""Pixels of a row of a list: wide enough to be met with a finger or an unsteady mouse."""
 LEAST, MOST = 3, 8
 """The rows that a list shows at least and at most; what is beyond is scrolled to."""
 
@@ -128,9 +130,9 @@ class PanelList(QListWidget):
             for row in map(self.item, range(len(entries))):
                 if row is not None:
                     row.setToolTip(row.text())
+                    row.setSizeHint(QSize(0, ROW))
             rows = min(max(len(entries), LEAST), MOST)
-            tall = self.sizeHintForRow(0) if entries else self.fontMetrics().height() + 4
-            self.setFixedHeight(rows * tall + 2 * self.frameWidth())
+            self.setFixedHeight(rows * ROW + 2 * self.frameWidth())
             if bar is not None:
                 bar.setValue(at)
         self.put(self._value)
@@ -153,6 +155,11 @@ class PanelList(QListWidget):
         if row is not None:
             self._value = row.text()
             self.chosen.emit()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        # What the arrows went to was not chosen.
+        self.put(self._value)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):

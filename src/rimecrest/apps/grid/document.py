@@ -336,10 +336,12 @@ class GridDocument(FileDocument):
 
     def _shut(self, field: object) -> None:
         if field in (self.widget.field, self.widget.note):
-            had = field.hasFocus()
-            field.hide()
-            if had:
+            window = self.widget.window()
+            # Also while the window is in the background. Before it goes: the toolkit would give the keys to
+            # whatever stands next, as a panel's field.
+            if window is not None and window.focusWidget() is field:
                 self.widget.cells.setFocus()
+            field.hide()
         self.widget.tell()
 
     def make_live(self, context: str) -> None:
