@@ -197,35 +197,56 @@ def test_panel_by_keys(hands: Hands, at_most: AtMost) -> None:
 # A field whose change runs private steps; the control copied to another panel with them
 
 
-def test_private_steps(hands: Hands, at_most: AtMost) -> None:
-    at_most(14)
+def _two_panels(hands: Hands) -> tuple[str, str]:
+    """Two panels that are there before; the caret stands in the first."""
     for name in ("One", "Two"):
         made = hands.studio.place.overlay.surfaces.new_panel()
         assert made is not None
-        aim = hands.studio.session.aim
         hands.studio.place.overlay.presenter.rename(made, "title", "New panel", name)
-        assert aim.app == "letters"
     one, two = hands.titled("One"), hands.titled("Two")
     hands.studio.place.overlay.enter(one)
     hands.studio.place.overlay.setFocus()
-    hands.type("?", enter=False)
+    return one, two
+
+
+def _has_the_steps(hands: Hands, one: str, two: str) -> None:
+    for panel in (one, two):
+        item = hands.seen.item(hands.row(panel)[0])
+        assert isinstance(item, SeenControl)
+        assert item.caption == "Vessel"
+        assert item.steps.endswith('write "{panel.vessel}"\n')
+
+
+def test_private_steps_by_mouse(hands: Hands, at_most: AtMost) -> None:
+    at_most(10)
+    one, two = _two_panels(hands)
+    hands.push("kind-field")
     hands.type("Vessel")
     field = hands.row(one)[0]
-    hands.press(Qt.Key.Key_Space)
-    hands.push("control-run")
-    hands.choose("its own steps")
-    steps = hands.studio.find("control-steps-field")
+    hands.right_click(hands.centre(field))
+    hands.choose("Steps of its own")
     hands.type('write "{panel.vessel}"', enter=False)
-    assert steps.isVisible()
-    hands.press(Qt.Key.Key_Tab)
-    hands.press(Qt.Key.Key_Escape)
     hands.click_item(field)
     hands.press(Qt.Key.Key_C, CTRL)
-    hands.studio.place.overlay.enter(two)
+    frame = hands.studio.place.stage.frame
+    slot = next(s for s in frame.insertion_points() if s.surface == two)
+    hands.click(slot.caret.center())
     hands.press(Qt.Key.Key_V, CTRL)
-    copy = hands.seen.item(hands.row(two)[0])
-    assert isinstance(copy, SeenControl)
-    assert 'write "{panel.vessel}"' in copy.steps
+    _has_the_steps(hands, one, two)
+
+
+def test_private_steps_by_keys(hands: Hands, at_most: AtMost) -> None:
+    at_most(10)
+    one, two = _two_panels(hands)
+    hands.type("?Vessel")
+    hands.press(ENTER, CTRL)
+    hands.type('write "{panel.vessel}"', enter=False)
+    hands.press(Qt.Key.Key_Escape)
+    hands.press(LEFT, SHIFT)
+    hands.press(Qt.Key.Key_C, CTRL)
+    hands.press(Qt.Key.Key_Tab)
+    hands.press(Qt.Key.Key_V, CTRL)
+    _has_the_steps(hands, one, two)
 
 
 # A bar floated, docked left, hidden, shown

@@ -585,7 +585,9 @@ def test_shift_goes_on_from_a_block_that_was_chosen_and_a_click_with_shift_reach
     assert (place.top, place.left, place.bottom, place.right) == (0, 1, 1, 3)
 
 
-def test_a_field_that_shuts_gives_the_keys_to_the_cells_also_in_a_window_in_the_background(grid: Grid) -> None:
+def test_a_field_that_shuts_gives_the_keys_to_the_cells_also_in_the_background(
+    grid: Grid,
+) -> None:
     grid.use({"panels": [{"id": "p", "title": "P", "items": [{"id": "f", "field": "Vessel"}]}]})
     other = QLineEdit()
     grid.qtbot.addWidget(other)

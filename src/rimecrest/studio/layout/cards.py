@@ -80,6 +80,14 @@ class Cards(QObject):
         else:
             self.shut()
 
+    def write_steps(self, identity: str) -> None:
+        """Open the card of a control where its private steps are written."""
+        seen = self._frame.outcome
+        item = seen.item(identity) if seen is not None else None
+        if isinstance(item, SeenControl) and item.holds_value:
+            self.open(identity)
+            self.control.write_steps()
+
     def _there(self, box: QRect) -> QRect:
         return QRect(self._overlay.mapTo(self._over, box.topLeft()), box.size())
 

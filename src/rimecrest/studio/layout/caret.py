@@ -113,9 +113,15 @@ class Caret:
         name = surfaces[(now + by) % len(surfaces)]
         self.put(next(slot for slot in self.slots if slot.surface == name and not slot.new_group))
 
-    def to_end(self, last: bool) -> None:
-        """To the first or the last slot of the surface the caret is on."""
+    def to_end(self, last: bool, selecting: bool = False) -> None:
+        """To the first or the last slot of the surface the caret is on; `selecting` what is passed over."""
         if self.at is None:
+            return
+        if selecting:
+            before = None
+            while self.at != before:
+                before = self.at
+                self.step(1 if last else -1, selecting=True)
             return
         same = [slot for slot in self.slots if slot.surface == self.at[0] and not slot.new_group]
         if same:

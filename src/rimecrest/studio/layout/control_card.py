@@ -59,6 +59,7 @@ class ControlCard(QWidget):
         self._scheme = scheme
         self.item: SeenControl | None = None
         self._writing = False
+        self._at = QRect()
         self._parts: list[QWidget] = []
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(18, 16, 18, 14)
@@ -74,15 +75,20 @@ class ControlCard(QWidget):
         elif item == self.item and self.isVisible():
             return
         self.item = item
-        self._build(item)
-        tall = self._rows.heightForWidth(WIDTH) if self._rows.hasHeightForWidth() else 0
-        size = QSize(WIDTH, max(tall, self._rows.sizeHint().height()))
-        self.setGeometry(place_card(at, size, self.parentWidget().rect(), None).box)
-        self.show()
-        self.raise_()
+        self._at = at
+        self._lay(item)
         word = self.findChild(Word, "control-caption")
         if fresh and word is not None:
             word.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _lay(self, item: SeenControl) -> None:
+        """Say it anew, in the place where there is room for it."""
+        self._build(item)
+        tall = self._rows.heightForWidth(WIDTH) if self._rows.hasHeightForWidth() else 0
+        size = QSize(WIDTH, max(tall, self._rows.sizeHint().height()))
+        self.setGeometry(place_card(self._at, size, self.parentWidget().rect(), None).box)
+        self.show()
+        self.raise_()
 
     def shut(self) -> None:
         """Close it."""
@@ -249,13 +255,20 @@ class ControlCard(QWidget):
         if value == "nothing":
             self._set({"on": {}}, tr("does nothing"))
         elif value == "steps":
-            self._build(self.item)
-            self.adjustSize()
-            field = self.findChild(StepsField)
-            if field is not None:
-                field.setFocus()
+            self.write_steps()
         else:
             self._field(word, "", self._take_target)
+
+    def write_steps(self) -> None:
+        """Show the field for private steps, and go into it."""
+        if self.item is None:
+            return
+        self._writing = True
+        self._lay(self.item)
+        for part in self._parts:
+            if isinstance(part, StepsField):
+                part.show()
+                part.setFocus()
 
     def _take_target(self, text: str) -> None:
         session = self._session

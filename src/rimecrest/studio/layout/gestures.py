@@ -32,10 +32,11 @@ def item_for(session: Session, run: str, args: Args = (), label: str = "") -> It
     """A new item of the aimed layer that runs a target with settings; without a label it has its words."""
     workspace, aim = session.workspace, session.aim
     name = label or workspace.targets(aim.stack(workspace), aim.app).face(run).name
+    made = Button(id=fresh_thing(workspace, aim.layer, aim.app, name), run=run, args=dict(args))
+    if not label:
+        return made
     # The tip says what it opens: its picture alone does not.
-    tip = ", ".join(value for _, value in args) if label else ""
-    identity = fresh_thing(workspace, aim.layer, aim.app, name)
-    return Button(id=identity, run=run, args=dict(args), label=label, tip=tip)
+    return made.model_copy(update={"label": label, "tip": ", ".join(value for _, value in args)})
 
 
 def separator(session: Session) -> Item:

@@ -21,6 +21,8 @@ class Meaning(Enum):
     SHIFT_FORTH = auto()
     TO_START = auto()
     TO_END = auto()
+    SELECT_TO_START = auto()
+    SELECT_TO_END = auto()
     NEXT_SURFACE = auto()
     SURFACE_BEFORE = auto()
     NEXT_TAB = auto()
@@ -32,6 +34,7 @@ class Meaning(Enum):
     CUT = auto()
     PASTE = auto()
     OPEN = auto()
+    OWN_STEPS = auto()
     SHOW_ALL = auto()
     GIVE_UP = auto()
     OUTWARD = auto()
@@ -60,6 +63,8 @@ KEYS: dict[tuple[int, Qt.KeyboardModifier], Meaning] = {
     (K.Key_Down, _ALT): Meaning.SHIFT_FORTH,
     (K.Key_Home, _NONE): Meaning.TO_START,
     (K.Key_End, _NONE): Meaning.TO_END,
+    (K.Key_Home, _SHIFT): Meaning.SELECT_TO_START,
+    (K.Key_End, _SHIFT): Meaning.SELECT_TO_END,
     (K.Key_Tab, _NONE): Meaning.NEXT_SURFACE,
     (K.Key_Backtab, _SHIFT): Meaning.SURFACE_BEFORE,
     (K.Key_Backtab, _NONE): Meaning.SURFACE_BEFORE,
@@ -74,6 +79,8 @@ KEYS: dict[tuple[int, Qt.KeyboardModifier], Meaning] = {
     (K.Key_Return, _NONE): Meaning.OPEN,
     (K.Key_Enter, _NONE): Meaning.OPEN,
     (K.Key_Space, _NONE): Meaning.OPEN,
+    (K.Key_Return, _CTRL): Meaning.OWN_STEPS,
+    (K.Key_Enter, _CTRL): Meaning.OWN_STEPS,
     (K.Key_Insert, _NONE): Meaning.SHOW_ALL,
     (K.Key_Escape, _NONE): Meaning.GIVE_UP,
     (K.Key_Up, _CTRL): Meaning.OUTWARD,
@@ -86,7 +93,7 @@ KEYS: dict[tuple[int, Qt.KeyboardModifier], Meaning] = {
     (K.Key_F7, _NONE): Meaning.COMPARE,
     (K.Key_F10, _SHIFT): Meaning.MENU,
 }
-ONCE = frozenset((Meaning.OPEN, Meaning.RENAME, Meaning.PASTE, Meaning.CUT))
+ONCE = frozenset((Meaning.OPEN, Meaning.OWN_STEPS, Meaning.RENAME, Meaning.PASTE, Meaning.CUT))
 """What a key that is held down does only once."""
 
 

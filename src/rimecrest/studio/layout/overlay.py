@@ -42,6 +42,7 @@ class Overlay(QWidget):
         all_wanted: show all that can be put at the caret.
         candidate(key): a key for the list of candidates, while it is open.
         opens(identity): open the card of this item.
+        writes_steps(identity): open it where the private steps of this control are written.
         named(identity): a thing was given its name with Enter.
         moved: the caret or the selection is elsewhere.
         compared: turn between the last release and the draft.
@@ -52,6 +53,7 @@ class Overlay(QWidget):
     all_wanted = pyqtSignal()
     candidate = pyqtSignal(int)
     opens = pyqtSignal(str)
+    writes_steps = pyqtSignal(str)
     named = pyqtSignal(str)
     moved = pyqtSignal()
     foreign = pyqtSignal(object)
@@ -107,6 +109,10 @@ class Overlay(QWidget):
     def _docking(self, point: QPoint) -> Docking:
         target = self._tools.docking(point)
         return target.edge or "float", target.at
+
+    def write_steps(self, identity: str) -> None:
+        """Ask for the private steps of a control."""
+        self.writes_steps.emit(identity)
 
     def open_card(self, identity: str) -> None:
         """Open the card of an item or a surface."""
@@ -337,6 +343,9 @@ class Overlay(QWidget):
         elif meaning is Meaning.OPEN:
             for thing in self.caret.chosen()[-1:]:
                 self.opens.emit(thing)
+        elif meaning is Meaning.OWN_STEPS:
+            for thing in self.caret.chosen()[-1:]:
+                self.write_steps(thing)
         elif meaning is Meaning.SHOW_ALL:
             if self.presenter.slot() is not None:
                 self.all_wanted.emit()
@@ -503,6 +512,8 @@ _STEPS: dict[Meaning, Callable[[Overlay], None]] = {
     Meaning.SELECT_FORTH: _walk(lambda caret: caret.step(1, selecting=True)),
     Meaning.TO_START: _walk(lambda caret: caret.to_end(False)),
     Meaning.TO_END: _walk(lambda caret: caret.to_end(True)),
+    Meaning.SELECT_TO_START: _walk(lambda caret: caret.to_end(False, selecting=True)),
+    Meaning.SELECT_TO_END: _walk(lambda caret: caret.to_end(True, selecting=True)),
     Meaning.NEXT_SURFACE: _walk(lambda caret: caret.jump(1)),
     Meaning.SURFACE_BEFORE: _walk(lambda caret: caret.jump(-1)),
     Meaning.NEXT_TAB: lambda overlay: overlay.step_tab(1),

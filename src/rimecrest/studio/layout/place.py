@@ -108,6 +108,7 @@ class LayoutPlace(Place):
         self.overlay.compared.connect(self._compare)
         self.overlay.typing.connect(lambda _: self.cards.shut())
         self.overlay.opens.connect(self.open_card)
+        self.overlay.writes_steps.connect(self.cards.write_steps)
         self.stage.frame.tab_changed.connect(lambda _: self._tab_changed())
         self.offering.taken.connect(self._take)
         self.cards.wants.connect(self._do)

@@ -9,7 +9,7 @@ from typing import Protocol
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import Outcome, SeenGroup, SeenPanel, SeenToolbar
+from rimecrest.core.layout import Outcome, SeenControl, SeenGroup, SeenPanel, SeenToolbar
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.presenter import StagePresenter
@@ -29,6 +29,10 @@ class Doors(Protocol):
 
     def open_card(self, identity: str) -> None:
         """Open the card of an item or a surface."""
+        ...
+
+    def write_steps(self, identity: str) -> None:
+        """Write the private steps of a control."""
         ...
 
     def pin(self, menu: str, at: QPoint) -> None:
@@ -58,6 +62,12 @@ class StageMenu:
         if len(things) == 1 and button is not None:
             menu.add(tr("Card"), partial(self._doors.open_card, things[0]), keys=tr("Space"))
             menu.add(tr("Rename"), partial(self._doors.rename, things[0]), keys="F2")
+        control = seen.item(things[0]) if len(things) == 1 else None
+        if isinstance(control, SeenControl):
+            menu.add(tr("Card"), partial(self._doors.open_card, things[0]), keys=tr("Space"))
+            if control.holds_value:
+                write = partial(self._doors.write_steps, things[0])
+                menu.add(tr("Steps of its own"), write, keys="Ctrl+Enter")
         if any(seen.button(name) is not None for name in things):
             for face, words in FACES:
                 now = button is not None and button.face == face and len(things) == 1
