@@ -136,6 +136,7 @@ def _is_the_panel(hands: Hands) -> SeenPanel:
     return row
 
 
+FREIGHT = "department.freight:freight"
 ADDRESS, PLAN = "https://tides.vessry.example/today", "companions/berth-plan.ods"
 
 
@@ -312,8 +313,8 @@ def test_hidden_tab_by_keys(hands: Hands, at_most: AtMost) -> None:
 # Four items of a bar to a group of a tab, all made words only
 
 
-def _moved(hands: Hands, items: list[str]) -> None:
-    row = hands.seen.row("app:group-letter")
+def _moved(hands: Hands, items: list[str], group: str) -> None:
+    row = hands.seen.row(group)
     assert row is not None
     there = [item for item in row.items if item.id in items]
     assert len(there) == len(items)
@@ -336,7 +337,26 @@ def test_four_items_by_mouse(hands: Hands, at_most: AtMost) -> None:
     assert there is not None
     hands.right_click(there.center())
     hands.choose("Words only")
-    _moved(hands, items)
+    _moved(hands, items, "app:group-letter")
+
+
+def test_four_items_by_keys(hands: Hands, at_most: AtMost) -> None:
+    at_most(8)
+    overlay = hands.studio.place.overlay
+    hands.click_name("app:tab-write")
+    hands.gestures = 0
+    overlay.enter(FREIGHT)
+    items = [name for name in hands.row(FREIGHT) if hands.seen.button(name) is not None]
+    assert len(items) == 4
+    hands.press(Qt.Key.Key_Home, SHIFT)
+    assert overlay.caret.selected
+    hands.press(Qt.Key.Key_X, CTRL)
+    hands.press(Qt.Key.Key_Backtab, SHIFT)
+    hands.press(Qt.Key.Key_Backtab, SHIFT)
+    hands.press(Qt.Key.Key_V, CTRL)
+    hands.press(Qt.Key.Key_Menu)
+    hands.choose("Words only")
+    _moved(hands, items, "app:group-choose")
 
 
 # A macro into the letters' right-click menu, behind a separator
@@ -364,16 +384,32 @@ def test_menu_by_keys(hands: Hands, at_most: AtMost) -> None:
 # A bar copied from Letters to Grid with the mapping taken
 
 
-def test_bar_to_grid_by_keys(hands: Hands, at_most: AtMost) -> None:
+def _taken(hands: Hands, before: set[str]) -> None:
+    """The mapping is taken with Enter, and the bar is there."""
+    dialog = hands.studio.window.findChildren(PasteMapping)[-1]
+    assert dialog.isVisible()
+    hands.press(ENTER)
+    assert not dialog.isVisible()
+    assert len({bar.id for bar in hands.seen.toolbars} - before) == 1
+
+
+def test_bar_to_grid_by_mouse(hands: Hands, at_most: AtMost) -> None:
     at_most(6)
-    hands.studio.place.overlay.caret.hold("app:main")
+    hands.click_name("app:main")
     hands.press(Qt.Key.Key_C, CTRL)
     hands.push("aim-app")
     hands.choose("Grid")
     before = {bar.id for bar in hands.seen.toolbars}
     hands.press(Qt.Key.Key_V, CTRL)
-    dialog = hands.studio.window.findChildren(PasteMapping)[-1]
-    hands.gestures += 1
-    dialog.accept()
-    QApplication.processEvents()
-    assert len({bar.id for bar in hands.seen.toolbars} - before) == 1
+    _taken(hands, before)
+
+
+def test_bar_to_grid_by_keys(hands: Hands, at_most: AtMost) -> None:
+    at_most(6)
+    hands.studio.place.overlay.caret.hold("app:main")
+    hands.press(Qt.Key.Key_C, CTRL)
+    hands.press(Qt.Key.Key_F3)
+    hands.type("grid")
+    before = {bar.id for bar in hands.seen.toolbars}
+    hands.press(Qt.Key.Key_V, CTRL)
+    _taken(hands, before)

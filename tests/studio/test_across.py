@@ -39,6 +39,30 @@ def test_a_bar_is_copied_with_all_that_is_in_it(studio: Studio) -> None:
     assert studio.place.overlay.caret.held == made.id
 
 
+def test_several_items_that_were_pasted_are_selected_and_changed_together(studio: Studio) -> None:
+    studio.place.overlay.enter(BAR)
+    studio.press(Qt.Key.Key_Home)
+    studio.press(Qt.Key.Key_End, Qt.KeyboardModifier.ShiftModifier)
+    studio.press(Qt.Key.Key_C, CTRL)
+    row = studio.session.outcome().row(BAR)
+    assert row is not None
+    studio.press(Qt.Key.Key_End)
+    studio.press(Qt.Key.Key_V, CTRL)
+    after = studio.session.outcome().row(BAR)
+    assert after is not None
+    came = [item.id for item in after.items[len(row.items) :]]
+    assert studio.place.overlay.caret.selected == came
+    studio.press(Qt.Key.Key_Delete)
+    assert studio.session.outcome().row(BAR) == row
+
+
+def test_the_finder_aims_at_an_application(studio: Studio) -> None:
+    studio.press(Qt.Key.Key_F3)
+    studio.type("grid")
+    studio.press(ENTER)
+    assert (studio.session.aim.app, studio.session.aim.layer) == ("grid", MINE)
+
+
 def test_a_tab_and_a_group_are_copied_beside_what_is_held(studio: Studio) -> None:
     hold(studio, "app:tab-shape")
     studio.press(Qt.Key.Key_C, CTRL)

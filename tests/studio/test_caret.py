@@ -52,6 +52,17 @@ def test_steps_go_over_the_ends_of_surfaces_and_stop_at_the_last(caret: Caret) -
     assert caret.at == ("a", None, False)
 
 
+def test_it_selects_to_an_end_of_its_surface_and_no_further(caret: Caret) -> None:
+    caret.put(caret.slots[1])
+    caret.to_end(True, selecting=True)
+    assert (caret.selected, caret.at) == (["a.2", "a.3"], ("a", "a.3", False))
+    caret.put(caret.slots[2])
+    caret.to_end(False, selecting=True)
+    assert (caret.selected, caret.at) == (["a.1", "a.2"], ("a", None, False))
+    caret.to_end(False, selecting=True)
+    assert caret.selected == ["a.1", "a.2"]
+
+
 def test_the_items_before_and_behind(caret: Caret) -> None:
     caret.put(caret.slots[1])
     assert (caret.before(), caret.behind()) == ("a.1", "a.2")

@@ -187,3 +187,35 @@ def test_a_macro_that_reads_a_field_no_panel_has_is_an_error_with_the_nearest_na
     presenter = studio.desk.places["Macros"].presenter
     faults = presenter.faults(studio.session.workspace.macros[MINE, "reads"])
     assert f"panel.{stem}.{field}" in str(faults[0])
+
+
+def test_ctrl_enter_goes_into_the_steps_of_a_control_and_a_text_has_none(studio: Studio, lanes: str) -> None:
+    begin(studio, '"', "Type the vessel.")
+    studio.press(ENTER, CTRL)
+    assert studio.place.overlay.hasFocus()
+    vessel = begin(studio, "?", "Vessel")
+    studio.press(ENTER, CTRL)
+    field = QApplication.focusWidget()
+    assert isinstance(field, StepsField)
+    assert field.isVisible()
+    studio.type("stop")
+    studio.press(Qt.Key.Key_Escape)
+    assert control(studio, vessel).steps.endswith("\n\nstop\n")
+
+
+def test_an_address_at_the_caret_becomes_a_button_that_opens_it(studio: Studio, lanes: str) -> None:
+    studio.type("mailto:quay@vessry.example")
+    studio.press(ENTER)
+    item = panel(studio, lanes).items[-1]
+    assert isinstance(item, SeenButton)
+    assert (item.run, item.args) == ("letters:open-address", (("to", "mailto:quay@vessry.example"),))
+    assert (item.label, item.tip) == ("quay@vessry.example", "mailto:quay@vessry.example")
+
+
+def test_a_companion_at_the_caret_becomes_a_button_that_opens_it(studio: Studio, lanes: str) -> None:
+    studio.type("companions/")
+    titles = {(entry.title, entry.hint) for entry in studio.place.candidates.entries}
+    assert ("Open with its own program", "companions/berth-plan.ods") in titles
+    assert ("Open", "companions/berth-plan.ods") in titles
+    studio.type("nothing-like-it")
+    assert not any(entry.args for entry in studio.place.candidates.entries)

@@ -223,6 +223,8 @@ class Desk(QWidget):
         for layer in session.workspace.settings.layers:
             title, go = f"{owned(layer.title)} layer", partial(self._aim_layer, layer.id)
             found.append(action(title, go, "aim", aim.app))
+        for app, catalogue in session.workspace.catalogues.items():
+            found.append(action(catalogue.title, partial(self._aim_app, app), tr("application"), "aim"))
         for seat in session.workspace.people:
             title, more = f"{seat.name} · {seat.seat}", " ".join(seat.departments)
             found.append(action(title, partial(self._aim_seat, seat.seat), "colleague", more))
@@ -231,6 +233,10 @@ class Desk(QWidget):
     def _aim_layer(self, layer: str) -> None:
         aim = self.session.aim
         self.session.aim_at(EditTarget(layer, aim.app, seat_for(self.session.workspace, layer), aim.width))
+
+    def _aim_app(self, app: str) -> None:
+        aim = self.session.aim
+        self.session.aim_at(EditTarget(aim.layer, app, aim.seat, aim.width))
 
     def _aim_seat(self, name: str) -> None:
         workspace, aim = self.session.workspace, self.session.aim

@@ -124,8 +124,8 @@ class StagePresenter:
             self._after_paste(edit[1])
         return done
 
-    def _pasting(self, copied: Copied) -> tuple[Edit, str] | None:
-        """The edit that pastes, and the identity to be at after it; None when it cannot, which was said."""
+    def _pasting(self, copied: Copied) -> tuple[Edit, list[str]] | None:
+        """The edit that pastes, and the identities of what comes; None when it cannot, which was said."""
         aim = self._session.aim
         if copied.surface is not None:
             seen, held = self._session.outcome(), self.caret.held
@@ -138,19 +138,23 @@ class StagePresenter:
             made = gestures.put_surface(self._session, copied.surface, beside)
             if made is None:
                 self._session.say(tr("A group stands in a tab: hold a group or a tab first."))
-            return made
+                return None
+            return made[0], [made[1]]
         slot = self.slot()
         cut = copied.cut and (copied.layer, copied.app) == (aim.layer, aim.app)
         items = distinct(self._session.workspace, aim.layer, aim.app, list(copied.items), cut)
         if slot is None or not items:
             return None
-        return gestures.put(self._session, slot, items), f"{aim.layer}:{items[-1].id}"
+        return gestures.put(self._session, slot, items), [f"{aim.layer}:{item.id}" for item in items]
 
-    def _after_paste(self, identity: str) -> None:
-        if self._session.outcome().is_surface(identity):
-            self.caret.hold(identity)
-        else:
-            self._behind(identity)
+    def _after_paste(self, things: list[str]) -> None:
+        """What has come is held, or selected where it is several items: one sees it, and can change it."""
+        if self._session.outcome().is_surface(things[-1]):
+            self.caret.hold(things[-1])
+            return
+        self._behind(things[-1])
+        if len(things) > 1:
+            self.caret.selected = things
 
     def take_off(self, things: Sequence[str]) -> bool:
         """Remove items, or hide them where they are not this layer's."""
