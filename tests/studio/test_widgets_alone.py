@@ -42,7 +42,7 @@ PARTS = {
         "StepsField",
     ),
     *("Margin", "Frame", "Shelved", "StepCaret", "WordField", "TakeIn", "SeatCell", "SeatSign"),
-    *("PlaceButton", "SchemeButton", "Sheet", "SearchField", "ChoiceList", "SlimBar"),
+    *("PlaceButton", "SchemeButton", "Sheet", "SearchField", "ChoiceList", "SlimBar", "CardSheet"),
     *("Pressable", "Word", "Chip", "Push", "KeyCaps", "Plain", "Elided", "Field", "InlineField"),
 }
 

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
 
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent
 from PyQt6.QtWidgets import QPlainTextEdit, QVBoxLayout, QWidget
 
 from rimecrest.core.layout import SeenControl
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import SetFields, TakeOff
+from rimecrest.core.workspace import TakeOff
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.layout.card_place import place_card
+from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.control_kinds import BY_NAME
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.choice_list import choose_from
@@ -42,21 +42,11 @@ class StepsField(QPlainTextEdit):
         self.settled.emit(self.toPlainText())
 
 
-class ControlCard(QWidget):
-    """The sheet of one control.
-
-    Signals:
-        wants(edit): do this.
-        closed: it went away.
-    """
-
-    wants = pyqtSignal(object)
-    closed = pyqtSignal()
+class ControlCard(CardSheet):
+    """The sheet of one control."""
 
     def __init__(self, session: Session, scheme: Scheme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self._session = session
-        self._scheme = scheme
+        super().__init__(session, scheme, parent)
         self.item: SeenControl | None = None
         self._writing = False
         self._at = QRect()
@@ -65,7 +55,6 @@ class ControlCard(QWidget):
         self._rows.setContentsMargins(18, 16, 18, 14)
         self._rows.setSpacing(10)
         self.setObjectName("control-card")
-        self.hide()
 
     def show_control(self, item: SeenControl, at: QRect) -> None:
         """Open for a control that is there, in the parent's pixels."""
@@ -90,12 +79,12 @@ class ControlCard(QWidget):
         self.show()
         self.raise_()
 
-    def shut(self) -> None:
-        """Close it."""
-        if self.isVisible():
-            self.hide()
-            self.item = None
-            self.closed.emit()
+    @property
+    def subject(self) -> str:
+        return self.item.id if self.item is not None else ""
+
+    def forget(self) -> None:
+        self.item = None
 
     # The words
 
@@ -111,24 +100,24 @@ class ControlCard(QWidget):
         self._parts = []
         sentence = QWidget(self)
         flow = Flow(sentence)
-        self._say(flow, BY_NAME[item.kind].word)
-        self._word(flow, item.caption, "control-caption", self._edit_caption)
+        self.say(flow, BY_NAME[item.kind].word)
+        self.word(flow, item.caption, "control-caption", self._edit_caption)
         if item.kind in ("field", "choice"):
-            self._say(flow, tr("; at first"))
-            self._word(flow, item.value or tr("empty"), "control-value", self._edit_value)
+            self.say(flow, tr("; at first"))
+            self.word(flow, item.value or tr("empty"), "control-value", self._edit_value)
         if item.kind in ("choice", "list"):
-            self._say(flow, tr("; entries"))
+            self.say(flow, tr("; entries"))
             shown = item.reading or ", ".join(item.choices) or tr("none yet")
-            self._word(flow, shown, "control-entries", self._edit_entries)
+            self.word(flow, shown, "control-entries", self._edit_entries)
         if item.kind == "tick":
-            self._say(flow, tr("; at first"))
+            self.say(flow, tr("; at first"))
             now = tr("ticked") if item.value == "yes" else tr("not ticked")
-            self._word(flow, now, "control-value", self._turn_value)
+            self.word(flow, now, "control-value", self._turn_value)
         if item.kind != "text":
             chosen = item.kind == "list"
-            self._say(flow, tr("; each choice runs") if chosen else tr("; when changed runs"))
-            self._word(flow, self._does(item), "control-run", self._choose_run)
-        self._say(flow, ".")
+            self.say(flow, tr("; each choice runs") if chosen else tr("; when changed runs"))
+            self.word(flow, self._does(item), "control-run", self._choose_run)
+        self.say(flow, ".")
         sentence.setFixedHeight(flow.heightForWidth(WIDTH - 36))
         self._part(sentence)
         if self._writing and item.kind != "text":
@@ -137,19 +126,19 @@ class ControlCard(QWidget):
             self._part(field)
         foot = QWidget(self)
         line = Flow(foot, gap=10)
-        aim, workspace = self._session.aim, self._session.workspace
+        aim, workspace = self.session.aim, self.session.workspace
         whose = (
             tr("from this layer")
             if item.layer == aim.layer
             else tr("from {layer}", layer=workspace.layer_title(item.layer))
         )
-        line.addWidget(Plain(whose, self._scheme, "ink2", 12, foot))
+        line.addWidget(Plain(whose, self.scheme, "ink2", 12, foot))
         if item.holds_value:
-            panel = self._session.outcome().row_of(item.id)
+            panel = self.session.outcome().row_of(item.id)
             stem = panel.id.rpartition(":")[2] if panel is not None else ""
             read = tr("macros read it as {name}", name=f"panel.{stem}.{item.id.rpartition(':')[2]}")
-            line.addWidget(Plain(read, self._scheme, "ink2", 12, foot))
-        remove = Word(tr("remove"), self._scheme, 12, foot)
+            line.addWidget(Plain(read, self.scheme, "ink2", 12, foot))
+        remove = Word(tr("remove"), self.scheme, 12, foot)
         remove.setObjectName("control-remove")
         remove.clicked.connect(lambda _=False: self._remove())
         line.addWidget(remove)
@@ -161,28 +150,11 @@ class ControlCard(QWidget):
             return tr("its own steps")
         if not item.run:
             return tr("nothing")
-        workspace = self._session.workspace
-        stack = self._session.aim.stack(workspace)
-        return workspace.targets(stack, self._session.aim.app).face(item.run).name or item.run
-
-    def _say(self, flow: Flow, text: str) -> None:
-        for part in text.split():
-            words = Plain(part, self._scheme, "ink", 14, self)
-            words.setProperty("hugs", part in (".", ",", ";"))
-            flow.addWidget(words)
-
-    def _word(self, flow: Flow, text: str, name: str, do: Callable[[Word], object]) -> None:
-        word = Word(text, self._scheme, 14, self)
-        word.setObjectName(name)
-        word.clicked.connect(lambda _=False: do(word))
-        flow.addWidget(word)
+        workspace = self.session.workspace
+        stack = self.session.aim.stack(workspace)
+        return workspace.targets(stack, self.session.aim.app).face(item.run).name or item.run
 
     # Changing
-
-    def _set(self, fields: dict[str, Any], words: str) -> None:
-        aim = self._session.aim
-        if self.item is not None:
-            self.wants.emit(SetFields(aim.layer, aim.app, self.item.id, fields, words))
 
     def _field(self, word: Word, now: str, enter: Callable[[str], None]) -> None:
         field = InlineField(now, "", self, back=self)
@@ -206,21 +178,21 @@ class ControlCard(QWidget):
     def _edit_caption(self, word: Word) -> None:
         assert self.item is not None
         kind = self.item.kind
-        self._field(word, self.item.caption, lambda text: self._set({kind: text}, tr("words")))
+        self._field(word, self.item.caption, lambda text: self.set_fields({kind: text}, tr("words")))
 
     def _edit_value(self, word: Word) -> None:
         assert self.item is not None
-        self._field(word, self.item.value, lambda text: self._set({"value": text}, tr("first value")))
+        self._field(word, self.item.value, lambda text: self.set_fields({"value": text}, tr("first value")))
 
     def _turn_value(self, _word: Word) -> None:
         assert self.item is not None
-        self._set({"value": self.item.value != "yes"}, tr("first value"))
+        self.set_fields({"value": self.item.value != "yes"}, tr("first value"))
 
     def _edit_entries(self, word: Word) -> None:
         """Fixed entries, written with commas between them, or those of a reading."""
         assert self.item is not None
         item = self.item
-        catalogue = self._session.workspace.catalogue(self._session.aim.app)
+        catalogue = self.session.workspace.catalogue(self.session.aim.app)
         lists = [reading for reading in catalogue.readings if reading.type == "list"]
         rows = [("", tr("these, with commas between them …"))]
         rows += [
@@ -229,15 +201,15 @@ class ControlCard(QWidget):
 
         def take(reading: str) -> None:
             if reading:
-                self._set({"from": reading, "choices": []}, tr("entries"))
+                self.set_fields({"from": reading, "choices": []}, tr("entries"))
             else:
                 self._field(word, ", ".join(item.choices), write)
 
         def write(text: str) -> None:
             entries = [entry.strip() for entry in text.split(",") if entry.strip()]
-            self._set({"from": "", "choices": entries}, tr("entries"))
+            self.set_fields({"from": "", "choices": entries}, tr("entries"))
 
-        choose_from(word, rows, item.reading, self._scheme, take)
+        choose_from(word, rows, item.reading, self.scheme, take)
 
     def _choose_run(self, word: Word) -> None:
         assert self.item is not None
@@ -247,13 +219,13 @@ class ControlCard(QWidget):
             ("target", tr("a command or macro …")),
             ("steps", tr("its own steps …")),
         ]
-        choose_from(word, rows, now, self._scheme, lambda value: self._take_run(word, value))
+        choose_from(word, rows, now, self.scheme, lambda value: self._take_run(word, value))
 
     def _take_run(self, word: Word, value: str) -> None:
         assert self.item is not None
         self._writing = value == "steps"
         if value == "nothing":
-            self._set({"on": {}}, tr("does nothing"))
+            self.set_fields({"on": {}}, tr("does nothing"))
         elif value == "steps":
             self.write_steps()
         else:
@@ -271,42 +243,27 @@ class ControlCard(QWidget):
                 part.setFocus()
 
     def _take_target(self, text: str) -> None:
-        session = self._session
+        session = self.session
         stack = session.aim.stack(session.workspace)
         search = Search(target_entries(session.workspace, stack, session.aim.app, session.outcome()))
         found = search.find(text, 1)
         if found:
-            self._set({"on": {"change": {"run": found[0].id}}}, f"run {found[0].title}")
+            self.set_fields({"on": {"change": {"run": found[0].id}}}, f"run {found[0].title}")
         else:
             session.say(tr("There is no command or macro “{text}”.", text=text))
 
     def _take_steps(self, text: str) -> None:
         if self.item is None or not text.strip() or text == self.item.steps:
             return
-        app = self._session.aim.app
+        app = self.session.aim.app
         if not text.lstrip().startswith("macro"):
             text = f'macro "{self.item.caption.replace(chr(34), "")}"\nfor {app}\n\n{text}'
         text = text if text.endswith("\n") else text + "\n"
-        self._set({"on": {"change": {"steps": text}}}, tr("own steps"))
+        self.set_fields({"on": {"change": {"steps": text}}}, tr("own steps"))
 
     def _remove(self) -> None:
-        aim = self._session.aim
+        aim = self.session.aim
         if self.item is not None:
             edit = TakeOff(aim.layer, aim.app, (self.item.id,))
             self.shut()
             self.wants.emit(edit)
-
-    # Drawing and keys
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.shut()
-        else:
-            super().keyPressEvent(event)
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(self._scheme.color("crest"), 1))
-        painter.setBrush(self._scheme.color("sheet"))
-        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)

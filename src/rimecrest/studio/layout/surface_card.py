@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.layout import BUILT_IN, Outcome, SeenGroup, SeenPanel, SeenRow, SeenTab, SeenToolbar
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import SetFields, ShowAgain
+from rimecrest.core.workspace import ShowAgain
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.card_place import BEAK, place_card
+from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.surface_presenter import EDGES, SurfacePresenter
 from rimecrest.studio.shared.choice_list import choose_from
@@ -31,16 +31,8 @@ GROUNDS = (("sheet", tr("white")), ("paper", tr("pale")), ("spine", tr("grey")))
 SHOWN = (("window", tr("with the window")), ("button", tr("by its button")))
 
 
-class SurfaceCard(QWidget):
-    """The sheet of one surface.
-
-    Signals:
-        wants(edit): do this.
-        closed: it went away.
-    """
-
-    wants = pyqtSignal(object)
-    closed = pyqtSignal()
+class SurfaceCard(CardSheet):
+    """The sheet of one surface."""
 
     def __init__(
         self,
@@ -50,17 +42,14 @@ class SurfaceCard(QWidget):
         scheme: Scheme,
         parent: QWidget,
     ) -> None:
-        super().__init__(parent)
-        self._session = session
+        super().__init__(session, scheme, parent)
         self._presenter = presenter
         self._painting = painting
-        self._scheme = scheme
         self.surface = ""
         self._sentence = QWidget(self)
         self._foot = QWidget(self)
         self._inner = QRect()
         self.setObjectName("surface-card")
-        self.hide()
 
     def show_surface(self, identity: str, seen: Outcome, at: QRect) -> None:
         """Open for a surface whose name or handle is there, in the parent's pixels."""
@@ -84,12 +73,12 @@ class SurfaceCard(QWidget):
             if word is not None:
                 word.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    def shut(self) -> None:
-        """Close it."""
-        if self.isVisible():
-            self.hide()
-            self.surface = ""
-            self.closed.emit()
+    @property
+    def subject(self) -> str:
+        return self.surface
+
+    def forget(self) -> None:
+        self.surface = ""
 
     # The words
 
@@ -104,56 +93,56 @@ class SurfaceCard(QWidget):
         rows.setSpacing(10)
         self._sentence, self._foot = QWidget(self), QWidget(self)
         flow = Flow(self._sentence)
-        self._say(flow, tr("Called"))
-        self._word(flow, thing.title, "surface-title", lambda word: self._text(word, thing.title))
-        self._say(flow, tr("; picture"))
+        self.say(flow, tr("Called"))
+        self.word(flow, thing.title, "surface-title", lambda word: self._text(word, thing.title))
+        self.say(flow, tr("; picture"))
         picture = thing.picture.removeprefix("set:") or tr("none")
-        self._word(flow, picture, "surface-picture", lambda word: self._choose_picture(word, thing))
+        self.word(flow, picture, "surface-picture", lambda word: self._choose_picture(word, thing))
         if isinstance(thing, SeenToolbar):
             self._bar(flow, thing)
         elif isinstance(thing, SeenPanel):
             self._panel(flow, thing)
-        self._say(flow, ".")
+        self.say(flow, ".")
         self._sentence.setFixedHeight(flow.heightForWidth(WIDTH - 36))
         rows.addWidget(self._sentence)
         rows.addWidget(self._foot)
         self._build_foot(thing)
 
     def _bar(self, flow: Flow, bar: SeenToolbar) -> None:
-        self._say(flow, tr("; stands"))
+        self.say(flow, tr("; stands"))
         edges = [(edge, words) for edge, words in EDGES.items()]
-        self._word(
+        self.word(
             flow,
             EDGES[bar.edge],
             "surface-edge",
-            lambda word: choose_from(word, edges, bar.edge, self._scheme, self._dock),
+            lambda word: choose_from(word, edges, bar.edge, self.scheme, self._dock),
         )
         if bar.edge != "float":
-            self._say(flow, tr("on"))
+            self.say(flow, tr("on"))
             now = "" if bar.row is None else str(bar.row)
             words = dict(LINES).get(now, tr("line {number}", number=now))
-            self._word(
+            self.word(
                 flow,
                 words,
                 "surface-row",
-                lambda word: choose_from(word, LINES, now, self._scheme, self._take_row),
+                lambda word: choose_from(word, LINES, now, self.scheme, self._take_row),
             )
 
     def _panel(self, flow: Flow, panel: SeenPanel) -> None:
         edges = [(edge, words) for edge, words in EDGES.items() if edge != "float"]
-        self._say(flow, tr("; stands"))
-        self._word(
+        self.say(flow, tr("; stands"))
+        self.word(
             flow,
             EDGES[panel.edge],
             "surface-edge",
-            lambda word: choose_from(word, edges, panel.edge, self._scheme, self._dock),
+            lambda word: choose_from(word, edges, panel.edge, self.scheme, self._dock),
         )
         widths = [(str(width), tr("{width} px", width=width)) for width in (180, 240, 300, 360, 420)]
         now = str(panel.width)
         self._choice(flow, "surface-width", widths, now, lambda value: {"width": int(value)})
-        self._say(flow, tr("wide; ground"))
+        self.say(flow, tr("wide; ground"))
         self._choice(flow, "surface-ground", GROUNDS, panel.background, lambda value: {"background": value})
-        self._say(flow, tr("; shows"))
+        self.say(flow, tr("; shows"))
         shown = "window" if panel.shown else "button"
         self._choice(flow, "surface-shown", SHOWN, shown, lambda value: {"shown": value == "window"})
 
@@ -169,14 +158,14 @@ class SurfaceCard(QWidget):
         words = dict(choices)
 
         def take(value: str) -> None:
-            self._set(fields(value), words[value])
+            self.set_fields(fields(value), words[value])
 
         shown = words.get(now, tr("{width} px", width=now))
-        self._word(flow, shown, name, lambda word: choose_from(word, choices, now, self._scheme, take))
+        self.word(flow, shown, name, lambda word: choose_from(word, choices, now, self.scheme, take))
 
     def _build_foot(self, thing: SeenTab | SeenRow) -> None:
         flow = Flow(self._foot, gap=10)
-        aim, workspace = self._session.aim, self._session.workspace
+        aim, workspace = self.session.aim, self.session.workspace
         mine = thing.layer == aim.layer
         whose = (
             tr("from this layer")
@@ -187,20 +176,21 @@ class SurfaceCard(QWidget):
         )
         items = len(thing.items) if isinstance(thing, SeenRow) else sum(len(g.items) for g in thing.groups)
         told = f"{whose} · {counted(items, 'item')}" if items else f"{whose} · {tr('it is empty')}"
-        flow.addWidget(Plain(told, self._scheme, "ink2", 12, self._foot))
+        flow.addWidget(Plain(told, self.scheme, "ink2", 12, self._foot))
         layout = workspace.layout(aim.layer, aim.app)
         touched = {layout.full(change.of) for change in layout.change} | {
             layout.full(move.of) for move in layout.move
         }
         if not mine and thing.id in touched:
-            self._small(
+            self.word(
                 flow,
                 tr("as the layer beneath has it"),
                 "surface-as-beneath",
-                lambda: self.wants.emit(ShowAgain(aim.layer, aim.app, thing.id)),
+                lambda _: self.wants.emit(ShowAgain(aim.layer, aim.app, thing.id)),
+                12,
             )
         words = tr("remove") if mine else tr("hide")
-        self._small(flow, words, "surface-remove", self._remove)
+        self.word(flow, words, "surface-remove", lambda _: self._remove(), 12)
         self._foot.setFixedHeight(flow.heightForWidth(WIDTH - 36))
 
     def _remove(self) -> None:
@@ -208,35 +198,13 @@ class SurfaceCard(QWidget):
         self.shut()
         self._presenter.remove(surface)
 
-    def _say(self, flow: Flow, text: str) -> None:
-        for part in text.split():
-            words = Plain(part, self._scheme, "ink", 14, self._sentence)
-            words.setProperty("hugs", part in (".", ",", ";"))
-            flow.addWidget(words)
-
-    def _word(self, flow: Flow, text: str, name: str, do: Callable[[Word], object]) -> None:
-        word = Word(text, self._scheme, 14, self._sentence)
-        word.setObjectName(name)
-        word.clicked.connect(lambda _=False: do(word))
-        flow.addWidget(word)
-
-    def _small(self, flow: Flow, text: str, name: str, do: Callable[[], object]) -> None:
-        word = Word(text, self._scheme, 12, self._foot)
-        word.setObjectName(name)
-        word.clicked.connect(lambda _=False: do())
-        flow.addWidget(word)
-
     # Changing
-
-    def _set(self, fields: dict[str, Any], words: str) -> None:
-        aim = self._session.aim
-        self.wants.emit(SetFields(aim.layer, aim.app, self.surface, fields, words))
 
     def _dock(self, edge: str) -> None:
         self._presenter.dock(self.surface, next(known for known in EDGES if known == edge))
 
     def _take_row(self, row: str) -> None:
-        self._set({"row": int(row) if row else None}, tr("line"))
+        self.set_fields({"row": int(row) if row else None}, tr("line"))
 
     def _text(self, word: Word, now: str) -> None:
         field = InlineField(now, "", self, back=self)
@@ -249,9 +217,9 @@ class SurfaceCard(QWidget):
             field.deleteLater()
             if not text:
                 words = tr("Everything here needs a name: this one is still called “{before}”.", before=now)
-                self._session.say(words)
+                self.session.say(words)
             elif text != now:
-                self._set({"title": text}, tr("call it {name}", name=text))
+                self.set_fields({"title": text}, tr("call it {name}", name=text))
 
         field.entered.connect(done)
         field.given_up.connect(lambda: done(now))
@@ -260,21 +228,6 @@ class SurfaceCard(QWidget):
 
     def _choose_picture(self, word: Word, thing: SeenTab | SeenRow) -> None:
         words = thing.title if isinstance(thing, SeenTab | SeenGroup | SeenToolbar) else "picture"
-        wall = PictureWall(words, thing.picture, self._painting.pictures, self._scheme, self)
-        wall.chosen.connect(lambda name: self._set({"picture": name}, tr("picture")))
+        wall = PictureWall(words, thing.picture, self._painting.pictures, self.scheme, self)
+        wall.chosen.connect(lambda name: self.set_fields({"picture": name}, tr("picture")))
         wall.show_under(word)
-
-    # Drawing and keys
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.shut()
-        else:
-            super().keyPressEvent(event)
-
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(self._scheme.color("crest"), 1))
-        painter.setBrush(self._scheme.color("sheet"))
-        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
