@@ -153,6 +153,15 @@ def test_a_list_follows_the_document_by_itself(letters: Letters) -> None:
     letters.qtbot.waitUntil(lambda: entries(box) == [])
 
 
+def test_entries_that_cannot_be_read_are_told_once(letters: Letters) -> None:
+    lay(letters, {"id": "heads", "list": "Headings", "from": "heading"})
+    assert "heading" in letters.said
+    letters.window.frame.say("")
+    letters.type("Dear ")
+    QApplication.processEvents()
+    assert letters.said == ""
+
+
 def test_each_click_on_an_entry_of_a_list_runs_also_a_second_one(letters: Letters) -> None:
     box = with_headings(letters)
     letters.qtbot.waitUntil(lambda: box.count() == 2)

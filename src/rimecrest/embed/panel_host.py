@@ -65,6 +65,8 @@ class PanelHost(QObject):
         self.own_panel = ""
         """The panel whose private steps run now: its fields have short names."""
         self._state = StackState(app=catalogue.app)
+        self._unread: set[str] = set()
+        """The readings that could not be read, which was said."""
         frame.choices = self._choices
         # Several changes of one command are read once, and none while it still runs.
         self._reading = QTimer(self)
@@ -79,6 +81,7 @@ class PanelHost(QObject):
     def use(self, state: StackState) -> None:
         """Take over a stack: its panels can be read."""
         self._state = state
+        self._unread = set()
 
     def told(self, own: str = "") -> Catalogue:
         """The catalogue with what can be read of the panels."""
@@ -113,7 +116,10 @@ class PanelHost(QObject):
         try:
             found = self._read(reading)
         except RimecrestError as error:
-            self._frame.say(str(error))
+            # Lists are read again with each change of the document: once is enough.
+            if reading not in self._unread:
+                self._unread.add(reading)
+                self._frame.say(str(error))
             return []
         return [str(entry) for entry in found] if isinstance(found, list | tuple) else [str(found)]
 
