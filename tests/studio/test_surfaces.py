@@ -425,3 +425,19 @@ def test_the_word_about_hidden_things_stands_behind_the_tabs_from_the_start(stud
     last = studio.place.stage.frame.tab_rects()[-1][1]
     assert word.x() > last.right()
     assert end_plus(studio.place.stage.frame).box.right() < word.x()
+
+
+def test_what_was_hidden_last_stands_first_in_the_list_and_enter_shows_it(studio: Studio) -> None:
+    for name in ("app:tab-put-in", "app:tab-look-over"):
+        hold(studio, name)
+        studio.press(Qt.Key.Key_Delete)
+    studio.press(Qt.Key.Key_H, CTRL)
+    menu = QApplication.activePopupWidget()
+    assert menu is not None
+    assert [action.text().split(" (")[0] for action in menu.actions()][:2] == [
+        "Show again: Find and print",
+        "Show again: Insert",
+    ]
+    QTest.keyClick(menu, ENTER)
+    assert "app:tab-look-over" in tabs(studio)
+    assert "app:tab-put-in" not in tabs(studio)

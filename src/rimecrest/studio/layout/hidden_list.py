@@ -53,3 +53,4 @@ class HiddenWord(Word):
         for thing, words in self._rows:
             menu.add(tr("Show again: {words}", words=words), partial(self._presenter.show, thing.id))
         menu.show_under(self)
+        menu.setActiveAction(menu.actions()[0])

@@ -166,10 +166,14 @@ class SurfacePresenter:
         return True
 
     def hidden(self, seen: Outcome) -> list[tuple[Hidden, str]]:
-        """What does not show of an outcome, each with the words of a row: what it is, who hides it."""
-        workspace = self._session.workspace
+        """What does not show of an outcome, each with the words of a row: what it is, who hides it.
+
+        What the aimed layer hides comes first, the last one at the top: it is the likeliest to be wanted.
+        """
+        workspace, aim = self._session.workspace, self._session.aim
+        mine = workspace.layout(aim.layer, aim.app).hide
         found = []
-        for thing in seen.out_of_sight:
+        for thing in sorted(seen.out_of_sight, key=lambda t: -mine.index(t.id) if t.id in mine else 1):
             by = (
                 tr("off by default")
                 if thing.by == BUILT_IN
