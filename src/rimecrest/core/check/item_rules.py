@@ -136,9 +136,9 @@ def faulty_steps(view: LayerView) -> Iterator[Finding]:
 
 def unread(view: LayerView) -> Iterator[Finding]:
     """faulty, of choices and lists whose entries come from nowhere."""
-    readings = [reading.id for reading in view.catalogue.readings]
-    for row in view.seen.rows():
-        for item in row.items:
+    readings = {reading.id for reading in view.catalogue.readings} if view.seen.panels else ()
+    for panel in view.seen.panels:
+        for item in panel.items:
             mine = item.layer == view.layer or view.layer in item.changed_by
             if mine and isinstance(item, SeenControl) and item.reading and item.reading not in readings:
                 rest = tr(
