@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rimecrest.core.catalogue import Argument, ArgumentType, Command, Effect
+from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.catalogue.arguments import address_words, argument_fault
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.check import check
@@ -59,7 +59,11 @@ def opening(workspace: Workspace) -> Workspace:
             effects=(Effect.OPENS_LINKS,),
         ),
     )
-    catalogue = CATALOGUE.model_copy(update={"commands": (*CATALOGUE.commands, *more)})
+    data = CATALOGUE.to_data()
+    # Not a copy of the model: it would keep what was looked up in it before.
+    catalogue = Catalogue.model_validate(
+        {**data, "commands": [*data["commands"], *(command.to_data() for command in more)]}
+    )
     return replace(workspace, catalogues={**workspace.catalogues, "notes": catalogue})
 
 
