@@ -113,6 +113,14 @@ def test_panels_stand_in_an_order_and_go_whole(workspace: Workspace) -> None:
     assert not gone.lost
 
 
+def test_a_panel_that_a_layer_above_hides_is_called_a_panel(workspace: Workspace) -> None:
+    laid = PutPanel("organisation", "notes", panel()).on(workspace)
+    hidden = TakeOff(*HERE, ("organisation:lanes",)).on(laid)
+    seen = hidden.outcome(("organisation", NORTH), "notes")
+    told = [(h.kind, h.title, h.by, h.where) for h in seen.out_of_sight]
+    assert told == [("panel", "Vehicle lanes", NORTH, "")]
+
+
 def faults(body: str, layouts: list[Layout], own: str = "") -> list[str]:
     macro, found = parse_macro(f'macro "M"\nfor notes\n\n{body}\n')
     found += check_macro(macro, with_panels(CATALOGUE, layouts, own))

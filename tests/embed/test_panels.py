@@ -7,8 +7,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
+from PyQt6.QtGui import QImage, QPainter, QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QCheckBox, QPushButton
 from pytestqt.qtbot import QtBot
@@ -21,6 +21,7 @@ from rimecrest.core.release import Profile, StackState
 from rimecrest.embed.panel_host import editing_key
 from rimecrest.embed.window import AppWindow
 from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelField, PanelList
+from rimecrest.surfaces.titles import draw_title
 from tests.embed.conftest import Letters
 
 WRITES = 'macro "W"\nfor letters\n\nwrite "{panel.vessel}, "\n'
@@ -288,3 +289,13 @@ def test_two_hundred_controls_scroll_and_labels_of_all_kinds_are_whole(letters: 
     frame.settle()
     assert frame.height() < 900
     assert view(letters, "c4").item.caption == "A & B"
+
+
+def test_a_name_that_is_too_long_ends_within_its_box(letters: Letters) -> None:
+    image = QImage(200, 30, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.white)
+    painter = QPainter(image)
+    draw_title(painter, QRectF(10, 0, 100, 30), "Vehicle lanes of all the quays", 12)
+    painter.end()
+    inked = {x for x in range(200) for y in range(30) if image.pixelColor(x, y).lightness() < 200}
+    assert 60 < max(inked) <= 110

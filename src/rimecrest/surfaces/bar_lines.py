@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QBoxLayout, QSizePolicy, QWidget
 
 from rimecrest.core.layout import SeenToolbar
-from rimecrest.shell.theme import bold
 from rimecrest.surfaces.bar import Bar
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.titles import draw_title
 
 HEAD = 20
 """Pixels of a floating bar's head, where its name stands."""
@@ -136,11 +136,7 @@ class FloatingSheet(QWidget):
         painter.setBrush(scheme.color("spine"))
         painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
         painter.setPen(scheme.color("ink2"))
-        painter.setFont(bold(11))
-        box = QRectF(self.head()).adjusted(20, 0, -4, 0)
-        painter.drawText(
-            box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, self.bar.surface.title
-        )
+        draw_title(painter, QRectF(self.head()).adjusted(20, 0, -4, 0), self.bar.surface.title, 11)
 
 
 def floating(surface: SeenToolbar) -> bool:

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.layout import SeenButton, SeenMenu, SeenSeparator
-from rimecrest.shell.theme import bold
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.titles import draw_title
 
 HEAD = 24
 SIDE = 6
@@ -81,7 +81,4 @@ class MenuSheet(QWidget):
         painter.setBrush(scheme.color("sheet"))
         painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
         painter.setPen(scheme.color("ink2"))
-        painter.setFont(bold(12))
-        box = QRectF(self.head()).adjusted(22, 2, -4, 0)
-        align = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box, align, self.menu.title)
+        draw_title(painter, QRectF(self.head()).adjusted(22, 2, -4, 0), self.menu.title, 12)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QFrame,
@@ -12,11 +12,12 @@ from PyQt6.QtWidgets import (
 )
 
 from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel, SeenSeparator
-from rimecrest.shell.theme import bold, palette
+from rimecrest.shell.theme import palette
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.painting import Painting
 from rimecrest.surfaces.panel_controls import Choices, ControlView
+from rimecrest.surfaces.titles import draw_title
 
 HEAD = 28
 """Pixels of a panel's head, where its name stands."""
@@ -143,8 +144,4 @@ class PanelView(QWidget):
         painter.setPen(scheme.color("line"))
         painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
         painter.setPen(scheme.color("ink"))
-        painter.setFont(bold(13))
-        box = self.head().adjusted(22, 2, -8, 0)
-        align = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
-        metrics, mode = painter.fontMetrics(), Qt.TextElideMode.ElideRight
-        painter.drawText(box, align, metrics.elidedText(self.panel.title, mode, box.width()))
+        draw_title(painter, QRectF(self.head()).adjusted(22, 2, -8, 0), self.panel.title, 13)

@@ -426,9 +426,8 @@ class Assembly:
         if tab is not None:
             return Hidden(identity, by, tr("tab"), tab.title)
         if row is not None:
-            if row.kind is Group:
-                return Hidden(identity, by, tr("group"), row.title, self._tabs[row.tab].title)
-            return Hidden(identity, by, tr("toolbar") if row.kind is Toolbar else tr("menu"), row.title)
+            where = self._tabs[row.tab].title if row.kind is Group else ""
+            return Hidden(identity, by, _WORDS[row.kind], row.title, where)
         home = self._where.get(identity)
         item = home.items.hidden(identity) if home is not None else None
         if home is None or item is None:
@@ -436,34 +435,15 @@ class Assembly:
         return Hidden(identity, by, tr("item"), _label(item) or tr("a line"), home.title)
 
     def _toolbar(self, row: _Row) -> SeenToolbar:
-        return SeenToolbar(
-            id=row.id,
-            layer=row.layer,
-            title=row.title,
-            items=tuple(row.items),
-            picture=row.picture,
-            edge=row.edge,
-            row=row.row,
-            at=row.at,
-        )
+        return SeenToolbar(**_common(row), edge=row.edge, row=row.row, at=row.at)
 
     def _panel(self, row: _Row) -> SeenPanel:
         return SeenPanel(
-            id=row.id,
-            layer=row.layer,
-            title=row.title,
-            items=tuple(row.items),
-            picture=row.picture,
-            edge=row.edge,
-            width=row.width,
-            background=row.background,
-            shown=row.shown,
+            **_common(row), edge=row.edge, width=row.width, background=row.background, shown=row.shown
         )
 
     def _menu(self, row: _Row) -> SeenMenu:
-        return SeenMenu(
-            id=row.id, layer=row.layer, title=row.title, items=tuple(row.items), context=row.context
-        )
+        return SeenMenu(**_common(row), context=row.context)
 
     def _tab(self, tab: _Tab) -> SeenTab:
         rows: Iterable[_Row] = (self._rows[name] for name in tab.groups)
@@ -479,6 +459,25 @@ class Assembly:
             for row in rows
         )
         return SeenTab(id=tab.id, layer=tab.layer, title=tab.title, groups=groups, picture=tab.picture)
+
+
+_WORDS: dict[type[Row], str] = {
+    Group: tr("group"),
+    Toolbar: tr("toolbar"),
+    Panel: tr("panel"),
+    Menu: tr("menu"),
+}
+
+
+def _common(row: _Row) -> dict[str, Any]:
+    """What every row that is seen has."""
+    return {
+        "id": row.id,
+        "layer": row.layer,
+        "title": row.title,
+        "items": tuple(row.items),
+        "picture": row.picture,
+    }
 
 
 def _seen_control(item: ControlItem, identity: str, layer: str) -> SeenControl:
