@@ -96,6 +96,21 @@ def test_the_strip_of_kinds_stands_at_the_caret_until_something_is_typed(studio:
     assert studio.place.overlay.kinds.isHidden()
 
 
+@pytest.mark.parametrize("edge", ["left", "right"])
+def test_the_strip_of_kinds_covers_nothing_of_its_panel(studio: Studio, lanes: str, edge: str) -> None:
+    begin(studio, '"', "Type the vessel.")
+    begin(studio, "?", "Vessel")
+    studio.place.overlay.surfaces.dock(lanes, edge)
+    studio.place.overlay.redrawn()
+    studio.place.overlay.enter(lanes)
+    studio.press(Qt.Key.Key_Home)
+    strip, box = studio.place.overlay.kinds, studio.place.stage.frame.rect_of(lanes)
+    assert strip.isVisible()
+    assert box is not None
+    assert not strip.geometry().intersects(box)
+    assert studio.place.overlay.rect().contains(strip.geometry())
+
+
 def test_off_a_panel_the_characters_are_typed(studio: Studio) -> None:
     studio.click_slot()
     before = studio.session.edits

@@ -13,6 +13,10 @@ from rimecrest.studio.shared.sentence_widgets import Chip
 LINE = "|"
 
 
+GAP = 16
+"""Pixels between the strip and the panel that its caret stands in."""
+
+
 class KindStrip(QWidget):
     """Emits `chosen` with the character that begins a kind."""
 
@@ -35,8 +39,17 @@ class KindStrip(QWidget):
         self.hide()
 
     def show_at(self, caret: QRect, room: QRect) -> None:
-        """Stand under a caret, within the room."""
+        """Stand beside a caret, where the document is; where there is no room, under it."""
         self.adjustSize()
+        beside = caret.left() - self.width() - GAP
+        if beside < GAP:
+            beside = caret.right() + GAP
+        if beside + self.width() < room.right() - GAP:
+            top = caret.center().y() - self.height() // 2
+            self.move(beside, max(GAP, min(top, room.bottom() - self.height() - GAP)))
+            self.show()
+            self.raise_()
+            return
         left = max(4, min(caret.left(), room.right() - self.width() - 4))
         below = caret.bottom() + 6
         top = below if below + self.height() < room.bottom() else caret.top() - self.height() - 6
