@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from rimecrest.core.catalogue.surfaces import Button, Panel, TextField, item_of
@@ -23,6 +25,7 @@ from rimecrest.core.workspace import (
     Workspace,
     uses,
 )
+from rimecrest.core.workspace.private_steps import Runner, shared, taken_in
 from tests.samples import CATALOGUE
 
 NORTH = "department.north"
@@ -170,3 +173,41 @@ def test_what_runs_a_macro_counts_the_controls_of_panels(workspace: Workspace) -
     on = [{"id": "x", "field": "X", "on": {"change": {"run": "macro:reads"}}}]
     laid = PutPanel(*HERE, panel(items=on)).on(PutMacro(NORTH, "reads", text).on(workspace))
     assert [use.id for use in uses(laid, NORTH, "reads")] == [f"{NORTH}:x"]
+
+
+def test_what_is_run_when_pointed_at_may_change_nothing(workspace: Workspace) -> None:
+    tells = {"id": "a", "field": "A", "on": {"point": {"steps": 'macro "T"\nfor notes\n\nsay "Hm"\n'}}}
+    saves = {"id": "b", "field": "B", "on": {"point": {"run": "macro:saves"}}}
+    held = Panel.model_validate({"id": "lanes", "title": "Lanes", "items": [tells, saves]})
+    after = PutMacro(NORTH, "saves", 'macro "Saves"\nfor notes\n\nwrite "x"\n').on(workspace)
+    findings = [f for f in check(PutPanel(*HERE, held).on(after)).findings if f.kind == "faulty"]
+    assert [f.where for f in findings] == [f"{NORTH}:b"]
+    assert "pointed at" in findings[0].sentence
+
+
+def test_steps_that_are_shared_read_the_panel_by_its_long_name_and_back(workspace: Workspace) -> None:
+    text = 'macro "Own"\nfor notes\n\nset size = panel.size\nwrite "panel.late {panel.late}"\n'
+    box = {"id": "vessel", "field": "Vessel", "on": {"leave": {"steps": text}}}
+    held = Panel.model_validate({"id": "lanes", "title": "Lanes", "items": [box]})
+    before = PutPanel(*HERE, held).on(workspace)
+    runner = Runner(*HERE, f"{NORTH}:vessel", "lanes", "leave", {"leave": {"steps": text}})
+    after = shared(before, runner, text, "Own steps").on(before)
+    file = after.macros[NORTH, "own-steps"]
+    assert 'set size = panel.lanes.size\nwrite "panel.late {panel.lanes.late}"' in file.text
+    runs = {"leave": {"run": "macro:own-steps"}}
+    assert [u.id for u in uses(after, NORTH, "own-steps")] == [f"{NORTH}:vessel"]
+    back = taken_in(after, replace(runner, on=runs), file).on(after)
+    assert (NORTH, "own-steps") not in back.macros
+    assert back.layout(*HERE) == before.layout(*HERE)
+    twice = {**runs, "enter": {"run": "macro:own-steps"}}
+    kept = taken_in(after, replace(runner, on=twice), file).on(after)
+    assert (NORTH, "own-steps") in kept.macros
+
+
+def test_a_macro_that_private_steps_or_an_opened_panel_run_is_in_use(workspace: Workspace) -> None:
+    runs = 'macro "Own"\nfor notes\n\nrun "mine"\n'
+    box = {"id": "vessel", "field": "Vessel", "on": {"change": {"steps": runs}}}
+    held = {"id": "lanes", "title": "Lanes", "items": [box], "on": {"open": {"run": "macro:mine"}}}
+    after = PutMacro(NORTH, "mine", 'macro "Mine"\nfor notes\n\nsay "x"\n').on(workspace)
+    after = PutPanel(*HERE, Panel.model_validate(held)).on(after)
+    assert {use.id for use in uses(after, NORTH, "mine")} == {f"{NORTH}:vessel", f"{NORTH}:lanes"}

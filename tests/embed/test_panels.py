@@ -7,8 +7,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
-from PyQt6.QtGui import QImage, QPainter, QWheelEvent
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt
+from PyQt6.QtGui import QEnterEvent, QFocusEvent, QImage, QPainter, QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QCheckBox, QPushButton
 from pytestqt.qtbot import QtBot
@@ -20,7 +20,7 @@ from rimecrest.core.layout import Layout
 from rimecrest.core.release import Profile, StackState
 from rimecrest.embed.panel_host import editing_key
 from rimecrest.embed.window import AppWindow
-from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelField, PanelList
+from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelField, PanelList, Words
 from rimecrest.surfaces.titles import draw_title
 from tests.embed.conftest import Letters
 
@@ -299,3 +299,77 @@ def test_a_name_that_is_too_long_ends_within_its_box(letters: Letters) -> None:
     painter.end()
     inked = {x for x in range(200) for y in range(30) if image.pixelColor(x, y).lightness() < 200}
     assert 60 < max(inked) <= 110
+
+
+def steps_of(text: str) -> dict[str, str]:
+    return {"steps": f'macro "S"\nfor letters\n\n{text}\n'}
+
+
+def test_each_event_of_a_control_runs_what_it_names_and_nothing_else(letters: Letters) -> None:
+    on = {"enter": steps_of('write "in "'), "leave": steps_of('write "out "')}
+    on |= {"click": steps_of('write "click "'), "double": steps_of('write "twice "')}
+    words = {"id": "why", "text": "Click me", "on": {"click": steps_of('write "told "')}}
+    lay(letters, words, {"id": "vessel", "field": "Vessel", "on": on}, {"id": "lane", "field": "Lane"})
+    box, other = field(letters), field(letters, "lane")
+    box.setFocus(Qt.FocusReason.TabFocusReason)
+    letters.qtbot.waitUntil(lambda: letters.text == "in ")
+    other.setFocus(Qt.FocusReason.TabFocusReason)
+    letters.qtbot.waitUntil(lambda: letters.text == "in out ")
+    other.setFocus(Qt.FocusReason.PopupFocusReason)
+    label = view(letters, "why").findChild(Words)
+    assert label is not None
+    QTest.mouseClick(label, Qt.MouseButton.LeftButton)
+    letters.qtbot.waitUntil(lambda: letters.text == "in out told ")
+    label.setFocus()
+    QTest.keyClick(letters.window.windowHandle(), Qt.Key.Key_Return)
+    letters.qtbot.waitUntil(lambda: letters.text == "in out told told ")
+
+
+def test_a_click_runs_once_and_a_window_that_is_left_is_no_field_that_is_left(letters: Letters) -> None:
+    on = {"leave": steps_of('write "out "'), "click": steps_of('write "click "')}
+    lay(letters, {"id": "vessel", "field": "Vessel", "on": on})
+    box = field(letters)
+    box.setFocus()
+    QTest.mouseClick(box, Qt.MouseButton.LeftButton)
+    letters.qtbot.waitUntil(lambda: letters.text == "click ")
+    for reason in (Qt.FocusReason.ActiveWindowFocusReason, Qt.FocusReason.PopupFocusReason):
+        QApplication.sendEvent(box, QFocusEvent(QEvent.Type.FocusOut, reason))
+    QApplication.processEvents()
+    assert letters.text == "click "
+
+
+def point_at(letters: Letters, name: str) -> None:
+    widget = view(letters, name)
+    centre = QPointF(widget.rect().center())
+    QApplication.sendEvent(widget, QEnterEvent(centre, centre, QPointF(widget.mapToGlobal(centre))))
+
+
+def test_a_pointer_that_rests_runs_only_what_changes_nothing(letters: Letters) -> None:
+    tells = {"point": steps_of('say "Mind the weight."')}
+    writes = {"point": steps_of('write "no"')}
+    lay(
+        letters,
+        {"id": "lane", "field": "Lane", "on": tells},
+        {"id": "vessel", "field": "Vessel", "on": writes},
+    )
+    point_at(letters, "lane")
+    letters.qtbot.waitUntil(lambda: letters.said == "Mind the weight.")
+    point_at(letters, "vessel")
+    letters.qtbot.waitUntil(lambda: "does not run when pointed at" in letters.said)
+    assert letters.text == ""
+    widget = view(letters, "lane")
+    letters.window.frame.say("")
+    point_at(letters, "lane")
+    QApplication.sendEvent(widget, QEvent(QEvent.Type.Leave))
+    letters.qtbot.wait(700)
+    assert letters.said == ""
+
+
+def test_a_panel_that_is_opened_by_its_button_runs_what_it_names(letters: Letters) -> None:
+    lay(letters, *CONTROLS, on={"open": steps_of('say "Lanes of {panel.vessel}."')})
+    assert letters.said == ""
+    letters.window.frame.turn_panel("organisation:lanes")
+    QApplication.processEvents()
+    assert letters.said == ""
+    letters.window.frame.turn_panel("organisation:lanes")
+    letters.qtbot.waitUntil(lambda: letters.said == "Lanes of .")

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel
 from rimecrest.core.workspace import PutMacro
-from rimecrest.studio.layout.control_card import StepsField
+from rimecrest.studio.layout.doing_words import StepsField
 from rimecrest.studio.layout.surface_tools import edge_pluses
 from tests.studio.conftest import CTRL, Studio
 from tests.studio.test_surfaces import ENTER, MINE, choose, hold
@@ -49,6 +49,11 @@ def control(studio: Studio, identity: str) -> SeenControl:
     item = studio.session.outcome().item(identity)
     assert isinstance(item, SeenControl)
     return item
+
+
+def steps(item: SeenControl) -> str:
+    """The private steps of a control, at whatever event."""
+    return next(doing.steps for doing in item.doings if doing.steps)
 
 
 def test_a_plus_at_the_edge_begins_a_panel_there(studio: Studio, lanes: str) -> None:
@@ -135,7 +140,9 @@ def test_a_controls_card_changes_its_words_entries_and_what_a_change_runs(studio
     choose(studio, "a command or macro")
     studio.type("weather box")
     studio.press(ENTER)
-    assert control(studio, lane).run == "macro:weather-box"
+    does = control(studio, lane).doing("change")
+    assert does is not None
+    assert does.run == "macro:weather-box"
     studio.push("control-caption")
     studio.press(Qt.Key.Key_A, CTRL)
     studio.type("Which lane?")
@@ -152,14 +159,14 @@ def test_private_steps_are_written_at_the_control_and_go_with_a_copy(studio: Stu
     field.setPlainText('write "{panel.vessel}"')
     studio.push("control-caption")
     studio.press(Qt.Key.Key_Escape)
-    assert control(studio, vessel).steps.endswith('write "{panel.vessel}"\n')
+    assert steps(control(studio, vessel)).endswith('write "{panel.vessel}"\n')
     assert not [f for f in studio.session.findings() if f.where == vessel]
     QTest.keyClick(studio.place.control_card, Qt.Key.Key_Escape)
     studio.place.overlay.caret.select(lanes, vessel)
     studio.press(Qt.Key.Key_C, CTRL)
     studio.press(Qt.Key.Key_V, CTRL)
     copies = [c for c in panel(studio, lanes).controls() if c.id != vessel]
-    assert [c.steps for c in copies] == [control(studio, vessel).steps]
+    assert [steps(c) for c in copies] == [steps(control(studio, vessel))]
 
 
 def test_a_panel_is_docked_by_keys_and_dragged_and_never_floats(studio: Studio, lanes: str) -> None:
@@ -215,7 +222,7 @@ def test_ctrl_enter_goes_into_the_steps_of_a_control_and_a_text_has_none(studio:
     assert field.isVisible()
     studio.type("stop")
     studio.press(Qt.Key.Key_Escape)
-    assert control(studio, vessel).steps.endswith("\n\nstop\n")
+    assert steps(control(studio, vessel)).endswith("\n\nstop\n")
 
 
 def test_an_address_at_the_caret_becomes_a_button_that_opens_it(studio: Studio, lanes: str) -> None:
@@ -234,3 +241,64 @@ def test_a_companion_at_the_caret_becomes_a_button_that_opens_it(studio: Studio,
     assert ("Open", "companions/berth-plan.ods") in titles
     studio.type("nothing-like-it")
     assert not any(entry.args for entry in studio.place.candidates.entries)
+
+
+def test_a_control_does_things_at_other_events_which_its_card_names(studio: Studio, lanes: str) -> None:
+    vessel = begin(studio, "?", "Vessel")
+    studio.place.open_card(vessel)
+    studio.push("control-also")
+    choose(studio, "entered")
+    studio.push("control-run-enter")
+    choose(studio, "a command or macro")
+    studio.type("weather box")
+    studio.press(ENTER)
+    enters = control(studio, vessel).doing("enter")
+    assert enters is not None
+    assert enters.run == "macro:weather-box"
+    assert control(studio, vessel).doing("change") is None
+    studio.push("control-event-enter")
+    choose(studio, "left")
+    assert [(d.event, d.run) for d in control(studio, vessel).doings] == [("leave", "macro:weather-box")]
+    studio.push("control-run-leave")
+    choose(studio, "nothing")
+    assert control(studio, vessel).doings == ()
+
+
+def test_private_steps_become_a_macro_of_the_layer_and_private_again(studio: Studio, lanes: str) -> None:
+    vessel = begin(studio, "?", "Vessel")
+    studio.place.open_card(vessel)
+    studio.push("control-run")
+    choose(studio, "its own steps")
+    studio.window.findChildren(StepsField)[-1].setPlainText('write "panel.vessel: {panel.vessel}"')
+    studio.push("control-caption")
+    studio.press(Qt.Key.Key_Escape)
+    before = set(studio.session.workspace.macros)
+    studio.push("control-run")
+    choose(studio, "a macro of these steps")
+    made = set(studio.session.workspace.macros) - before
+    (key,) = made
+    file = studio.session.workspace.macros[key]
+    long = ".".join(("panel", lanes.rpartition(":")[2], vessel.rpartition(":")[2]))
+    assert f'write "panel.vessel: {{{long}}}"' in file.text
+    does = control(studio, vessel).doing("change")
+    assert does is not None
+    assert does.run == f"macro:{key[1]}"
+    assert not [f for f in studio.session.findings() if f.where == vessel]
+    studio.push("control-run")
+    choose(studio, "that macro")
+    assert 'write "panel.vessel: {panel.vessel}"' in steps(control(studio, vessel))
+    assert set(studio.session.workspace.macros) == before
+    studio.session.undo()
+    assert set(studio.session.workspace.macros) == before | made
+
+
+def test_a_panels_card_says_what_runs_when_it_is_opened(studio: Studio, lanes: str) -> None:
+    hold(studio, lanes)
+    studio.press(Qt.Key.Key_Space)
+    studio.push("control-run")
+    choose(studio, "a command or macro")
+    studio.type("weather box")
+    studio.press(ENTER)
+    assert [(d.event, d.run) for d in panel(studio, lanes).doings] == [("open", "macro:weather-box")]
+    studio.session.undo()
+    assert panel(studio, lanes).doings == ()

@@ -231,7 +231,7 @@ def _surface_card(made: Made) -> QWidget:
 def _control_card(made: Made) -> QWidget:
     card = ControlCard(made.session, made.scheme, made.window)
     seen = made.session.workspace.outcome(("department.freight",), "grid")
-    item = next(control for panel in seen.panels for control in panel.controls() if control.steps)
+    item = next(control for panel in seen.panels for control in panel.controls() if control.doings)
     card.show_control(item, QRect(40, 40, 60, 30))
     return card
 

@@ -16,14 +16,15 @@ from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.surfaces import Event
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Chord, format_chord
-from rimecrest.core.layout import Outcome, SeenControl, SeenPanel
+from rimecrest.core.layout import Doing, Outcome, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.release import StackState
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.surfaces import Frame
-from rimecrest.surfaces.panel_controls import PanelChoice, PanelField, PanelList
+from rimecrest.surfaces.panel_controls import ControlView
 
 log = structlog.get_logger()
 
@@ -52,10 +53,10 @@ class PanelHost(QObject):
         frame: Frame,
         catalogue: Catalogue,
         read: Callable[[str], Any],
-        run: Callable[[SeenControl, str], None],
+        run: Callable[[Doing, str], None],
         profile: Path | None,
     ) -> None:
-        """`read` tells a reading, `run` does what a control does, and is told the id of its panel."""
+        """`read` tells a reading; `run` does what is done at an event, and is told the id of the panel."""
         super().__init__()
         self._frame = frame
         self._catalogue = catalogue
@@ -72,8 +73,8 @@ class PanelHost(QObject):
         self._reading = QTimer(self)
         self._reading.setSingleShot(True)
         self._reading.timeout.connect(frame.refill_panels)
-        frame.settled.connect(self._settled)
-        frame.turned.connect(lambda _panel, _open: self._remember())
+        frame.happened.connect(self._happened)
+        frame.turned.connect(self._turned)
         self._take_up()
 
     # What is told
@@ -125,17 +126,25 @@ class PanelHost(QObject):
 
     # What is done
 
-    def _settled(self, identity: str, _value: str) -> None:
+    def _happened(self, identity: str, event: Event) -> None:
         outcome: Outcome | None = self._frame.outcome
         item = outcome.item(identity) if outcome is not None else None
         row = outcome.row_of(identity) if outcome is not None else None
-        if isinstance(item, SeenControl) and row is not None and (item.run or item.steps):
-            self._run(item, row.id.rpartition(":")[2])
+        doing = item.doing(event) if isinstance(item, SeenControl) else None
+        if doing is not None and row is not None:
+            self._run(doing, row.id.rpartition(":")[2])
+
+    def _turned(self, panel: str, is_open: bool) -> None:
+        self._remember()
+        outcome = self._frame.outcome
+        row = outcome.row(panel) if outcome is not None else None
+        for doing in row.doings if isinstance(row, SeenPanel) and is_open else ():
+            self._run(doing, panel.rpartition(":")[2])
 
     def passes(self, chord: Chord) -> bool:
-        """Whether a key is for the field that has the focus, and no layout's."""
+        """Whether a key is for the control of a panel that has the focus, and no layout's."""
         focused = QApplication.focusWidget()
-        return isinstance(focused, PanelField | PanelChoice | PanelList) and editing_key(chord)
+        return focused is not None and isinstance(focused.parent(), ControlView) and editing_key(chord)
 
     # Which are open
 

@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QMessageBox, QVBoxLayout, QWidget
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Binding, Chord, format_chord
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenPanel
+from rimecrest.core.layout import Doing, Outcome, SeenPanel
+from rimecrest.core.layout.doing_effects import doing_effects
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.macro import sentence
 from rimecrest.core.release import Profile, StackState
@@ -91,7 +92,7 @@ class AppWindow(QWidget):
         folder = profile.folder if profile is not None else None
         self.personal = PersonalLayout(declarations.app, folder)
         self.bars = BarMenu(self)
-        self.panels = PanelHost(self.frame, self.catalogue, self.dispatcher.read, self._do_control, folder)
+        self.panels = PanelHost(self.frame, self.catalogue, self.dispatcher.read, self._do, folder)
         self.dispatcher.told = self.panels.told
         self.dispatcher.read_panel = self.panels.read
         self._connect()
@@ -191,26 +192,38 @@ class AppWindow(QWidget):
     def _clicked(self, identity: str) -> None:
         item = self.outcome.button(identity)
         row = self.outcome.row_of(identity)
-        if item is not None and item.steps:
-            self._run_private(item, row.id.rpartition(":")[2] if isinstance(row, SeenPanel) else "")
-        elif item is not None and item.run:
-            self.dispatcher.perform(item.run, dict(item.args), Way.BUTTON)
+        if item is not None:
+            self._do(item.doing, row.id.rpartition(":")[2] if isinstance(row, SeenPanel) else "")
 
-    def _do_control(self, item: SeenControl, panel: str) -> None:
-        """Do what a control of a panel does when its value is settled."""
-        if item.steps:
-            self._run_private(item, panel)
-        elif item.run:
-            self.dispatcher.perform(item.run, dict(item.args), Way.BUTTON)
+    def _do(self, doing: Doing, panel: str = "", way: Way = Way.BUTTON) -> None:
+        """Do what something does at an event. Its private steps read a panel's fields by short names."""
+        if doing.event == "point" and not self._may_point(doing):
+            return
+        if doing.steps:
+            self.panels.own_panel = panel
+            try:
+                self.dispatcher.begin_steps(
+                    macro_file(doing.layer, f"{PRIVATE}{doing.of}", doing.steps), panel
+                )
+            except RimecrestError as error:
+                self.frame.say(str(error))
+        elif doing.run:
+            self.dispatcher.perform(doing.run, dict(doing.args), way)
 
-    def _run_private(self, item: SeenButton | SeenControl, panel: str = "") -> None:
-        """Run the steps that are private to an item; on a panel they read its fields by their short names."""
-        file = macro_file(item.layer, f"{PRIVATE}{item.id}", item.steps)
-        self.panels.own_panel = panel
-        try:
-            self.dispatcher.begin_steps(file, panel)
-        except RimecrestError as error:
-            self.frame.say(str(error))
+    def _may_point(self, doing: Doing) -> bool:
+        """Whether that may run only because a pointer rests somewhere: never in a run or a recording."""
+        if self.recorder.on or self.running():
+            return False
+        macros = {name: file.macro for name, file in self.state.macro_files().items()}
+        may = doing_effects(doing, self.catalogue, macros)
+        if may:
+            words = tr(
+                "“{name}” does not run when pointed at: it {effects}.",
+                name=doing.label,
+                effects=", ".join(may),
+            )
+            self.frame.say(words)
+        return not may
 
     def _key(self, binding: Binding) -> None:
         if binding.run is not None:
@@ -287,12 +300,9 @@ class AppWindow(QWidget):
 
     def _chosen(self, identity: str) -> None:
         item = self.outcome.button(identity)
-        # The menu is still closing; a question must not open under it.
-        if item is not None and item.steps:
-            QTimer.singleShot(0, lambda: self._run_private(item))
-        elif item is not None and item.run:
-            run, args = item.run, dict(item.args)
-            QTimer.singleShot(0, lambda: self.dispatcher.perform(run, args, Way.MENU))
+        if item is not None:
+            # The menu is still closing; a question must not open under it.
+            QTimer.singleShot(0, lambda: self._do(item.doing, way=Way.MENU))
 
     def _run_begun(self, run: MacroRun) -> None:
         self.frame.say(tr("“{name}” is running; Escape stops it and takes everything back.", name=run.name))

@@ -29,7 +29,7 @@ class Frame(QWidget):
     """Draws an outcome around a document.
 
     `triggered` carries the identity of the item that was clicked, `asked` the item that was right-clicked and
-    where on the screen; `settled` a control of a panel and its value; `left`: Escape in a field; `turned` a
+    where on the screen; `happened` a control of a panel and an event; `left`: Escape in a field; `turned` a
     panel and whether it is open; `bar_asked` a bar that was right-clicked and where on the screen;
     `bar_dropped` a floating bar, where its head was let go, and where its corner is. Nothing in here takes
     the focus but the fields of panels.
@@ -38,7 +38,7 @@ class Frame(QWidget):
     triggered = pyqtSignal(str)
     tab_changed = pyqtSignal(str)
     asked = pyqtSignal(object, QPoint)
-    settled = pyqtSignal(str, str)
+    happened = pyqtSignal(str, str)
     left = pyqtSignal()
     turned = pyqtSignal(str, bool)
     bar_asked = pyqtSignal(str, QPoint)
@@ -223,7 +223,7 @@ class Frame(QWidget):
                 view = PanelView(panel, self.painting, self.choices, self)
                 view.put_values(values)
                 view.triggered.connect(self.triggered)
-                view.settled.connect(self.settled)
+                view.happened.connect(self.happened)
                 view.left.connect(self.left)
             self._panels.append(view)
             if panel.edge == "left":

@@ -34,12 +34,12 @@ class PanelView(QWidget):
 
     Signals:
         triggered(identity): a button was pressed.
-        settled(identity, value): a control has another value, by hand.
+        happened(identity, event): something happened to a control, by hand.
         left: Escape in a field; the document wants the keys again.
     """
 
     triggered = pyqtSignal(str)
-    settled = pyqtSignal(str, str)
+    happened = pyqtSignal(str, str)
     left = pyqtSignal()
 
     def __init__(
@@ -85,7 +85,7 @@ class PanelView(QWidget):
             button.clicked.connect(lambda _=False, name=item.id: self.triggered.emit(name))
             return button
         control = ControlView(item, choices, self._inner)
-        control.settled.connect(lambda value, name=item.id: self.settled.emit(name, value))
+        control.happened.connect(lambda event, name=item.id: self.happened.emit(name, event))
         control.left.connect(self.left)
         return control
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QSignalBlocker, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QWheelEvent
+from PyQt6.QtCore import QEvent, QObject, QSignalBlocker, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QEnterEvent, QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -171,20 +171,62 @@ class PanelList(QListWidget):
             super().keyPressEvent(event)
 
 
+REST = 500
+"""Milliseconds that a pointer has to stay on something until it points at it."""
+
+_OWN_FOCUS = (Qt.FocusReason.PopupFocusReason, Qt.FocusReason.ActiveWindowFocusReason)
+"""Why the focus goes without anybody having left or entered: a list opens, another window is used."""
+
+
+class Words(QLabel):
+    """The words of a control; those that do something when clicked look so and have the keys as well."""
+
+    pressed = pyqtSignal()
+
+    def __init__(self, text: str, bold_words: bool, pressable: bool, parent: QWidget) -> None:
+        super().__init__(text, parent)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setWordWrap(True)
+        shown = bold(12) if bold_words else font(13)
+        self._pressable = pressable
+        if pressable:
+            shown.setUnderline(True)
+            self.setForegroundRole(self.palette().ColorRole.Link)
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+            self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setFont(shown)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        keys = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space)
+        if event is not None and self._pressable and event.key() in keys:
+            self.pressed.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.setFrameShape(QLabel.Shape.Box)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.setFrameShape(QLabel.Shape.NoFrame)
+
+
 class ControlView(QWidget):
     """One text, field, choice, list or tick box with its caption.
 
     Signals:
-        settled(value): its value is another one, by hand.
+        happened(event): one of `core.catalogue.surfaces.Event` that the control listens to.
         left: Escape in its field or list.
     """
 
-    settled = pyqtSignal(str)
+    happened = pyqtSignal(str)
     left = pyqtSignal()
 
     def __init__(self, item: SeenControl, choices: Choices, parent: QWidget) -> None:
         super().__init__(parent)
         self.item = item
+        self._listens = frozenset(doing.event for doing in item.doings)
         self.setAccessibleName(item.caption)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)
@@ -196,32 +238,83 @@ class ControlView(QWidget):
         if item.kind == "tick":
             self._tick = QCheckBox(item.caption.replace("&", "&&"), self)
             self._tick.setChecked(item.value == "yes")
-            self._tick.clicked.connect(lambda _=False: self.settled.emit(self.value()))
+            self._tick.clicked.connect(lambda _=False: self._happen("change"))
             rows.addWidget(self._tick)
         else:
-            words = QLabel(item.caption, self)
-            words.setTextFormat(Qt.TextFormat.PlainText)
-            words.setWordWrap(True)
-            words.setFont(font(13) if item.kind == "text" else bold(12))
+            words = Words(item.caption, item.kind != "text", item.kind == "text" and self._pressable(), self)
+            words.pressed.connect(lambda: self._happen("click" if "click" in self._listens else "double"))
             rows.addWidget(words)
         if item.kind == "field":
             self._field = PanelField(item.value, self)
-            self._field.settled.connect(lambda: self.settled.emit(self.value()))
+            self._field.settled.connect(lambda: self._happen("change"))
             self._field.left.connect(self.left)
             self._field.setAccessibleName(item.caption)
             rows.addWidget(self._field)
         elif item.kind == "list":
             self._list = PanelList(item, choices, self)
-            self._list.chosen.connect(lambda: self.settled.emit(self.value()))
+            self._list.chosen.connect(lambda: self._happen("change"))
             self._list.left.connect(self.left)
             self._list.setAccessibleName(item.caption)
             rows.addWidget(self._list)
         elif item.kind == "choice":
             self._choice = PanelChoice(item, choices, self)
-            self._choice.textActivated.connect(lambda _: self.settled.emit(self.value()))
+            self._choice.textActivated.connect(lambda _: self._happen("change"))
             self._choice.setAccessibleName(item.caption)
             self._choice.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             rows.addWidget(self._choice)
+        self._queue: list[str] = []
+        self._queued = QTimer(self)
+        self._queued.setSingleShot(True)
+        self._queued.timeout.connect(self._tell_queued)
+        self._resting = QTimer(self)
+        self._resting.setSingleShot(True)
+        self._resting.setInterval(REST)
+        self._resting.timeout.connect(lambda: self._happen("point"))
+        if self._listens - {"change"}:
+            for widget in self.findChildren(QWidget):
+                widget.installEventFilter(self)
+
+    def _pressable(self) -> bool:
+        return bool(self._listens & {"click", "double"})
+
+    def _happen(self, event: str) -> None:
+        if event in self._listens:
+            self.happened.emit(event)
+
+    # What the mouse and the focus do
+
+    def enterEvent(self, event: QEnterEvent | None) -> None:
+        super().enterEvent(event)
+        if "point" in self._listens:
+            self._resting.start()
+
+    def leaveEvent(self, event: QEvent | None) -> None:
+        super().leaveEvent(event)
+        self._resting.stop()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        match event:
+            case QFocusEvent() if event.reason() not in _OWN_FOCUS:
+                self._later("enter" if event.gotFocus() else "leave")
+            case QMouseEvent() if event.button() == Qt.MouseButton.LeftButton:
+                if event.type() == QEvent.Type.MouseButtonDblClick:
+                    self._later("double")
+                elif event.type() == QEvent.Type.MouseButtonRelease:
+                    self._later("click")
+        return super().eventFilter(watched, event)
+
+    def _later(self, event: str) -> None:
+        """Tell an event when the widget has done its own part of it."""
+        if event in self._listens:
+            self._queue.append(event)
+            self._queued.start()
+
+    def _tell_queued(self) -> None:
+        told, self._queue = self._queue, []
+        for event in told:
+            self._happen(event)
+
+    # What is in it
 
     def value(self) -> str:
         """What is in it: the text, the entry, yes or no."""

@@ -107,15 +107,22 @@ class Handler(Record):
     steps: str = ""
 
 
-class Control(Thing):
-    """What is common to what stands on panels only.
+Event = Literal["click", "double", "change", "enter", "leave", "point", "open"]
+"""What can happen to a thing on a panel, or to the panel.
 
-    `on` names what happens when: `change`, when a value is settled (never at each letter, nor when a macro
-    writes it).
-    """
+`click` and `double` are presses of the mouse (Enter on what has the focus is a click), `change` a value that
+is settled by hand (never at each letter, nor when a macro writes it), `enter` and `leave` are of the focus,
+`point` a pointer that rests on it, `open` the panel that comes into sight.
+"""
+
+
+class Control(Thing):
+    """What is common to what stands on panels only; `on` names what happens at which event."""
 
     kind: ClassVar[str]
-    on: dict[Literal["change"], Handler] = Field(default_factory=dict)
+    events: ClassVar[tuple[Event, ...]] = ("change", "enter", "leave", "click", "double", "point")
+    """What can happen to it, the usual one first."""
+    on: dict[Event, Handler] = Field(default_factory=dict)
 
     @property
     def caption(self) -> str:
@@ -127,6 +134,7 @@ class Text(Control):
     """Words that explain."""
 
     kind: ClassVar[str] = "text"
+    events: ClassVar[tuple[Event, ...]] = ("click", "double", "point")
     text: str
 
 
@@ -173,13 +181,23 @@ CONTROLS: tuple[str, ...] = tuple(kind.kind for kind in (Text, TextField, Choice
 """The kinds of controls."""
 
 
-def runs_of(item: Thing) -> list[str]:
-    """The commands and macros that an item runs by name, at whatever event."""
-    match item:
+def runs_of(thing: Thing) -> list[str]:
+    """The commands and macros that an item or panel runs by name, at whatever event."""
+    match thing:
         case Button():
-            return [item.run] if item.run else []
-        case Control():
-            return [handler.run for handler in item.on.values() if handler.run]
+            return [thing.run] if thing.run else []
+        case Control() | Panel():
+            return [handler.run for handler in thing.on.values() if handler.run]
+    return []
+
+
+def steps_of(thing: Thing) -> list[str]:
+    """The private steps of an item or panel, at whatever event."""
+    match thing:
+        case StepsButton():
+            return [thing.steps]
+        case Control() | Panel():
+            return [handler.steps for handler in thing.on.values() if handler.steps]
     return []
 
 
@@ -292,7 +310,7 @@ class Panel(Row):
     """An area beside the document for one task: its controls one under the other.
 
     `edge` is where it stands, `width` its pixels across, `background` a colour of the scheme. What is not
-    `shown` with the window is shown by its button.
+    `shown` with the window is shown by its button. `on` has what happens when it opens.
     """
 
     edge: Literal["left", "right", "top", "bottom"] = "right"
@@ -300,6 +318,7 @@ class Panel(Row):
     width: int = Field(default=240, ge=120, le=600)
     background: Literal["sheet", "paper", "spine"] = "sheet"
     shown: bool = True
+    on: dict[Event, Handler] = Field(default_factory=dict)
 
 
 class Menu(Row):

@@ -2,7 +2,7 @@
 
 1. gone: an item runs something that does not exist, or with settings it does not take. Blocks.
 2. faulty: an item runs a macro that cannot run, or has such private steps, or a choice or list takes its
-   entries from what cannot be read. Blocks.
+   entries from what cannot be read, or what is run when something is pointed at changes anything. Blocks.
 3. unreadable: a file of the workspace cannot be read. Blocks, since a release would lack it.
 4. out of reach: a macro or an item names a file where no colleague can reach it. Asks; a macro that is bound
    to something is faulty then.
@@ -29,7 +29,17 @@ from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.macro_faults import MacroFaults
 from rimecrest.core.check.reasons import gone_reason
 from rimecrest.core.check.table import EstateView
-from rimecrest.core.layout import Layout, Outcome, SeenButton, SeenControl, SeenGroup, SeenPanel, SeenRow
+from rimecrest.core.layout import (
+    Doing,
+    Layout,
+    Outcome,
+    SeenButton,
+    SeenControl,
+    SeenGroup,
+    SeenPanel,
+    SeenRow,
+)
+from rimecrest.core.layout.doing_effects import doing_effects
 from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
@@ -80,58 +90,72 @@ class LayerView:
         return self.audience.seats(frozenset((self.layer,))) or ()
 
     @cached_property
-    def doing(self) -> list[tuple[SeenRow, SeenButton | SeenControl]]:
-        """(row, item) of what runs something and was placed or changed by this layer."""
-        return [
-            (row, item)
-            for row, item in self.seen.doers()
-            if item.layer == self.layer or self.layer in item.changed_by
-        ]
+    def doing(self) -> list[tuple[SeenRow, Doing]]:
+        """What is run by something that this layer placed or changed, with the row that it stands in."""
+        return [(row, doing) for row, layers, doing in self.seen.doings() if self.layer in layers]
 
     @cached_property
     def mine(self) -> list[tuple[SeenRow, SeenButton]]:
-        """The buttons among them."""
-        return [(row, item) for row, item in self.doing if isinstance(item, SeenButton)]
+        """The buttons that this layer placed or changed."""
+        return [
+            (row, item)
+            for row, item in self.seen.buttons()
+            if item.layer == self.layer or self.layer in item.changed_by
+        ]
 
-    def private(self) -> Iterator[tuple[SeenRow, SeenButton | SeenControl, MacroFile]]:
-        """The items of this layer with steps of their own, with the row that they stand in."""
-        for row, item in self.doing:
-            if item.steps:
-                yield row, item, macro_file(self.layer, item.id, item.steps)
+    def private(self) -> Iterator[tuple[SeenRow, Doing, MacroFile]]:
+        """The steps that are private to things of this layer, with the row that each stands in."""
+        for row, doing in self.doing:
+            if doing.steps:
+                yield row, doing, macro_file(self.layer, doing.of, doing.steps)
 
-    def bound(self) -> Iterator[SeenButton | SeenControl]:
-        """The items of this layer that run a target."""
-        return (item for _, item in self.doing if not item.steps)
+    def bound(self) -> Iterator[Doing]:
+        """What runs a target."""
+        return (doing for _, doing in self.doing if not doing.steps)
 
-    def owner(self, item: SeenButton | SeenControl) -> Owner:
-        return Owner(item.id, item.layer, item.run, item.label, item.args)
+    def owner(self, what: SeenButton | Doing) -> Owner:
+        """Whatever runs something, as the owner of a finding."""
+        doing = what.doing if isinstance(what, SeenButton) else what
+        return Owner(doing.of, doing.layer, doing.run, doing.label, doing.args)
 
     def finding(self, kind: str, where: str, subject: str, rest: str, *owners: Owner) -> Finding:
         return Finding(kind, self.app, self.layer, where, subject, rest, owners, seats=self.seats)
 
 
 def gone(view: LayerView) -> Iterator[Finding]:
-    for item in view.bound():
-        if reason := gone_reason(view.workspace, view.catalogue, view.macros, item.run, item.args):
-            yield view.finding("gone", item.id, f"“{item.label}”", reason, view.owner(item))
+    for doing in view.bound():
+        if reason := gone_reason(view.workspace, view.catalogue, view.macros, doing.run, doing.args):
+            yield view.finding("gone", doing.of, f"“{doing.label}”", reason, view.owner(doing))
 
 
 def faulty(view: LayerView) -> Iterator[Finding]:
     told: set[str] = set()
-    for item in view.bound():
-        run = item.run or ""
+    for doing in view.bound():
+        run = doing.run or ""
         reason = view.faults.sentence(view.layer, view.app, run)
         if reason and run not in told:
             told.add(run)
-            yield view.finding("faulty", item.id, f"“{item.label}”", reason, view.owner(item))
+            yield view.finding("faulty", doing.of, f"“{doing.label}”", reason, view.owner(doing))
 
 
 def faulty_steps(view: LayerView) -> Iterator[Finding]:
-    for row, item, file in view.private():
+    for row, doing, file in view.private():
         if faults := view.private_faults(file, row):
-            owner = Owner(item.id, view.layer, None, item.label)
+            owner = Owner(doing.of, view.layer, None, doing.label)
             rest = tr("has private steps that cannot run ({fault}).", fault=str(faults[0]).rstrip("."))
-            yield view.finding("faulty", item.id, f"“{item.label}”", rest, owner)
+            yield view.finding("faulty", doing.of, f"“{doing.label}”", rest, owner)
+
+
+def pointed_at(view: LayerView) -> Iterator[Finding]:
+    """faulty, of what a pointer that only rests somewhere would do: it may change nothing."""
+    macros = {name: file.macro for name, file in view.macros.items()}
+    for _, doing in view.doing:
+        if doing.event == "point" and (may := doing_effects(doing, view.catalogue, macros)):
+            rest = tr(
+                "runs when pointed at, where only what changes nothing may run; this {effects}.",
+                effects=", ".join(may),
+            )
+            yield view.finding("faulty", doing.of, f"“{doing.label}”", rest, view.owner(doing))
 
 
 def unread(view: LayerView) -> Iterator[Finding]:
@@ -148,7 +172,8 @@ def unread(view: LayerView) -> Iterator[Finding]:
                 )
                 if near := view.catalogue.nearest_reading(item.reading):
                     rest += " " + tr("The nearest is {near}.", near=near)
-                yield view.finding("faulty", item.id, f"“{item.label}”", rest, view.owner(item))
+                owner = Owner(item.id, item.layer, None, item.label)
+                yield view.finding("faulty", item.id, f"“{item.label}”", rest, owner)
 
 
 def out_of_reach(view: LayerView) -> Iterator[Finding]:
@@ -170,9 +195,9 @@ def out_of_reach(view: LayerView) -> Iterator[Finding]:
 
 def out_of_reach_items(view: LayerView) -> Iterator[Finding]:
     """out of reach, of items that open a file."""
-    for item in view.bound():
-        command = view.catalogue.by_id.get(item.run or "")
-        for name, value in item.args if command is not None else ():
+    for doing in view.bound():
+        command = view.catalogue.by_id.get(doing.run or "")
+        for name, value in doing.args if command is not None else ():
             argument = command.argument(name) if command is not None else None
             if argument is None or argument.type is not ArgumentType.PATH:
                 continue
@@ -184,7 +209,7 @@ def out_of_reach_items(view: LayerView) -> Iterator[Finding]:
             elif value.startswith("companions/") and value not in view.workspace.companion_paths:
                 rest = tr("opens “{path}”, which is not there. Lay it into companions/.", path=value)
             if rest:
-                yield view.finding("out-of-reach", item.id, f"“{item.label}”", rest, view.owner(item))
+                yield view.finding("out-of-reach", doing.of, f"“{doing.label}”", rest, view.owner(doing))
 
 
 def adrift(view: LayerView) -> Iterator[Finding]:

@@ -89,6 +89,7 @@ RULES: tuple[Rule, ...] = (
     LayerRule(("faulty",), item_rules.faulty),
     LayerRule(("faulty",), item_rules.faulty_steps),
     LayerRule(("faulty",), item_rules.unread),
+    LayerRule(("faulty",), item_rules.pointed_at),
     LayerRule(("out-of-reach",), item_rules.out_of_reach),
     LayerRule(("out-of-reach",), item_rules.out_of_reach_items),
     LayerRule(("adrift",), item_rules.adrift),

@@ -28,6 +28,7 @@ from rimecrest.core.layout.outcome import outcome
 from rimecrest.core.layout.seen import (
     BUILT_IN,
     ControlKind,
+    Doing,
     Hidden,
     Outcome,
     SeenButton,
@@ -48,6 +49,7 @@ __all__ = [
     "ControlKind",
     "Button",
     "Change",
+    "Doing",
     "Face",
     "Group",
     "Insertion",

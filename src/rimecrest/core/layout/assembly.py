@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import partial
 from typing import Any, cast
 
 from rimecrest.core.catalogue.catalogue import Catalogue
@@ -13,8 +14,10 @@ from rimecrest.core.catalogue.surfaces import (
     ControlItem,
     Edge,
     Entries,
+    Event,
     FaceKind,
     Group,
+    Handler,
     Item,
     Menu,
     Panel,
@@ -34,6 +37,7 @@ from rimecrest.core.layout.order import AnchoredOrder
 from rimecrest.core.layout.seen import (
     BUILT_IN,
     ControlKind,
+    Doing,
     Hidden,
     Outcome,
     SeenButton,
@@ -46,6 +50,7 @@ from rimecrest.core.layout.seen import (
     SeenTab,
     SeenToolbar,
 )
+from rimecrest.core.model import validated_by
 from rimecrest.core.words import tr
 
 _SET_BY_TARGET = ("label", "tip", "picture")
@@ -71,7 +76,8 @@ class _Row:
     width: int = 240
     background: str = "sheet"
     shown: bool = True
-    """Of a panel."""
+    """Of a panel, as what follows."""
+    on: Mapping[Event, Handler] = field(default_factory=dict)
 
 
 @dataclass
@@ -175,6 +181,7 @@ class Assembly:
         self._stand(self._panel_order, identity, panel.title, after, False, tr("the end of the panels"))
         row = _Row(identity, layer, panel.title, Panel, picture=panel.picture or "", edge=panel.edge)
         row.width, row.background, row.shown = panel.width, panel.background, panel.shown
+        row.on = panel.on
         self._fill(row, panel)
 
     def _add_tab(self, tab: Tab, prefix: str, layer: str, base: bool = False) -> None:
@@ -330,6 +337,8 @@ class Assembly:
                 surface.width = int(fields.get("width", surface.width))
                 surface.background = str(fields.get("background", surface.background))
                 surface.shown = bool(fields.get("shown", surface.shown))
+                if "on" in fields:
+                    surface.on = self._handlers(surface, fields["on"])
                 return
         shown = fields.get("shown")
         if shown is True:
@@ -338,15 +347,27 @@ class Assembly:
         elif shown is False:
             self._hide(surface.id, layer)
 
+    def _handlers(self, panel: _Row, data: Mapping[Event, Any]) -> Mapping[Event, Handler]:
+        """What happens when, of a change as it is stored."""
+        read = partial(validated_by, Handler.model_validate)
+        try:
+            return {event: read(does, event) for event, does in data.items()}
+        except RimecrestError as error:
+            self._does_not_fit(panel.id, error)
+            return panel.on
+
+    def _does_not_fit(self, identity: str, error: RimecrestError) -> None:
+        self._lost.append(
+            tr("A change of {id} does not fit: {sentence}", id=identity, sentence=error.sentence)
+        )
+
     def _changed(self, item: SeenItem, fields: dict[str, Any], layer: str, row: _Row) -> SeenItem:
         if fields.get("run"):
             fields = {**dict.fromkeys(_SET_BY_TARGET), **fields}
         try:
             stored = with_fields(item.stored, fields)
         except RimecrestError as error:
-            self._lost.append(
-                tr("A change of {id} does not fit: {sentence}", id=item.id, sentence=error.sentence)
-            )
+            self._does_not_fit(item.id, error)
             return item
         fresh = self._see(stored, item.id, item.layer, row.kind)
         return replace(fresh, changed_by=(*item.changed_by, layer))
@@ -439,7 +460,13 @@ class Assembly:
 
     def _panel(self, row: _Row) -> SeenPanel:
         return SeenPanel(
-            **_common(row), edge=row.edge, width=row.width, background=row.background, shown=row.shown
+            **_common(row),
+            edge=row.edge,
+            width=row.width,
+            background=row.background,
+            shown=row.shown,
+            on=row.on,
+            doings=_doings(row.on, row.id, row.layer, row.title),
         )
 
     def _menu(self, row: _Row) -> SeenMenu:
@@ -480,8 +507,17 @@ def _common(row: _Row) -> dict[str, Any]:
     }
 
 
+def _doings(on: Mapping[Event, Handler], of: str, layer: str, label: str) -> tuple[Doing, ...]:
+    return tuple(
+        Doing(
+            of, layer, label, event, handler.run or None, tuple(sorted(handler.args.items())), handler.steps
+        )
+        for event, handler in on.items()
+        if handler.run or handler.steps
+    )
+
+
 def _seen_control(item: ControlItem, identity: str, layer: str) -> SeenControl:
-    handler = item.on.get("change")
     value = getattr(item, "value", "")
     return SeenControl(
         id=identity,
@@ -492,9 +528,7 @@ def _seen_control(item: ControlItem, identity: str, layer: str) -> SeenControl:
         value=("yes" if value else "no") if isinstance(item, Tick) else value,
         choices=item.choices if isinstance(item, Entries) else (),
         reading=item.from_reading if isinstance(item, Entries) else "",
-        run=handler.run if handler is not None and handler.run else None,
-        args=tuple(sorted(handler.args.items())) if handler is not None else (),
-        steps=handler.steps if handler is not None else "",
+        doings=_doings(item.on, identity, layer, item.caption),
     )
 
 

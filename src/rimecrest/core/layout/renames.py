@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from rimecrest.core.catalogue.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import Button, Control, Item, runs_of
+from rimecrest.core.catalogue.surfaces import Button, Control, Item, Panel, runs_of
 from rimecrest.core.layout.layout import Layout
 
 
@@ -44,19 +44,23 @@ class _Names:
         self.things = things
 
     def row(self, row: Any) -> Any:
-        """A row or insertion whose items run the commands of today."""
-        return row.model_copy(update={"items": tuple(map(self.item, row.items))})
+        """A row or insertion whose items run the commands of today; a panel does so as well."""
+        return self._handling(row.model_copy(update={"items": tuple(map(self.item, row.items))}))
 
     def item(self, item: Item) -> Item:
         if isinstance(item, Button) and item.run in self.commands:
             return item.model_copy(update={"run": self.commands[item.run]})
-        if isinstance(item, Control) and any(run in self.commands for run in runs_of(item)):
+        made: Item = self._handling(item)
+        return made
+
+    def _handling(self, thing: Any) -> Any:
+        if isinstance(thing, Control | Panel) and any(run in self.commands for run in runs_of(thing)):
             on = {
                 event: handler.model_copy(update={"run": self.commands.get(handler.run, handler.run)})
-                for event, handler in item.on.items()
+                for event, handler in thing.on.items()
             }
-            return item.model_copy(update={"on": on})
-        return item
+            return thing.model_copy(update={"on": on})
+        return thing
 
     def anchored(self, thing: Any) -> Any:
         """Something that names others: where it goes, what it follows, what it is about."""

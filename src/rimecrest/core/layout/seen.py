@@ -6,12 +6,12 @@ or `SeenMenu`. `Outcome.rows` is the one way through all of them.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
 
-from rimecrest.core.catalogue.surfaces import Edge, FaceKind, Item
+from rimecrest.core.catalogue.surfaces import Edge, Event, FaceKind, Handler, Item
 from rimecrest.core.keys import Binding
 
 BUILT_IN = "built-in"
@@ -58,13 +58,38 @@ class SeenButton(_Seen):
     def target(self) -> tuple[str | None, tuple[tuple[str, str], ...]]:
         return self.run, self.args
 
+    @property
+    def doing(self) -> Doing:
+        """What it runs when it is clicked."""
+        return Doing(self.id, self.layer, self.label, "click", self.run, self.args, self.steps)
+
+
+@dataclass(frozen=True, slots=True)
+class Doing:
+    """What something runs at an event: a target with settings, or steps of its own.
+
+    `of` is the identity of the thing, `layer` the one that placed it, `label` its words.
+    """
+
+    of: str
+    layer: str
+    label: str
+    event: Event
+    run: str | None = None
+    args: tuple[tuple[str, str], ...] = ()
+    steps: str = ""
+
+    @property
+    def target(self) -> tuple[str | None, tuple[tuple[str, str], ...]]:
+        return self.run, self.args
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SeenControl(_Seen):
     """A text, field, choice, list or tick box of a panel.
 
-    `caption` are its words, `value` what it has at first, `reading` where its choices come from. `run`,
-    `args` and `steps` are what happens when its value is settled.
+    `caption` are its words, `value` what it has at first, `reading` where its choices come from, `doings`
+    what happens at which event.
     """
 
     kind: ControlKind
@@ -72,19 +97,16 @@ class SeenControl(_Seen):
     value: str = ""
     choices: tuple[str, ...] = ()
     reading: str = ""
-    run: str | None = None
-    args: tuple[tuple[str, str], ...] = ()
-    steps: str = ""
+    doings: tuple[Doing, ...] = ()
 
     @property
     def label(self) -> str:
         """Its words, as a button's."""
         return self.caption
 
-    @property
-    def target(self) -> tuple[str | None, tuple[tuple[str, str], ...]]:
-        """What it runs when its value is settled."""
-        return self.run, self.args
+    def doing(self, event: Event) -> Doing | None:
+        """What happens at an event; None: nothing."""
+        return next((doing for doing in self.doings if doing.event == event), None)
 
     @property
     def holds_value(self) -> bool:
@@ -133,6 +155,9 @@ class SeenPanel(SeenRow):
     width: int = 240
     background: str = "sheet"
     shown: bool = True
+    on: Mapping[Event, Handler] = field(default_factory=dict)
+    """As it is stored."""
+    doings: tuple[Doing, ...] = ()
 
     def controls(self) -> Iterator[SeenControl]:
         """What is neither a button nor a line."""
@@ -205,13 +230,19 @@ class Outcome:
         """The same without separators."""
         return ((row, item) for row, item in self.items() if isinstance(item, SeenButton))
 
-    def doers(self) -> Iterator[tuple[SeenRow, SeenButton | SeenControl]]:
-        """What runs something: buttons, and controls for which a change is told."""
-        for row, item in self.items():
-            if isinstance(item, SeenButton) or (
-                isinstance(item, SeenControl) and (item.run is not None or item.steps)
-            ):
-                yield row, item
+    def doings(self) -> Iterator[tuple[SeenRow, tuple[str, ...], Doing]]:
+        """Everything that something runs: buttons when clicked, controls and panels at their events.
+
+        Each with its row and with the layers that placed or changed what runs it.
+        """
+        for row in self.rows():
+            if isinstance(row, SeenPanel):
+                yield from ((row, (row.layer,), doing) for doing in row.doings)
+            for item in row.items:
+                if isinstance(item, SeenButton):
+                    yield row, (item.layer, *item.changed_by), item.doing
+                elif isinstance(item, SeenControl):
+                    yield from ((row, (item.layer, *item.changed_by), doing) for doing in item.doings)
 
     @cached_property
     def _places(self) -> dict[str, tuple[SeenRow, SeenItem]]:

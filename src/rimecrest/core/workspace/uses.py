@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rimecrest.core.catalogue.surfaces import runs_of
-from rimecrest.core.macro import Run
+from rimecrest.core.catalogue.surfaces import runs_of, steps_of
+from rimecrest.core.macro import Run, parse_macro
 from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -29,8 +29,8 @@ def uses(workspace: Workspace, layer: str, macro: str) -> list[Use]:
         if not _reaches(workspace, owner, layer, macro):
             continue
         title = workspace.layer_title(owner)
-        for item in layout.all_items():
-            if run in runs_of(item):
+        for item in (*layout.all_items(), *layout.panels):
+            if run in runs_of(item) or any(macro in _run_by(text) for text in steps_of(item)):
                 identity = f"{owner}:{item.id}"
                 found.append(
                     Use(
@@ -56,12 +56,17 @@ def uses(workspace: Workspace, layer: str, macro: str) -> list[Use]:
     return found
 
 
+def _run_by(text: str) -> set[str]:
+    """The macros that steps run."""
+    return {step.macro for step in parse_macro(text)[0].live_steps() if isinstance(step, Run)}
+
+
 def _place(workspace: Workspace, owner: str, app: str, identity: str) -> str:
     """The title of the surface that an item stands on."""
     if app not in workspace.catalogues:
         return app
     seen = workspace.outcome(workspace.stack_up_to(owner), app)
-    row = seen.row_of(identity)
+    row = seen.row_of(identity) or seen.row(identity)
     return row.title if row is not None else tr("surface that is gone")
 
 

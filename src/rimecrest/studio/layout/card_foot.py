@@ -5,18 +5,15 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout import SeenButton, SeenPanel
 from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace import (
     Edit,
     MacroFile,
-    PutMacro,
-    SetFields,
     ShowAgain,
     TakeOff,
-    Together,
-    fresh_macro,
 )
+from rimecrest.core.workspace.private_steps import Runner, shared, taken_in
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Word
 from rimecrest.studio.shared.session import Session
@@ -69,13 +66,13 @@ class CardFoot(QWidget):
 
     def _own_steps(self, file: MacroFile | None) -> Edit:
         """Give the item its macro's steps as its own, or make a macro of those it has."""
-        aim, item = self._session.aim, self._item
+        aim, item, workspace = self._session.aim, self._item, self._session.workspace
+        row = self._session.outcome().row_of(item.id)
+        panel = row.id.rpartition(":")[2] if isinstance(row, SeenPanel) else ""
+        runner = Runner(aim.layer, aim.app, item.id, panel)
         if file is not None:
-            fields = {"run": None, "steps": file.text}
-            return SetFields(aim.layer, aim.app, item.id, fields, tr("private steps"))
-        name = fresh_macro(self._session.workspace, item.label)
-        back = SetFields(aim.layer, aim.app, item.id, {"run": f"macro:{name}", "steps": None})
-        return Together(tr("a macro of its steps"), (PutMacro(aim.layer, name, item.steps), back))
+            return taken_in(workspace, runner, file)
+        return shared(workspace, runner, item.steps, item.label)
 
     def _also_on(self) -> str:
         session = self._session

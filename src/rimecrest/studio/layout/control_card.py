@@ -1,45 +1,26 @@
-"""The card of a panel's text, field, choice, list or tick box: its words, its entries, what a change does."""
+"""The card of a panel's text, field, choice, list or tick box: its words, its entries, what happens when."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent
-from PyQt6.QtWidgets import QPlainTextEdit, QVBoxLayout, QWidget
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from rimecrest.core.catalogue.surfaces import Control
 from rimecrest.core.layout import SeenControl
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import TakeOff
-from rimecrest.shell.theme import Scheme, font
+from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.card_place import place_card
 from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.control_kinds import BY_NAME
-from rimecrest.studio.layout.targets import target_entries
+from rimecrest.studio.layout.doing_words import DoingWords
 from rimecrest.studio.shared.choice_list import choose_from
-from rimecrest.studio.shared.search import Search
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Word
 from rimecrest.studio.shared.session import Session
 
 WIDTH = 440
-
-
-class StepsField(QPlainTextEdit):
-    """Private steps while they are written. `settled(text)`: the focus went."""
-
-    settled = pyqtSignal(str)
-
-    def __init__(self, text: str, parent: QWidget) -> None:
-        super().__init__(text, parent)
-        self.setObjectName("control-steps-field")
-        self.setFont(font(13))
-        self.setFixedHeight(110)
-        self.setTabChangesFocus(True)
-        self.setAccessibleName(tr("Steps of its own"))
-
-    def focusOutEvent(self, event: QFocusEvent | None) -> None:
-        super().focusOutEvent(event)
-        self.settled.emit(self.toPlainText())
 
 
 class ControlCard(CardSheet):
@@ -48,7 +29,7 @@ class ControlCard(CardSheet):
     def __init__(self, session: Session, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(session, scheme, parent)
         self.item: SeenControl | None = None
-        self._writing = False
+        self._doings = DoingWords(self, self._say_again)
         self._at = QRect()
         self._parts: list[QWidget] = []
         self._rows = QVBoxLayout(self)
@@ -59,12 +40,15 @@ class ControlCard(CardSheet):
     def show_control(self, item: SeenControl, at: QRect) -> None:
         """Open for a control that is there, in the parent's pixels."""
         fresh = self.item is None or self.item.id != item.id
-        if fresh:
-            self._writing = bool(item.steps)
-        elif item == self.item and self.isVisible():
+        if not fresh and item == self.item and self.isVisible():
             return
         self.item = item
         self._at = at
+        row = self.session.outcome().row_of(item.id)
+        panel = row.id.rpartition(":")[2] if row is not None else ""
+        stored = item.stored
+        assert isinstance(stored, Control)
+        self._doings.about(item.caption, panel, stored.events, stored.on, item.doings, fresh)
         self._lay(item)
         word = self.findChild(Word, "control-caption")
         if fresh and word is not None:
@@ -78,6 +62,10 @@ class ControlCard(CardSheet):
         self.setGeometry(place_card(self._at, size, self.parentWidget().rect(), None).box)
         self.show()
         self.raise_()
+
+    def _say_again(self) -> None:
+        if self.item is not None:
+            self._lay(self.item)
 
     @property
     def subject(self) -> str:
@@ -113,16 +101,11 @@ class ControlCard(CardSheet):
             self.say(flow, tr("; at first"))
             now = tr("ticked") if item.value == "yes" else tr("not ticked")
             self.word(flow, now, "control-value", self._turn_value)
-        if item.kind != "text":
-            chosen = item.kind == "list"
-            self.say(flow, tr("; each choice runs") if chosen else tr("; when changed runs"))
-            self.word(flow, self._does(item), "control-run", self._choose_run)
+        self._doings.say(flow)
         self.say(flow, ".")
         sentence.setFixedHeight(flow.heightForWidth(WIDTH - 36))
         self._part(sentence)
-        if self._writing and item.kind != "text":
-            field = StepsField(item.steps, self)
-            field.settled.connect(self._take_steps)
+        if (field := self._doings.steps_field(self)) is not None:
             self._part(field)
         foot = QWidget(self)
         line = Flow(foot, gap=10)
@@ -144,15 +127,6 @@ class ControlCard(CardSheet):
         line.addWidget(remove)
         foot.setFixedHeight(line.heightForWidth(WIDTH - 36))
         self._part(foot)
-
-    def _does(self, item: SeenControl) -> str:
-        if item.steps:
-            return tr("its own steps")
-        if not item.run:
-            return tr("nothing")
-        workspace = self.session.workspace
-        stack = self.session.aim.stack(workspace)
-        return workspace.targets(stack, self.session.aim.app).face(item.run).name or item.run
 
     # Changing
 
@@ -211,55 +185,10 @@ class ControlCard(CardSheet):
 
         choose_from(word, rows, item.reading, self.scheme, take)
 
-    def _choose_run(self, word: Word) -> None:
-        assert self.item is not None
-        now = "steps" if self.item.steps else "target" if self.item.run else "nothing"
-        rows = [
-            ("nothing", tr("nothing")),
-            ("target", tr("a command or macro …")),
-            ("steps", tr("its own steps …")),
-        ]
-        choose_from(word, rows, now, self.scheme, lambda value: self._take_run(word, value))
-
-    def _take_run(self, word: Word, value: str) -> None:
-        assert self.item is not None
-        self._writing = value == "steps"
-        if value == "nothing":
-            self.set_fields({"on": {}}, tr("does nothing"))
-        elif value == "steps":
-            self.write_steps()
-        else:
-            self._field(word, "", self._take_target)
-
     def write_steps(self) -> None:
         """Show the field for private steps, and go into it."""
-        if self.item is None:
-            return
-        self._writing = True
-        self._lay(self.item)
-        for part in self._parts:
-            if isinstance(part, StepsField):
-                part.show()
-                part.setFocus()
-
-    def _take_target(self, text: str) -> None:
-        session = self.session
-        stack = session.aim.stack(session.workspace)
-        search = Search(target_entries(session.workspace, stack, session.aim.app, session.outcome()))
-        found = search.find(text, 1)
-        if found:
-            self.set_fields({"on": {"change": {"run": found[0].id}}}, f"run {found[0].title}")
-        else:
-            session.say(tr("There is no command or macro “{text}”.", text=text))
-
-    def _take_steps(self, text: str) -> None:
-        if self.item is None or not text.strip() or text == self.item.steps:
-            return
-        app = self.session.aim.app
-        if not text.lstrip().startswith("macro"):
-            text = f'macro "{self.item.caption.replace(chr(34), "")}"\nfor {app}\n\n{text}'
-        text = text if text.endswith("\n") else text + "\n"
-        self.set_fields({"on": {"change": {"steps": text}}}, tr("own steps"))
+        if self.item is not None:
+            self._doings.write(self._doings.writing)
 
     def _remove(self) -> None:
         aim = self.session.aim

@@ -14,6 +14,7 @@ from rimecrest.core.workspace import ShowAgain
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.card_place import BEAK, place_card
 from rimecrest.studio.layout.card_sheet import CardSheet
+from rimecrest.studio.layout.doing_words import DoingWords
 from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.surface_presenter import EDGES, SurfacePresenter
 from rimecrest.studio.shared.choice_list import choose_from
@@ -46,6 +47,8 @@ class SurfaceCard(CardSheet):
         self._presenter = presenter
         self._painting = painting
         self.surface = ""
+        self._doings = DoingWords(self, self._say_again)
+        self._shown: tuple[Outcome, QRect] | None = None
         self._sentence = QWidget(self)
         self._foot = QWidget(self)
         self._inner = QRect()
@@ -59,6 +62,10 @@ class SurfaceCard(CardSheet):
             return
         same = self.surface == identity and self.isVisible()
         self.surface = identity
+        self._shown = seen, at
+        if isinstance(thing, SeenPanel):
+            name = identity.rpartition(":")[2]
+            self._doings.about(thing.title, name, ("open",), dict(thing.on), thing.doings, not same)
         self._build(thing)
         layout = self.layout()
         assert layout is not None
@@ -72,6 +79,10 @@ class SurfaceCard(CardSheet):
             word = self.findChild(Word, "surface-title")
             if word is not None:
                 word.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _say_again(self) -> None:
+        if self._shown is not None:
+            self.show_surface(self.surface, *self._shown)
 
     @property
     def subject(self) -> str:
@@ -105,6 +116,8 @@ class SurfaceCard(CardSheet):
         self.say(flow, ".")
         self._sentence.setFixedHeight(flow.heightForWidth(WIDTH - 36))
         rows.addWidget(self._sentence)
+        if isinstance(thing, SeenPanel) and (field := self._doings.steps_field(self)) is not None:
+            rows.addWidget(field)
         rows.addWidget(self._foot)
         self._build_foot(thing)
 
@@ -145,6 +158,7 @@ class SurfaceCard(CardSheet):
         self.say(flow, tr("; shows"))
         shown = "window" if panel.shown else "button"
         self._choice(flow, "surface-shown", SHOWN, shown, lambda value: {"shown": value == "window"})
+        self._doings.say(flow)
 
     def _choice(
         self,

@@ -1,0 +1,102 @@
+"""Steps that are private to one thing, made a macro of the layer, and a macro's made private again.
+
+Private steps on a panel read its fields by short names (`panel.vessel`); a macro needs the panel's as well
+(`panel.lanes.vessel`): they are written accordingly on the way, both ways.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+from typing import Any
+
+from rimecrest.core.layout.panel_readings import PREFIX
+from rimecrest.core.words import tr
+from rimecrest.core.workspace.edits import Edit, PutMacro, SetFields, Together
+from rimecrest.core.workspace.fresh import fresh_macro
+from rimecrest.core.workspace.uses import uses
+from rimecrest.core.workspace.workspace import MacroFile, Workspace
+
+_QUOTED = re.compile(r'"(?:\\.|[^"\\])*"')
+_NAMED = re.compile(r"\{[^{}]*\}")
+_READING = re.compile(r"(?<![\w.-])panel((?:\.[a-z0-9][a-z0-9-]*)+)")
+
+
+@dataclass(frozen=True)
+class Runner:
+    """Something that runs steps: an item or panel of an application, as a layer sees it.
+
+    `panel` is the id of the panel that it is or stands on; `on` what it has at all its events, for a control
+    or panel, and `event` the one that is meant. An item without events has `on` None.
+    """
+
+    layer: str
+    app: str
+    thing: str
+    panel: str = ""
+    event: str = ""
+    on: dict[str, Any] | None = field(default=None, hash=False)
+
+    def fields(self, does: dict[str, Any]) -> dict[str, Any]:
+        """The fields of the thing when it does that: `{"run": …, "args": …}` or `{"steps": …}`."""
+        if self.on is None:
+            return {"run": None, "args": {}, "steps": None, **does}
+        return {"on": {**self.on, self.event: does}}
+
+
+def shared(workspace: Workspace, runner: Runner, steps: str, name: str) -> Edit:
+    """Make a macro of private steps, on the shelf of the layer, which runs instead of them.
+
+    Args:
+        name: what the macro's identity is made of.
+    """
+    identity = fresh_macro(workspace, name)
+    text = _renamed(steps, runner.panel, longer=True) if runner.panel else steps
+    runs = runner.fields({"run": f"macro:{identity}"})
+    return Together(
+        tr("a macro of its steps"),
+        (
+            PutMacro(runner.layer, identity, text),
+            SetFields(runner.layer, runner.app, runner.thing, runs),
+        ),
+    )
+
+
+def taken_in(workspace: Workspace, runner: Runner, file: MacroFile) -> Edit:
+    """Make the steps of a macro private to what runs it.
+
+    A macro of the same layer that nothing else runs goes with that: its steps live here now.
+    """
+    text = _renamed(file.text, runner.panel, longer=False) if runner.panel else file.text
+    keep = SetFields(runner.layer, runner.app, runner.thing, runner.fields({"steps": text}))
+    run = f"macro:{file.id}"
+    also = (runner.on or {}).items()
+    elsewhere = any(does.get("run") == run for event, does in also if event != runner.event)
+    others = elsewhere or any(use.id != runner.thing for use in uses(workspace, file.layer, file.id))
+    gone = (PutMacro(file.layer, file.id, None),) if file.layer == runner.layer and not others else ()
+    return Together(tr("private steps"), (keep, *gone))
+
+
+def _renamed(text: str, panel: str, longer: bool) -> str:
+    """The text with the readings of a panel by their long names, or by the short ones of its own steps.
+
+    Words in quotes are people's, but for what stands in braces.
+    """
+
+    def name(found: re.Match[str]) -> str:
+        parts = found[1].split(".")[1:]
+        if longer and len(parts) == 1:
+            return f"{PREFIX}{panel}.{parts[0]}"
+        if not longer and len(parts) == 2 and parts[0] == panel:
+            return f"{PREFIX}{parts[1]}"
+        return found[0]
+
+    def in_braces(found: re.Match[str]) -> str:
+        return _READING.sub(name, found[0])
+
+    made: list[str] = []
+    at = 0
+    for quoted in _QUOTED.finditer(text):
+        made += (_READING.sub(name, text[at : quoted.start()]), _NAMED.sub(in_braces, quoted[0]))
+        at = quoted.end()
+    return "".join((*made, _READING.sub(name, text[at:])))
