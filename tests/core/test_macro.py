@@ -13,6 +13,7 @@ from rimecrest.core.catalogue import Catalogue, Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import (
     Ask,
+    AskPanel,
     Choose,
     Comment,
     Do,
@@ -128,6 +129,7 @@ simple = st.one_of(
     st.builds(
         Ask, words, texts, st.just(()), st.sampled_from(["headings", "here.value"]), st.none(), **flags
     ),
+    st.builds(AskPanel, texts, **flags),
     st.builds(Say, texts, **flags),
     st.deferred(lambda: st.builds(Set, names, expressions, **flags)),
     st.builds(Run, texts, **flags),

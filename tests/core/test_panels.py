@@ -8,10 +8,12 @@ import pytest
 
 from rimecrest.core.catalogue.surfaces import Button, Panel, TextField, item_of
 from rimecrest.core.check import check
+from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenPanel, parse_layout
 from rimecrest.core.layout.layout import Layout
 from rimecrest.core.layout.panel_readings import with_panels
-from rimecrest.core.macro import check_macro, parse_macro
+from rimecrest.core.macro import MacroStopped, Present, Read, Write, check_macro, parse_macro, run_macro
+from rimecrest.core.macro.field_edits import with_field
 from rimecrest.core.model import dump_record
 from rimecrest.core.workspace import (
     Edit,
@@ -211,3 +213,37 @@ def test_a_macro_that_private_steps_or_an_opened_panel_run_is_in_use(workspace: 
     after = PutMacro(NORTH, "mine", 'macro "Mine"\nfor notes\n\nsay "x"\n').on(workspace)
     after = PutPanel(*HERE, Panel.model_validate(held)).on(after)
     assert {use.id for use in uses(after, NORTH, "mine")} == {f"{NORTH}:vessel", f"{NORTH}:lanes"}
+
+
+def faults_of(workspace: Workspace, body: str) -> list[str]:
+    macro, read = parse_macro(f'macro "M"\nfor notes\n\n{body}\n')
+    return [str(fault) for fault in (*read, *check_macro(macro, workspace.told((NORTH,), "notes")))]
+
+
+def test_a_panel_that_is_asked_has_to_be_there_with_something_to_fill_in(workspace: Workspace) -> None:
+    words = Panel.model_validate({"id": "words", "title": "Words", "items": [CONTROLS[0]]})
+    after = PutPanel(*HERE, words).on(PutPanel(*HERE, panel()).on(workspace))
+    assert faults_of(after, 'ask panel "lanes"\nwrite "{panel.lanes.vessel}"') == []
+    (told,) = faults_of(after, 'ask panel "lane"')
+    assert "There is no panel “lane”" in told
+    assert "Did you mean “lanes”?" in told
+    (told,) = faults_of(after, 'ask panel "words"')
+    assert "with something to fill in" in told
+
+
+def test_a_question_named_panel_is_not_taken_for_one(workspace: Workspace) -> None:
+    step = parse_macro('ask place "Which?"')[0].steps[0]
+    with pytest.raises(RimecrestError, match="no name"):
+        with_field(step, "name", "panel", None)
+
+
+def test_a_cancelled_panel_stops_the_run_and_an_answered_one_goes_on() -> None:
+    macro, _ = parse_macro('macro "M"\nfor notes\n\nask panel "lanes"\nwrite "{panel.lanes.vessel}"\n')
+    flow = run_macro(macro)
+    assert flow.send(None) == Present("lanes")
+    assert flow.send(()) == Read("panel.lanes.vessel")
+    assert flow.send("Ovessa") == Write("Ovessa", 5)
+    flow = run_macro(macro)
+    flow.send(None)
+    with pytest.raises(MacroStopped, match="Cancelled: nothing was changed"):
+        flow.send(None)

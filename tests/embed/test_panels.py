@@ -19,7 +19,10 @@ from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import Profile, StackState
 from rimecrest.embed.panel_host import editing_key
+from rimecrest.embed.questions import PanelQuestion
+from rimecrest.embed.trial import LinkAsker
 from rimecrest.embed.window import AppWindow
+from rimecrest.surfaces import ItemButton
 from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelField, PanelList, Words
 from rimecrest.surfaces.titles import draw_title
 from tests.embed.conftest import Letters
@@ -373,3 +376,85 @@ def test_a_panel_that_is_opened_by_its_button_runs_what_it_names(letters: Letter
     assert letters.said == ""
     letters.window.frame.turn_panel("organisation:lanes")
     letters.qtbot.waitUntil(lambda: letters.said == "Lanes of .")
+
+
+ASKS = 'macro "A"\nfor letters\n\nwrite "To "\nask panel "lanes"\nwrite "{panel.lanes.vessel}"\n'
+
+
+def asked(letters: Letters, text: str = ASKS) -> PanelQuestion:
+    """A panel is open as a question, by a macro that a key or button began."""
+    panel = {"id": "lanes", "title": "Lanes", "items": CONTROLS}
+    letters.use({"panels": [panel]}, late=LATE, go=GO, asks=text)
+    QApplication.processEvents()
+    assert letters.window.dispatcher.perform("macro:asks"), letters.said
+    question = letters.window.findChild(PanelQuestion)
+    assert question is not None
+    return question
+
+
+def fill(question: PanelQuestion, text: str, end: Qt.Key) -> None:
+    box = question.view.findChild(PanelField)
+    assert box is not None
+    QTest.keyClicks(box, text)
+    QTest.keyClick(box, end)
+    QApplication.processEvents()
+
+
+def test_a_macro_asks_with_a_panel_and_reads_the_answers(letters: Letters) -> None:
+    question = asked(letters)
+    assert not question.view.findChildren(ItemButton)
+    fill(question, "Ovessa", Qt.Key.Key_Return)
+    letters.qtbot.waitUntil(lambda: letters.text == "To Ovessa")
+    assert field(letters).text() == "Ovessa"
+
+
+def test_cancel_leaves_panel_and_letter_as_they_were(letters: Letters) -> None:
+    question = asked(letters)
+    letters.window.frame.put_panel_values({"organisation:vessel": "Quessel"})
+    fill(question, "Ovessa", Qt.Key.Key_Escape)
+    letters.qtbot.waitUntil(lambda: "Cancelled" in letters.said)
+    assert letters.text == ""
+    assert field(letters).text() == "Quessel"
+
+
+def test_a_run_that_fails_after_the_answer_gives_the_panel_back_what_it_had(letters: Letters) -> None:
+    question = asked(letters, ASKS + "set x = 1 / 0\n")
+    fill(question, "Ovessa", Qt.Key.Key_Return)
+    letters.qtbot.waitUntil(lambda: letters.window.dispatcher.run is None)
+    assert letters.text == ""
+    assert field(letters).text() == ""
+
+
+def test_stopping_the_macro_takes_the_question_away(letters: Letters) -> None:
+    asked(letters)
+    letters.window.dispatcher.stop_run()
+    letters.qtbot.waitUntil(lambda: letters.window.dispatcher.run is None)
+    assert letters.text == ""
+
+
+def test_a_shut_panel_keeps_what_was_written_and_macros_read_it(letters: Letters) -> None:
+    lay(letters)
+    write(letters, "Brinholt")
+    letters.qtbot.waitUntil(lambda: letters.window.dispatcher.run is None)
+    letters.window.frame.turn_panel("organisation:lanes")
+    assert letters.read("panel.lanes.vessel") == "Brinholt"
+    letters.window.frame.turn_panel("organisation:lanes")
+    assert field(letters).text() == "Brinholt"
+
+
+def test_a_trial_asks_what_a_panel_asks_over_the_link(letters: Letters) -> None:
+    told: list[tuple[str, Any]] = []
+    asker = LinkAsker(lambda method, params: told.append((method, params)), lambda _reading: ["North quay"])
+    panel = {"id": "lanes", "title": "Lanes", "items": CONTROLS}
+    letters.use({"panels": [panel]})
+    held = letters.window.panels.asked("lanes")
+    assert held is not None
+    answers: list[Any] = []
+    asker.ask_panel("A", held, answers.append)
+    ((method, params),) = told
+    assert (method, params["title"]) == ("trial.asks", "Lanes")
+    assert [q["prompt"] for q in params["questions"]] == ["Vessel", "Heading", "Late"]
+    assert [q["choices"] for q in params["questions"]] == [[], ["North quay"], ["yes", "no"]]
+    asker.answer(("Ovessa", "North quay", "yes"))
+    names = [f"organisation:{name}" for name in ("vessel", "heading", "late")]
+    assert answers == [dict(zip(names, ("Ovessa", "North quay", "yes"), strict=True))]

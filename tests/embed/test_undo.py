@@ -19,6 +19,7 @@ from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.shell.theme import LIGHT
+from rimecrest.surfaces import Painting
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 
@@ -143,7 +144,8 @@ def test_any_sequence_of_commands_undoes_to_nothing_and_redoes_to_the_same(
     documents = OpenDocuments(LetterDocument)
     document = documents.current
     library = MacroLibrary("letters", lambda: documents.current)
-    dispatcher = Dispatcher(declarations, documents, library, DialogAsker(QWidget(), lambda: LIGHT))
+    asker = DialogAsker(QWidget(), lambda: Painting(LIGHT), lambda _reading: [])
+    dispatcher = Dispatcher(declarations, documents, library, asker)
     chance = random.Random(seed)
     dispatcher.write("First words here.")
     dispatcher.perform("letters:new-line")

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QDialog, QWidget
 
-from rimecrest.embed.macro_run import Answered
-from rimecrest.embed.questions import Asked, Question
-from rimecrest.shell.theme import Scheme
+from rimecrest.embed.macro_run import Answered, Filled
+from rimecrest.embed.questions import Asked, AskedPanel, PanelQuestion, Question
+from rimecrest.surfaces import Painting
+from rimecrest.surfaces.panel_controls import Choices
 
 
 class DialogAsker(QObject):
@@ -17,16 +18,25 @@ class DialogAsker(QObject):
 
     asks = pyqtSignal(object)
 
-    def __init__(self, window: QWidget, scheme: Callable[[], Scheme]) -> None:
+    def __init__(self, window: QWidget, painting: Callable[[], Painting], choices: Choices) -> None:
+        """`choices` tells the entries of a reading, for the panels that are asked."""
         super().__init__(window)
         self._window = window
-        self._scheme = scheme
-        self._question: Question | None = None
+        self._painting = painting
+        self._choices = choices
+        self._question: Question | PanelQuestion | None = None
 
     def ask(self, macro: str, title: str, questions: tuple[Asked, ...], answered: Answered) -> None:
-        question = Question(macro, title, questions, self._scheme(), self._window)
+        question = Question(macro, title, questions, self._painting().scheme, self._window)
+        self._open(question, lambda well: answered(question.answers() if well else None))
+
+    def ask_panel(self, macro: str, panel: AskedPanel, answered: Filled) -> None:
+        question = PanelQuestion(macro, panel, self._painting(), self._choices, self._window)
+        self._open(question, lambda well: answered(question.view.values() if well else None))
+
+    def _open(self, question: Question | PanelQuestion, end: Callable[[bool], None]) -> None:
         self._question = question
-        question.finished.connect(lambda result: self._finished(question, bool(result), answered))
+        question.finished.connect(lambda result: self._finished(question, bool(result), end))
         question.open()
         self.asks.emit(question)
 
@@ -34,11 +44,14 @@ class DialogAsker(QObject):
         if self._question is not None:
             self._question.reject()
 
-    def _finished(self, question: Question, accepted: bool, answered: Answered) -> None:
+    def _finished(self, question: QDialog, accepted: bool, end: Callable[[bool], None]) -> None:
         if question is not self._question:
             return
         self._question = None
-        answers = question.answers() if accepted else None
-        question.deleteLater()
+
+        def told() -> None:
+            end(accepted)
+            question.deleteLater()
+
         # The dialog's own event is finished first; a macro may ask again at once.
-        QTimer.singleShot(0, lambda: answered(answers))
+        QTimer.singleShot(0, told)

@@ -8,9 +8,9 @@ not happen.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from enum import StrEnum
-from typing import Any
+from typing import Any, Protocol
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -24,6 +24,7 @@ from rimecrest.embed.document import Document
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_run import Asker, MacroRun
 from rimecrest.embed.open_documents import OpenDocuments
+from rimecrest.embed.questions import AskedPanel
 from rimecrest.shell.paths import clean_path
 
 COMPANIONS = "companions"
@@ -38,6 +39,26 @@ class Way(StrEnum):
     MENU = "menu"
     MACRO = "macro"
     LINK = "link"
+
+
+class Panels(Protocol):
+    """The panels of a window, as far as macros have to do with them."""
+
+    def told(self, own: str = "") -> Catalogue:
+        """The catalogue with what panels tell besides; `own`: the panel whose private steps are checked."""
+        ...
+
+    def read(self, name: str) -> str | None:
+        """What a reading of a panel tells; None: it is none."""
+        ...
+
+    def asked(self, name: str) -> AskedPanel | None:
+        """A panel as a question."""
+        ...
+
+    def fill(self, answers: Mapping[str, str]) -> None:
+        """Write values into panels, by identity."""
+        ...
 
 
 class Dispatcher(QObject):
@@ -75,9 +96,8 @@ class Dispatcher(QObject):
         self.used: Counter[tuple[str, str]] = Counter()
         self.run: MacroRun | None = None
         """The macro that runs now; while there is one, nothing else is performed."""
-        self.told: Callable[[str], Catalogue] = lambda _own: self.catalogue
-        """The catalogue with what panels tell besides; it is given the panel whose own steps are checked."""
-        self.read_panel: Callable[[str], str | None] = lambda _name: None
+        self.panels: Panels | None = None
+        """The panels of the window; None: it has none."""
         self._library = library
         self._asker = asker
 
@@ -133,7 +153,7 @@ class Dispatcher(QObject):
 
     def read(self, name: str) -> Any:
         """The value of a reading. Raises RimecrestError when there is no such reading."""
-        if (value := self.read_panel(name)) is not None:
+        if self.panels is not None and (value := self.panels.read(name)) is not None:
             return value
         known = self.declarations.readings.get(name)
         if known is None:
@@ -233,7 +253,7 @@ class Dispatcher(QObject):
             self.run.stop()
 
     def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None, panel: str = "") -> MacroRun:
-        faults = (*file.faults, *check_macro(file.macro, self.told(panel), macros=self._library.others()))
+        faults = (*file.faults, *check_macro(file.macro, self._told(panel), macros=self._library.others()))
         if faults:
             raise RimecrestError(
                 tr("“{name}” cannot run: {faults}", name=file.name, faults=faults[0]),
@@ -246,6 +266,9 @@ class Dispatcher(QObject):
         run.begin()
         return run
 
+    def _told(self, panel: str) -> Catalogue:
+        return self.panels.told(panel) if self.panels is not None else self.catalogue
+
     def _ended(self, run: MacroRun, sentence: str) -> None:
         self.run = None
         self.run_over.emit(run.file.id, run.well)
@@ -256,6 +279,20 @@ class Dispatcher(QObject):
     def find_macro(self, identity: str) -> MacroFile | None:
         """The macro of that id. Raises RimecrestError when nobody vouches for its maker."""
         return self._library.find(identity)
+
+    def panel(self, name: str) -> AskedPanel:
+        """A panel as a question. Raises RimecrestError when there is none of that id."""
+        found = self.panels.asked(name) if self.panels is not None else None
+        if found is None:
+            raise RimecrestError(
+                tr("The panel “{name}” is not here.", name=name), tr("Ask whoever shares your layouts.")
+            )
+        return found
+
+    def fill_panel(self, name: str, answers: Mapping[str, str]) -> None:
+        """Write answers into a panel, for as long as the macro's run is not taken back."""
+        if self.panels is not None:
+            self.panels.fill(answers)
 
     def carry_out(self, declared: Declared, args: Mapping[str, str]) -> None:
         """Perform a command for a macro; `ready` has said that it can be."""

@@ -24,6 +24,7 @@ from rimecrest.core.macro import (
     MacroStopped,
     Meets,
     Perform,
+    Present,
     Read,
     Request,
     Tell,
@@ -35,7 +36,7 @@ from rimecrest.core.macro.steps import Need
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declared
-from rimecrest.embed.questions import Asked
+from rimecrest.embed.questions import Asked, AskedPanel
 
 SLICE = 0.02
 """Seconds of steps between two looks at the window's events: it answers well within 50 ms."""
@@ -68,9 +69,12 @@ class Carrier(Protocol):
     def read(self, name: str) -> Any: ...
     def live(self) -> frozenset[str]: ...
     def find_macro(self, identity: str) -> MacroFile | None: ...
+    def panel(self, name: str) -> AskedPanel: ...
+    def fill_panel(self, name: str, answers: Mapping[str, str]) -> None: ...
 
 
 Answered = Callable[[tuple[str, ...] | None], None]
+Filled = Callable[[Mapping[str, str] | None], None]
 
 
 class Asker(Protocol):
@@ -78,6 +82,10 @@ class Asker(Protocol):
 
     def ask(self, macro: str, title: str, questions: tuple[Asked, ...], answered: Answered) -> None:
         """Ask; `answered` gets the answers in order once, or None when the colleague cancelled."""
+        ...
+
+    def ask_panel(self, macro: str, panel: AskedPanel, answered: Filled) -> None:
+        """Ask with a panel; `answered` gets the answers by identity, or None when the colleague cancelled."""
         ...
 
     def cancel(self) -> None:
@@ -127,7 +135,7 @@ class MacroRun(QObject):
         self._answer: Any = None
         self._queued: list[tuple[Declared, Mapping[str, str]]] = []
         """What cannot be taken back: done when the last step has succeeded, else never."""
-        self._asked: Choose | Fill | None = None
+        self._asked: Choose | Fill | Present | None = None
         self._held: Request | None = None
         self._slices = QTimer(self)
         self._slices.setSingleShot(True)
@@ -201,6 +209,9 @@ class MacroRun(QObject):
         if isinstance(request, Choose | Fill):
             self._ask(request)
             return True
+        if isinstance(request, Present):
+            self._present(request)
+            return True
         return False
 
     def _tried(self, request: Request) -> Any:
@@ -260,6 +271,20 @@ class MacroRun(QObject):
         fields = tuple(Asked(q.prompt, self._choices(q), q.default) for q in questions)
         self._asked = request
         self._asker.ask(self.name, title, fields, self._answered)
+
+    def _present(self, request: Present) -> None:
+        panel = self._carrier.panel(request.panel)
+        self._asked = request
+
+        def filled(answers: Mapping[str, str] | None) -> None:
+            if self._asked is not request:
+                return
+            self._asked = None
+            if answers is not None:
+                self._carrier.fill_panel(request.panel, answers)
+            self._advance(None if answers is None else ())
+
+        self._asker.ask_panel(self.name, panel, filled)
 
     def _choices(self, question: Choose) -> tuple[str, ...]:
         if not question.reading:

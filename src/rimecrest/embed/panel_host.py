@@ -7,7 +7,7 @@ anywhere (`passes`).
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
@@ -23,6 +23,7 @@ from rimecrest.core.layout import Doing, Outcome, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.release import StackState
 from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.embed.questions import AskedPanel
 from rimecrest.surfaces import Frame
 from rimecrest.surfaces.panel_controls import ControlView
 
@@ -66,9 +67,11 @@ class PanelHost(QObject):
         self.own_panel = ""
         """The panel whose private steps run now: its fields have short names."""
         self._state = StackState(app=catalogue.app)
+        self._before: dict[str, str] | None = None
+        """What stood in the panels before a macro asked with one."""
         self._unread: set[str] = set()
         """The readings that could not be read, which was said."""
-        frame.choices = self._choices
+        frame.choices = self.choices
         # Several changes of one command are read once, and none while it still runs.
         self._reading = QTimer(self)
         self._reading.setSingleShot(True)
@@ -94,10 +97,7 @@ class PanelHost(QObject):
         return next((panel for panel in panels if panel.id.rpartition(":")[2] == name), None)
 
     def read(self, name: str) -> str | None:
-        """The value behind `panel.lanes.vessel`, or in a panel's own steps `panel.vessel`; None: no reading.
-
-        Of a panel that is shut it is what stands there at first.
-        """
+        """The value behind `panel.lanes.vessel`, in a panel's own steps `panel.vessel`; None: no reading."""
         if not name.startswith(PREFIX):
             return None
         panel_name, _, control = name.removeprefix(PREFIX).rpartition(".")
@@ -113,7 +113,8 @@ class PanelHost(QObject):
         """Something in the documents is another: have choices and lists show the entries of now."""
         self._reading.start()
 
-    def _choices(self, reading: str) -> list[str]:
+    def choices(self, reading: str) -> list[str]:
+        """The entries that a reading tells now; none, and that is said once, where it cannot be read."""
         try:
             found = self._read(reading)
         except RimecrestError as error:
@@ -123,6 +124,25 @@ class PanelHost(QObject):
                 self._frame.say(str(error))
             return []
         return [str(entry) for entry in found] if isinstance(found, list | tuple) else [str(found)]
+
+    # What a macro asks
+
+    def asked(self, name: str) -> AskedPanel | None:
+        """A panel as a question, open or shut; None: there is none of that id."""
+        panel = self._panel_of(name)
+        return AskedPanel(panel, self._frame.panel_values()) if panel is not None else None
+
+    def fill(self, answers: Mapping[str, str]) -> None:
+        """Write what was answered; a run that does not end well takes it back."""
+        if self._before is None:
+            self._before = self._frame.panel_values()
+        self._frame.put_panel_values(answers)
+
+    def run_over(self, well: bool) -> None:
+        """A macro's run has ended."""
+        before, self._before = self._before, None
+        if before is not None and not well:
+            self._frame.put_panel_values(before)
 
     # What is done
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
@@ -17,8 +17,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from rimecrest.core.layout import SeenButton, SeenPanel
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font, palette
+from rimecrest.surfaces import Painting
+from rimecrest.surfaces.panel import PanelView
+from rimecrest.surfaces.panel_controls import Choices, entries_of
+
+LEAST_WIDTH, MOST_HEIGHT = 300, 640
+"""Pixels of a panel that is asked: across at least, and down at most; beyond that it scrolls."""
 
 
 @dataclass(frozen=True)
@@ -28,6 +35,23 @@ class Asked:
     prompt: str
     choices: tuple[str, ...]
     default: str
+
+
+@dataclass(frozen=True)
+class AskedPanel:
+    """A panel as a question: what it shows, and what stands in it now, by identity."""
+
+    panel: SeenPanel
+    values: Mapping[str, str]
+
+    def questions(self, choices: Choices) -> dict[str, Asked]:
+        """Identity → what is asked, for whoever cannot show the panel itself."""
+        found = {}
+        for item in self.panel.controls():
+            if item.holds_value:
+                entries = ("yes", "no") if item.kind == "tick" else tuple(entries_of(item, choices))
+                found[item.id] = Asked(item.caption, entries, self.values.get(item.id, item.value))
+        return found
 
 
 class Question(QDialog):
@@ -57,15 +81,8 @@ class Question(QDialog):
             self._words(question.prompt, 13 if title else 14)
             self.fields.append(self._field(question))
             self._rows.addWidget(self.fields[-1])
-        buttons = QDialogButtonBox(self)
-        go_on = QPushButton(tr("Go on"))
-        go_on.setDefault(True)
-        buttons.addButton(go_on, QDialogButtonBox.ButtonRole.AcceptRole)
-        buttons.addButton(tr("Cancel"), QDialogButtonBox.ButtonRole.RejectRole)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
         self._rows.addSpacing(4)
-        self._rows.addWidget(buttons)
+        self._rows.addWidget(go_on_or_cancel(self))
         if self.fields:
             self.fields[0].setFocus()
 
@@ -94,3 +111,42 @@ class Question(QDialog):
         return tuple(
             field.currentText() if isinstance(field, QComboBox) else field.text() for field in self.fields
         )
+
+
+def go_on_or_cancel(dialog: QDialog) -> QDialogButtonBox:
+    """The two buttons at the end of a question."""
+    buttons = QDialogButtonBox(dialog)
+    go_on = QPushButton(tr("Go on"))
+    go_on.setDefault(True)
+    buttons.addButton(go_on, QDialogButtonBox.ButtonRole.AcceptRole)
+    buttons.addButton(tr("Cancel"), QDialogButtonBox.ButtonRole.RejectRole)
+    buttons.accepted.connect(dialog.accept)
+    buttons.rejected.connect(dialog.reject)
+    return buttons
+
+
+class PanelQuestion(QDialog):
+    """A panel as a question. It shows all but the panel's buttons: what they run cannot run meanwhile."""
+
+    def __init__(
+        self, macro: str, asked: AskedPanel, painting: Painting, choices: Choices, parent: QWidget
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(macro)
+        self.setObjectName("panel-question")
+        self.setPalette(palette(painting.scheme))
+        self.setFont(font(13))
+        items = tuple(item for item in asked.panel.items if not isinstance(item, SeenButton))
+        shown = replace(asked.panel, items=items, edge="right", width=max(asked.panel.width, LEAST_WIDTH))
+        self.view = PanelView(shown, painting, choices, self)
+        self.view.put_values(dict(asked.values))
+        self.view.left.connect(self.reject)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(12, 12, 12, 12)
+        rows.setSpacing(12)
+        rows.addWidget(self.view, 1)
+        rows.addWidget(go_on_or_cancel(self))
+        self.resize(self.sizeHint().width(), min(self.view.sizeHint().height() + 72, MOST_HEIGHT))
+        fields = [view for view in self.view.controls() if view.item.holds_value]
+        if fields:
+            fields[0].take_focus()

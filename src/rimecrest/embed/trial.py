@@ -15,8 +15,9 @@ from PyQt6.QtCore import QRect
 
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.file_document import in_a_file
-from rimecrest.embed.macro_run import Answered, MacroRun
-from rimecrest.embed.questions import Asked
+from rimecrest.embed.macro_run import Answered, Filled, MacroRun
+from rimecrest.embed.questions import Asked, AskedPanel
+from rimecrest.surfaces.panel_controls import Choices
 
 Tell = Callable[[str, Mapping[str, Any]], None]
 
@@ -24,14 +25,23 @@ Tell = Callable[[str, Mapping[str, Any]], None]
 class LinkAsker:
     """Asks over the link what the macro asks."""
 
-    def __init__(self, tell: Tell) -> None:
+    def __init__(self, tell: Tell, choices: Choices) -> None:
         self._tell = tell
+        self._choices = choices
         self._answered: Answered | None = None
 
     def ask(self, macro: str, title: str, questions: tuple[Asked, ...], answered: Answered) -> None:
         self._answered = answered
         asked = [{"prompt": q.prompt, "choices": list(q.choices), "default": q.default} for q in questions]
         self._tell("trial.asks", {"title": title, "questions": asked})
+
+    def ask_panel(self, macro: str, panel: AskedPanel, answered: Filled) -> None:
+        questions = panel.questions(self._choices)
+
+        def told(answers: tuple[str, ...] | None) -> None:
+            answered(None if answers is None else dict(zip(questions, answers, strict=True)))
+
+        self.ask(macro, panel.panel.title, tuple(questions.values()), told)
 
     def cancel(self) -> None:
         self.answer(None)
@@ -47,14 +57,22 @@ class Trial:
     """The trial of one window at a time."""
 
     def __init__(
-        self, dispatcher: Dispatcher, tell: Tell, picture: Callable[[], str], spot: Callable[[], QRect]
+        self,
+        dispatcher: Dispatcher,
+        tell: Tell,
+        picture: Callable[[], str],
+        spot: Callable[[], QRect],
+        choices: Choices,
     ) -> None:
-        """`picture` is of the document as it looks now, `spot` where the cursor is in it, in pixels."""
+        """`picture` is of the document as it looks now, `spot` where the cursor is in it, in pixels.
+
+        `choices` tells the entries of a reading, for the panels that a macro asks.
+        """
         self._dispatcher = dispatcher
         self._tell = tell
         self._picture = picture
         self._spot = spot
-        self._asker = LinkAsker(tell)
+        self._asker = LinkAsker(tell, choices)
         self._run: MacroRun | None = None
         dispatcher.run_begun.connect(self._begun)
 

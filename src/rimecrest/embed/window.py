@@ -60,7 +60,7 @@ class AppWindow(QWidget):
         self.documents = OpenDocuments(make_document)
         self.profile = profile
         self.library = MacroLibrary(declarations.app, lambda: self.document)
-        self.asker = DialogAsker(self, lambda: self.painting.scheme)
+        self.asker = DialogAsker(self, lambda: self.painting, lambda reading: self.panels.choices(reading))
         self.dispatcher = Dispatcher(declarations, self.documents, self.library, self.asker)
         self.catalogue = self.dispatcher.catalogue
         self.painting = Painting(LIGHT)
@@ -86,6 +86,7 @@ class AppWindow(QWidget):
             lambda method, params: self.server.tell(method, params),
             lambda: encoded(self.document.picture()),
             lambda: self.document.spot(),
+            lambda reading: self.panels.choices(reading),
         )
         self.keys = KeyFilter(self, self.dispatcher.contexts)
         self.why = WhyMenu(self, self)
@@ -93,8 +94,7 @@ class AppWindow(QWidget):
         self.personal = PersonalLayout(declarations.app, folder)
         self.bars = BarMenu(self)
         self.panels = PanelHost(self.frame, self.catalogue, self.dispatcher.read, self._do, folder)
-        self.dispatcher.told = self.panels.told
-        self.dispatcher.read_panel = self.panels.read
+        self.dispatcher.panels = self.panels
         self._connect()
         self.server = LinkServer(declarations.app, {**link_methods(self), **self.trial.methods()}, self)
         self.use(self._installed())
@@ -123,6 +123,7 @@ class AppWindow(QWidget):
         self.keys.nothing.connect(self.frame.say)
         self.dispatcher.run_begun.connect(self._run_begun)
         self.dispatcher.run_ended.connect(self._run_ended)
+        self.dispatcher.run_over.connect(lambda _macro, well: self.panels.run_over(well))
         self.recorder.changed.connect(self._recorded)
         self.recorder.ended.connect(self._record_ended)
         self.documents.changed.connect(self.retitle)

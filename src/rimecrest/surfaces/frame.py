@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
@@ -58,6 +58,8 @@ class Frame(QWidget):
         """What stands in the layouts at the edges: bars, and lines of several."""
         self._floating: list[FloatingSheet] = []
         self._panels: list[PanelView] = []
+        self._values: dict[str, str] = {}
+        """What stands in the controls of panels, by identity."""
         self.shut: set[str] = set()
         """The panels that do not show now."""
         self._met: set[str] = set()
@@ -124,6 +126,7 @@ class Frame(QWidget):
                 bar.setParent(self)
             else:
                 _drop(bar)
+        self.panel_values()  # kept before any of them goes
         for view in self._panels:
             self._rows.removeWidget(view)
             self._middle.removeWidget(view)
@@ -154,9 +157,8 @@ class Frame(QWidget):
             next((bar for bar in standing if bar.surface == surface), None) or self._make_bar(surface)
             for surface in outcome.toolbars
         ]
-        values = {name: value for view in self._panels for name, value in view.values().items()}
         top = self._put_at_edges()
-        self._put_panels(values)
+        self._put_panels(self.panel_values())
         self._rows.insertWidget(top, self.news)
         # A layout leaves hidden widgets out, and new ones are hidden until the event loop comes round.
         for shown in (self._tabs, *self._lines, *self._bars, *self._floating):
@@ -252,8 +254,21 @@ class Frame(QWidget):
         self.turned.emit(panel, panel not in self.shut)
 
     def panel_values(self) -> dict[str, str]:
-        """Identity → value of the controls of all open panels."""
-        return {name: value for view in self._panels for name, value in view.values().items()}
+        """Identity → what stands in each control that was seen and is still there, also on shut panels."""
+        for view in self._panels:
+            self._values.update(view.values())
+        seen = self.outcome
+        return {name: value for name, value in self._values.items() if seen is not None and seen.item(name)}
+
+    def put_panel_values(self, values: Mapping[str, str]) -> None:
+        """Write values into controls, of open and shut panels, without anything happening on that.
+
+        A control that is not named keeps its value.
+        """
+        self.panel_values()
+        self._values.update(values)
+        for view in self._panels:
+            view.put_values(self._values)
 
     def refill_panels(self) -> None:
         """Have the choices and lists of the open panels show the entries that there are now."""

@@ -337,6 +337,12 @@ class ControlView(QWidget):
         elif self._tick is not None:
             self._tick.setChecked(value == "yes")
 
+    def take_focus(self) -> None:
+        """Have the keys go to what is filled in here."""
+        for box in (self._field, self._choice, self._list, self._tick):
+            if box is not None:
+                box.setFocus(Qt.FocusReason.TabFocusReason)
+
     def refill(self) -> None:
         """Take the entries that there are now, where they come from a reading."""
         for box in (self._choice, self._list):

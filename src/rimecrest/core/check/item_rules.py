@@ -40,7 +40,6 @@ from rimecrest.core.layout import (
     SeenRow,
 )
 from rimecrest.core.layout.doing_effects import doing_effects
-from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
 from rimecrest.core.macro.check import unreachable
@@ -76,12 +75,9 @@ class LayerView:
 
     def private_faults(self, file: MacroFile, row: SeenRow) -> list[Fault]:
         """What keeps the steps of an item of its own from running; on a panel they read its fields."""
-        catalogue = self.workspace.catalogues.get(file.macro.application)
-        if catalogue is not None:
-            stack = self.workspace.stack_up_to(self.layer)
-            layouts = [self.workspace.layout(name, self.app) for name in stack]
-            own = row.id.rpartition(":")[2] if isinstance(row, SeenPanel) else ""
-            catalogue = with_panels(catalogue, layouts, own)
+        own = row.id.rpartition(":")[2] if isinstance(row, SeenPanel) else ""
+        stack = self.workspace.stack_up_to(self.layer)
+        catalogue = self.workspace.told(stack, file.macro.application, own)
         others = {name: other.macro for name, other in self.macros.items()}
         return [*file.faults, *check_macro(file.macro, catalogue, macros=others)]
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from rimecrest.core.layout.panel_readings import PREFIX, with_panels
-from rimecrest.core.macro import Fault, Macro, Run, check_macro
+from rimecrest.core.layout.panel_readings import PREFIX
+from rimecrest.core.macro import AskPanel, Fault, Macro, Run, check_macro
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
@@ -32,7 +32,8 @@ class MacroFaults:
         return {
             key: (file, faults)
             for key, (file, faults) in self._found.items()
-            if not any(isinstance(step, Run) for _, step in walk(file.macro)) and PREFIX not in file.text
+            if not any(isinstance(step, Run | AskPanel) for _, step in walk(file.macro))
+            and PREFIX not in file.text
         }
 
     def visible(self, layer: str) -> dict[str, MacroFile]:
@@ -51,12 +52,8 @@ class MacroFaults:
         """What keeps a macro from running under a layer."""
         key = (layer, id(file))
         if key not in self._found:
-            catalogue = self.catalogues.get(file.macro.application)
-            if catalogue is not None:
-                stack = self._workspace.stack_up_to(layer)
-                known = self._workspace.layouts
-                layouts = [known[name, catalogue.app] for name in stack if (name, catalogue.app) in known]
-                catalogue = with_panels(catalogue, layouts)
+            stack = self._workspace.stack_up_to(layer)
+            catalogue = self._workspace.told(stack, file.macro.application)
             found = check_macro(file.macro, catalogue, macros=self._macros_of(layer))
             # The file is kept beside its faults, so that its identity stays its own.
             self._found[key] = (file, (*file.faults, *found))

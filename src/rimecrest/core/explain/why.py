@@ -26,6 +26,7 @@ from rimecrest.core.keys import (
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import BUILT_IN, Layout, Outcome, Targets
+from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.macro import check_macro
 from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.habits import OwnKey
@@ -346,7 +347,8 @@ def _macro(at: Standpoint, run: str) -> Verdict:
             tr("Vouch for its maker."),
         )
     others = {other: known.macro for other, known in at.macros.items()}
-    catalogue = at.catalogue if file.macro.application in ("", at.catalogue.app) else None
+    same = file.macro.application in ("", at.catalogue.app)
+    catalogue = with_panels(at.catalogue, at.layouts) if same else None
     faults = (*file.faults, *check_macro(file.macro, catalogue, macros=others)) if catalogue else file.faults
     if faults:
         return Verdict(

@@ -16,6 +16,7 @@ from rimecrest.core.macro.run import (
     MacroStopped,
     Meets,
     Perform,
+    Present,
     Read,
     Request,
     Tell,
@@ -25,6 +26,7 @@ from rimecrest.core.macro.run import (
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.steps import (
     Ask,
+    AskPanel,
     Block,
     Comment,
     Do,
@@ -48,6 +50,7 @@ from rimecrest.core.macro.steps import (
 
 __all__ = [
     "Ask",
+    "AskPanel",
     "Block",
     "Breathe",
     "Choose",
@@ -66,6 +69,7 @@ __all__ = [
     "Need",
     "Part",
     "Perform",
+    "Present",
     "Read",
     "Recording",
     "Repeat",

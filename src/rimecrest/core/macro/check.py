@@ -14,10 +14,12 @@ import difflib
 from collections.abc import Collection, Iterable, Iterator, Mapping
 
 from rimecrest.core.catalogue import ArgumentType, Catalogue, Effect
+from rimecrest.core.macro.complete import panels_of
 from rimecrest.core.macro.expressions import names_of
 from rimecrest.core.macro.names import names_in
 from rimecrest.core.macro.steps import (
     Ask,
+    AskPanel,
     Comment,
     Do,
     Fault,
@@ -161,6 +163,8 @@ class _Check:
                 self._names(step, [*names_in(step.prompt), *names_in(step.default or "")], known)
                 self.asked.add(step.name)
                 return known | {step.name}
+            case AskPanel():
+                self._panel(step)
             case Form():
                 return self._form(step, known)
             case Set():
@@ -197,6 +201,16 @@ class _Check:
                 reason = tr("“{name}” is used before it is set", name=name)
                 way_out = tr('Ask for it first: ask {name} "Which?"', name=name or "name")
                 self.faults.append(Fault(step.line, step.column, reason, way_out))
+
+    def _panel(self, step: AskPanel) -> None:
+        """A panel that is asked has something to fill in, which readings tell."""
+        panels = panels_of(self.catalogue)
+        if step.panel not in panels:
+            near = difflib.get_close_matches(step.panel, panels, n=1)
+            hint = tr("There are: {known}.", known=", ".join(panels) or tr("none"))
+            hint = tr("Did you mean “{near}”?", near=near[0]) if near else hint
+            reason = tr("There is no panel “{panel}” with something to fill in", panel=step.panel)
+            self.faults.append(Fault(step.line, step.column, reason, hint))
 
     def _form(self, step: Form, known: set[str]) -> set[str]:
         for inner in step.steps:

@@ -38,6 +38,8 @@ def completions(
         # In a text: a name behind an open brace, or the id of a macro.
         if body.startswith('run "'):
             return _matching(body.removeprefix('run "'), macros)
+        if body.startswith('ask panel "'):
+            return _matching(body.removeprefix('ask panel "'), panels_of(catalogue))
         opened = re.search(r"\{([a-z0-9.-]*)\Z", body)
         readings = [reading.id for reading in catalogue.readings] if catalogue else []
         return _matching(opened[1], [*names, *readings]) if opened else ("", [])
@@ -61,11 +63,17 @@ def completions(
     if first == "ask":
         if words[-1] == "from":
             return _matching(typed, [r.id for r in catalogue.readings if r.type == "list"])
-        return _matching(typed, ("choices", "from", "default"))
+        return _matching(typed, ("panel",) if len(words) == 1 else ("choices", "from", "default"))
     if first in ("set", "if", "while", "repeat", "for"):
         more = ("in", "contains", "is", "empty", "and", "or", "not", "limit", "times", "yes", "no")
         return _matching(typed, [*names, *_readings(catalogue), *more])
     return typed, []
+
+
+def panels_of(catalogue: Catalogue | None) -> list[str]:
+    """The panels with something to fill in, by what can be read of them."""
+    known = (reading.id.split(".") for reading in catalogue.readings) if catalogue else ()
+    return sorted({parts[1] for parts in known if parts[0] == "panel" and len(parts) > 2})
 
 
 def _in_command(before: str, typed: str, words: list[str], catalogue: Catalogue) -> tuple[str, list[str]]:

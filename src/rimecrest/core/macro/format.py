@@ -5,6 +5,7 @@ from __future__ import annotations
 from rimecrest.core.macro.expressions import expression_text
 from rimecrest.core.macro.steps import (
     Ask,
+    AskPanel,
     Block,
     Comment,
     Do,
@@ -92,6 +93,8 @@ def step_text(step: Statement) -> str:
             if step.default is not None:
                 words.append(f"default {quote(step.default)}")
             return " ".join(words)
+        case AskPanel():
+            return f"ask panel {quote(step.panel)}"
         case Say():
             return f"say {quote(step.text)}"
         case Stop():

@@ -16,6 +16,7 @@ from rimecrest.core.macro.expressions import Binary, Flag, Name, Number, Text, U
 from rimecrest.core.macro.format import step_text
 from rimecrest.core.macro.steps import (
     Ask,
+    AskPanel,
     Block,
     Comment,
     Do,
@@ -135,6 +136,9 @@ class _Lines(Transformer[Token, Any]):
             else:
                 step = replace(step, reading=str(child.children[0]))
         return step
+
+    def ask_panel(self, children: list[Any]) -> AskPanel:
+        return AskPanel(_text(children[0]))
 
     def part(self, children: list[Any]) -> Part:
         return Part(_text(children[0]))

@@ -26,6 +26,7 @@ from rimecrest.core.macro.names import fill, names_in
 from rimecrest.core.macro.step_tree import step_numbers
 from rimecrest.core.macro.steps import (
     Ask,
+    AskPanel,
     Comment,
     Do,
     ForEach,
@@ -109,6 +110,13 @@ class Fill:
 
 
 @dataclass(frozen=True, slots=True)
+class Present:
+    """Open a panel as a question. Answer: None when the colleague cancelled; its readings tell the rest."""
+
+    panel: str
+
+
+@dataclass(frozen=True, slots=True)
 class Read:
     """Tell a reading. Answer: its value, or None when there is none here."""
 
@@ -134,7 +142,7 @@ class Tell:
     text: str
 
 
-Request = Meets | Perform | Write | Choose | Fill | Read | Fetch | Breathe | Tell
+Request = Meets | Perform | Write | Choose | Fill | Present | Read | Fetch | Breathe | Tell
 Flow = Generator[Request, Any, None]
 
 
@@ -248,6 +256,8 @@ class _Run:
             case Ask():
                 answer = yield (yield from self._question(step))
                 self._remember((step,), None if answer is None else (answer,))
+            case AskPanel():
+                self._remember((), (yield Present(step.panel)))
             case Form():
                 asks = tuple(each for each in step.steps if isinstance(each, Ask) and not each.muted)
                 questions = []

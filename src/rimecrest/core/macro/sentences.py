@@ -10,6 +10,7 @@ from rimecrest.core.macro.expressions import expression_text
 from rimecrest.core.macro.invisible import with_names
 from rimecrest.core.macro.steps import (
     Ask,
+    AskPanel,
     Comment,
     Do,
     ForEach,
@@ -71,6 +72,9 @@ def _pieces(step: Statement, catalogue: Catalogue | None) -> Iterator[Piece]:
             yield from _quoted(step.text, "text")
         case Ask():
             yield from _ask(step)
+        case AskPanel():
+            yield Piece(tr("Ask with the panel "))
+            yield from _quoted(step.panel, "panel")
         case Form():
             yield Piece(tr("Ask together, on one form "))
             yield from _quoted(step.title, "title")

@@ -71,6 +71,13 @@ class Ask(Step):
 
 
 @dataclass(frozen=True, slots=True)
+class AskPanel(Step):
+    """Open a panel as a question; its readings tell the answers."""
+
+    panel: str
+
+
+@dataclass(frozen=True, slots=True)
 class Say(Step):
     """Show a sentence in the status line."""
 
@@ -156,9 +163,9 @@ class Comment(Step):
     """A line of its own: a comment, a lone `~`, or, with no words, an empty line."""
 
 
-Statement = (
-    Do | WriteText | Ask | Form | Set | If | Repeat | ForEach | While | Run | Say | Stop | Part | Comment
-)
+Asking = Ask | AskPanel | Form
+"""What the colleague is asked."""
+Statement = Do | WriteText | Asking | Set | If | Repeat | ForEach | While | Run | Say | Stop | Part | Comment
 
 
 @dataclass(frozen=True, slots=True)

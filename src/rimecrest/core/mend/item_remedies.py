@@ -61,7 +61,7 @@ def turn_off(case: Case) -> Iterator[Fix]:
     owner = case.finding.owners[0]
     name = owner.id.removeprefix("macro:")
     macro = case.workspace.macros[owner.layer, name].macro
-    catalogue = case.workspace.catalogues.get(macro.application)
+    catalogue = case.workspace.told(case.workspace.stack_up_to(owner.layer), macro.application)
     for fault in check_macro(macro, catalogue):
         path = next((path for path, step in walk(macro) if step.line == fault.line), None)
         if fault.kind == "reach" and path is not None:

@@ -14,6 +14,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout import Face, Layout, Outcome, Targets, outcome
+from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.macro import Fault, Macro, parse_macro
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.habits import Habits
@@ -128,6 +129,23 @@ class Workspace:
                 tr("There is no catalogue of “{app}”: {why}.", app=app, why=why),
                 tr("Start {app} once, or put catalogues/{app2}.json back.", app=app.capitalize(), app2=app),
             ) from None
+
+    def told(self, stack: tuple[str, ...], app: str, own: str = "") -> Catalogue | None:
+        """The catalogue with what macros can read of the panels of a stack; None where there is none.
+
+        Args:
+            own: the id of the panel whose private steps are looked at.
+        """
+        if app not in self.catalogues:
+            return None
+        if (stack, app, own) not in self._told:
+            layouts = self.layouts_of(stack, app)
+            self._told[stack, app, own] = with_panels(self.catalogues[app], layouts, own)
+        return self._told[stack, app, own]
+
+    @cached_property
+    def _told(self) -> dict[tuple[tuple[str, ...], str, str], Catalogue]:
+        return {}
 
     def layout(self, layer: str, app: str) -> Layout:
         """The layout of a layer; an empty one where it has none."""

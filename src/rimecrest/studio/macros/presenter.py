@@ -91,14 +91,18 @@ class MacrosPresenter:
     def catalogue(self) -> Catalogue | None:
         """Of the application that the open macro is for."""
         file = self.file()
-        return self._workspace.catalogues.get(file.macro.application) if file else None
+        return self._told(file) if file else None
+
+    def _told(self, file: MacroFile) -> Catalogue | None:
+        """Of the application that a macro is for, with what it can read of panels."""
+        return self._workspace.told(self._workspace.stack_up_to(file.layer), file.macro.application)
 
     def faults(self, file: MacroFile) -> list[Fault]:
         """Everything wrong with a macro, in the order of its lines."""
         workspace = self._workspace
         others = {name: f.macro for name, f in workspace.macros_of(workspace.stack_up_to(file.layer)).items()}
         companions = workspace.companion_paths
-        catalogue = workspace.catalogues.get(file.macro.application)
+        catalogue = self._told(file)
         found = [*file.faults, *check_macro(file.macro, catalogue, companions, others)]
         return sorted(found, key=lambda fault: (fault.line, fault.column))
 
@@ -258,7 +262,9 @@ class MacrosPresenter:
         """What a line of a macro's text can go on with: the beginning that stands, and the words."""
         macro, _ = parse_macro(written)
         names = {name for _, name in self._workspace.macros}
-        return completions(line, self._workspace.catalogues.get(macro.application), names_set(macro), names)
+        layer = self.now[0] if self.now is not None else self._session.aim.layer
+        catalogue = self._workspace.told(self._workspace.stack_up_to(layer), macro.application)
+        return completions(line, catalogue, names_set(macro), names)
 
     # Name and purpose, new ones, deleting
 

@@ -23,7 +23,7 @@ DOCUMENT = "document"
 def summary(session: Session, file: MacroFile) -> str:
     """What a row says under the name: effects, what runs it, whether it is finished."""
     workspace = session.workspace
-    catalogue = workspace.catalogues.get(file.macro.application)
+    catalogue = workspace.told(workspace.stack_up_to(file.layer), file.macro.application)
     others = {name: f.macro for name, f in workspace.macros_of(workspace.stack_up_to(file.layer)).items()}
     words = [effect.value for effect in effects(file.macro, catalogue, others)] if catalogue else []
     parts = [", ".join(words) or tr("moves the cursor, shows a message")]
