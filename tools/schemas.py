@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.layout import Layout
 from rimecrest.core.model import Record
 from rimecrest.core.release import Audience, Receipt, Release
@@ -20,6 +21,7 @@ KINDS: dict[str, type[Record]] = {
     "workspace": Settings,
     "catalogue": Catalogue,
     "layout": Layout,
+    "panel": Panel,
     "audience": Audience,
     "release": Release,
     "receipt": Receipt,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import stat
 import zipfile
 from dataclasses import replace
@@ -21,9 +22,25 @@ from rimecrest.core.bundle import (
     take_in,
     verified,
 )
+from rimecrest.core.catalogue.surfaces import Panel, runs_of, steps_of
+from rimecrest.core.check import check
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro import check_macro
+from rimecrest.core.model import dump_record
 from rimecrest.core.release import build_package, draft_stack, read_package
-from rimecrest.core.workspace import MINE, CarryMacro, Keeper, PutCompanion, PutMacro, Vouch, Workspace, apply
+from rimecrest.core.release.package import Release, zipped
+from rimecrest.core.workspace import (
+    MINE,
+    CarryMacro,
+    Keeper,
+    PutCompanion,
+    PutMacro,
+    PutPanel,
+    PutPicture,
+    Vouch,
+    Workspace,
+    apply,
+)
 from rimecrest.core.workspace.folder import read_workspace
 from tests.conftest import make_workspace
 
@@ -57,7 +74,7 @@ def test_what_a_macro_runs_and_brings_along_goes_with_it() -> None:
 
 def test_what_is_missing_is_said_before_anything_is_written() -> None:
     without = PutCompanion("form.txt", None).on(full())
-    with pytest.raises(RimecrestError, match=r"needs companions/form\.txt, which is missing"):
+    with pytest.raises(RimecrestError, match=r"companions/form\.txt is missing, which these macros need"):
         bundle(without)
     with pytest.raises(RimecrestError, match="“Outer” runs “inner”, which does not exist"):
         needed(PutMacro("organisation", "inner", None).on(full()), [("department.north", "outer")])
@@ -224,3 +241,109 @@ def test_a_publishing_key_is_made_once_and_readable_by_its_owner_only(tmp_path: 
     path.write_text("no key")
     with pytest.raises(RimecrestError, match="is no publishing key"):
         MakerKey.of_profile(path, "Ailis")
+
+
+# Panels
+
+ASKING = 'macro "Asking"\nfor notes\n\nask panel "lanes"\nwrite "{panel.lanes.vessel}"\n'
+OWN_STEPS = 'macro "Own"\nfor notes\n\nrun "inner"\nwrite "{panel.vessel}"\n'
+LANES = {
+    "id": "lanes",
+    "title": "Lanes",
+    "picture": "own:lane.svg",
+    "items": [
+        {
+            "id": "vessel",
+            "field": "Vessel",
+            "on": {"change": {"steps": OWN_STEPS}, "enter": {"run": "notes:save"}},
+        },
+        {"id": "form", "run": "notes:open", "args": {"path": "companions/form.txt"}, "label": "Form"},
+    ],
+}
+NORTH = ("department.north", "notes")
+
+
+def with_panel() -> Workspace:
+    workspace = full()
+    for edit in (
+        PutMacro("department.north", "asking", ASKING),
+        PutPicture("lane.svg", b"<svg/>"),
+        PutPanel(*NORTH, Panel.model_validate(LANES)),
+    ):
+        workspace = edit.on(workspace)
+    return workspace
+
+
+def asking() -> Bundle:
+    return read_bundle(build_bundle(with_panel(), [("department.north", "asking")], MAKER), "it")
+
+
+def vouched() -> Workspace:
+    return Vouch("Ailis Sundby", MAKER.public).on(make_workspace())
+
+
+def test_a_macro_takes_the_panel_it_asks_along_with_all_that_this_needs() -> None:
+    found = asking()
+    assert sorted(found.macros) == ["asking", "inner"]
+    assert found.panels == {("notes", "lanes"): Panel.model_validate(LANES)}
+    assert found.companions == {"form.txt": b"\x00form"}
+    assert found.pictures == {"lane.svg": b"<svg/>"}
+    without = PutPanel(*NORTH, Panel.model_validate({**LANES, "id": "other", "items": []})).on(full())
+    broken = PutMacro("department.north", "asking", ASKING).on(without)
+    with pytest.raises(RimecrestError, match="“Asking” needs the panel “lanes”, which does not exist"):
+        needed(broken, [("department.north", "asking")])
+
+
+def test_a_panel_of_a_known_maker_arrives_as_it_was_and_goes_with_one_undo() -> None:
+    empty = vouched()
+    after, inverse = apply(empty, take_in(asking(), empty, "organisation", {}))
+    assert after.layout("organisation", "notes").panels == (Panel.model_validate(LANES),)
+    assert after.pictures["lane.svg"] == b"<svg/>"
+    assert not check_macro(
+        after.macros["organisation", "asking"].macro, after.told(("organisation",), "notes")
+    )
+    assert inverse.on(after) == empty
+    again = take_in(asking(), after, "organisation", {}).on(after)
+    assert again.layout("organisation", "notes") == after.layout("organisation", "notes")
+
+
+def test_where_the_names_are_taken_panel_controls_and_readings_get_others() -> None:
+    other = {"id": "lanes", "title": "Ours", "items": [{"id": "vessel", "text": "Ours"}]}
+    here = PutPanel("organisation", "notes", Panel.model_validate(other)).on(vouched())
+    here = PutMacro("organisation", "inner", INNER.replace('"x"', '"y"')).on(here)
+    here = PutPicture("lane.svg", b"<svg>ours</svg>").on(here)
+    after = take_in(asking(), here, "organisation", {}).on(here)
+    panels = {panel.id: panel for panel in after.layout("organisation", "notes").panels}
+    ours, theirs = panels["lanes"], panels["lanes-2"]
+    assert ours == Panel.model_validate(other)
+    assert (theirs.id, theirs.picture, theirs.items[0].id) == ("lanes-2", "own:lane-2.svg", "vessel-2")
+    text = after.macros["organisation", "asking"].text
+    assert 'ask panel "lanes-2"\nwrite "{panel.lanes-2.vessel-2}"' in text
+    (steps,) = steps_of(theirs.items[0])
+    assert 'run "inner-2"\nwrite "{panel.vessel-2}"' in steps
+    found = check(after).findings
+    assert not [finding for finding in found if finding.kind == "faulty"]
+
+
+def test_nothing_on_a_strangers_panel_runs_by_itself_until_somebody_vouches() -> None:
+    empty = make_workspace()
+    after = take_in(asking(), empty, "organisation", {}).on(empty)
+    (panel,) = after.layout("organisation", "notes").panels
+    assert [text for thing in (panel, *panel.items) for text in steps_of(thing)] == []
+    runs = runs_of(panel.items[0])
+    assert all(run.startswith("macro:") for run in runs)
+    for run in runs:
+        assert after.refused(("organisation", run.removeprefix("macro:")))
+    text = after.macros["organisation", runs[0].removeprefix("macro:")].text
+    assert 'run "inner"\nwrite "{panel.lanes.vessel}"' in text
+    assert "do save" in after.macros["organisation", runs[1].removeprefix("macro:")].text
+
+
+def test_a_bundle_whose_panel_lies_under_another_name_is_refused() -> None:
+    bad = Release(number=0, files={"panels/notes/x.json": hashlib.sha256(PANEL_TEXT).hexdigest()})
+    files = {"panels/notes/x.json": PANEL_TEXT, "release.json": dump_record(bad, "release").encode()}
+    with pytest.raises(RimecrestError, match="it is the panel “lanes”"):
+        read_bundle(zipped(files), "it")
+
+
+PANEL_TEXT = dump_record(Panel.model_validate(LANES), "panel").encode()

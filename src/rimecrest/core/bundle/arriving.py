@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from rimecrest.core.bundle.bundle import COMPANIONS, Bundle
+from rimecrest.core.bundle.arriving_panels import arriving_panels, tame
+from rimecrest.core.bundle.bundle import Bundle
 from rimecrest.core.bundle.existing import Existing
-from rimecrest.core.macro import Do, Header, Macro, Run, effects, format_macro
-from rimecrest.core.macro.steps import Block, If, Statement
+from rimecrest.core.bundle.rewriting import Names
+from rimecrest.core.macro import Do, Header, Macro, effects, format_macro, parse_macro
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace.edits import Edit, PutCompanion, PutMacro, SetMaker, Together
+from rimecrest.core.workspace.edits import Edit, PutPanel, Together
+from rimecrest.core.workspace.file_edits import PutCompanion, PutMacro, PutPicture, SetMaker
 from rimecrest.core.workspace.fresh import fresh_macro
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -77,7 +79,10 @@ def arrivals(bundle: Bundle, workspace: Workspace, layer: str) -> list[Arrival]:
 
 
 def take_in(bundle: Bundle, workspace: Workspace, layer: str, decisions: Mapping[str, Existing]) -> Together:
-    """The edit that brings a bundle in, whole.
+    """The edit that brings a bundle in, whole: macros, the panels that they ask, and their files.
+
+    What runs by itself on the panels of a maker for whom nobody vouches becomes macros of that maker, which
+    do not run until somebody does.
 
     Args:
         decisions: id → what becomes of a name that is taken; keep both where nothing was decided.
@@ -89,16 +94,29 @@ def take_in(bundle: Bundle, workspace: Workspace, layer: str, decisions: Mapping
             continue
         replaces = arrival.exists and decision is Existing.REPLACE and (layer, arrival.id) in workspace.macros
         ids[arrival.id] = arrival.id if replaces else fresh_macro(workspace, arrival.id, ids.values())
-    companions, names = _companions(bundle, workspace)
+    companions, companion_names = _files(bundle.companions, workspace.companions)
+    pictures, picture_names = _files(bundle.pictures, workspace.pictures)
+    names = Names(ids, companion_names, picture_names)
     edits: list[Edit] = [PutCompanion(name, content) for name, content in companions.items()]
+    edits += [PutPicture(name, content) for name, content in pictures.items()]
+    panels, by_app = arriving_panels(bundle, workspace, layer, names, set(ids))
+    key = bundle.key if bundle.signed else ""
+    tamed = [tame(panel, app, workspace, ids.values()) for app, panel in panels]
+    known = bundle.signed and bundle.key in workspace.settings.makers
+    for (app, panel), (made, steps) in zip(panels, tamed, strict=True):
+        edits.append(PutPanel(layer, app, panel if known else made))
+        for new, text in () if known else steps.items():
+            edits += (PutMacro(layer, new, text), SetMaker(layer, new, bundle.maker, key))
     for old, new in ids.items():
         file = bundle.macros[old]
-        macro = _rewritten(file.macro, ids, names)
+        text = by_app.get(file.macro.application, names).macro(file.macro, file.text)
         decision = decisions.get(old, Existing.KEEP_BOTH)
         if decision is Existing.KEEP_BOTH:
-            macro = _named(macro, _free_name(workspace, file.name, (layer, new)))
-        edits.append(PutMacro(layer, new, format_macro(macro) if macro != file.macro else file.text))
-        edits.append(SetMaker(layer, new, bundle.maker, bundle.key if bundle.signed else ""))
+            free = _free_name(workspace, file.name, (layer, new))
+            macro = parse_macro(text)[0]
+            text = format_macro(_named(macro, free)) if free != file.name else text
+        edits.append(PutMacro(layer, new, text))
+        edits.append(SetMaker(layer, new, bundle.maker, key))
     label = tr(
         "import {number} of {maker}",
         number=counted(len(ids), "macro"),
@@ -117,21 +135,20 @@ def _free_name(workspace: Workspace, name: str, but: tuple[str, str]) -> str:
     return f"{name} {number}"
 
 
-def _companions(bundle: Bundle, workspace: Workspace) -> tuple[dict[str, bytes], dict[str, str]]:
-    """Files to put in, and what those are called now whose name another file has here."""
+def _files(
+    arriving: Mapping[str, bytes], here: Mapping[str, bytes]
+) -> tuple[dict[str, bytes], dict[str, str]]:
+    """Files to put in, and what all are called now: another name where another file here has theirs."""
     put, names = {}, {}
-    for name, content in bundle.companions.items():
-        known = workspace.companions.get(name)
+    for name, content in arriving.items():
         target = name
-        if known is not None and known != content:
+        if here.get(name, content) != content:
             stem, dot, ending = name.rpartition(".")
             number = 2
-            while (
-                target := f"{stem or ending}-{number}{dot}{ending if stem else ''}"
-            ) in workspace.companions:
+            while (target := f"{stem or ending}-{number}{dot}{ending if stem else ''}") in here:
                 number += 1
         names[name] = target
-        if workspace.companions.get(target) != content:
+        if here.get(target) != content:
             put[target] = content
     return put, names
 
@@ -142,34 +159,3 @@ def _named(macro: Macro, name: str) -> Macro:
         for line in macro.head
     )
     return replace(macro, head=head)
-
-
-def _rewritten(macro: Macro, ids: Mapping[str, str], files: Mapping[str, str]) -> Macro:
-    """The macro with what it runs and brings along under the names that these have here."""
-    moved = {f"{COMPANIONS}{old}": f"{COMPANIONS}{new}" for old, new in files.items() if old != new}
-    head = tuple(
-        replace(line, value=moved.get(line.value, line.value))
-        if isinstance(line, Header) and line.word == "with"
-        else line
-        for line in macro.head
-    )
-    return replace(macro, head=head, steps=tuple(_steps(macro.steps, ids, moved)))
-
-
-def _steps(
-    steps: tuple[Statement, ...], ids: Mapping[str, str], files: Mapping[str, str]
-) -> Iterator[Statement]:
-    for step in steps:
-        made = step
-        if isinstance(made, Run):
-            made = replace(made, macro=ids.get(made.macro, made.macro))
-        elif isinstance(made, Do):
-            settings = tuple(
-                replace(s, value=files.get(s.value.strip().strip("'\""), s.value)) for s in made.settings
-            )
-            made = replace(made, settings=settings)
-        if isinstance(made, Block):
-            made = replace(made, steps=tuple(_steps(made.steps, ids, files)))
-        if isinstance(made, If) and made.otherwise is not None:
-            made = replace(made, otherwise=tuple(_steps(made.otherwise, ids, files)))
-        yield made

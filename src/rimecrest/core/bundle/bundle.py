@@ -1,21 +1,24 @@
-"""A bundle: a package with macros and what they need, without layouts, signed by its maker."""
+"""A bundle: a package with macros and what they need, the panels these ask among it, signed by its maker."""
 
 from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from pathlib import PurePosixPath
 
+from rimecrest.core.bundle.needs import COMPANIONS, PanelKey, needed
 from rimecrest.core.bundle.signing import MakerKey, verified
-from rimecrest.core.errors import RimecrestError
-from rimecrest.core.identities import FileName, MacroId
-from rimecrest.core.macro import Run, effects
-from rimecrest.core.model import dump_json, dump_record
+from rimecrest.core.catalogue.surfaces import Panel
+from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.identities import AppId, FileName, MacroId
+from rimecrest.core.macro import effects
+from rimecrest.core.model import dump_json, dump_record, parse_record
 from rimecrest.core.release.package import Release, read_package, zipped
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile, MacroKey, Workspace, macro_file
 
-MACROS, COMPANIONS = "macros/", "companions/"
+MACROS, PANELS, PICTURES = "macros/", "panels/", "pictures/own/"
 
 
 @dataclass(frozen=True)
@@ -28,33 +31,10 @@ class Bundle:
     macros: Mapping[str, MacroFile]
     companions: Mapping[str, bytes]
     effects: Mapping[str, tuple[str, ...]]
-
-
-def needed(workspace: Workspace, keys: Iterable[MacroKey]) -> dict[str, MacroFile]:
-    """The macros with those that they run, and so on, by id.
-
-    Raises:
-        RimecrestError: one that is run does not exist.
-    """
-    found: dict[str, MacroFile] = {}
-    ahead = [workspace.macros[key] for key in keys]
-    while ahead:
-        file = ahead.pop()
-        if file.id in found:
-            continue
-        found[file.id] = file
-        seen = workspace.macros_of((*workspace.stack_up_to(file.layer), file.layer))
-        for step in file.macro.live_steps():
-            if isinstance(step, Run):
-                if step.macro not in seen:
-                    raise RimecrestError(
-                        tr(
-                            "“{name}” runs “{macro}”, which does not exist.", name=file.name, macro=step.macro
-                        ),
-                        tr("Mend it first."),
-                    )
-                ahead.append(seen[step.macro])
-    return dict(sorted(found.items()))
+    panels: Mapping[PanelKey, Panel] = field(default_factory=dict)
+    """The panels that the macros ask, by application and id."""
+    pictures: Mapping[str, bytes] = field(default_factory=dict)
+    """The makers' own pictures on these panels."""
 
 
 def _signed_part(release: Release) -> bytes:
@@ -68,17 +48,22 @@ def build_bundle(workspace: Workspace, keys: Iterable[MacroKey], maker: MakerKey
     Raises:
         RimecrestError: something that they need is missing.
     """
-    macros = needed(workspace, keys)
+    needs = needed(workspace, keys)
+    macros = needs.macros
     files = {f"{MACROS}{name}.steps": file.text.encode() for name, file in macros.items()}
-    for file in macros.values():
-        for path in file.macro.companions:
-            name = path.removeprefix(COMPANIONS)
-            if name not in workspace.companions:
+    for (app, name), panel in needs.panels.items():
+        files[f"{PANELS}{app}/{name}.json"] = dump_record(panel, "panel").encode()
+    for place, names, held in (
+        (COMPANIONS, needs.companions, workspace.companions),
+        (PICTURES, needs.pictures, workspace.pictures),
+    ):
+        for name in sorted(names):
+            if name not in held:
                 raise RimecrestError(
-                    tr("“{name}” needs {path}, which is missing.", name=file.name, path=path),
+                    tr("{path} is missing, which these macros need.", path=f"{place}{name}"),
                     tr("Put the file back."),
                 )
-            files[f"{COMPANIONS}{name}"] = workspace.companions[name]
+            files[f"{place}{name}"] = held[name]
     others = {name: file.macro for name, file in macros.items()}
     may = {
         name: tuple(effects(file.macro, catalogue, others))
@@ -105,24 +90,38 @@ def read_bundle(content: bytes, where: str) -> Bundle:
     package = read_package(content, where)
     release = package.release
     macros: dict[str, MacroFile] = {}
+    panels: dict[PanelKey, Panel] = {}
     companions: dict[str, bytes] = {}
+    pictures: dict[str, bytes] = {}
     for name, data in package.files.items():
-        if name.startswith(MACROS) and name.endswith(".steps") and name.count("/") == 1:
-            identity = MacroId(name.removeprefix(MACROS).removesuffix(".steps"))
-            try:
-                macros[identity] = macro_file("", identity, data.decode())
-            except UnicodeDecodeError:
+        match PurePosixPath(name).parts:
+            case ("macros", file) if file.endswith(".steps"):
+                identity = MacroId(file.removesuffix(".steps"))
+                macros[identity] = macro_file("", identity, _text(data, where, name))
+            case ("panels", app, file) if file.endswith(".json"):
+                panel = parse_record(Panel, _text(data, where, name), "panel", f"{where}: {name}")
+                if file != f"{panel.id}.json":
+                    raise BrokenFile(f"{where}: {name}", tr("it is the panel “{panel}”", panel=panel.id))
+                panels[AppId(app), panel.id] = panel
+            case ("companions", file):
+                companions[FileName(file)] = data
+            case ("pictures", "own", file):
+                pictures[FileName(file)] = data
+            case _:
                 raise RimecrestError(
-                    tr("{where}: {name} is not UTF-8 text.", where=where, name=name), tr("Ask for it again.")
-                ) from None
-        elif name.startswith(COMPANIONS) and name.count("/") == 1:
-            companions[FileName(name.removeprefix(COMPANIONS))] = data
-        else:
-            raise RimecrestError(
-                tr("{where} is no bundle of macros: it holds {name}.", where=where, name=name),
-                tr("Choose another file."),
-            )
+                    tr("{where} is no bundle of macros: it holds {name}.", where=where, name=name),
+                    tr("Choose another file."),
+                )
     if not macros:
         raise RimecrestError(tr("{where} holds no macros.", where=where), tr("Choose another file."))
     signed = verified(release.key, release.signature, _signed_part(release))
-    return Bundle(release.maker, release.key, signed, macros, companions, release.effects)
+    return Bundle(release.maker, release.key, signed, macros, companions, release.effects, panels, pictures)
+
+
+def _text(data: bytes, where: str, name: str) -> str:
+    try:
+        return data.decode()
+    except UnicodeDecodeError:
+        raise RimecrestError(
+            tr("{where}: {name} is not UTF-8 text.", where=where, name=name), tr("Ask for it again.")
+        ) from None

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import re
+from collections.abc import Callable, Iterable, Iterator
 
 from rimecrest.core.catalogue.catalogue import Catalogue, Reading
 from rimecrest.core.catalogue.surfaces import Control, Panel, Text
@@ -10,6 +11,10 @@ from rimecrest.core.layout.layout import Layout
 from rimecrest.core.words import tr
 
 PREFIX = "panel."
+
+_QUOTED = re.compile(r'"(?:\\.|[^"\\])*"')
+_NAMED = re.compile(r"\{[^{}]*\}")
+_READING = re.compile(r"(?<![\w.-])panel((?:\.[a-z0-9][a-z0-9-]*)+)")
 
 
 def readings_of(panel: Panel, own: bool = False) -> list[Reading]:
@@ -38,3 +43,39 @@ def with_panels(catalogue: Catalogue, layouts: Iterable[Layout], own: str = "") 
             added += [reading for reading in found if reading.id not in known]
             known |= {reading.id for reading in found}
     return catalogue.model_copy(update={"readings": (*catalogue.readings, *added)}) if added else catalogue
+
+
+def _pieces(text: str) -> Iterator[tuple[str, bool]]:
+    """The text in pieces, each with whether names count in it: in quotes only what stands in braces does."""
+    at = 0
+    for quoted in _QUOTED.finditer(text):
+        yield text[at : quoted.start()], True
+        inner = quoted.start()
+        for named in _NAMED.finditer(text, quoted.start(), quoted.end()):
+            yield text[inner : named.start()], False
+            yield named[0], True
+            inner = named.end()
+        yield text[inner : quoted.end()], False
+        at = quoted.end()
+    yield text[at:], True
+
+
+def renamed_readings(text: str, rename: Callable[[tuple[str, ...]], tuple[str, ...]]) -> str:
+    """The text of a macro with other names for what it reads of panels; words in quotes stay people's.
+
+    Args:
+        rename: the parts of a name behind `panel.` → those it has instead: a panel and a control, or in a
+            panel's own steps a control.
+    """
+
+    def name(found: re.Match[str]) -> str:
+        return PREFIX + ".".join(rename(tuple(found[1].split(".")[1:])))
+
+    return "".join(_READING.sub(name, piece) if counts else piece for piece, counts in _pieces(text))
+
+
+def panels_named(text: str) -> set[str]:
+    """The ids of the panels that a macro's text reads by their long names."""
+    pieces = [piece for piece, counts in _pieces(text) if counts]
+    found = [match[1].split(".")[1:] for piece in pieces for match in _READING.finditer(piece)]
+    return {parts[0] for parts in found if len(parts) == 2}

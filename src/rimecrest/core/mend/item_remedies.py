@@ -12,7 +12,8 @@ from rimecrest.core.macro.step_edits import mute
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.mend.fix import Case, Fix
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.edits import Bind, Edit, PutMacro, SetFields, TakeOff, Unbind
+from rimecrest.core.workspace.edits import Bind, Edit, SetFields, TakeOff, Unbind
+from rimecrest.core.workspace.file_edits import PutMacro
 
 LIKENESS = 0.7
 """How like two names have to be, from 0 to 1, that the one was probably meant with the other."""

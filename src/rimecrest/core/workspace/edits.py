@@ -26,9 +26,8 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import placing
 from rimecrest.core.layout.layout import Acceptance, KeyBinding, Layout
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace.fresh import fresh_macro, with_retired
+from rimecrest.core.workspace.fresh import with_retired
 from rimecrest.core.workspace.parts import PARTS, part_named
-from rimecrest.core.workspace.settings import Maker
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -261,99 +260,6 @@ class Accept(_InLayout):
 
     def _change(self, layout: Layout) -> Layout:
         return layout.model_copy(update={"acceptances": (*layout.acceptances, self.acceptance)})
-
-
-@dataclass(frozen=True)
-class PutMacro:
-    """Put, change or (text None) delete a macro."""
-
-    layer: str
-    id: str
-    text: str | None
-
-    @property
-    def label(self) -> str:
-        return f"delete {self.id}" if self.text is None else f"macro {self.id}"
-
-    def on(self, workspace: Workspace) -> Workspace:
-        return workspace.with_macro(self.layer, self.id, self.text)
-
-
-@dataclass(frozen=True)
-class PutCompanion:
-    """Put, change or (content None) delete a file that macros bring along."""
-
-    name: str
-    content: bytes | None
-
-    @property
-    def label(self) -> str:
-        return f"companion {self.name}"
-
-    def on(self, workspace: Workspace) -> Workspace:
-        return workspace.with_companion(self.name, self.content)
-
-
-@dataclass(frozen=True)
-class SetMaker:
-    """Note who made a macro that was taken in."""
-
-    layer: str
-    id: str
-    name: str
-    key: str
-    label: str = "maker"
-
-    def on(self, workspace: Workspace) -> Workspace:
-        made_by = {
-            **workspace.settings.made_by,
-            f"{self.layer}/{self.id}": Maker(name=self.name, key=self.key),
-        }
-        return workspace.with_settings(workspace.settings.model_copy(update={"made_by": made_by}))
-
-
-@dataclass(frozen=True)
-class Vouch:
-    """Vouch for a maker: what they made runs from now on."""
-
-    name: str
-    key: str
-
-    @property
-    def label(self) -> str:
-        return tr("vouch for {name}", name=self.name)
-
-    def on(self, workspace: Workspace) -> Workspace:
-        makers = {**workspace.settings.makers, self.key: self.name}
-        return workspace.with_settings(workspace.settings.model_copy(update={"makers": makers}))
-
-
-@dataclass(frozen=True)
-class CarryMacro:
-    """Move a macro to another shelf, or put a copy there, which has an identity of its own."""
-
-    layer: str
-    id: str
-    to: str
-    copy: bool = False
-
-    @property
-    def label(self) -> str:
-        return f"{'copy' if self.copy else 'move'} {self.id}"
-
-    def on(self, workspace: Workspace) -> Workspace:
-        file = workspace.macros[self.layer, self.id]
-        if not self.copy and (self.to, self.id) in workspace.macros:
-            raise RimecrestError(
-                tr("The shelf has a macro “{name}” already.", name=workspace.macros[self.to, self.id].name),
-                tr("Give one another name first, or delete it there."),
-            )
-        identity = fresh_macro(workspace, self.id) if self.copy else self.id
-        made = workspace.with_macro(self.to, identity, file.text)
-        maker = workspace.settings.made_by.get(f"{self.layer}/{self.id}")
-        if maker is not None:
-            made = SetMaker(self.to, identity, maker.name, maker.key).on(made)
-        return made if self.copy else made.with_macro(self.layer, self.id, None)
 
 
 @dataclass(frozen=True)

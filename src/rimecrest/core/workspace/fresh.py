@@ -35,14 +35,20 @@ def fresh_thing(
 
 
 def distinct(
-    workspace: Workspace, layer: str, app: str, items: Iterable[Item], cut: bool = False
+    workspace: Workspace,
+    layer: str,
+    app: str,
+    items: Iterable[Item],
+    cut: bool = False,
+    besides: Iterable[str] = (),
 ) -> list[Item]:
     """Copies of items, with identities that the layer has never given there.
 
     Args:
         cut: they were cut out of this very layout: what is put back for the first time is the same thing.
+        besides: identities that are given away in the same edit.
     """
-    taken = _taken(workspace, layer, app)
+    taken = _taken(workspace, layer, app) | {*besides}
     here = _things(workspace.layout(layer, app))
     made: list[Item] = []
     for item in items:

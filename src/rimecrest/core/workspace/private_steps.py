@@ -6,20 +6,16 @@ Private steps on a panel read its fields by short names (`panel.vessel`); a macr
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass, field
 from typing import Any
 
-from rimecrest.core.layout.panel_readings import PREFIX
+from rimecrest.core.layout.panel_readings import renamed_readings
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.edits import Edit, PutMacro, SetFields, Together
+from rimecrest.core.workspace.edits import Edit, SetFields, Together
+from rimecrest.core.workspace.file_edits import PutMacro
 from rimecrest.core.workspace.fresh import fresh_macro
 from rimecrest.core.workspace.uses import uses
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
-
-_QUOTED = re.compile(r'"(?:\\.|[^"\\])*"')
-_NAMED = re.compile(r"\{[^{}]*\}")
-_READING = re.compile(r"(?<![\w.-])panel((?:\.[a-z0-9][a-z0-9-]*)+)")
 
 
 @dataclass(frozen=True)
@@ -78,25 +74,11 @@ def taken_in(workspace: Workspace, runner: Runner, file: MacroFile) -> Edit:
 
 
 def _renamed(text: str, panel: str, longer: bool) -> str:
-    """The text with the readings of a panel by their long names, or by the short ones of its own steps.
+    """The text with the readings of a panel by their long names, or by the short ones of its own steps."""
 
-    Words in quotes are people's, but for what stands in braces.
-    """
-
-    def name(found: re.Match[str]) -> str:
-        parts = found[1].split(".")[1:]
+    def name(parts: tuple[str, ...]) -> tuple[str, ...]:
         if longer and len(parts) == 1:
-            return f"{PREFIX}{panel}.{parts[0]}"
-        if not longer and len(parts) == 2 and parts[0] == panel:
-            return f"{PREFIX}{parts[1]}"
-        return found[0]
+            return (panel, *parts)
+        return parts[1:] if not longer and len(parts) == 2 and parts[0] == panel else parts
 
-    def in_braces(found: re.Match[str]) -> str:
-        return _READING.sub(name, found[0])
-
-    made: list[str] = []
-    at = 0
-    for quoted in _QUOTED.finditer(text):
-        made += (_READING.sub(name, text[at : quoted.start()]), _NAMED.sub(in_braces, quoted[0]))
-        at = quoted.end()
-    return "".join((*made, _READING.sub(name, text[at:])))
+    return renamed_readings(text, name)

@@ -45,11 +45,13 @@ class Bundles:
         try:
             maker = MakerKey.of_profile(own_folder() / "maker.pem", getpass.getuser())
             write_atomically(path, build_bundle(workspace, [key], maker))
-            count = len(needed(workspace, [key]))
+            needs = needed(workspace, [key])
         except RimecrestError as error:
             self._session.say(str(error))
             return
-        more = tr(" with {others} that it runs", others=counted(count - 1, "other")) if count > 1 else ""
+        along = [counted(len(needs.macros) - 1, tr("other macro"))] if len(needs.macros) > 1 else []
+        along += [tr("the panel {title}", title=panel.title) for panel in needs.panels.values()]
+        more = tr(" with {others}", others=", ".join(along)) if along else ""
         self._session.say(
             tr(
                 "“{name}”{more} is in {path}, signed by {maker}.",

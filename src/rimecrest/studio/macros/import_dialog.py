@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals
+from rimecrest.core.catalogue.surfaces import Control, Text
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Workspace
 from rimecrest.shell.theme import Scheme, bold, font, palette
@@ -67,15 +68,17 @@ class TakeIn(QDialog):
         column.setSpacing(12)
         for arrival in arrivals(bundle, workspace, layer):
             column.addLayout(self._row(arrival))
-        if bundle.companions:
-            column.addWidget(
-                Plain(
-                    tr("Comes along: {companions}", companions=", ".join(bundle.companions)),
-                    scheme,
-                    "ink2",
-                    12,
-                )
+        for (app, _), panel in bundle.panels.items():
+            fields = sum(
+                1 for item in panel.items if isinstance(item, Control) and not isinstance(item, Text)
             )
+            words = tr("Panel {title}", title=panel.title)
+            column.addWidget(Plain(words, scheme))
+            held = counted(fields, tr("thing to fill in"), tr("things to fill in"))
+            column.addWidget(Plain(f"for {app.capitalize()} · {held}", scheme, "ink2", 12))
+        if files := [*bundle.companions, *bundle.pictures]:
+            told = tr("Comes along: {files}", files=", ".join(files))
+            column.addWidget(Plain(told, scheme, "ink2", 12))
         column.addStretch(1)
         scroll = QScrollArea()
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)

@@ -1,0 +1,120 @@
+"""The panels that come in with a bundle: under identities of their own, and harmless until vouched for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+from typing import Any
+
+from rimecrest.core.bundle.bundle import Bundle
+from rimecrest.core.bundle.needs import PanelKey, panel_steps, panels_of
+from rimecrest.core.bundle.rewriting import Names
+from rimecrest.core.catalogue.surfaces import Panel, Separator
+from rimecrest.core.layout.panel_readings import renamed_readings
+from rimecrest.core.macro import parse_macro
+from rimecrest.core.macro.format import quote, step_text
+from rimecrest.core.macro.record import step_of
+from rimecrest.core.workspace.fresh import distinct, fresh_macro, fresh_thing
+from rimecrest.core.workspace.workspace import Workspace
+
+
+def arriving_panels(
+    bundle: Bundle, workspace: Workspace, layer: str, names: Names, taken: Iterable[str]
+) -> tuple[list[tuple[str, Panel]], dict[str, Names]]:
+    """The panels that macros which are taken in need, and the names with them, by application.
+
+    A panel that the layer has already, just the same, does not come a second time.
+    """
+    wanted = _wanted(bundle, taken)
+    panels: list[tuple[str, Panel]] = []
+    by_app: dict[str, Names] = {}
+    for app in sorted({app for app, _ in wanted} & set(workspace.catalogues)):
+        here = {panel.id: panel for panel in workspace.layout(layer, app).panels}
+        mine = [
+            panel for (name, _), panel in bundle.panels.items() if name == app and (name, panel.id) in wanted
+        ]
+        fresh = [panel for panel in mine if here.get(panel.id) != names.panel(panel)]
+        ids: dict[str, str] = {}
+        controls: dict[tuple[str, str], str] = {}
+        for panel in fresh:
+            ids[panel.id] = fresh_thing(workspace, layer, app, panel.id, (*ids.values(), *controls.values()))
+            items = distinct(workspace, layer, app, panel.items, besides=(*ids.values(), *controls.values()))
+            for old, new in zip(panel.items, items, strict=True):
+                controls[panel.id, old.id] = new.id
+        by_app[app] = replace(names, panels=ids, controls=controls)
+        last = workspace.layout(layer, app).panels[-1].id if here else None
+        for made in map(by_app[app].panel, fresh):
+            panels.append((app, made.model_copy(update={"after": last})))
+            last = made.id
+    return panels, by_app
+
+
+def _wanted(bundle: Bundle, taken: Iterable[str]) -> dict[PanelKey, Panel]:
+    """The panels of a bundle that some of its macros need, directly or through panels."""
+    found: dict[PanelKey, Panel] = {}
+    files = [bundle.macros[name] for name in taken]
+    ahead = [(file.macro, file.text, file.macro.application) for file in files]
+    while ahead:
+        macro, text, app = ahead.pop()
+        for key in ((app, identity) for identity in sorted(panels_of(macro, text))):
+            if key in bundle.panels and key not in found:
+                found[key] = bundle.panels[key]
+                ahead += [(parse_macro(steps)[0], steps, app) for steps in panel_steps(found[key])]
+    return found
+
+
+def tame(
+    panel: Panel, app: str, workspace: Workspace, besides: Iterable[str]
+) -> tuple[Panel, dict[str, str]]:
+    """The panel with macros in place of all that it would run by itself or has as private steps.
+
+    A button's command stays: nobody presses it but a person who sees what it is.
+
+    Returns:
+        The panel, and the macros: id → text.
+    """
+    taming = _Taming(panel.id, app, workspace, list(besides))
+    data = panel.to_data()
+    data["on"] = taming.handlers(data.get("on", {}), panel.title)
+    items = []
+    for item in panel.items:
+        fields = item.to_data()
+        words = str(getattr(item, "caption", "") or getattr(item, "label", "") or item.id)
+        if fields.get("steps"):
+            fields["run"] = taming.macro(words, fields.pop("steps"))
+        if not isinstance(item, Separator) and fields.get("on"):
+            fields["on"] = taming.handlers(fields["on"], words)
+        items.append(fields)
+    return Panel.model_validate({**data, "items": items}), taming.made
+
+
+class _Taming:
+    def __init__(self, panel: str, app: str, workspace: Workspace, besides: list[str]) -> None:
+        self._panel = panel
+        self._app = app
+        self._workspace = workspace
+        self._taken = besides
+        self.made: dict[str, str] = {}
+
+    def macro(self, words: str, steps: str) -> str:
+        """The target of a macro with these steps, which reads the panel by its long name."""
+
+        def longer(parts: tuple[str, ...]) -> tuple[str, ...]:
+            return (self._panel, *parts) if len(parts) == 1 else parts
+
+        identity = fresh_macro(self._workspace, words, self._taken)
+        self._taken.append(identity)
+        self.made[identity] = renamed_readings(steps, longer)
+        return f"macro:{identity}"
+
+    def handlers(self, on: dict[str, Any], words: str) -> dict[str, Any]:
+        return {event: self._handler(does, words) for event, does in on.items()}
+
+    def _handler(self, does: dict[str, Any], words: str) -> dict[str, Any]:
+        if does.get("steps"):
+            return {"run": self.macro(words, does["steps"])}
+        command = self._workspace.catalogues[self._app].by_id.get(does.get("run", ""))
+        if command is None:
+            return does
+        step = step_text(step_of(command, does.get("args", {})))
+        return {"run": self.macro(words, f"macro {quote(words)}\nfor {self._app}\n\n{step}\n")}
