@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QRect, QSize, Qt
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from rimecrest.core.words import shortened
 from rimecrest.core.workspace import SetFields
 from rimecrest.studio.layout.card_place import BEAK, Side, place_card
-from rimecrest.studio.layout.card_sentence import shortened
 from rimecrest.studio.shared.sentence_widgets import Word
 from tests.studio.conftest import Studio
 

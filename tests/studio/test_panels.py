@@ -302,3 +302,16 @@ def test_a_panels_card_says_what_runs_when_it_is_opened(studio: Studio, lanes: s
     assert [(d.event, d.run) for d in panel(studio, lanes).doings] == [("open", "macro:weather-box")]
     studio.session.undo()
     assert panel(studio, lanes).doings == ()
+
+
+def test_a_panel_is_for_some_documents_which_its_card_names(studio: Studio, lanes: str) -> None:
+    hold(studio, lanes)
+    studio.press(Qt.Key.Key_Space)
+    studio.push("surface-applies")
+    choose(studio, "in the documents of a folder")
+    studio.type("/srv/freight, /srv/berth")
+    studio.press(ENTER)
+    assert panel(studio, lanes).applies.folders == ("/srv/freight", "/srv/berth")
+    studio.push("surface-applies")
+    choose(studio, "everywhere")
+    assert panel(studio, lanes).applies.everywhere

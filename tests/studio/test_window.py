@@ -22,9 +22,11 @@ from rimecrest.studio.rollout.board import State, board_of, read_board
 from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.search import Match, Search, spans
+from rimecrest.studio.shared.sentence_widgets import Word
 from rimecrest.studio.start_screen import begin_workspace, installed_applications
 from rimecrest.studio.window import StudioWindow
 from tests.studio.conftest import BAR, CTRL, SHIFT, Studio
+from tests.studio.test_surfaces import choose
 
 FREIGHT = "layouts/department.freight/letters.json"
 
@@ -659,3 +661,20 @@ def test_a_new_step_leaves_nothing_to_do_again(studio: Studio) -> None:
     studio.press(Qt.Key.Key_Z, CTRL | SHIFT)
     assert "nothing to redo" in studio.said
     assert studio.row() == kept
+
+
+def test_the_aim_says_in_which_documents_the_layout_applies(studio: Studio) -> None:
+    studio.push("aim-applies")
+    choose(studio, "in documents made from berth-plan")
+    assert studio.layout.applies.templates == ("berth-plan",)
+    (word,) = (w for w in studio.window.findChildren(Word, "aim-applies") if not w.isHidden())
+    assert word.text().startswith("in documents made")
+    studio.push("aim-applies")
+    choose(studio, "in documents made from a template")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("sailing-sheet, late")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.layout.applies.templates == ("sailing-sheet", "late")
+    studio.press(Qt.Key.Key_Z, CTRL)
+    studio.press(Qt.Key.Key_Z, CTRL)
+    assert studio.layout.applies.everywhere

@@ -57,3 +57,15 @@ def counted(number: int, one: str, many: str = "") -> str:
 def owned(name: str) -> str:
     """“Freight desk’s”, “Quay offices’”: a plural has the apostrophe alone."""
     return tr("{name}’", name=name) if name.endswith("s") else tr("{name}’s", name=name)
+
+
+LONG = 34
+"""Letters of a value from which it is shortened in the middle; changed, it shows whole."""
+
+
+def shortened(text: str, most: int = LONG) -> str:
+    """A text with an … in its middle, where it is long."""
+    if len(text) <= most:
+        return text
+    half = (most - 1) // 2
+    return f"{text[:half].rstrip()}…{text[len(text) - half :].lstrip()}"

@@ -17,6 +17,7 @@ from PyQt6.QtCore import QObject, QRect, pyqtSignal
 from PyQt6.QtGui import QImage, QInputMethodEvent
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.embed.abstract import AbstractQObject
 from rimecrest.embed.undo import UndoStack
 
@@ -152,6 +153,10 @@ class Document(QObject, metaclass=AbstractQObject):
     @abstractmethod
     def spot(self) -> QRect:
         """Where the cursor is in `picture`, in pixels; what is not seen is scrolled to first."""
+
+    def kind(self) -> DocumentKind:
+        """What tells it from others: layouts may be for some documents only."""
+        return DocumentKind()
 
     def make_live(self, context: str) -> None:
         """A command of this context is about to be done: finish what keeps it from being live."""

@@ -90,8 +90,7 @@ def declare_files(declarations: Declarations, noun: str) -> None:
             if len(doc.documents.all) > 1 and document is not doc:
                 doc.documents.close(document)
             raise
-        # It lies nowhere yet: saving must not write over the template.
-        document.path = None
+        document.made_from(path)
         document.undo.changed.emit()
         return Reached({"path": str(path)})
 

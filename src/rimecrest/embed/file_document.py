@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
+from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
@@ -26,6 +27,8 @@ class FileDocument(Document):
     def __init__(self, documents: Documents) -> None:
         super().__init__(documents)
         self.path: Path | None = None
+        self.template = ""
+        """The name of the file that it was made from; it is kept in the document."""
         self.macros: dict[str, str] = {}
         """The macros that are kept in this document: id → text."""
         self.macros_changed = False
@@ -42,7 +45,7 @@ class FileDocument(Document):
     def write_to(self, path: Path, macros: bool = True) -> None:
         """Write a file, whole or not at all, and change nothing else. Raises RimecrestError.
 
-        `macros`: whether the macros that are kept in the document go along.
+        `macros`: whether the macros that are kept in the document go along, and what it was made from.
         """
 
     @abstractmethod
@@ -52,10 +55,18 @@ class FileDocument(Document):
     # What they share
 
     def pristine(self) -> bool:
-        return self.path is None and not self.modified() and not self.undo.depth
+        return self.path is None and not self.template and not self.modified() and not self.undo.depth
 
     def name(self) -> str:
         return self.path.stem if self.path else f"New {self.noun}"
+
+    def kind(self) -> DocumentKind:
+        return DocumentKind(str(self.path.absolute()) if self.path is not None else "", self.template)
+
+    def made_from(self, template: Path) -> None:
+        """It is a copy of that file, and lies nowhere yet: saving must not write over the template."""
+        self.path = None
+        self.template = template.stem
 
     def open_path(self, path: Path) -> None:
         """Show another file in this document. Raises RimecrestError; what was shown then stays."""
@@ -70,11 +81,12 @@ class FileDocument(Document):
                     tr("{path} is too large for a {noun}.", path=path, noun=self.noun),
                     tr("Choose a file under {size} MiB.", size=LARGEST >> 20),
                 )
-            kept, self.macros = self.macros, {}
+            kept, self.macros = (self.macros, self.template), {}
+            self.template = ""
             try:
                 self.read_from(path)
             except BaseException:
-                self.macros = kept
+                self.macros, self.template = kept
                 raise
             self.macros_changed = False
             self.macros_put.clear()

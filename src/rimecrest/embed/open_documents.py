@@ -101,7 +101,7 @@ class OpenDocuments(QObject):
                 self._remove(document)
             raise
         if self.lent is not None and path.is_relative_to(self.lent):
-            document.path = None  # saving must not write over what all colleagues begin from
+            document.made_from(path)
         self.show(document)
         self.changed.emit()
         return document

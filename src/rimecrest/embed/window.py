@@ -127,6 +127,7 @@ class AppWindow(QWidget):
         self.recorder.changed.connect(self._recorded)
         self.recorder.ended.connect(self._record_ended)
         self.documents.changed.connect(self.retitle)
+        self.documents.changed.connect(self._follow_document)
         self.documents.changed.connect(self.panels.refresh)
         self.documents.typed.connect(self.dispatcher.write)
         self.documents.composing.connect(self.keys.note_composing)
@@ -170,16 +171,30 @@ class AppWindow(QWidget):
     def use(self, state: StackState) -> Outcome:
         """Take over a stack: surfaces, keys, macros. Text, cursor and focus stay as they are."""
         state = self.personal.over(state.followed(self.catalogue))
-        outcome = state.outcome(self.catalogue)
         self.state = state
         self.library.use(state)
         self.panels.use(state)
         self.painting.pictures.take_over(state.pictures)
         self.documents.lent = self._companions.lay_out(state.companions)
         self._seat = KeySeat(self.dispatcher.contexts, Obstacles(state.reserved), state.traits)
+        return self._lay_out()
+
+    def _lay_out(self) -> Outcome:
+        """Show the surfaces and have the keys that the stack gives to the document that is worked in."""
+        self._laid_for = self.document.kind()
+        outcome = self.state.outcome(self.catalogue, self._laid_for)
         self.frame.show_outcome(outcome, self._seat)
         self.keys.use(outcome.bindings)
         return outcome
+
+    def _follow_document(self) -> None:
+        """Another document, or one that lies elsewhere now: what is for some documents comes and goes."""
+        layouts = self.state.layouts
+        limits = [layout.applies for layout in layouts]
+        limits += [panel.applies for layout in layouts for panel in layout.panels]
+        now = self.document.kind()
+        if any(limit.fits(now) != limit.fits(self._laid_for) for limit in limits):
+            self._lay_out()
 
     def take_over(self, state: StackState) -> str:
         """Take over another stack while running, and say in one line what is new."""

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
-from rimecrest.core.words import owned, tr
+from rimecrest.core.catalogue.applies import Applies
+from rimecrest.core.words import owned, shortened, tr
+from rimecrest.core.workspace import SetApplies
 from rimecrest.shell.theme import Scheme
+from rimecrest.studio.shared.applies_words import AppliesChooser, applies_words
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.edit_target import EditTarget, seat_for
 from rimecrest.studio.shared.sentence_widgets import Plain, Word
@@ -38,6 +41,10 @@ class AimLine(QWidget):
         self._word(layer, self._choose_layer, "aim-layer")
         self._plain(tr("{layer} layer of ", layer=owned(layer).removeprefix(layer)))
         self._word(title or tr("no application"), self._choose_app, "aim-app")
+        if aim.app in workspace.catalogues:
+            self._plain(", ")
+            applies = workspace.layout(aim.layer, aim.app).applies
+            self._word(shortened(applies_words(applies)), self._choose_applies, "aim-applies")
         if aim.seat:
             self._plain(tr(", as seen on "))
             self._word(aim.seat, self._choose_seat, "aim-seat")
@@ -84,6 +91,15 @@ class AimLine(QWidget):
             self._scheme,
             lambda app: session.aim_at(EditTarget(aim.layer, app, aim.seat, aim.width)),
         )
+
+    def _choose_applies(self, word: Word) -> None:
+        session, aim = self._session, self._session.aim
+
+        def take(applies: Applies) -> None:
+            session.do(SetApplies(aim.layer, aim.app, applies))
+
+        now = session.workspace.layout(aim.layer, aim.app).applies
+        AppliesChooser(session.workspace, now, self._scheme, self, take).open_under(word)
 
     def _choose_seat(self, word: Word) -> None:
         session, aim = self._session, self._session.aim

@@ -396,7 +396,8 @@ class GridDocument(FileDocument):
             sheets = read_csv(text_of(path))
         else:
             opened = read_spreadsheet(path)
-            sheets, self.remark, self.macros = opened.sheets, opened.lost, dict(opened.macros)
+            sheets, self.remark = opened.sheets, opened.lost
+            self.macros, self.template = dict(opened.macros), opened.template
         self.drop_writing()
         self.book.sheets = sheets
         self.sheet = sheets[0]
@@ -411,8 +412,9 @@ class GridDocument(FileDocument):
         if path.suffix.lower() in TEXT:
             write_atomically(path, csv_text(self.sheet, self.reckoner).encode())
         else:
-            kept = self.macros if macros else {}
-            write_atomically(path, spreadsheet_bytes(self.book.sheets, self.reckoner, kept))
+            kept, template = (self.macros, self.template) if macros else ({}, "")
+            content = spreadsheet_bytes(self.book.sheets, self.reckoner, kept, template)
+            write_atomically(path, content)
 
 
 class _Changing:

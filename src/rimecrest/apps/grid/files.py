@@ -47,6 +47,8 @@ from rimecrest.core.words import tr
 PIXELS_PER_CM = 96 / 2.54
 KEPT = "rimecrest macro "
 """Begins the name of a user-defined metadata field that holds a macro (OpenDocument 1.3, part 3)."""
+TEMPLATE = "rimecrest template"
+"""The name of the field with the template that the workbook was made from."""
 
 
 # CSV
@@ -95,6 +97,8 @@ class Opened:
     lost: str = ""
     macros: Mapping[str, str] = field(default_factory=dict)
     """The macros that are kept in the workbook."""
+    template: str = ""
+    """The name of what it was made from."""
 
 
 def read_spreadsheet(path: Path) -> Opened:
@@ -127,6 +131,7 @@ def read_spreadsheet(path: Path) -> Opened:
     if not sheets:
         sheets = [Sheet("Sheet 1")]
     macros: dict[str, str] = {}
+    template = ""
     for each in document.getElementsByType(meta.UserDefined):
         name = _attribute(each, METANS, "name")
         if name.startswith(KEPT):
@@ -134,9 +139,10 @@ def read_spreadsheet(path: Path) -> Opened:
                 macros[MacroId(name.removeprefix(KEPT))] = _text(each)
             except RimecrestError:
                 lost.add(tr("a macro whose name is none"))
-    return Opened(
-        sheets, tr("Not kept of this file: {lost}.", lost=", ".join(sorted(lost))) if lost else "", macros
-    )
+        elif name == TEMPLATE:
+            template = _text(each)
+    remark = tr("Not kept of this file: {lost}.", lost=", ".join(sorted(lost))) if lost else ""
+    return Opened(sheets, remark, macros, template)
 
 
 def _attribute(element: Element, namespace: str, name: str) -> str:
@@ -274,11 +280,15 @@ def _text(element: Any) -> str:
     return "".join(_text(child) for child in element.childNodes)
 
 
-def spreadsheet_bytes(sheets: list[Sheet], reckoner: Reckoner, macros: Mapping[str, str] = {}) -> bytes:
-    """The bytes of an OpenDocument spreadsheet, with macros that are kept in it."""
+def spreadsheet_bytes(
+    sheets: list[Sheet], reckoner: Reckoner, macros: Mapping[str, str] = {}, template: str = ""
+) -> bytes:
+    """The bytes of an OpenDocument spreadsheet, with macros that are kept in it and what it was made from."""
     document = OpenDocumentSpreadsheet()
     for name, written in sorted(macros.items()):
         document.meta.addElement(meta.UserDefined(name=f"{KEPT}{name}", text=written))
+    if template:
+        document.meta.addElement(meta.UserDefined(name=TEMPLATE, text=template))
     styles = _Styles(document)
     for sheet in sheets:
         document.spreadsheet.addElement(_written_sheet(sheet, reckoner, styles))

@@ -14,7 +14,7 @@ from PyQt6.QtGui import (
     QTextTable,
 )
 
-from rimecrest.apps.letters.embedded_macros import read_macros, with_macros
+from rimecrest.apps.letters.carried import Carried, read_carried, with_carried
 from rimecrest.apps.letters.moves import Place, moves
 from rimecrest.apps.letters.view import LetterView
 from rimecrest.core.words import tr
@@ -165,7 +165,8 @@ class LetterDocument(FileDocument):
     def read_from(self, path: Path) -> None:
         text = text_of(path)
         if path.suffix.lower() in HTML:
-            self.macros = read_macros(text)
+            carried = read_carried(text)
+            self.macros, self.template = dict(carried.macros), carried.template
             self.widget.setHtml(text)
         else:
             self.widget.setPlainText(text)
@@ -180,7 +181,8 @@ class LetterDocument(FileDocument):
             write_text(path, plain_text(self.widget.document()))
         else:
             html = self.widget.document().toHtml()
-            write_text(path, with_macros(html, self.macros) if macros else html)
+            carried = Carried(self.macros, self.template) if macros else Carried()
+            write_text(path, with_carried(html, carried))
 
 
 def _root_format(root: QTextFrame) -> object:

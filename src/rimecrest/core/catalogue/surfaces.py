@@ -24,6 +24,7 @@ from pydantic import (
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema
 
+from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.identities import ThingId
 from rimecrest.core.model import Record, validated_by
 from rimecrest.core.words import tr
@@ -310,7 +311,8 @@ class Panel(Row):
     """An area beside the document for one task: its controls one under the other.
 
     `edge` is where it stands, `width` its pixels across, `background` a colour of the scheme. What is not
-    `shown` with the window is shown by its button. `on` has what happens when it opens.
+    `shown` with the window is shown by its button. `on` has what happens when it opens; `applies` names the
+    documents that it is there with.
     """
 
     edge: Literal["left", "right", "top", "bottom"] = "right"
@@ -319,6 +321,7 @@ class Panel(Row):
     background: Literal["sheet", "paper", "spine"] = "sheet"
     shown: bool = True
     on: dict[Event, Handler] = Field(default_factory=dict)
+    applies: Applies = EVERYWHERE
 
 
 class Menu(Row):

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from functools import partial
 from typing import Any, cast
 
+from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import (
     Button,
@@ -78,6 +79,7 @@ class _Row:
     shown: bool = True
     """Of a panel, as what follows."""
     on: Mapping[Event, Handler] = field(default_factory=dict)
+    applies: Applies = EVERYWHERE
 
 
 @dataclass
@@ -181,7 +183,7 @@ class Assembly:
         self._stand(self._panel_order, identity, panel.title, after, False, tr("the end of the panels"))
         row = _Row(identity, layer, panel.title, Panel, picture=panel.picture or "", edge=panel.edge)
         row.width, row.background, row.shown = panel.width, panel.background, panel.shown
-        row.on = panel.on
+        row.on, row.applies = panel.on, panel.applies
         self._fill(row, panel)
 
     def _add_tab(self, tab: Tab, prefix: str, layer: str, base: bool = False) -> None:
@@ -337,8 +339,7 @@ class Assembly:
                 surface.width = int(fields.get("width", surface.width))
                 surface.background = str(fields.get("background", surface.background))
                 surface.shown = bool(fields.get("shown", surface.shown))
-                if "on" in fields:
-                    surface.on = self._handlers(surface, fields["on"])
+                self._change_panel(surface, fields)
                 return
         shown = fields.get("shown")
         if shown is True:
@@ -347,14 +348,16 @@ class Assembly:
         elif shown is False:
             self._hide(surface.id, layer)
 
-    def _handlers(self, panel: _Row, data: Mapping[Event, Any]) -> Mapping[Event, Handler]:
-        """What happens when, of a change as it is stored."""
-        read = partial(validated_by, Handler.model_validate)
+    def _change_panel(self, panel: _Row, fields: dict[str, Any]) -> None:
+        """What happens when a panel opens, and the documents that it is there with."""
         try:
-            return {event: read(does, event) for event, does in data.items()}
+            if "on" in fields:
+                read = partial(validated_by, Handler.model_validate)
+                panel.on = {event: read(does, event) for event, does in fields["on"].items()}
+            if "applies" in fields:
+                panel.applies = validated_by(Applies.model_validate, fields["applies"], panel.title)
         except RimecrestError as error:
             self._does_not_fit(panel.id, error)
-            return panel.on
 
     def _does_not_fit(self, identity: str, error: RimecrestError) -> None:
         self._lost.append(
@@ -466,6 +469,7 @@ class Assembly:
             background=row.background,
             shown=row.shown,
             on=row.on,
+            applies=row.applies,
             doings=_doings(row.on, row.id, row.layer, row.title),
         )
 

@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from pydantic import Field, field_validator
 
+from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.catalogue.surfaces import Group, Item, Panel, Row, Tab, Thing, Toolbar, rows
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import AppId, LayerId
@@ -101,11 +102,12 @@ class Acceptance(Record):
 
 
 class Layout(Record):
-    """One layer's layout for one application."""
+    """One layer's layout for one application; `applies` names the documents that it is for."""
 
     app: AppId
     layer: LayerId
     policy: Literal["fixed", "open", "offered"] = "open"
+    applies: Applies = EVERYWHERE
     toolbars: tuple[Toolbar, ...] = ()
     tabs: tuple[Tab, ...] = ()
     groups: tuple[PlacedInTab, ...] = ()

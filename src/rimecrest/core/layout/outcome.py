@@ -15,6 +15,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout.assembly import Assembly
@@ -29,6 +30,7 @@ def outcome(
     targets: Targets,
     traits: Traits = NOWHERE,
     keys: bool = True,
+    document: DocumentKind | None = None,
 ) -> Outcome:
     """Lay `layouts`, lowest layer first, over the application's own surfaces and hotkeys.
 
@@ -38,8 +40,18 @@ def outcome(
         targets: names and pictures of commands and macros.
         traits: what the seat has, for variants of its keys.
         keys: whether the hotkeys are wanted as well.
+        document: the one that is worked in: what does not apply there is left out. None: all of it is seen.
     """
     assembly = Assembly(catalogue, targets, traits, keys)
     for level, layout in enumerate(layouts, start=1):
-        assembly.lay(layout, level)
+        if document is None or layout.applies.fits(document):
+            assembly.lay(layout if document is None else _in_document(layout, document), level)
     return assembly.result(catalogue.app)
+
+
+def _in_document(layout: Layout, document: DocumentKind) -> Layout:
+    """The layout with the panels that are there with such a document."""
+    if all(panel.applies.everywhere for panel in layout.panels):
+        return layout
+    panels = tuple(panel for panel in layout.panels if panel.applies.fits(document))
+    return layout.model_copy(update={"panels": panels})

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
 
+from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.catalogue.surfaces import Edge, Event, FaceKind, Handler, Item
 from rimecrest.core.keys import Binding
 
@@ -158,6 +159,7 @@ class SeenPanel(SeenRow):
     on: Mapping[Event, Handler] = field(default_factory=dict)
     """As it is stored."""
     doings: tuple[Doing, ...] = ()
+    applies: Applies = EVERYWHERE
 
     def controls(self) -> Iterator[SeenControl]:
         """What is neither a button nor a line."""

@@ -9,6 +9,7 @@ from typing import Any
 from pydantic import Field
 
 from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout import Layout, Outcome, Targets, outcome
 from rimecrest.core.layout.renames import followed
@@ -56,10 +57,10 @@ class StackState(Record):
         layouts = tuple(followed(layout, catalogue) for layout in self.layouts)
         return self if layouts == self.layouts else self.model_copy(update={"layouts": layouts})
 
-    def outcome(self, catalogue: Catalogue) -> Outcome:
-        """What the colleague sees."""
+    def outcome(self, catalogue: Catalogue, document: DocumentKind | None = None) -> Outcome:
+        """What the colleague sees in a document; None: what there is in any."""
         macros = {name: file.face for name, file in self.macro_files().items()}
-        return outcome(catalogue, self.layouts, Targets(catalogue, macros), self.traits)
+        return outcome(catalogue, self.layouts, Targets(catalogue, macros), self.traits, document=document)
 
 
 def encoded(contents: Mapping[str, bytes]) -> dict[str, str]:

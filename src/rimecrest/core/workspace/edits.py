@@ -11,6 +11,7 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
+from rimecrest.core.catalogue.applies import Applies
 from rimecrest.core.catalogue.surfaces import (
     Button,
     Control,
@@ -249,6 +250,17 @@ class Rebind(_InLayout):
 
     def _change(self, layout: Layout) -> Layout:
         return placing.rebind(layout, dict(self.moves))
+
+
+@dataclass(frozen=True)
+class SetApplies(_InLayout):
+    """Say in which documents a layer's layout applies."""
+
+    applies: Applies
+    label: str = tr("where it applies")
+
+    def _change(self, layout: Layout) -> Layout:
+        return layout.model_copy(update={"applies": self.applies})
 
 
 @dataclass(frozen=True)

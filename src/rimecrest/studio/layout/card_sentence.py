@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.layout import SeenButton
-from rimecrest.core.words import tr
+from rimecrest.core.words import LONG, shortened, tr
 from rimecrest.core.workspace import SetFields
 from rimecrest.shell.paths import clean_path
 from rimecrest.shell.theme import Scheme
@@ -28,16 +28,6 @@ from rimecrest.surfaces import Painting
 FACES = (("both", tr("picture and words")), ("picture", tr("the picture only")), ("words", tr("words only")))
 WIDTHS = (("1", "single"), ("2", "double"))
 COLLAPSES = (("-1", "first"), ("0", tr("in order")), ("1", "last"))
-LONG = 34
-"""Letters of a value from which it is shortened in the middle; changed, it shows whole."""
-
-
-def shortened(text: str, most: int = LONG) -> str:
-    """A text with an … in its middle, where it is long."""
-    if len(text) <= most:
-        return text
-    half = (most - 1) // 2
-    return f"{text[:half].rstrip()}…{text[len(text) - half :].lstrip()}"
 
 
 class PictureWord(Word):

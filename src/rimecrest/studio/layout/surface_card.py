@@ -8,6 +8,7 @@ from typing import Any
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from rimecrest.core.catalogue.applies import Applies
 from rimecrest.core.layout import BUILT_IN, Outcome, SeenGroup, SeenPanel, SeenRow, SeenTab, SeenToolbar
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import ShowAgain
@@ -17,6 +18,7 @@ from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.doing_words import DoingWords
 from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.surface_presenter import EDGES, SurfacePresenter
+from rimecrest.studio.shared.applies_words import AppliesChooser, applies_words
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Word
 from rimecrest.studio.shared.session import Session
@@ -158,7 +160,17 @@ class SurfaceCard(CardSheet):
         self.say(flow, tr("; shows"))
         shown = "window" if panel.shown else "button"
         self._choice(flow, "surface-shown", SHOWN, shown, lambda value: {"shown": value == "window"})
+        self.say(flow, ",")
+        words = applies_words(panel.applies)
+        self.word(flow, words, "surface-applies", lambda word: self._apply(word, panel))
         self._doings.say(flow)
+
+    def _apply(self, word: Word, panel: SeenPanel) -> None:
+        def take(applies: Applies) -> None:
+            self.set_fields({"applies": applies.to_data()}, tr("where it applies"))
+
+        workspace = self.session.workspace
+        AppliesChooser(workspace, panel.applies, self.scheme, self, take).open_under(word)
 
     def _choice(
         self,
