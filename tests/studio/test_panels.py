@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel
+from rimecrest.core.layout.panel_grid import Cells, places
 from rimecrest.core.workspace import PutMacro
 from rimecrest.studio.layout.doing_words import StepsField
 from rimecrest.studio.layout.surface_tools import edge_pluses
-from tests.studio.conftest import CTRL, Studio
+from tests.studio.conftest import ALT, CTRL, SHIFT, Studio
 from tests.studio.test_surfaces import ENTER, MINE, choose, hold
 
 
@@ -315,3 +316,155 @@ def test_a_panel_is_for_some_documents_which_its_card_names(studio: Studio, lane
     studio.push("surface-applies")
     choose(studio, "everywhere")
     assert panel(studio, lanes).applies.everywhere
+
+
+# Rows of several, and the free grid
+
+
+def rows_of(studio: Studio, lanes: str) -> list[list[str]]:
+    """The words of what stands on the panel, row by row."""
+    rows: list[list[str]] = []
+    for item in panel(studio, lanes).items:
+        words = getattr(item, "caption", "") or getattr(item, "label", "")
+        if item.beside and rows:
+            rows[-1].append(words)
+        else:
+            rows.append([words])
+    return rows
+
+
+def box(studio: Studio, identity: str) -> QRect:
+    found = studio.place.stage.frame.rect_of(identity)
+    assert found is not None
+    return found
+
+
+def test_what_is_begun_at_the_end_of_a_row_stands_beside(studio: Studio, lanes: str) -> None:
+    one = begin(studio, "?", "Vessel")
+    studio.press(Qt.Key.Key_Left)
+    slot = studio.place.overlay.caret.slot()
+    assert slot is not None
+    assert slot.beside
+    two = begin(studio, "?", "Lane")
+    begin(studio, "#", "Late")
+    assert rows_of(studio, lanes) == [["Vessel", "Lane"], ["Late"]]
+    assert abs(box(studio, one).bottom() - box(studio, two).bottom()) <= 1
+    assert box(studio, one).right() < box(studio, two).left()
+    studio.press(Qt.Key.Key_Up)
+    slot = studio.place.overlay.caret.slot()
+    assert slot is not None
+    assert (slot.after, slot.beside) == (two, False)
+
+
+def test_a_row_that_loses_its_first_begins_with_the_next(studio: Studio, lanes: str) -> None:
+    begin(studio, "?", "Vessel")
+    one = begin(studio, "?", "Lane")
+    studio.press(Qt.Key.Key_Left)
+    begin(studio, "?", "Deck")
+    studio.place.overlay.caret.select(lanes, one)
+    studio.press(Qt.Key.Key_Backspace)
+    assert rows_of(studio, lanes) == [["Vessel"], ["Deck"]]
+    studio.session.undo()
+    assert rows_of(studio, lanes) == [["Vessel"], ["Lane", "Deck"]]
+
+
+def test_dragged_to_the_end_of_a_row_it_stands_there_and_back_in_one_of_its_own(
+    studio: Studio, lanes: str
+) -> None:
+    one = begin(studio, "?", "Vessel")
+    two = begin(studio, "?", "Lane")
+    studio.drag(
+        box(studio, two).center(), QPoint(box(studio, one).right() - 1, box(studio, one).center().y())
+    )
+    assert rows_of(studio, lanes) == [["Vessel", "Lane"]]
+    studio.drag(
+        box(studio, two).center(), QPoint(box(studio, one).center().x(), box(studio, one).bottom() + 60)
+    )
+    assert rows_of(studio, lanes) == [["Vessel"], ["Lane"]]
+
+
+@pytest.fixture
+def on_grid(studio: Studio, lanes: str) -> tuple[str, str, str]:
+    """Three fields on a free grid."""
+    made = (begin(studio, "?", "Vessel"), begin(studio, "?", "Lane"), begin(studio, "#", "Late"))
+    hold(studio, lanes)
+    studio.press(Qt.Key.Key_Space)
+    studio.push("surface-flow")
+    choose(studio, "on a free grid")
+    QTest.keyClick(studio.place.surface_card, Qt.Key.Key_Escape)
+    assert panel(studio, lanes).flow == "grid"
+    return made
+
+
+def at(studio: Studio, identity: str) -> Cells:
+    row = studio.session.outcome().row_of(identity)
+    assert isinstance(row, SeenPanel)
+    return places(row)[identity]
+
+
+def test_on_the_grid_keys_move_and_size_by_a_cell(
+    studio: Studio, lanes: str, on_grid: tuple[str, str, str]
+) -> None:
+    one, two, _ = on_grid
+    before, other = at(studio, one), at(studio, two)
+    studio.place.overlay.caret.select(lanes, one)
+    studio.press(Qt.Key.Key_Left, ALT | SHIFT)
+    studio.press(Qt.Key.Key_Left, ALT | SHIFT)
+    studio.press(Qt.Key.Key_Right, ALT)
+    studio.press(Qt.Key.Key_Down, ALT)
+    assert at(studio, one) == Cells(1, before.row + 1, before.columns - 2, before.rows)
+    assert at(studio, two) == other
+    assert box(studio, one).width() == 8 * (before.columns - 2)
+    studio.press(Qt.Key.Key_PageDown, ALT)
+    assert [item.id for item in panel(studio, lanes).items][:2] == [two, one]
+    assert at(studio, one).column == 1
+
+
+def test_on_the_grid_what_is_dragged_snaps_to_the_lines_of_others(
+    studio: Studio, lanes: str, on_grid: tuple[str, str, str]
+) -> None:
+    one, two, _ = on_grid
+    studio.place.overlay.caret.select(lanes, two)
+    for _ in range(12):
+        studio.press(Qt.Key.Key_Left, ALT | SHIFT)
+    start = box(studio, two).center()
+    studio.drag(start, start + QPoint(60, 40))
+    moved = at(studio, two)
+    assert moved.column in (7, 8)
+    start = box(studio, two).center()
+    # Nearly under the other's left edge: it takes its line.
+    studio.drag(start, QPoint(start.x() - 8 * moved.column + 9, start.y()))
+    assert at(studio, two).column == at(studio, one).column == 0
+    studio.session.undo()
+    assert at(studio, two) == moved
+
+
+def test_on_the_grid_several_line_up_and_have_equal_gaps(
+    studio: Studio, lanes: str, on_grid: tuple[str, str, str]
+) -> None:
+    for by, name in enumerate(on_grid):
+        studio.place.overlay.caret.select(lanes, name)
+        studio.press(Qt.Key.Key_Left, ALT | SHIFT)
+        for _ in range(by):
+            studio.press(Qt.Key.Key_Down, ALT)
+    studio.place.overlay.caret.select(lanes, on_grid[1])
+    studio.press(Qt.Key.Key_Right, ALT)
+    studio.place.overlay.caret.select_all(list(on_grid))
+    studio.press(Qt.Key.Key_Menu)
+    choose(studio, "Line up at the right")
+    assert len({at(studio, name).right for name in on_grid}) == 1
+    studio.place.overlay.caret.select_all(list(on_grid))
+    studio.press(Qt.Key.Key_Menu)
+    choose(studio, "Spread down")
+    one, two, three = (at(studio, name) for name in on_grid)
+    assert abs((two.row - one.bottom) - (three.row - two.bottom)) <= 1
+
+
+def test_on_the_grid_the_edge_of_a_field_is_pulled(
+    studio: Studio, lanes: str, on_grid: tuple[str, str, str]
+) -> None:
+    one = on_grid[0]
+    before = at(studio, one)
+    edge = QPoint(box(studio, one).right() - 1, box(studio, one).center().y())
+    studio.drag(edge, edge - QPoint(40, 0))
+    assert at(studio, one) == Cells(before.column, before.row, before.columns - 5, before.rows)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import QSize
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rimecrest.core.catalogue.applies import Applies
@@ -22,7 +24,10 @@ class AimLine(QWidget):
         super().__init__()
         self._session = session
         self._scheme = scheme
+        self._long: Plain | None = None
+        self._short: Plain | None = None
         self._row = QHBoxLayout(self)
+        self._row.setSizeConstraint(QHBoxLayout.SizeConstraint.SetNoConstraint)
         self._row.setContentsMargins(0, 0, 0, 0)
         self._row.setSpacing(0)
         session.changed.connect(self.refresh)
@@ -34,6 +39,7 @@ class AimLine(QWidget):
             if (widget := item.widget()) is not None:
                 widget.hide()
                 widget.deleteLater()
+        self._long = self._short = None
         session, aim = self._session, self._session.aim
         workspace = session.workspace
         title = workspace.catalogues[aim.app].title if aim.app in workspace.catalogues else aim.app
@@ -46,7 +52,8 @@ class AimLine(QWidget):
             applies = workspace.layout(aim.layer, aim.app).applies
             self._word(shortened(applies_words(applies)), self._choose_applies, "aim-applies")
         if aim.seat:
-            self._plain(tr(", as seen on "))
+            self._long = self._plain(tr(", as seen on "))
+            self._short = self._plain(tr(", on "))
             self._word(aim.seat, self._choose_seat, "aim-seat")
         self._plain(", ")
         self._word(tr("{width:,} px", width=aim.width), self._choose_width, "aim-width")
@@ -62,6 +69,26 @@ class AimLine(QWidget):
             self._row.addSpacing(14)
             self._row.addWidget(Plain(tr("read-only"), self._scheme, "asks", 13))
         self._row.addStretch(1)
+        self._fit()
+
+    def _fit(self) -> None:
+        """Where there is little room, the sentence has fewer words."""
+        if self._long is not None and self._short is not None:
+            self._long.show()
+            self._short.hide()
+            tight = self._row.sizeHint().width() > self.width()
+            self._long.setVisible(not tight)
+            self._short.setVisible(tight)
+
+    def minimumSizeHint(self) -> QSize:
+        size = self._row.minimumSize()
+        if self._long is None or self._short is None or self._long.isHidden():
+            return size
+        return size - QSize(self._long.sizeHint().width() - self._short.sizeHint().width(), 0)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit()
 
     def _word(self, text: str, action: object, name: str) -> None:
         word = Word(text, self._scheme, 14)
@@ -69,8 +96,10 @@ class AimLine(QWidget):
         word.clicked.connect(lambda: action(word))  # type: ignore[operator]
         self._row.addWidget(word)
 
-    def _plain(self, text: str) -> None:
-        self._row.addWidget(Plain(text, self._scheme, "ink", 14))
+    def _plain(self, text: str) -> Plain:
+        words = Plain(text, self._scheme, "ink", 14)
+        self._row.addWidget(words)
+        return words
 
     def _choose_layer(self, word: Word) -> None:
         session, aim = self._session, self._session.aim

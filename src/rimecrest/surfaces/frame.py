@@ -275,6 +275,10 @@ class Frame(QWidget):
         for view in self._panels:
             view.refill()
 
+    def panel_view(self, panel: str) -> PanelView | None:
+        """An open panel by its identity."""
+        return next((view for view in self._panels if view.panel.id == panel), None)
+
     def panel_heads(self) -> list[tuple[str, QRect]]:
         """The open panels with the places of their names."""
         return [

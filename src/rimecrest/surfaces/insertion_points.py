@@ -11,12 +11,14 @@ from PyQt6.QtCore import QRect
 class InsertionPoint:
     """A place on a surface, after the thing `after` (None = first). `caret` is in the frame's pixels.
 
-    `new_group`: in a tab, at a boundary between groups; `surface` is then the tab, `after` a group.
+    `beside`: on a panel, in the row of that thing; else below its row. `new_group`: in a tab, at a boundary
+    between groups; `surface` is then the tab, `after` a group.
     """
 
     surface: str
     after: str | None
     caret: QRect
     new_group: bool = False
+    beside: bool = False
     ground: QRect = field(default_factory=QRect, compare=False)
     """All of the bar or group, or of the page: a click anywhere in it is meant for it."""

@@ -1,17 +1,26 @@
-"""A panel beside the document: texts, fields, choices, lists, tick boxes and buttons, one under the other."""
+"""A panel beside the document: texts, fields, choices, lists, tick boxes and buttons.
+
+They flow in rows, or stand on a free grid (`core.layout.panel_grid`).
+"""
 
 from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import pairwise
 
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QFrame,
+    QHBoxLayout,
     QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel, SeenSeparator
+from rimecrest.core.layout.panel_grid import CELL, Cells, places
+from rimecrest.core.layout.panel_grid import MARGIN as GRID_MARGIN
 from rimecrest.shell.theme import palette
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
@@ -52,14 +61,14 @@ class PanelView(QWidget):
         self.setPalette(palette(painting.scheme))
         self.widgets: list[PanelItem] = []
         self._inner = QWidget()
-        self._rows = QVBoxLayout(self._inner)
-        self._rows.setContentsMargins(MARGIN, 4, MARGIN, MARGIN)
-        self._rows.setSpacing(GAP)
-        for item in panel.items:
-            widget = self._made(item, choices)
-            self.widgets.append(widget)
-            self._rows.addWidget(widget)
-        self._rows.addStretch(1)
+        self._rows: QVBoxLayout | None = None
+        self.widgets += (self._made(item, choices) for item in panel.items)
+        if panel.flow == "grid":
+            self._stand()
+        else:
+            self._flow()
+        for one, other in pairwise(self.widgets):
+            QWidget.setTabOrder(_last_in(one), _first_in(other))
         self._scroll = QScrollArea(self)
         self._scroll.setFrameShape(QFrame.Shape.NoFrame)
         self._scroll.setWidgetResizable(True)
@@ -89,8 +98,54 @@ class PanelView(QWidget):
         control.left.connect(self.left)
         return control
 
+    def _flow(self) -> None:
+        """One row under the other; what is beside the thing before it shares its row."""
+        self._rows = QVBoxLayout(self._inner)
+        self._rows.setContentsMargins(MARGIN, 4, MARGIN, MARGIN)
+        self._rows.setSpacing(GAP)
+        for row in self._in_rows():
+            if len(row) == 1:
+                self._rows.addWidget(row[0])
+                continue
+            line = QHBoxLayout()
+            line.setSpacing(GAP)
+            for widget in row:
+                small = isinstance(widget, Rule) or (
+                    isinstance(widget, ItemButton) and widget.item.face == "picture"
+                )
+                line.addWidget(widget, 0 if small else 1, Qt.AlignmentFlag.AlignBottom)
+            self._rows.addLayout(line)
+        self._rows.addStretch(1)
+
+    def _in_rows(self) -> list[list[PanelItem]]:
+        rows: list[list[PanelItem]] = []
+        for widget in self.widgets:
+            if widget.item.beside and rows:
+                rows[-1].append(widget)
+            else:
+                rows.append([widget])
+        return rows
+
+    def _stand(self) -> None:
+        """Everything where the grid has it."""
+        found = places(self.panel)
+        for widget in self.widgets:
+            widget.setGeometry(self.box_of(found[widget.item.id]))
+        bottom = max((cells.bottom for cells in found.values()), default=0)
+        self._inner.setMinimumHeight(bottom * CELL + 2 * GRID_MARGIN)
+
+    @staticmethod
+    def box_of(cells: Cells) -> QRect:
+        """The place of some cells, in the pixels of what scrolls."""
+        corner = QPoint(GRID_MARGIN + cells.column * CELL, GRID_MARGIN + cells.row * CELL)
+        return QRect(corner, QSize(cells.columns * CELL, cells.rows * CELL))
+
+    def origin(self, frame: QWidget) -> QPoint:
+        """Where the first cell begins, in the pixels of `frame`."""
+        return self._inner.mapTo(frame, QPoint(GRID_MARGIN, GRID_MARGIN))
+
     def sizeHint(self) -> QSize:
-        inner = self._inner.sizeHint()
+        inner = self._inner.sizeHint().expandedTo(self._inner.minimumSize())
         return QSize(max(inner.width() + 2, self.panel.width), inner.height() + HEAD + 2)
 
     def controls(self) -> list[ControlView]:
@@ -126,16 +181,31 @@ class PanelView(QWidget):
         """The places between its items that are seen, with carets in the pixels of `frame`."""
         origin = self._inner.mapTo(frame, QPoint(0, 0))
         seen = QRect(self.mapTo(frame, QPoint(0, 0)), self.size())
-        at, after = 2, None
-        found = []
-        for widget in [None, *self.widgets]:
-            if widget is not None:
-                at = widget.geometry().bottom() + 1 + GAP // 2
-                after = widget.item.id
-            line = QRect(MARGIN, at - 1, self.width() - 2 * MARGIN - 2, 2).translated(origin)
-            if seen.contains(line.center()):
-                found.append(InsertionPoint(self.panel.id, after, line, ground=seen))
-        return found
+        lines = self._grid_lines() if self._rows is None else self._row_lines()
+        placed = [(after, beside, line.translated(origin)) for after, beside, line in lines]
+        return [
+            InsertionPoint(self.panel.id, after, line, beside=beside, ground=seen)
+            for after, beside, line in placed
+            if seen.contains(line.center())
+        ]
+
+    def _row_lines(self) -> Iterator[tuple[str | None, bool, QRect]]:
+        """(thing, whether in its row, line) of every place where something can be put."""
+        across = self.width() - 2 * MARGIN - 2
+        yield None, False, QRect(MARGIN, 1, across, 2)
+        for row in self._in_rows():
+            top = min(widget.geometry().top() for widget in row)
+            bottom = max(widget.geometry().bottom() for widget in row)
+            for widget in row:
+                right = min(widget.geometry().right() + 1 + GAP // 2, self.width() - 5)
+                yield widget.item.id, True, QRect(right - 1, top, 2, bottom - top + 1)
+            yield row[-1].item.id, False, QRect(MARGIN, bottom + GAP // 2, across, 2)
+
+    def _grid_lines(self) -> Iterator[tuple[str | None, bool, QRect]]:
+        yield None, False, QRect(GRID_MARGIN, 2, self.width() - 2 * GRID_MARGIN, 2)
+        for widget in self.widgets:
+            box = widget.geometry()
+            yield widget.item.id, False, QRect(box.left(), box.bottom() + 1, box.width(), 2)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -145,3 +215,18 @@ class PanelView(QWidget):
         painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
         painter.setPen(scheme.color("ink"))
         draw_title(painter, QRectF(self.head()).adjusted(22, 2, -8, 0), self.panel.title, 13)
+
+
+def _first_in(widget: QWidget) -> QWidget:
+    """What Tab reaches first in a control; the widget itself where nothing in it does."""
+    return next(_reached(widget), widget)
+
+
+def _last_in(widget: QWidget) -> QWidget:
+    return next(reversed(list(_reached(widget))), widget)
+
+
+def _reached(widget: QWidget) -> Iterator[QWidget]:
+    for inner in widget.findChildren(QWidget):
+        if inner.focusPolicy() & Qt.FocusPolicy.TabFocus:
+            yield inner

@@ -44,14 +44,25 @@ class Thing(Record):
     was: tuple[ThingId, ...] = ()
 
 
-class Separator(Thing):
+class Placed(Thing):
+    """Where an item stands on a panel; elsewhere it means nothing.
+
+    `beside`: in the row of the item before it. `at`: on a free grid (column, row, columns, rows), see
+    `core.layout.panel_grid`.
+    """
+
+    beside: bool = False
+    at: tuple[int, int, int, int] | None = None
+
+
+class Separator(Placed):
     """A line between items."""
 
     kind: ClassVar[str] = "separator"
     separator: Literal[True]
 
 
-class Faced(Thing):
+class Faced(Placed):
     """What is common to all that can be pressed.
 
     `width` is 1 or 2 cells. `collapse`: what has more stays longer when the window gets narrow. `access` is
@@ -117,7 +128,7 @@ is settled by hand (never at each letter, nor when a macro writes it), `enter` a
 """
 
 
-class Control(Thing):
+class Control(Placed):
     """What is common to what stands on panels only; `on` names what happens at which event."""
 
     kind: ClassVar[str]
@@ -308,7 +319,7 @@ class Group(Row):
 
 
 class Panel(Row):
-    """An area beside the document for one task: its controls one under the other.
+    """An area beside the document for one task: its controls one under the other, or on a free grid.
 
     `edge` is where it stands, `width` its pixels across, `background` a colour of the scheme. What is not
     `shown` with the window is shown by its button. `on` has what happens when it opens; `applies` names the
@@ -319,6 +330,7 @@ class Panel(Row):
     after: str | None = None
     width: int = Field(default=240, ge=120, le=600)
     background: Literal["sheet", "paper", "spine"] = "sheet"
+    flow: Literal["column", "grid"] = "column"
     shown: bool = True
     on: dict[Event, Handler] = Field(default_factory=dict)
     applies: Applies = EVERYWHERE

@@ -76,6 +76,7 @@ class _Row:
     """The tab that a group stands in."""
     width: int = 240
     background: str = "sheet"
+    flow: str = "column"
     shown: bool = True
     """Of a panel, as what follows."""
     on: Mapping[Event, Handler] = field(default_factory=dict)
@@ -183,7 +184,7 @@ class Assembly:
         self._stand(self._panel_order, identity, panel.title, after, False, tr("the end of the panels"))
         row = _Row(identity, layer, panel.title, Panel, picture=panel.picture or "", edge=panel.edge)
         row.width, row.background, row.shown = panel.width, panel.background, panel.shown
-        row.on, row.applies = panel.on, panel.applies
+        row.on, row.applies, row.flow = panel.on, panel.applies, panel.flow
         self._fill(row, panel)
 
     def _add_tab(self, tab: Tab, prefix: str, layer: str, base: bool = False) -> None:
@@ -338,6 +339,7 @@ class Assembly:
             if surface.kind is Panel:
                 surface.width = int(fields.get("width", surface.width))
                 surface.background = str(fields.get("background", surface.background))
+                surface.flow = str(fields.get("flow", surface.flow))
                 surface.shown = bool(fields.get("shown", surface.shown))
                 self._change_panel(surface, fields)
                 return
@@ -377,7 +379,7 @@ class Assembly:
 
     def _see(self, item: Item, identity: str, layer: str, kind: type[Row]) -> SeenItem:
         if isinstance(item, Separator):
-            return SeenSeparator(id=identity, layer=layer, stored=item)
+            return SeenSeparator(id=identity, layer=layer, stored=item, beside=item.beside, at=item.at)
         if isinstance(item, Control):
             return _seen_control(item, identity, layer)
         private = isinstance(item, StepsButton)
@@ -387,6 +389,8 @@ class Assembly:
             id=identity,
             layer=layer,
             stored=item,
+            beside=item.beside,
+            at=item.at,
             run=None if isinstance(item, StepsButton) else item.run,
             args=() if isinstance(item, StepsButton) else tuple(sorted(item.args.items())),
             steps=item.steps if isinstance(item, StepsButton) else "",
@@ -467,6 +471,7 @@ class Assembly:
             edge=row.edge,
             width=row.width,
             background=row.background,
+            flow=row.flow,
             shown=row.shown,
             on=row.on,
             applies=row.applies,
@@ -527,6 +532,8 @@ def _seen_control(item: ControlItem, identity: str, layer: str) -> SeenControl:
         id=identity,
         layer=layer,
         stored=item,
+        beside=item.beside,
+        at=item.at,
         kind=cast("ControlKind", item.kind),
         caption=item.caption,
         value=("yes" if value else "no") if isinstance(item, Tick) else value,

@@ -23,13 +23,16 @@ ControlKind = Literal["text", "field", "choice", "list", "tick"]
 class _Seen:
     """What every item has: its full identity, the layer it comes from, those that changed it.
 
-    `stored` is the item as it would be stored, with all changes: what a copy of it is made of.
+    `stored` is the item as it would be stored, with all changes: what a copy of it is made of. `beside` and
+    `at`: where it stands on a panel, as stored.
     """
 
     id: str
     layer: str
     stored: Item = field(compare=False, repr=False)
     changed_by: tuple[str, ...] = ()
+    beside: bool = False
+    at: tuple[int, int, int, int] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -155,6 +158,7 @@ class SeenPanel(SeenRow):
     edge: Edge = "right"
     width: int = 240
     background: str = "sheet"
+    flow: str = "column"
     shown: bool = True
     on: Mapping[Event, Handler] = field(default_factory=dict)
     """As it is stored."""

@@ -13,11 +13,11 @@ NEAR = 4
 FAR = 20
 """Who asks for a slot within this distance or more takes any slot of the ground that was clicked."""
 
-Key = tuple[str, str | None, bool]
+Key = tuple[str, str | None, bool, bool]
 
 
 def key_of(slot: InsertionPoint) -> Key:
-    return slot.surface, slot.after, slot.new_group
+    return slot.surface, slot.after, slot.new_group, slot.beside
 
 
 @dataclass
@@ -74,17 +74,22 @@ class Caret:
     def put_after(self, surface: str, item: str | None) -> None:
         """Put the caret behind an item, whether it is drawn already or will be."""
         self.held = None
-        self.at = (surface, item, False)
+        self.at = (surface, item, False, False)
         self.selected = []
 
-    def step(self, by: int, selecting: bool = False) -> None:
-        """Move along the slots; with `selecting`, the items passed over are selected or let go."""
+    def step(self, by: int, selecting: bool = False, rows: bool = False) -> None:
+        """Move along the slots; with `selecting`, the items passed over are selected or let go.
+
+        `rows`: on a panel from row to row, past the slots within one.
+        """
         index = self.index()
         if index is None:
             if self.slots:
                 self.put(self.slots[0])
             return
         target = index + by
+        while rows and 0 <= target < len(self.slots) and self.slots[target].beside:
+            target += by
         if not 0 <= target < len(self.slots):
             return
         here, there = self.slots[index], self.slots[target]
@@ -92,6 +97,9 @@ class Caret:
             self.put(there)
             return
         if here.surface != there.surface or here.new_group or there.new_group:
+            return
+        if here.after == there.after:
+            self.at = key_of(there)  # within and below one row: nothing lies between
             return
         passed = there.after if by > 0 else here.after
         if passed is None:
@@ -138,7 +146,7 @@ class Caret:
             self.selected.append(item)
         order = [slot.after for slot in self.slots]
         self.selected.sort(key=lambda name: order.index(name) if name in order else 0)
-        self.at = (surface, item, False)
+        self.at = (surface, item, False, False)
 
     def select_all(self, items: list[str]) -> None:
         """Select these, wherever they stand; the caret stands behind the last."""
@@ -156,10 +164,13 @@ class Caret:
     def behind(self) -> str | None:
         """The item after the caret."""
         index = self.index()
-        if index is None or index + 1 >= len(self.slots):
-            return None
-        here, there = self.slots[index], self.slots[index + 1]
-        return there.after if there.surface == here.surface and not there.new_group else None
+        here = self.slots[index] if index is not None else None
+        for there in self.slots[(index or 0) + 1 :] if here is not None else ():
+            if there.surface != here.surface or there.new_group:
+                return None
+            if there.after != here.after:
+                return there.after
+        return None
 
     def chosen(self) -> list[str]:
         """The selected items, else the one before the caret."""

@@ -18,6 +18,7 @@ from rimecrest.core.workspace import (
     PutPanel,
     PutTab,
     PutToolbar,
+    SetFields,
     Together,
     fresh_thing,
 )
@@ -56,7 +57,8 @@ def put(session: Session, slot: InsertionPoint, items: Sequence[Item]) -> Edit:
     aim = session.aim
     if slot.new_group:
         return PutGroup(aim.layer, aim.app, slot.surface, slot.after, new_group(session, items))
-    edit = PutItems(aim.layer, aim.app, slot.surface, slot.after, tuple(items))
+    placed = tuple(item.model_copy(update={"beside": slot.beside, "at": None}) for item in items)
+    edit = PutItems(aim.layer, aim.app, slot.surface, slot.after, placed)
     return _exactly(session, edit, slot, [f"{aim.layer}:{item.id}" for item in items])
 
 
@@ -101,10 +103,41 @@ def move(session: Session, things: Sequence[str], slot: InsertionPoint) -> Edit 
             (PutGroup(aim.layer, aim.app, slot.surface, slot.after, group), into),
         )
     start = order.index(after) + 1 if after in order else 0
+    rows = (*_in_row(session, things, slot), *keep_rows(session, things))
     if order[start : start + len(things)] == list(things):
-        return None
+        return Together(tr("move"), rows) if rows else None
     edit = MoveItems(aim.layer, aim.app, tuple(things), slot.surface, after)
-    return _exactly(session, edit, InsertionPoint(slot.surface, after, slot.caret), list(things))
+    moved = _exactly(session, edit, InsertionPoint(slot.surface, after, slot.caret), list(things))
+    return Together(moved.label, (moved, *rows)) if rows else moved
+
+
+def _in_row(session: Session, things: Sequence[str], slot: InsertionPoint) -> list[Edit]:
+    """What makes things that move stand beside what is in a panel's row, or in rows of their own."""
+    aim, seen = session.aim, session.outcome()
+    found: list[Edit] = []
+    for name in things:
+        item = seen.item(name)
+        if item is not None and (item.beside != slot.beside or item.at is not None):
+            fields = {"beside": slot.beside, "at": None}
+            found.append(SetFields(aim.layer, aim.app, name, fields))
+    return found
+
+
+def keep_rows(session: Session, things: Sequence[str]) -> list[Edit]:
+    """What keeps a panel's rows together when things leave them: the next in the row begins it then."""
+    aim, seen = session.aim, session.outcome()
+    found: list[Edit] = []
+    for panel in seen.panels:
+        headless = False  # whether the row has lost what it began with, and nothing begins it yet
+        for item in panel.items:
+            if item.id in things:
+                headless = headless or not item.beside
+            elif item.beside and headless:
+                found.append(SetFields(aim.layer, aim.app, item.id, {"beside": False}))
+                headless = False
+            else:
+                headless = False
+    return found
 
 
 def bar_of(

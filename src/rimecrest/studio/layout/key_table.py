@@ -15,10 +15,20 @@ class Meaning(Enum):
 
     BACK = auto()
     FORTH = auto()
+    ROW_BACK = auto()
+    ROW_FORTH = auto()
     SELECT_BACK = auto()
     SELECT_FORTH = auto()
     SHIFT_BACK = auto()
     SHIFT_FORTH = auto()
+    SHIFT_UP = auto()
+    SHIFT_DOWN = auto()
+    EARLIER = auto()
+    LATER = auto()
+    NARROWER = auto()
+    WIDER = auto()
+    LOWER = auto()
+    TALLER = auto()
     TO_START = auto()
     TO_END = auto()
     SELECT_TO_START = auto()
@@ -50,17 +60,23 @@ class Meaning(Enum):
 _NONE, _SHIFT, _CTRL, _ALT = M.NoModifier, M.ShiftModifier, M.ControlModifier, M.AltModifier
 KEYS: dict[tuple[int, Qt.KeyboardModifier], Meaning] = {
     (K.Key_Left, _NONE): Meaning.BACK,
-    (K.Key_Up, _NONE): Meaning.BACK,
+    (K.Key_Up, _NONE): Meaning.ROW_BACK,
     (K.Key_Right, _NONE): Meaning.FORTH,
-    (K.Key_Down, _NONE): Meaning.FORTH,
+    (K.Key_Down, _NONE): Meaning.ROW_FORTH,
     (K.Key_Left, _SHIFT): Meaning.SELECT_BACK,
     (K.Key_Up, _SHIFT): Meaning.SELECT_BACK,
     (K.Key_Right, _SHIFT): Meaning.SELECT_FORTH,
     (K.Key_Down, _SHIFT): Meaning.SELECT_FORTH,
     (K.Key_Left, _ALT): Meaning.SHIFT_BACK,
-    (K.Key_Up, _ALT): Meaning.SHIFT_BACK,
+    (K.Key_Up, _ALT): Meaning.SHIFT_UP,
     (K.Key_Right, _ALT): Meaning.SHIFT_FORTH,
-    (K.Key_Down, _ALT): Meaning.SHIFT_FORTH,
+    (K.Key_Down, _ALT): Meaning.SHIFT_DOWN,
+    (K.Key_PageUp, _ALT): Meaning.EARLIER,
+    (K.Key_PageDown, _ALT): Meaning.LATER,
+    (K.Key_Left, _ALT | _SHIFT): Meaning.NARROWER,
+    (K.Key_Right, _ALT | _SHIFT): Meaning.WIDER,
+    (K.Key_Up, _ALT | _SHIFT): Meaning.LOWER,
+    (K.Key_Down, _ALT | _SHIFT): Meaning.TALLER,
     (K.Key_Home, _NONE): Meaning.TO_START,
     (K.Key_End, _NONE): Meaning.TO_END,
     (K.Key_Home, _SHIFT): Meaning.SELECT_TO_START,
@@ -95,6 +111,29 @@ KEYS: dict[tuple[int, Qt.KeyboardModifier], Meaning] = {
 }
 ONCE = frozenset((Meaning.OPEN, Meaning.OWN_STEPS, Meaning.RENAME, Meaning.PASTE, Meaning.CUT))
 """What a key that is held down does only once."""
+
+
+OFF_THE_GRID = {
+    Meaning.SHIFT_UP: Meaning.SHIFT_BACK,
+    Meaning.SHIFT_DOWN: Meaning.SHIFT_FORTH,
+    Meaning.EARLIER: Meaning.SHIFT_BACK,
+    Meaning.LATER: Meaning.SHIFT_FORTH,
+}
+"""What these mean where things stand in a row, and for a surface that is held."""
+ON_THE_GRID: dict[Meaning, tuple[int, int]] = {
+    Meaning.SHIFT_BACK: (-1, 0),
+    Meaning.SHIFT_FORTH: (1, 0),
+    Meaning.SHIFT_UP: (0, -1),
+    Meaning.SHIFT_DOWN: (0, 1),
+}
+"""Cells to the right and down that a key moves what stands on a panel's free grid."""
+SIZES: dict[Meaning, tuple[int, int]] = {
+    Meaning.NARROWER: (-1, 0),
+    Meaning.WIDER: (1, 0),
+    Meaning.LOWER: (0, -1),
+    Meaning.TALLER: (0, 1),
+}
+"""Cells across and down by which a key makes it larger."""
 
 
 def meaning_of(key: int, held: Qt.KeyboardModifier) -> Meaning | None:

@@ -19,9 +19,11 @@ from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard_hands import ClipboardHands
 from rimecrest.studio.layout.control_kinds import BY_CHARACTER
+from rimecrest.studio.layout.grid_pointer import GridPointer
+from rimecrest.studio.layout.grid_presenter import GridPresenter
 from rimecrest.studio.layout.held_keys import HeldKeys
 from rimecrest.studio.layout.hidden_list import HiddenWord
-from rimecrest.studio.layout.key_table import ONCE, Meaning, meaning_of
+from rimecrest.studio.layout.key_table import OFF_THE_GRID, ON_THE_GRID, ONCE, SIZES, Meaning, meaning_of
 from rimecrest.studio.layout.kind_strip import LINE, KindStrip
 from rimecrest.studio.layout.naming import Naming
 from rimecrest.studio.layout.overlay_painting import Shown, paint_overlay
@@ -73,9 +75,11 @@ class Overlay(QWidget):
         self._session = session
         self.surfaces = SurfacePresenter(session)
         self._tools = SurfaceTools(frame, self.caret, self.surfaces)
-        self._pointer = PointerTools(frame, self.caret, self.presenter, self._docking)
+        self._grid = GridPresenter(session)
+        over_grid = GridPointer(frame, self._grid)
+        self._pointer = PointerTools(frame, self.caret, self.presenter, over_grid, self._docking)
         self._held = HeldKeys(frame, self.caret, self.surfaces, session)
-        self._menus = StageMenu(self.presenter, self.surfaces, self, scheme, self)
+        self._menus = StageMenu(self.presenter, self.surfaces, self._grid, self, scheme, self)
         self.hidden = HiddenWord(self.surfaces, scheme, self)
         self.kinds = KindStrip(scheme, self)
         self.kinds.chosen.connect(self.begin_kind)
@@ -133,6 +137,7 @@ class Overlay(QWidget):
         shown.layer = self._session.aim.layer
         shown.hover, shown.dragging = self._pointer.hover, self._pointer.dragging
         shown.band, shown.ground = self._pointer.band, self._pointer.ground
+        shown.placing = self._pointer.placing
         shown.target, shown.near = self._tools.target, self._tools.near
         shown.keys = self.hasFocus() or bool(self.typed)
         paint_overlay(QPainter(self), self._frame, shown)
@@ -306,6 +311,12 @@ class Overlay(QWidget):
         return control != bool(held & Qt.KeyboardModifier.AltModifier)
 
     def _do(self, meaning: Meaning) -> None:
+        if self.caret.held is not None:
+            meaning = {Meaning.ROW_BACK: Meaning.BACK, Meaning.ROW_FORTH: Meaning.FORTH}.get(meaning, meaning)
+        chosen = self.caret.chosen()
+        on_grid = self.caret.held is None and self._grid.panel_of(chosen) is not None
+        cells = ON_THE_GRID.get(meaning) if on_grid else None
+        meaning = OFF_THE_GRID.get(meaning, meaning) if cells is None else meaning
         step = _STEPS.get(meaning)
         if self.looking_back and meaning is not Meaning.COMPARE:
             self.compared.emit()
@@ -324,6 +335,12 @@ class Overlay(QWidget):
             self.compared.emit()
         elif step is not None:
             step(self)
+        elif cells is not None:
+            self._grid.nudge(chosen, *cells)
+        elif meaning in SIZES:
+            if not on_grid:
+                self._session.say(tr("Only what stands on a panel’s free grid is sized in cells."))
+            self._grid.resize(chosen, *SIZES[meaning])
         elif meaning in (Meaning.SHIFT_BACK, Meaning.SHIFT_FORTH):
             for thing in self.caret.chosen()[:1]:
                 self.presenter.shift(thing, 1 if meaning is Meaning.SHIFT_FORTH else -1)
@@ -508,6 +525,8 @@ def _walk(step: Callable[[Caret], None]) -> Callable[[Overlay], None]:
 _STEPS: dict[Meaning, Callable[[Overlay], None]] = {
     Meaning.BACK: _walk(lambda caret: caret.step(-1)),
     Meaning.FORTH: _walk(lambda caret: caret.step(1)),
+    Meaning.ROW_BACK: _walk(lambda caret: caret.step(-1, rows=True)),
+    Meaning.ROW_FORTH: _walk(lambda caret: caret.step(1, rows=True)),
     Meaning.SELECT_BACK: _walk(lambda caret: caret.step(-1, selecting=True)),
     Meaning.SELECT_FORTH: _walk(lambda caret: caret.step(1, selecting=True)),
     Meaning.TO_START: _walk(lambda caret: caret.to_end(False)),

@@ -9,9 +9,10 @@ from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from rimecrest.core.check import Weight
-from rimecrest.core.layout import BUILT_IN, SeenButton, SeenControl
+from rimecrest.core.layout import BUILT_IN, SeenButton, SeenControl, SeenPanel, SeenSeparator
 from rimecrest.shell.theme import LIGHT, bold, font
 from rimecrest.studio.layout.caret import Caret
+from rimecrest.studio.layout.grid_pointer import Placing
 from rimecrest.studio.layout.surface_tools import Plus, Target, end_plus, handles
 from rimecrest.studio.shared.marks import SIGNS, draw_owner, hexagon, notched
 from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
@@ -41,6 +42,8 @@ class Shown:
     band: QRect | None = None
     ground: QPoint | None = None
     target: Target | None = None
+    placing: Placing | None = None
+    """What is dragged over a panel's free grid."""
     near: Plus | None = None
 
 
@@ -62,6 +65,7 @@ def paint_overlay(painter: QPainter, frame: Frame, shown: Shown) -> None:
         panels = {panel.id: panel.layer for panel in frame.outcome.panels}
         _paint_names(painter, frame.panel_heads(), panels, shown.layer)
     _paint_surfaces(painter, frame, shown)
+    _paint_grid(painter, frame, shown)
     slot = shown.hover if shown.dragging else shown.caret.slot()
     if shown.hover is not None and not shown.dragging and shown.hover != slot:
         _paint_point(painter, shown.hover, faint=True)
@@ -101,6 +105,30 @@ def _paint_surfaces(painter: QPainter, frame: Frame, shown: Shown) -> None:
         _paint_target(painter, shown.target.line, shown.target.edge == "float")
     elif shown.ground is not None:
         _paint_target(painter, QRect(shown.ground, QSize(60, 34)), True)
+
+
+def _paint_grid(painter: QPainter, frame: Frame, shown: Shown) -> None:
+    """On a free grid: the order in which Tab goes, and where what is dragged would stand."""
+    slot = shown.caret.slot()
+    seen = frame.outcome
+    panel = (
+        seen.row(shown.caret.held or (slot.surface if slot is not None else "")) if seen is not None else None
+    )
+    if isinstance(panel, SeenPanel) and panel.flow == "grid":
+        painter.setFont(bold(11))
+        for number, item in enumerate(panel.items, start=1):
+            box = frame.rect_of(item.id)
+            if box is not None and not isinstance(item, SeenSeparator):
+                mark = QRectF(box.right() - 17, box.top() - 3, 18, 15)
+                painter.setPen(QPen(LIGHT.color("crest"), 1))
+                painter.setBrush(LIGHT.color("sheet"))
+                painter.drawRoundedRect(mark, 4, 4)
+                painter.drawText(mark, Qt.AlignmentFlag.AlignCenter, str(number))
+    if shown.placing is not None:
+        for line in shown.placing.lines:
+            painter.fillRect(line, LIGHT.color("asks"))
+        for box in shown.placing.boxes:
+            _paint_target(painter, box, True)
 
 
 def _paint_target(painter: QPainter, box: QRect, afloat: bool) -> None:

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.studio.layout.caret import Caret
+from rimecrest.studio.layout.grid_pointer import GridPointer, Placing
 from rimecrest.studio.layout.presenter import StagePresenter
 from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
 from rimecrest.surfaces.panel_controls import ControlView
@@ -31,9 +32,17 @@ class PointerTools:
     """From presses, moves and releases to what they mean."""
 
     def __init__(
-        self, frame: Frame, caret: Caret, presenter: StagePresenter, docking: Callable[[QPoint], Docking]
+        self,
+        frame: Frame,
+        caret: Caret,
+        presenter: StagePresenter,
+        grid: GridPointer,
+        docking: Callable[[QPoint], Docking],
     ) -> None:
         """`docking` says where a bar that is dropped at a point would stand."""
+        self._grid = grid
+        self.placing: Placing | None = None
+        """Where what is dragged over a panel's free grid would stand."""
         self._docking = docking
         self._frame = frame
         self._caret = caret
@@ -61,7 +70,7 @@ class PointerTools:
         return None
 
     def _at_edge(self, widget: ItemButton | ControlView, point: QPoint) -> bool:
-        if isinstance(widget, ControlView):
+        if isinstance(widget, ControlView) and self._grid.view_at([widget.item.id], point) is None:
             return False
         right = widget.mapTo(self._frame, QPoint(widget.width(), 0)).x()
         return 0 <= right - point.x() <= EDGE
@@ -129,6 +138,12 @@ class PointerTools:
                 if box.contains(point):
                     # Rest on a tab's name to drop in that tab.
                     self._frame.choose_tab(tab)
+            assert self._pressed is not None
+            way = point - self._pressed_at
+            self.placing = self._grid.placing(self._dragged(), self._pressed, way, point)
+            if self.placing is not None:
+                self.ground = self.hover = None
+                return Qt.CursorShape.ClosedHandCursor
             self.ground = point if self._on_ground(point) else None
             self.hover = None if self.ground is not None else self._caret.nearest(point)
             return Qt.CursorShape.ClosedHandCursor
@@ -145,20 +160,30 @@ class PointerTools:
         if self._widening is not None:
             item = seen.button(self._widening) if seen is not None else None
             by = point.x() - self._pressed_at.x()
-            if item is not None and abs(by) >= PULL:
+            if self._grid.view_at([self._widening], self._pressed_at) is not None:
+                self._grid.pull(self._widening, point - self._pressed_at)
+            elif item is not None and abs(by) >= PULL:
                 self._presenter.widen(item, by)
         elif self.band is not None:
             self._caret.select_all(self._inside(self.band))
         elif self.dragging and self._pressed is not None:
-            selected = self._caret.selected
-            things = selected if self._pressed in selected else [self._pressed]
-            if self.hover is not None:
+            things = self._dragged()
+            if self.placing is not None:
+                self._grid.drop(self.placing)
+            elif self.hover is not None:
                 self._presenter.move(things, self.hover)
             elif self.ground is not None:
                 self._drop_on_ground(things, self.ground)
         elif self._kept is not None and self._pressed is not None:
             self._caret.select(self._kept, self._pressed)
         self.let_go()
+
+    def _dragged(self) -> list[str]:
+        """What goes along with what was pressed."""
+        if self._pressed is None:
+            return []
+        selected = self._caret.selected
+        return list(selected) if self._pressed in selected else [self._pressed]
 
     def _drop_on_ground(self, things: list[str], point: QPoint) -> None:
         edge, at = self._docking(point)
@@ -167,7 +192,7 @@ class PointerTools:
     def let_go(self) -> None:
         """Nothing is pressed any more."""
         self._pressed = self._widening = self._kept = self.hover = None
-        self._corner = self.ground = None
+        self._corner = self.ground = self.placing = None
         self.band = None
         self.dragging = False
 

@@ -167,7 +167,9 @@ class StagePresenter:
             order = [known.after for known in self.caret.slots if known.surface == slot.surface]
             before = [name for name in order[: order.index(slot.after)] if name not in things]
         aim = self._session.aim
-        done = self._do(TakeOff(aim.layer, aim.app, tuple(things)))
+        off = TakeOff(aim.layer, aim.app, tuple(things))
+        rows = gestures.keep_rows(self._session, things)
+        done = self._do(Together(off.label, (off, *rows)) if rows else off)
         if done and slot is not None and slot.after in things:
             self.caret.put_after(slot.surface, before[-1] if before else None)
         return done

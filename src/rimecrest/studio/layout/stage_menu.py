@@ -10,13 +10,25 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.layout import Outcome, SeenControl, SeenGroup, SeenPanel, SeenToolbar
+from rimecrest.core.layout.panel_grid import Axis, Side
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme
+from rimecrest.studio.layout.grid_presenter import GridPresenter
 from rimecrest.studio.layout.presenter import StagePresenter
 from rimecrest.studio.layout.surface_presenter import EDGES, SurfacePresenter
 from rimecrest.studio.shared.choice_list import ChoiceList
 
 FACES = (("both", tr("Picture and words")), ("picture", tr("Picture only")), ("words", tr("Words only")))
+SIDES: tuple[tuple[Side, str], ...] = (
+    ("left", tr("Line up at the left")),
+    ("right", tr("Line up at the right")),
+    ("top", tr("Line up at the top")),
+    ("bottom", tr("Line up at the bottom")),
+)
+AXES: tuple[tuple[Axis, str], ...] = (
+    ("across", tr("Spread across, with equal gaps")),
+    ("down", tr("Spread down, with equal gaps")),
+)
 WIDTHS = ((1, tr("Single width")), (2, tr("Double width")))
 
 
@@ -44,9 +56,16 @@ class StageMenu:
     """Makes the menus."""
 
     def __init__(
-        self, items: StagePresenter, surfaces: SurfacePresenter, doors: Doors, scheme: Scheme, parent: QWidget
+        self,
+        items: StagePresenter,
+        surfaces: SurfacePresenter,
+        grid: GridPresenter,
+        doors: Doors,
+        scheme: Scheme,
+        parent: QWidget,
     ) -> None:
         self._items = items
+        self._grid = grid
         self._surfaces = surfaces
         self._doors = doors
         self._scheme = scheme
@@ -75,11 +94,24 @@ class StageMenu:
             for width, words in WIDTHS:
                 now = button is not None and button.width == width and len(things) == 1
                 menu.add(words, partial(self._items.set_all, things, {"width": width}, words), now=now)
+        if self._grid.panel_of(things) is not None:
+            self._for_grid(menu, things)
         remove = (
             tr("Remove") if len(things) == 1 else tr("Remove {items}", items=counted(len(things), "item"))
         )
         menu.add(remove, partial(self._items.take_off, things), keys=tr("Delete"))
         return menu
+
+    def _for_grid(self, menu: ChoiceList, things: list[str]) -> None:
+        """What a panel's free grid adds: the order of Tab for one thing, lines and gaps for several."""
+        if len(things) == 1:
+            menu.add(tr("Earlier with Tab"), partial(self._items.shift, things[0], -1), keys=tr("Alt+PageUp"))
+            menu.add(tr("Later with Tab"), partial(self._items.shift, things[0], 1), keys=tr("Alt+PageDown"))
+            return
+        for side, words in SIDES:
+            menu.add(words, partial(self._grid.line_up, things, side))
+        for axis, words in AXES if len(things) > 2 else ():
+            menu.add(words, partial(self._grid.spread, things, axis))
 
     def for_surface(self, thing: str, seen: Outcome, new_behind: Callable[[], object]) -> ChoiceList:
         """For a tab, a group or a bar."""

@@ -31,6 +31,7 @@ LINES = (("", tr("a line of its own")), ("1", tr("line 1")), ("2", tr("line 2"))
 
 GROUNDS = (("sheet", tr("white")), ("paper", tr("pale")), ("spine", tr("grey")))
 """The grounds of a panel."""
+FLOWS = (("column", tr("in rows")), ("grid", tr("on a free grid")))
 SHOWN = (("window", tr("with the window")), ("button", tr("by its button")))
 
 
@@ -157,6 +158,8 @@ class SurfaceCard(CardSheet):
         self._choice(flow, "surface-width", widths, now, lambda value: {"width": int(value)})
         self.say(flow, tr("wide; ground"))
         self._choice(flow, "surface-ground", GROUNDS, panel.background, lambda value: {"background": value})
+        self.say(flow, tr("; its things stand"))
+        self._choice(flow, "surface-flow", FLOWS, panel.flow, lambda value: {"flow": value})
         self.say(flow, tr("; shows"))
         shown = "window" if panel.shown else "button"
         self._choice(flow, "surface-shown", SHOWN, shown, lambda value: {"shown": value == "window"})
