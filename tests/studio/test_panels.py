@@ -468,3 +468,15 @@ def test_on_the_grid_the_edge_of_a_field_is_pulled(
     edge = QPoint(box(studio, one).right() - 1, box(studio, one).center().y())
     studio.drag(edge, edge - QPoint(40, 0))
     assert at(studio, one) == Cells(before.column, before.row, before.columns - 5, before.rows)
+
+
+def test_an_empty_panels_identity_is_made_of_its_first_name(studio: Studio, lanes: str) -> None:
+    assert lanes.endswith(":lanes")
+    vessel = begin(studio, "?", "Vessel")
+    hold(studio, lanes)
+    studio.press(Qt.Key.Key_F2)
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Decks")
+    studio.press(ENTER)
+    assert panel(studio, lanes).title == "Decks"
+    assert control(studio, vessel).caption == "Vessel"

@@ -79,6 +79,7 @@ class ControlCard(CardSheet):
     def _part(self, widget: QWidget) -> None:
         self._parts.append(widget)
         self._rows.addWidget(widget)
+        widget.show()  # what is not shown yet counts for nothing in the card's height
 
     def _build(self, item: SeenControl) -> None:
         for old in self._parts:

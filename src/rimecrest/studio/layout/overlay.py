@@ -493,11 +493,15 @@ class Overlay(QWidget):
             now, what = item.label, "label"
 
         def enter(text: str, by_key: bool) -> None:
-            done = self.presenter.rename(identity, what, now, text)
+            called = self.surfaces.call_panel(identity, text) if text != now else None
+            if called is not None:
+                self.redrawn()
+                self.caret.hold(called)
+            done = called is not None or self.presenter.rename(identity, what, now, text)
             if done and (unseen := said_of_unseen(text, font(13))):
                 self._session.say(unseen)
             if by_key:
-                self.named.emit(identity)
+                self.named.emit(called or identity)
             self.update()
 
         self._naming.over_thing(box, now, enter)

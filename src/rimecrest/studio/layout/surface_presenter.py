@@ -18,6 +18,7 @@ from rimecrest.core.workspace import (
     SetFields,
     Show,
     TakeOff,
+    Together,
     fresh_thing,
 )
 from rimecrest.core.workspace.exactly import exactly, neighbours
@@ -77,6 +78,21 @@ class SurfacePresenter:
             }
         )
         return f"{layer}:{bar.id}" if self._session.do(PutToolbar(layer, app, bar)) else None
+
+    def call_panel(self, identity: str, title: str) -> str | None:
+        """Name an empty panel of this layer for the first time: its identity is made of that name.
+
+        Macros read its fields by this identity. Returns it; None where the panel is not empty, or not ours.
+        """
+        layer, app = self._where()
+        layout = self._session.workspace.layout(layer, app)
+        panel = next((p for p in layout.panels if layout.full(p.id) == identity), None)
+        if panel is None or panel.items or panel.on or not title:
+            return None
+        fresh = panel.model_copy(update={"id": self._fresh(title), "title": title})
+        words = tr("call it {name}", name=title)
+        edit = Together(words, (TakeOff(layer, app, (identity,)), PutPanel(layer, app, fresh, words)))
+        return layout.full(fresh.id) if self._session.do(edit) else None
 
     def new_panel(self, edge: Edge = "right") -> str | None:
         """An empty panel beside the document, behind all others. Returns its identity."""

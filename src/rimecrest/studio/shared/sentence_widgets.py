@@ -63,14 +63,13 @@ class Flow(QLayout):
     def _arrange(self, box: QRect, move: bool) -> int:
         x, y, line = box.x(), box.y(), 0
         row: list[tuple[QLayoutItem, QRect]] = []
-        for item in [*self._items, None]:
+        items = [item for item in self._items if not item.isEmpty()]
+        for item, behind in zip([*items, None], [*items[1:], None, None], strict=True):
             size = QSize() if item is None else item.sizeHint().boundedTo(QSize(max(box.width(), 1), 10_000))
-            if item is not None and item.isEmpty():
-                continue
-            widget = item.widget() if item is not None else None
-            hugs = bool(row) and widget is not None and bool(widget.property("hugs"))
-            # A comma never begins a line: it may stand a little over the edge.
-            if item is None or (x + size.width() > box.right() + 1 and x > box.x() and not hugs):
+            hugs = bool(row) and _hugs(item)
+            # A comma never begins a line: a word goes to the next one together with it.
+            wide = size.width() + (behind.sizeHint().width() - self._gap if behind and _hugs(behind) else 0)
+            if item is None or (x + wide > box.right() + 1 and x > box.x() and not hugs):
                 if move:
                     # Words of one line stand on one middle.
                     for placed, where in row:
@@ -86,6 +85,12 @@ class Flow(QLayout):
             x += size.width() + self._gap
             line = max(line, size.height())
         return y + line - box.y()
+
+
+def _hugs(item: QLayoutItem | None) -> bool:
+    """Whether that is a comma or its like."""
+    widget = item.widget() if item is not None else None
+    return widget is not None and bool(widget.property("hugs"))
 
 
 class Pressable(QAbstractButton):
