@@ -9,6 +9,7 @@ import pytest
 from PyQt6.QtCore import QObject, QUrl, pyqtSlot
 from PyQt6.QtGui import QDesktopServices
 
+from rimecrest.shell.installed_programs import installed_programs
 from tests.embed.conftest import Letters
 
 
@@ -63,3 +64,44 @@ def test_a_file_goes_to_the_program_that_the_desktop_has_for_it(
 def test_where_nothing_opens_it_a_sentence_says_so(letters: Letters) -> None:
     assert not letters.do("open-address", to="https://tides.vessry.example")
     assert letters.said.startswith("Nothing on this computer opens https://tides.vessry.example.")
+
+
+def entry(folder: Path, identity: str, **fields: str) -> None:
+    """A desktop entry where the user's own lie."""
+    place = folder / "applications" / f"{identity}.desktop"
+    place.parent.mkdir(parents=True, exist_ok=True)
+    lines = {"Type": "Application", "Name": "Tide table", **fields}
+    place.write_text(
+        "[Desktop Entry]\n" + "".join(f"{key}={value}\n" for key, value in lines.items()), "utf-8"
+    )
+
+
+@pytest.fixture
+def programs(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> Path:
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    monkeypatch.setenv("XDG_DATA_DIRS", str(tmp_path / "shared"))
+    return tmp_path
+
+
+def test_an_installed_application_is_started_as_the_desktop_would(letters: Letters, programs: Path) -> None:
+    trace = programs / "started 100%"
+    entry(programs, "isle.tides", Exec=f"touch '{str(trace).replace('%', '%%')}' %f")
+    assert letters.do("start-application", application="isle.tides"), letters.said
+    letters.qtbot.waitUntil(trace.exists, timeout=10_000)
+
+
+def test_what_is_not_installed_is_told_and_nothing_is_started(letters: Letters, programs: Path) -> None:
+    assert not letters.do("start-application", application="isle.tides")
+    assert "“isle.tides” is not installed here" in letters.said
+
+
+def test_hidden_and_broken_entries_are_no_applications(programs: Path) -> None:
+    entry(programs, "isle.tides", Exec="tides")
+    entry(programs, "isle.hidden", Exec="x", NoDisplay="true")
+    entry(programs, "isle.link", Type="Link", Exec="x")
+    entry(programs / "shared", "isle.tides", Exec="other", Name="Everybody’s")
+    entry(programs / "shared", "isle.hidden", Exec="x")
+    (programs / "applications" / "broken.desktop").write_bytes(b"\xff\xfe no entry")
+    (programs / "applications" / "empty.desktop").write_text("", "utf-8")
+    found = installed_programs()
+    assert {name: program.name for name, program in found.items()} == {"isle.tides": "Tide table"}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtTest import QTest
@@ -480,3 +482,18 @@ def test_an_empty_panels_identity_is_made_of_its_first_name(studio: Studio, lane
     studio.press(ENTER)
     assert panel(studio, lanes).title == "Decks"
     assert control(studio, vessel).caption == "Vessel"
+
+
+def test_an_installed_application_typed_at_the_caret_becomes_a_button_that_starts_it(
+    studio: Studio, lanes: str, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    (tmp_path / "applications").mkdir()
+    text = "[Desktop Entry]\nType=Application\nName=Tide table\nExec=tides\n"
+    (tmp_path / "applications" / "isle.tides.desktop").write_text(text, "utf-8")
+    studio.type("tide tab")
+    studio.press(ENTER)
+    item = panel(studio, lanes).items[-1]
+    assert isinstance(item, SeenButton)
+    assert (item.label, item.run) == ("Tide table", "letters:start-application")
+    assert dict(item.args) == {"application": "isle.tides"}

@@ -1,4 +1,4 @@
-"""Commands that hand something to the desktop: an address, or a file to the program that is made for it."""
+"""Commands that hand something to the desktop: an address, a file, another application to start."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Address, Declarations
 from rimecrest.embed.document import Reached
+from rimecrest.shell.installed_programs import start_program
 from rimecrest.shell.paths import clean_path
 
 
@@ -63,3 +64,15 @@ def declare_outside(declarations: Declarations) -> None:
             )
         hand_over(QUrl.fromLocalFile(str(path.absolute())))
         return Reached({"path": str(path)})
+
+    @command(
+        "start-application",
+        "Start another application",
+        about="Start an application that is installed on this computer",
+        effects=(Effect.LEAVES,),
+        picture="application-outline",
+        synonyms=("launch", "program", "run"),
+        leaves_document=True,
+    )
+    def start_application(doc: Any, application: str) -> None:
+        start_program(application)

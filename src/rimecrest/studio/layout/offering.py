@@ -12,6 +12,7 @@ from rimecrest.core.catalogue import Effect
 from rimecrest.core.catalogue.arguments import ArgumentType, address_words
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Workspace
+from rimecrest.shell.installed_programs import InstalledProgram, installed_programs
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.overlay import Overlay
@@ -20,6 +21,9 @@ from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import InsertionPoint
+
+LETTERS, MOST_PROGRAMS = 3, 4
+"""Letters from which installed applications are offered, and how many of them at most."""
 
 
 class Offering(QObject):
@@ -46,6 +50,7 @@ class Offering(QObject):
         self._draw = draw
         self._over = over
         self._search: Search | None = None
+        self._programs: list[InstalledProgram] | None = None
         self._preview: Workspace | None = None
         self._previewing: tuple[Match, InsertionPoint] | None = None
         self.candidates = Candidates(scheme, over)
@@ -74,7 +79,7 @@ class Offering(QObject):
             self.close()
             self.end_preview()
             return
-        found = self._opening(text) or self._searching().having(text)
+        found = self._opening(text) or [*self._searching().having(text), *self._starters(text)]
         if found:
             self._offer(text, found)
             return
@@ -98,6 +103,22 @@ class Offering(QObject):
             for path in sorted(paths)
             if path.startswith(text)
             for match in self._openers(ArgumentType.PATH, path, PurePosixPath(path).stem)
+        ]
+
+    def _starters(self, text: str) -> list[Match]:
+        """What starts the installed applications that are called so; a few letters name too many."""
+        run = f"{self._session.aim.app}:start-application"
+        command = self._session.workspace.catalogue(self._session.aim.app).by_id.get(run)
+        words = text.lower().split()
+        if command is None or len(text.strip()) < LETTERS:
+            return []
+        if self._programs is None:
+            self._programs = list(installed_programs().values())
+        found = [program for program in self._programs if all(w in program.name.lower() for w in words)]
+        hint = tr("starts this application")
+        return [
+            Match("command", run, program.name, hint, text=program.name, args=(("application", program.id),))
+            for program in found[:MOST_PROGRAMS]
         ]
 
     def _openers(self, kind: ArgumentType, value: str, words: str) -> list[Match]:
