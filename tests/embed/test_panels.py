@@ -18,14 +18,14 @@ from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import Profile, StackState
-from rimecrest.embed.panel_host import editing_key
+from rimecrest.embed.panel_host import plain_key
 from rimecrest.embed.questions import PanelQuestion
 from rimecrest.embed.trial import LinkAsker
 from rimecrest.embed.window import AppWindow
 from rimecrest.surfaces import ItemButton
 from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelField, PanelList, Words
 from rimecrest.surfaces.titles import draw_title
-from tests.embed.conftest import Letters
+from tests.embed.conftest import CTRL, SHIFT, Letters
 
 WRITES = 'macro "W"\nfor letters\n\nwrite "{panel.vessel}, "\n'
 CONTROLS: list[dict[str, Any]] = [
@@ -225,10 +225,18 @@ def test_typing_in_a_field_reaches_the_field_and_hotkeys_still_work(letters: Let
 
 @pytest.mark.parametrize(
     ("keys", "own"),
-    [("A", True), ("Shift+A", True), ("Left", True), ("Ctrl+V", True), ("F9", False), ("Ctrl+S", False)],
+    [
+        ("A", True),
+        ("Shift+A", True),
+        ("Left", True),
+        ("Ctrl+V", False),
+        ("Shift+Insert", False),
+        ("F9", False),
+        ("Ctrl+S", False),
+    ],
 )
 def test_which_keys_a_field_has_for_itself(keys: str, own: bool) -> None:
-    assert editing_key(parse_sequence(keys)[0]) is own
+    assert plain_key(parse_sequence(keys)[0]) is own
 
 
 def test_a_panel_that_shows_by_its_button_is_shut_at_first_and_its_value_is_the_first_one(
@@ -458,3 +466,72 @@ def test_a_trial_asks_what_a_panel_asks_over_the_link(letters: Letters) -> None:
     asker.answer(("Ovessa", "North quay", "yes"))
     names = [f"organisation:{name}" for name in ("vessel", "heading", "late")]
     assert answers == [dict(zip(names, ("Ovessa", "North quay", "yes"), strict=True))]
+
+
+def press(letters: Letters, key: Qt.Key, *held: Qt.KeyboardModifier) -> None:
+    modifiers = Qt.KeyboardModifier.NoModifier
+    for each in held:
+        modifiers |= each
+    QTest.keyClick(letters.window.windowHandle(), key, modifiers)
+    QApplication.processEvents()
+
+
+def test_the_editing_keys_of_a_field_are_commands_of_its_context(letters: Letters) -> None:
+    lay(letters, {"id": "vessel", "field": "Vessel"})
+    letters.type("In the letter")
+    box = field(letters)
+    box.setFocus()
+    for character in "Ovessa north":
+        QTest.keyClick(letters.window.windowHandle(), character)
+    assert letters.window.dispatcher.catalogue.by_id["letters:field-cut"].context == "field"
+    press(letters, Qt.Key.Key_Left, CTRL, SHIFT)
+    assert box.selectedText() == "north"
+    press(letters, Qt.Key.Key_X, CTRL)
+    assert box.text() == "Ovessa "
+    press(letters, Qt.Key.Key_Z, CTRL)
+    assert box.text() == "Ovessa north"
+    press(letters, Qt.Key.Key_Z, CTRL, SHIFT)
+    assert box.text() == "Ovessa "
+    press(letters, Qt.Key.Key_V, CTRL)
+    assert box.text() == "Ovessa north"
+    press(letters, Qt.Key.Key_Backspace, CTRL)
+    press(letters, Qt.Key.Key_A, CTRL)
+    assert box.selectedText() == "Ovessa "
+    press(letters, Qt.Key.Key_Left, CTRL)
+    press(letters, Qt.Key.Key_Delete, CTRL)
+    assert (box.text(), letters.text) == ("", "In the letter")
+    letters.window.document.widget.setFocus()
+    assert not letters.do("field-copy")
+    assert "works in a field of a panel only" in letters.said
+
+
+def test_in_a_field_keys_of_the_document_do_nothing_and_those_of_its_own_context_do(letters: Letters) -> None:
+    keys = [
+        {"keys": "Ctrl+J", "in": "writing", "run": "macro:late"},
+        {"keys": "Ctrl+K", "in": "field", "run": "macro:go"},
+        {"keys": "Ctrl+L", "in": "anywhere", "run": "macro:go"},
+    ]
+    panel = {"id": "lanes", "title": "Lanes", "items": CONTROLS}
+    letters.use({"panels": [panel], "keys": keys}, late=LATE, go=GO)
+    field(letters).setFocus()
+    press(letters, Qt.Key.Key_J, CTRL)
+    assert letters.text == ""
+    press(letters, Qt.Key.Key_K, CTRL)
+    letters.qtbot.waitUntil(lambda: letters.text == "Vessel ")
+    press(letters, Qt.Key.Key_L, CTRL)
+    letters.qtbot.waitUntil(lambda: letters.text == "Vessel Vessel ")
+    letters.window.document.widget.setFocus()
+    press(letters, Qt.Key.Key_K, CTRL)
+    assert letters.text == "Vessel Vessel "
+    press(letters, Qt.Key.Key_J, CTRL)
+    letters.qtbot.waitUntil(lambda: letters.text.endswith("in time"))
+
+
+def test_what_is_edited_in_a_field_is_no_step_of_a_recording(letters: Letters) -> None:
+    lay(letters, {"id": "vessel", "field": "Vessel"})
+    letters.window.recorder.start("R")
+    field(letters).setFocus()
+    QTest.keyClick(letters.window.windowHandle(), "x")
+    press(letters, Qt.Key.Key_A, CTRL)
+    press(letters, Qt.Key.Key_C, CTRL)
+    assert letters.window.recorder.steps == ()

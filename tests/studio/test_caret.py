@@ -40,25 +40,25 @@ def caret() -> Caret:
 def test_it_begins_nowhere_and_the_first_step_puts_it_at_the_first_slot(caret: Caret) -> None:
     assert caret.slot() is None
     caret.step(1)
-    assert caret.at == ("a", None, False)
+    assert caret.at == ("a", None, False, False)
 
 
 def test_steps_go_over_the_ends_of_surfaces_and_stop_at_the_last(caret: Caret) -> None:
     for _ in range(20):
         caret.step(1)
-    assert caret.at == ("c", None, False)
+    assert caret.at == ("c", None, False, False)
     for _ in range(20):
         caret.step(-1)
-    assert caret.at == ("a", None, False)
+    assert caret.at == ("a", None, False, False)
 
 
 def test_it_selects_to_an_end_of_its_surface_and_no_further(caret: Caret) -> None:
     caret.put(caret.slots[1])
     caret.to_end(True, selecting=True)
-    assert (caret.selected, caret.at) == (["a.2", "a.3"], ("a", "a.3", False))
+    assert (caret.selected, caret.at) == (["a.2", "a.3"], ("a", "a.3", False, False))
     caret.put(caret.slots[2])
     caret.to_end(False, selecting=True)
-    assert (caret.selected, caret.at) == (["a.1", "a.2"], ("a", None, False))
+    assert (caret.selected, caret.at) == (["a.1", "a.2"], ("a", None, False, False))
     caret.to_end(False, selecting=True)
     assert caret.selected == ["a.1", "a.2"]
 
@@ -88,7 +88,7 @@ def test_selecting_backwards_keeps_the_order_and_stays_on_its_surface(caret: Car
     for _ in range(6):
         caret.step(-1, selecting=True)
     assert caret.selected == ["a.1", "a.2", "a.3"]
-    assert caret.at == ("a", None, False)
+    assert caret.at == ("a", None, False, False)
 
 
 def test_what_is_chosen_is_the_selection_or_the_item_before(caret: Caret) -> None:
@@ -106,10 +106,10 @@ def test_jumping_and_ends(caret: Caret) -> None:
     caret.to_end(last=True)
     assert caret.before() == "a.3"
     caret.jump(1)
-    assert caret.at == ("b", None, False)
+    assert caret.at == ("b", None, False, False)
     caret.jump(-1)
     caret.jump(-1)
-    assert caret.at == ("c", None, False)
+    assert caret.at == ("c", None, False, False)
 
 
 def test_places_for_new_groups_have_no_item(caret: Caret) -> None:

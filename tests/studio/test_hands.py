@@ -171,7 +171,7 @@ def test_a_click_in_the_empty_part_of_a_bar_is_that_bars(studio: Studio, along: 
     name = short_bar(studio)
     box = studio.place.stage.frame.rect_of(name)
     studio.click(QPoint(box.left() + int(box.width() * along), box.top() + 3))
-    assert studio.place.overlay.caret.at == (name, "department.freight:one", False)
+    assert studio.place.overlay.caret.at == (name, "department.freight:one", False, False)
 
 
 def test_a_drop_in_the_empty_part_of_a_bar_is_that_bars(studio: Studio) -> None:

@@ -16,6 +16,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import FIELD
 from rimecrest.core.macro import check_macro
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile
@@ -24,6 +25,7 @@ from rimecrest.embed.document import Document
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_run import Asker, MacroRun
 from rimecrest.embed.open_documents import OpenDocuments
+from rimecrest.embed.panel_fields import field_with_the_keys
 from rimecrest.embed.questions import AskedPanel
 from rimecrest.shell.paths import clean_path
 
@@ -107,8 +109,9 @@ class Dispatcher(QObject):
         return self.documents.current
 
     def live(self) -> frozenset[str]:
-        """The contexts that are live now."""
-        return self.contexts.live(self.document.innermost())
+        """The contexts that are live now: the document's, and that of a panel's field with the keys."""
+        field = (FIELD,) if field_with_the_keys() is not None else ()
+        return self.contexts.live((*self.document.innermost(), *field))
 
     # By hand and over the link
 

@@ -1,7 +1,7 @@
 """Panels in an application: what their controls do, what macros read of them, which are open.
 
-While a field of a panel has the keys, its editing keys are its own; all other keys mean what they mean
-anywhere (`passes`).
+While a control of a panel has the keys, plain ones are its own (`passes`); of the others, those count that
+are bound in the context of fields (`panel_fields`) and anywhere.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QApplication
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Event
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Chord, format_chord
+from rimecrest.core.keys import Chord
 from rimecrest.core.layout import Doing, Outcome, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.release import StackState
@@ -29,19 +29,14 @@ from rimecrest.surfaces.panel_controls import ControlView
 
 log = structlog.get_logger()
 
-EDITING = frozenset(
-    [
-        *("Ctrl+A", "Ctrl+C", "Ctrl+V", "Ctrl+X", "Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+Left", "Ctrl+Right"),
-        *("Ctrl+Shift+Left", "Ctrl+Shift+Right", "Ctrl+Backspace", "Ctrl+Delete", "Shift+Insert"),
-    ]
-)
-"""The editing keys of a field that have a modifier beyond Shift; without one every key but F1 to F12 is."""
 
+def plain_key(chord: Chord) -> bool:
+    """Whether a key belongs to the control that has the focus: it writes, or goes to and fro there.
 
-def editing_key(chord: Chord) -> bool:
-    """Whether a key belongs to a field that has the focus."""
-    if format_chord(chord) in EDITING:
-        return True
+    What has a modifier beyond Shift, Shift with Insert or Delete, and F1 to F12 are looked up as bindings.
+    """
+    if chord.mods == ("Shift",) and chord.key in ("Insert", "Delete"):
+        return False
     held = set(chord.mods) - {"Shift"}
     return not held and not (chord.key.startswith("F") and chord.key[1:].isdecimal())
 
@@ -164,7 +159,7 @@ class PanelHost(QObject):
     def passes(self, chord: Chord) -> bool:
         """Whether a key is for the control of a panel that has the focus, and no layout's."""
         focused = QApplication.focusWidget()
-        return focused is not None and isinstance(focused.parent(), ControlView) and editing_key(chord)
+        return focused is not None and isinstance(focused.parent(), ControlView) and plain_key(chord)
 
     # Which are open
 

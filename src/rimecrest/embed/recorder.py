@@ -13,6 +13,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from rimecrest.core.catalogue import Command
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import FIELD
 from rimecrest.core.macro import Recording, Statement
 from rimecrest.core.macro.format import format_macro
 from rimecrest.core.words import tr
@@ -165,7 +166,7 @@ class Recorder(QObject):
                 self._ways = self._ways.did(self._command(verb), args)
 
     def _did(self, command: Command, args: Mapping[str, str], answer: Any) -> None:
-        if self.recording is None or self.paused or self._ways is None:
+        if self.recording is None or self.paused or self._ways is None or command.context == FIELD:
             return
         if command.verb in ("undo", "redo"):
             self._undone()

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QCloseEvent, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Binding, Chord, format_chord
+from rimecrest.core.keys import FIELD, Binding, Chord, format_chord
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Doing, Outcome, SeenPanel
 from rimecrest.core.layout.doing_effects import doing_effects
@@ -33,6 +33,7 @@ from rimecrest.embed.macro_list import MacroList
 from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.open_documents import OpenDocuments
+from rimecrest.embed.panel_fields import field_with_the_keys
 from rimecrest.embed.panel_host import PanelHost
 from rimecrest.embed.personal_layout import PersonalLayout
 from rimecrest.embed.record_bar import RecordBar
@@ -251,7 +252,9 @@ class AppWindow(QWidget):
     # What its keys ask (`KeyOwner`)
 
     def live(self) -> frozenset[str]:
-        """The contexts that are live now."""
+        """The contexts in which keys count now: those of a panel's field, or those of the document."""
+        if field_with_the_keys() is not None:
+            return self.dispatcher.contexts.live((FIELD,))
         return self.dispatcher.live()
 
     def key_name(self, binding: Binding) -> str:

@@ -2,6 +2,7 @@
 
 from rimecrest.core.keys import Context
 from rimecrest.embed.declare import Declarations
+from rimecrest.embed.panel_fields import declare_panel_fields
 
 declarations = Declarations("grid", "Grid", "1.0", opener="Ctrl+J")
 declarations.contexts = (
@@ -11,5 +12,6 @@ declarations.contexts = (
     Context(id="sum", name="In a formula", within="writing", rank=1, types=True),
     Context(id="note", name="In a note", within="writing", rank=2, types=True),
 )
+declare_panel_fields(declarations)
 command = declarations.command
 reading = declarations.reading

@@ -25,12 +25,13 @@ from rimecrest.core.keys.chords import (
     parse_chord,
     parse_sequence,
 )
-from rimecrest.core.keys.contexts import ANYWHERE, Context, Contexts
+from rimecrest.core.keys.contexts import ANYWHERE, FIELD, Context, Contexts
 from rimecrest.core.keys.traits import NOWHERE, Traits
 from rimecrest.core.keys.trie import KeyTrie, Step
 
 __all__ = [
     "ANYWHERE",
+    "FIELD",
     "NOWHERE",
     "Binding",
     "Chord",

@@ -8,6 +8,8 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.model import Record
 
 ANYWHERE = "anywhere"
+FIELD = "field"
+"""The context of a panel's fields, in every application."""
 
 
 class Context(Record):

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from rimecrest.core.catalogue import Catalogue, Command
+from rimecrest.core.keys import FIELD
 from rimecrest.core.macro.complete import panels_of
 from rimecrest.core.macro.format import quote
 from rimecrest.core.words import tr
@@ -58,7 +59,7 @@ def step_entries(catalogue: Catalogue, macros: dict[str, MacroFile]) -> list[Mat
         title = tr("Ask with the panel {panel}", panel=panel)
         more = "question form fill in"
         entries.append(Match("shape", f"panel {panel}", title, "step", more, f"ask panel {quote(panel)}"))
-    for command in catalogue.commands:
+    for command in (known for known in catalogue.commands if known.context != FIELD):
         hint = catalogue.context_tree.name(command.context).lower()
         entries.append(Match("command", command.id, command.name, hint, command.about, command_text(command)))
     for name, file in macros.items():
