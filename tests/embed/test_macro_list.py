@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QPushButton
 
-from rimecrest.embed.macro_list import MacroList
+from rimecrest.embed.macro_list import CHANGES, MacroList
 from tests.embed.conftest import Letters
 
 GREET = 'macro "Greeting"\nabout "Writes a greeting."\nfor letters\n\nwrite "Dear all, "\n'
@@ -65,3 +65,19 @@ def test_a_macro_put_into_the_document_is_in_it(letters: Letters) -> None:
     dialog = opened(letters)
     assert any(row == "Own one\nin this document" for row in rows(dialog))
     dialog.reject()
+
+
+def test_what_the_studio_does_is_offered_for_macros_on_shelves_only(letters: Letters) -> None:
+    letters.document.put_macro("mine", CLOSE.replace("Closing", "Mine"))
+    dialog = opened(letters)
+    assert dialog.findChildren(QPushButton, "macro-edit") == []
+    told: list[tuple[str, str]] = []
+    dialog.offer_changes(lambda what, macro: told.append((what, macro)))
+    buttons = {what: dialog.findChild(QPushButton, f"macro-{what}") for what in CHANGES}
+    QTest.keyClicks(dialog.field, "mine")
+    assert not any(button.isEnabled() for button in buttons.values())
+    dialog.field.clear()
+    QTest.keyClicks(dialog.field, "greet")
+    QTest.mouseClick(buttons["place"], Qt.MouseButton.LeftButton)
+    assert told == [("place", "greet")]
+    assert not dialog.isVisible()

@@ -13,10 +13,12 @@ from pathlib import Path
 import pytest
 
 from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace import read_workspace
 from rimecrest.demo.desk import Desk, wait_for
 from rimecrest.demo.office import make_demo
 from rimecrest.demo.story import Story
+from rimecrest.embed.studio_door import StudioDoor
 from rimecrest.link import Line
 
 pytestmark = [pytest.mark.screen, pytest.mark.xdist_group("screen")]
@@ -320,3 +322,32 @@ def test_a_key_is_given_moved_and_mended_by_the_keyboard_alone_on_a_real_screen(
     desk.find(studio, "key-sheet")
     desk.press("F6", "Tab", "Tab")
     assert studio.ask("where", thing="focus")
+
+
+def test_an_item_of_the_running_application_is_changed_in_the_studio_for_a_layer(
+    desk: Desk, made: Path, tmp_path: Path
+) -> None:
+    shutil.copytree(made, tmp_path / "demo")
+    letters_process = desk.start("app", "letters")
+    letters = desk.line_to("letters", letters_process)
+    door = StudioDoor("letters")
+    assert door.layers() == []
+    process = desk.start("studio", str(tmp_path / "demo" / "vessry"))
+    studio = desk.line_to("studio", process)
+    wait_for("the layers", lambda: ("department.freight", "Freight desk") in door.layers())
+    desk.activate(letters_process)
+    desk.click_on(letters, "app:bar-undo", button=3)
+    desk.find(letters, "item-menu")
+    desk.press("Up", "Right", "Down", "Return")
+    second = door.layers()[1][0]
+
+    def aim() -> dict[str, str]:
+        found: dict[str, str] = studio.ask("read", name="aim")
+        return found
+
+    wait_for("the aim", lambda: (aim()["layer"], aim()["app"]) == (second, "letters"))
+    assert desk.find(studio, "app:bar-undo")
+    door.take_over("edit", "macro", "macro:sailing-notice")
+    desk.find(studio, "steps")
+    with pytest.raises(RimecrestError, match="does not take that up"):
+        door.take_over("edit", "macro", "macro:no-such")

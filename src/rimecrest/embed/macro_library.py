@@ -55,7 +55,9 @@ class MacroLibrary:
         if isinstance(document, FileDocument):
             for name in sorted(document.macros_put & set(document.macros) - set(self.files)):
                 file = macro_file("document", name, document.macros[name])
-                found.append(MacroRow(name, file.name, file.macro.about, tr("in this document"), ""))
+                found.append(
+                    MacroRow(name, file.name, file.macro.about, tr("in this document"), "", shelved=False)
+                )
         return found
 
     @staticmethod

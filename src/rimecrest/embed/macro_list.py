@@ -21,6 +21,14 @@ from PyQt6.QtWidgets import (
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, font, palette
 
+CHANGES = {
+    "edit": tr("Edit"),
+    "key": tr("Give it a key"),
+    "place": tr("Put it on a bar"),
+    "delete": tr("Delete"),
+}
+"""What the studio does with a macro, in words."""
+
 
 @dataclass(frozen=True)
 class MacroRow:
@@ -31,6 +39,8 @@ class MacroRow:
     about: str
     kept: str
     keys: str
+    shelved: bool = True
+    """Whether it stands on a layer's shelf; else it is kept in the document."""
 
     def words(self) -> str:
         """The row as it is shown and read aloud."""
@@ -57,6 +67,7 @@ class MacroList(QDialog):
         super().__init__(parent)
         self._rows = sorted(rows, key=lambda row: row.name.casefold())
         self._run = run
+        self._changers: list[QPushButton] = []
         self.setObjectName("macro-list")
         self.setWindowTitle(tr("Macros"))
         self.setPalette(palette(scheme))
@@ -73,6 +84,8 @@ class MacroList(QDialog):
         self.list.setAccessibleName(tr("Macros"))
         self.list.itemActivated.connect(lambda _: self._take())
         column.addWidget(self.list, 1)
+        self._changes = QHBoxLayout()
+        column.addLayout(self._changes)
         buttons = QHBoxLayout()
         new = QPushButton(tr("Record a new one"), self)
         new.setAutoDefault(False)
@@ -88,6 +101,40 @@ class MacroList(QDialog):
         self._fill("")
         self.field.setFocus()
 
+    def offer_changes(self, change: Callable[[str, str], object]) -> None:
+        """Offer what the studio does with a macro that is kept on a shelf.
+
+        Args:
+            change: is told one of `CHANGES` and the macro's id, after the list has closed.
+        """
+        for what, words in CHANGES.items():
+            button = QPushButton(words, self)
+            button.setObjectName(f"macro-{what}")
+            button.setAutoDefault(False)
+            button.clicked.connect(lambda _=False, what=what: self._change(what, change))
+            self._changes.addWidget(button)
+            self._changers.append(button)
+        self._changes.addStretch(1)
+        self.list.currentRowChanged.connect(lambda _: self._say_changes())
+        self._say_changes()
+
+    def _chosen(self) -> str:
+        item = self.list.currentItem()
+        return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
+
+    def _say_changes(self) -> None:
+        shelved = {row.id for row in self._rows if row.shelved}
+        for button in self._changers:
+            button.setEnabled(self._chosen() in shelved)
+            button.setToolTip(
+                "" if button.isEnabled() else tr("It is kept in this document; the studio’s shelves show it.")
+            )
+
+    def _change(self, what: str, change: Callable[[str, str], object]) -> None:
+        if macro := self._chosen():
+            self.accept()
+            change(what, macro)
+
     def _fill(self, text: str) -> None:
         words = text.casefold().split()
         self.list.clear()
@@ -99,9 +146,7 @@ class MacroList(QDialog):
         self.go.setEnabled(self.list.count() > 0)
 
     def _take(self) -> None:
-        item = self.list.currentItem()
-        if item is not None:
-            macro = str(item.data(Qt.ItemDataRole.UserRole))
+        if macro := self._chosen():
             self.accept()
             self._run(macro)
 

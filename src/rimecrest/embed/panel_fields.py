@@ -31,7 +31,7 @@ def declare_panel_fields(declarations: Declarations) -> None:
     def declare(
         verb: str, name: str, about: str, keys: str | tuple[str, ...], do: Callable[[PanelField], object]
     ) -> None:
-        @declarations.command(verb, name, about=about, keys=keys, context=FIELD, everyday=True, repeats=True)
+        @declarations.command(verb, name, about=about, keys=keys, context=FIELD, repeats=True)
         def edit(doc: Any) -> None:
             field = field_with_the_keys()
             if field is None:

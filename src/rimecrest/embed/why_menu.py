@@ -1,4 +1,4 @@
-"""*Why?* in an application: of an item that is right-clicked, or of the next key that is pressed."""
+"""What a right-click on an item offers: *Why?*, also of a key; while the studio is open, changing it."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from PyQt6.QtCore import QObject, QPoint
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Binding, Sequence, format_sequence
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenButton
@@ -15,6 +16,7 @@ from rimecrest.core.release import StackState
 from rimecrest.core.words import tr
 from rimecrest.embed.key_filter import KeyFilter
 from rimecrest.embed.macro_library import MacroLibrary
+from rimecrest.embed.studio_door import StudioDoor
 from rimecrest.shell.theme import font, palette
 from rimecrest.surfaces import Frame, Painting
 
@@ -41,9 +43,10 @@ class WhyWindow(Protocol):
 class WhyMenu(QObject):
     """Answers *Why?* for one window."""
 
-    def __init__(self, window: WhyWindow, parent: QWidget) -> None:
+    def __init__(self, window: WhyWindow, studio: StudioDoor, parent: QWidget) -> None:
         """`parent` is the window as a widget: what opens stands over it."""
         super().__init__(parent)
+        self._studio = studio
         self._window = window
         self._over = parent
 
@@ -96,8 +99,23 @@ class WhyMenu(QObject):
             lambda: self.tell(f"“{item.label}”", self.of_item(item), where),
         )
         menu.addAction(tr("Why does a key do that? Press it …"), self.listen)
+        self._add_layers(menu, item)
         menu.aboutToHide.connect(menu.deleteLater)
         menu.popup(where)
+
+    def _add_layers(self, menu: QMenu, item: SeenButton) -> None:
+        """While the studio is open here: the layers in which the item can be changed there."""
+        layers = self._studio.layers()
+        inner = menu.addMenu(tr("Change for")) if layers else None
+        for layer, title in layers if inner is not None else ():
+            assert inner is not None
+            inner.addAction(title.replace("&", "&&"), lambda layer=layer: self._change(item, layer))
+
+    def _change(self, item: SeenButton, layer: str) -> None:
+        try:
+            self._studio.take_over("change", "item", item.id, layer)
+        except RimecrestError as error:
+            self._window.frame.say(str(error))
 
     def listen(self) -> None:
         """Take the next key as a question."""

@@ -39,6 +39,7 @@ from rimecrest.embed.personal_layout import PersonalLayout
 from rimecrest.embed.record_bar import RecordBar
 from rimecrest.embed.recorder import PRIVATE, Recorder
 from rimecrest.embed.release_news import ReleaseNews
+from rimecrest.embed.studio_door import StudioDoor
 from rimecrest.embed.trial import Trial
 from rimecrest.embed.why_menu import WhyMenu
 from rimecrest.shell.link_server import LinkServer
@@ -90,7 +91,8 @@ class AppWindow(QWidget):
             lambda reading: self.panels.choices(reading),
         )
         self.keys = KeyFilter(self, self.dispatcher.contexts)
-        self.why = WhyMenu(self, self)
+        self._studio = StudioDoor(declarations.app)
+        self.why = WhyMenu(self, self._studio, self)
         folder = profile.folder if profile is not None else None
         self.personal = PersonalLayout(declarations.app, folder)
         self.bars = BarMenu(self)
@@ -315,7 +317,16 @@ class AppWindow(QWidget):
             self.painting.scheme,
             self,
         )
+        if self._studio.layers():
+            dialog.offer_changes(self._change_macro)
         dialog.open()
+
+    def _change_macro(self, what: str, macro: str) -> None:
+        """Have the studio take a macro up."""
+        try:
+            self._studio.take_over(what, "macro", f"macro:{macro}")
+        except RimecrestError as error:
+            self.frame.say(str(error))
 
     def _chosen(self, identity: str) -> None:
         item = self.outcome.button(identity)

@@ -24,7 +24,7 @@ from rimecrest.studio.shared.edit_target import EditTarget, seat_for
 from rimecrest.studio.shared.findings_list import FindingSheet
 from rimecrest.studio.shared.findings_strip import Strip
 from rimecrest.studio.shared.live_preview import LivePreview
-from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
+from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing, action
 from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Push
 from rimecrest.studio.shared.session import Session
@@ -272,6 +272,23 @@ class Desk(QWidget):
         return [match for place in self.places.values() for match in place.offers(word)]
 
     # The link
+
+    def layers(self, app: str) -> list[tuple[str, str]]:
+        """The layers that can be changed for an application, lowest first."""
+        known = self.session.workspace
+        if app not in known.catalogues or self.session.keeper.read_only:
+            return []
+        return [(layer.id, layer.title) for layer in known.settings.layers]
+
+    def take_up(self, app: str, what: Task, thing: Thing, layer: str = "") -> bool:
+        """Begin what an application asks for; whether a place does that."""
+        aim, workspace = self.session.aim, self.session.workspace
+        if app not in workspace.catalogues or (layer and layer not in workspace.layers):
+            return False
+        layer = layer or aim.layer
+        seat = aim.seat if layer == aim.layer else seat_for(workspace, layer)
+        self.session.aim_at(EditTarget(layer, app, seat, aim.width))
+        return any(place.take_up(what, thing) for place in self.places.values())
 
     def read(self, name: str) -> Any:
         """What tests and assistance that walks the windows ask for.

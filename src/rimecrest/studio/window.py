@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
-from PyQt6.QtCore import QEvent, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QApplication, QVBoxLayout, QWidget
 
@@ -15,6 +15,7 @@ from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import DARK, LIGHT, palette
 from rimecrest.studio.desk import Desk
 from rimecrest.studio.shared.live_preview import LivePreview
+from rimecrest.studio.shared.place import Task, Thing
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.start_screen import StartScreen
 from rimecrest.surfaces.on_screen import where_on_screen
@@ -134,7 +135,21 @@ class StudioWindow(QWidget):
             "hello": lambda: {"app": "studio", "workspace": str(self.session.folder) if self.session else ""},
             "where": self._where,
             "read": self._read,
+            "layers": lambda app: self.desk.layers(app) if self.desk is not None else [],
+            "take.up": self._take_up,
         }
+
+    def _take_up(self, app: str, what: str, kind: str, name: str, layer: str = "") -> bool:
+        """An application asks for something to be changed here."""
+        task = next((known for known in get_args(Task) if known == what), None)
+        if self.desk is None or task is None or kind not in ("item", "macro"):
+            return False
+        if not self.desk.take_up(app, task, Thing("item" if kind == "item" else "macro", name), layer):
+            return False
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.raise_()
+        self.activateWindow()
+        return True
 
     def _where(self, thing: str) -> list[int] | None:
         found = self.desk.where(thing) if self.desk is not None else None

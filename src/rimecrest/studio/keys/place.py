@@ -21,7 +21,7 @@ from rimecrest.studio.keys.map import KeyMap
 from rimecrest.studio.keys.moves_overlay import MovesOverlay
 from rimecrest.studio.keys.presenter import KeysPresenter
 from rimecrest.studio.shared.choice_list import choose_from
-from rimecrest.studio.shared.place import Place, Surroundings, Thing
+from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing
 from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word
 from rimecrest.studio.wall_chart.ask import ask_for_chart
@@ -117,6 +117,15 @@ class KeysPlace(Place):
 
     def take_focus(self) -> None:
         self.bed.setFocus()
+
+    def take_up(self, what: Task, thing: Thing) -> bool:
+        if what != "key":
+            return False
+        self.wanted.emit()
+        stack = self.session.aim.stack(self.session.workspace)
+        face = self.session.workspace.targets(stack, self.session.aim.app).face(thing.name)
+        self.suggest_for(Match(thing.kind, thing.name, face.name))
+        return True
 
     def shows(self, thing: Thing) -> bool:
         return self.presenter.keys_of(*thing) is not None

@@ -32,7 +32,7 @@ from rimecrest.studio.layout.paste_mapping import PasteMapping
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
 from rimecrest.studio.shared.edit_target import EditTarget
-from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
+from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing, action
 from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Plain
 from rimecrest.studio.shared.slim_bar import slim
@@ -444,6 +444,15 @@ class LayoutPlace(Place):
                 return True
         self.wanted.emit()
         self.put_target(target)
+        return True
+
+    def take_up(self, what: Task, thing: Thing) -> bool:
+        if what == "place":
+            return self.put_thing(thing)
+        if what != "change" or not self.shows(thing):
+            return False
+        self.wanted.emit()
+        self.show_thing(thing)
         return True
 
     def shows(self, thing: Thing) -> bool:

@@ -26,7 +26,7 @@ from rimecrest.studio.macros.steps import ROW
 from rimecrest.studio.macros.trial_session import TrialRun
 from rimecrest.studio.macros.word_editing import WordEditing
 from rimecrest.studio.shared.candidates import Candidates
-from rimecrest.studio.shared.place import Place, Surroundings, Thing, action
+from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing, action
 from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word
 
@@ -196,6 +196,15 @@ class MacrosPlace(Place):
 
     def shows(self, thing: Thing) -> bool:
         return self._key_of(thing) is not None
+
+    def take_up(self, what: Task, thing: Thing) -> bool:
+        if what not in ("edit", "delete") or self._key_of(thing) is None:
+            return False
+        self.wanted.emit()
+        self.show_thing(thing)
+        if what == "delete":
+            self._delete_now()
+        return True
 
     def show_thing(self, thing: Thing) -> None:
         if (key := self._key_of(thing)) is not None:

@@ -25,6 +25,10 @@ class Thing(NamedTuple):
     name: str
 
 
+Task = Literal["change", "edit", "place", "key", "delete"]
+"""What is to be done with a thing: change an item, edit, place, delete a macro or give it a key."""
+
+
 class Surroundings(NamedTuple):
     """What the window gives to each place."""
 
@@ -72,6 +76,10 @@ class Place(QWidget):
 
     def put_thing(self, _thing: Thing) -> bool:
         """Put something where the caret is; whether this is a place where that can be."""
+        return False
+
+    def take_up(self, _what: Task, _thing: Thing) -> bool:
+        """Begin something with a thing, as an application asks; whether this is the place for it."""
         return False
 
     def shows(self, _thing: Thing) -> bool:

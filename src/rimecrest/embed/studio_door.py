@@ -1,0 +1,54 @@
+"""The door from an application into the studio that runs on the same screen: things are changed over there.
+
+Only whoever has the studio open finds it: the two meet over the link, as the same user.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
+from rimecrest.link import listening
+from rimecrest.link.line import Line, LinkRefused
+
+PATIENCE = 0.5
+"""Seconds that the studio may take to say who it is: a menu waits for it."""
+STUDIO = "studio"
+
+
+class StudioDoor:
+    """What an application asks of the studio."""
+
+    def __init__(self, app: str) -> None:
+        self._app = app
+
+    def _ask(self, method: str, **params: Any) -> Any:
+        """The answer of the first studio that gives one; None: there is none."""
+        for path in listening(STUDIO):
+            try:
+                with Line(path, PATIENCE) as line:
+                    return line.ask(method, **params)
+            except LinkRefused:
+                continue
+        return None
+
+    def layers(self) -> list[tuple[str, str]]:
+        """(id, title) of the layers that the studio can change for this application; none: it is not open."""
+        return [(str(name), str(title)) for name, title in self._ask("layers", app=self._app) or ()]
+
+    def take_over(self, what: str, kind: str, name: str, layer: str = "") -> None:
+        """Have the studio come to the front and take something up.
+
+        Args:
+            what: `change`, `edit`, `place`, `key` or `delete`.
+            kind: `item` or `macro`.
+            layer: which one is to be changed; the one that it is at where none is named.
+
+        Raises:
+            RimecrestError: there is no studio, or it cannot do that.
+        """
+        if not self._ask("take.up", app=self._app, what=what, kind=kind, name=name, layer=layer):
+            raise RimecrestError(
+                tr("The studio does not take that up."), tr("Open it with this application’s workspace.")
+            )
