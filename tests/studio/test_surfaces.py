@@ -8,8 +8,11 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 from PyQt6.sip import isdeleted
 
+from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.layout import SeenToolbar
+from rimecrest.core.workspace import PutTab, PutToolbar
 from rimecrest.studio.layout.surface_tools import edge_pluses, end_plus, handles
+from rimecrest.studio.shared.edit_target import EditTarget
 from tests.studio.conftest import ALT, BAR, CTRL, LAST, SHIFT, Studio
 
 ENTER = Qt.Key.Key_Return
@@ -441,3 +444,80 @@ def test_what_was_hidden_last_stands_first_in_the_list_and_enter_shows_it(studio
     QTest.keyClick(menu, ENTER)
     assert "app:tab-look-over" in tabs(studio)
     assert "app:tab-put-in" not in tabs(studio)
+
+
+# What there is no room for
+
+
+def narrow(studio: Studio, width: int) -> None:
+    aim = studio.session.aim
+    studio.session.aim_at(EditTarget(aim.layer, aim.app, aim.seat, width))
+    QApplication.processEvents()
+
+
+def many(studio: Studio, count: int) -> str:
+    """A bar at the top with many items of this layer; its identity."""
+    items = [{"id": f"n{n}", "run": "letters:copy", "label": f"Number {n}"} for n in range(count)]
+    bar = Toolbar.model_validate({"id": "long", "title": "Long", "edge": "top", "items": items})
+    aim = studio.session.aim
+    assert studio.session.do(PutToolbar(aim.layer, aim.app, bar))
+    return f"{aim.layer}:long"
+
+
+def test_behind_the_last_that_fits_a_click_and_the_arrow_lay_the_rest_open(studio: Studio) -> None:
+    long = many(studio, 60)
+    frame, caret = studio.place.stage.frame, studio.place.overlay.caret
+    rest = next(rest for rest in frame.rests() if rest.holder == long)
+    hidden = rest.items[0].id
+    assert frame.button(hidden) is None
+    studio.click(rest.at.center())
+    assert frame.open_holder == long
+    assert frame.button(hidden) is not None
+    slot = caret.slot()
+    assert slot is not None
+    assert (slot.surface, slot.after) == (long, hidden)
+    studio.type("weather box")
+    studio.press(ENTER)
+    row = studio.session.outcome().row(long)
+    assert row is not None
+    order = [item.id for item in row.items]
+    assert getattr(row.items[order.index(hidden) + 1], "run", "") == "macro:weather-box"
+    studio.press(Qt.Key.Key_Escape)
+    assert frame.open_holder == ""
+    last = next(s for s in reversed(caret.slots) if s.surface == long)
+    caret.put(last)
+    studio.press(Qt.Key.Key_Right)
+    assert frame.open_holder == long
+    caret.put(next(slot for slot in caret.slots if slot.surface != long))
+    studio.place.overlay.caret_moved()
+    assert frame.open_holder == ""
+
+
+def test_a_folded_group_is_laid_open_and_entered_by_keys(studio: Studio) -> None:
+    words = {"run": "letters:copy", "face": "words", "label": "Words that stay"}
+    groups = [
+        {"id": f"g{g}", "title": f"Group {g}", "items": [{"id": f"g{g}i{n}", **words} for n in range(4)]}
+        for g in range(4)
+    ]
+    aim = studio.session.aim
+    tab = Tab.model_validate({"id": "wide", "title": "Wide", "after": "app:write", "groups": groups})
+    assert studio.session.do(PutTab(aim.layer, aim.app, tab))
+    narrow(studio, 640)
+    frame = studio.place.stage.frame
+    frame.choose_tab(f"{aim.layer}:wide")
+    rest = next(rest for rest in frame.rests() if rest.whole)
+    studio.place.overlay.caret.hold(rest.holder)
+    studio.press(Qt.Key.Key_Down, CTRL)
+    assert frame.open_holder == rest.holder
+    slot = studio.place.overlay.caret.slot()
+    assert slot is not None
+    assert (slot.surface, slot.after) == (rest.holder, None)
+
+
+def test_a_lost_item_is_laid_open_by_its_link(studio: Studio) -> None:
+    long = many(studio, 60)
+    frame = studio.place.stage.frame
+    hidden = next(rest for rest in frame.rests() if rest.holder == long).items[0].id
+    studio.place.show_item(hidden)
+    assert frame.open_holder == long
+    assert studio.place.overlay.caret.selected == [hidden]

@@ -12,6 +12,7 @@ from rimecrest.surfaces.fitting import staying
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu import build_menu
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.rest_sheet import Rest
 
 MARGIN = 4
 GAP = 2
@@ -92,6 +93,15 @@ class Bar(QWidget):
     def more_for(self, identity: str) -> QRect | None:
         """The place of », when this item is under it."""
         return self._more.geometry() if any(item.id == identity for item in self.unseen()) else None
+
+    def rest(self, frame: QWidget) -> Rest | None:
+        """What is behind »; None while everything fits."""
+        items = tuple(w.item for w in self.widgets if w.isHidden())
+        if not items or self._more.isHidden():
+            return None
+        box = self._more.geometry().translated(self.mapTo(frame, QPoint(0, 0)))
+        rows = {item.id: self.surface.id for item in items}
+        return Rest(self.surface.id, self.surface.title, box, items, rows)
 
     def _show_rest(self) -> None:
         menu = build_menu(self.unseen(), self._painting, self.triggered.emit, self)

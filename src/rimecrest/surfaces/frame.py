@@ -22,6 +22,7 @@ from rimecrest.surfaces.painting import Painting, Target
 from rimecrest.surfaces.panel import PanelItem, PanelView
 from rimecrest.surfaces.panel_controls import Choices
 from rimecrest.surfaces.panel_switches import PanelSwitches
+from rimecrest.surfaces.rest_sheet import Rest, RestSheet
 from rimecrest.surfaces.ribbon import Page, TabStrip
 
 
@@ -69,6 +70,9 @@ class Frame(QWidget):
         self._menu: MenuSheet | None = None
         self._pinned: tuple[str, QPoint] | None = None
         """The menu that stays open over the document, and where."""
+        self._rest: RestSheet | None = None
+        self._rest_of = ""
+        """The bar, group or tab whose rest stays open."""
         self._centre = centre
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(0, 0, 0, 0)
@@ -165,6 +169,8 @@ class Frame(QWidget):
             shown.show()
         self._show_page()
         self._show_menu()
+        if self._rest_of:
+            self._show_rest()
         for widget in self.buttons():
             if isinstance(widget, ItemButton):
                 widget.setToolTip(self.painting.tooltip(widget.item))
@@ -342,6 +348,40 @@ class Frame(QWidget):
         self._menu.show()
         self._menu.raise_()
 
+    def rests(self) -> list[Rest]:
+        """What is behind » and in folded groups at this width."""
+        found = [rest for bar in self._bars if (rest := bar.rest(self)) is not None]
+        return found + (self._page.rests(self) if self._page is not None else [])
+
+    def rest_with(self, identity: str) -> str:
+        """The bar, group or tab that has no room for an item; empty where it shows."""
+        held = (rest.holder for rest in self.rests() if any(item.id == identity for item in rest.items))
+        return next(held, "")
+
+    def open_rest(self, holder: str) -> None:
+        """Have what a bar, group or tab has no room for stay open; an empty name closes it."""
+        self._rest_of = holder
+        self._show_rest()
+
+    @property
+    def open_holder(self) -> str:
+        """The bar, group or tab whose rest is open; empty when none is."""
+        return self._rest_of if self._rest is not None else ""
+
+    def _show_rest(self) -> None:
+        if self._rest is not None:
+            _drop(self._rest)
+            self._rest = None
+        rest = next((rest for rest in self.rests() if rest.holder == self._rest_of), None)
+        if rest is None:
+            return
+        self._rest = RestSheet(rest, self.painting, self)
+        left = max(0, min(rest.at.left(), self.width() - self._rest.width()))
+        top = max(0, min(rest.at.bottom() + 2, self.height() - self._rest.height()))
+        self._rest.move(left, top)
+        self._rest.show()
+        self._rest.raise_()
+
     def choose_tab(self, tab: str) -> None:
         """Open a tab by its identity."""
         if self.outcome is None or tab == self.open_tab:
@@ -351,6 +391,7 @@ class Frame(QWidget):
         if tab in [known.id for known in self.outcome.tabs]:
             self.open_tab = tab
             self._show_page()
+            self._show_rest()
             self.tab_changed.emit(tab)
 
     def settle(self) -> None:
@@ -390,8 +431,9 @@ class Frame(QWidget):
                 yield from (widget for widget in group.widgets if not widget.isHidden())
         for view in self._panels:
             yield from view.widgets
-        if self._menu is not None:
-            yield from self._menu.widgets
+        for sheet in (self._menu, self._rest):
+            if sheet is not None:
+                yield from sheet.widgets
 
     def button(self, identity: str) -> PanelItem | None:
         return next((widget for widget in self.buttons() if widget.item.id == identity), None)
@@ -481,12 +523,22 @@ class Frame(QWidget):
 
     def insertion_points(self) -> list[InsertionPoint]:
         """Every place where something can be put now."""
-        found = [slot for bar in self._bars for slot in bar.insertion_points(self)]
-        found += self._page.insertion_points(self) if self._page is not None else []
+        found: list[InsertionPoint] = []
+        for bar in self._bars:
+            found += bar.insertion_points(self) + self._in_rest({bar.surface.id})
+        if self._page is not None:
+            found += self._page.insertion_points(self)
+            found += self._in_rest({self._page.tab.id, *(group.id for group in self._page.tab.groups)})
         for view in self._panels:
             view.settle()
             found += view.insertion_points(self)
         return found + (self._menu.insertion_points(self) if self._menu is not None else [])
+
+    def _in_rest(self, holders: set[str]) -> list[InsertionPoint]:
+        """The places in the rest of one of these, while that is open."""
+        if self._rest is None or self._rest.rest.holder not in holders:
+            return []
+        return self._rest.insertion_points(self)
 
     def unseen(self) -> list[SeenButton]:
         """What does not fit at this width."""

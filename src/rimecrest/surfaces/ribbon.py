@@ -22,6 +22,7 @@ from rimecrest.surfaces.flow import ROWS, Cell, behind, column_widths, flow
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu import build_menu
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.rest_sheet import Rest
 
 STRIP_HEIGHT = 36
 CUT = 9
@@ -343,6 +344,23 @@ class Page(QWidget):
                     return self._more.geometry()
                 return None if group.folded.isHidden() else group.box
         return None
+
+    def rests(self, frame: QWidget) -> list[Rest]:
+        """What is in folded groups and behind »."""
+        origin = self.mapTo(frame, QPoint(0, 0))
+        found = []
+        for group in self.groups:
+            if group not in self._beyond and not group.folded.isHidden():
+                identity = group.group.id
+                rows = {item.id: identity for item in group.group.items}
+                box = group.box.translated(origin)
+                found.append(Rest(identity, group.group.title, box, group.group.items, rows, whole=True))
+        if self._beyond:
+            rows = {item.id: group.group.id for group in self._beyond for item in group.group.items}
+            items = tuple(item for group in self._beyond for item in group.group.items)
+            box = self._more.geometry().translated(origin)
+            found.append(Rest(self.tab.id, self.tab.title, box, items, rows))
+        return found
 
     def _unfold(self, group: GroupView) -> None:
         menu = build_menu(group.group.items, self.painting, self.triggered.emit, self)

@@ -67,6 +67,11 @@ class HeldKeys:
         """Put the caret at the first or last place of a bar, group, panel or menu."""
         self._caret.use(self._frame.insertion_points())
         slots = [slot for slot in self._caret.slots if slot.surface == surface and not slot.new_group]
+        if not slots and any(rest.holder == surface for rest in self._frame.rests()):
+            # A folded group: its items stand under its button.
+            self._frame.open_rest(surface)
+            self._caret.use(self._frame.insertion_points())
+            slots = [slot for slot in self._caret.slots if slot.surface == surface]
         if slots:
             self._caret.put(slots[-1 if last else 0])
 

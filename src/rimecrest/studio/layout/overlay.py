@@ -29,6 +29,7 @@ from rimecrest.studio.layout.naming import Naming
 from rimecrest.studio.layout.overlay_painting import Shown, paint_overlay
 from rimecrest.studio.layout.pointer_tools import Docking, PointerTools
 from rimecrest.studio.layout.presenter import StagePresenter
+from rimecrest.studio.layout.rest_hands import RestHands
 from rimecrest.studio.layout.stage_menu import StageMenu
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.layout.surface_tools import Plus, SurfaceTools, handles
@@ -83,6 +84,7 @@ class Overlay(QWidget):
         self.hidden = HiddenWord(self.surfaces, scheme, self)
         self.kinds = KindStrip(scheme, self)
         self.kinds.chosen.connect(self.begin_kind)
+        self._rests = RestHands(frame, self.caret)
         self._naming = Naming(self)
         self._clipboard = ClipboardHands(session, self.caret, self.presenter, self.surfaces)
         self.setObjectName("overlay")
@@ -144,6 +146,7 @@ class Overlay(QWidget):
 
     def caret_moved(self) -> None:
         """Tell that the caret, the selection or what is held is elsewhere."""
+        self._rests.leave()
         self.hint = ""
         self._offer_kinds()
         self.moved.emit()
@@ -161,6 +164,10 @@ class Overlay(QWidget):
         left = event.button() == Qt.MouseButton.LeftButton
         if left and (plus := self._tools.plus_at(point)) is not None:
             self._begin_new(plus)
+            return
+        if left and (rest := self._rests.at(point)) is not None:
+            self._rests.turn(rest)
+            self.caret_moved()
             return
         if left and self._tools.press(point):
             # The eyes are on it: the caret does not stay where they no longer are.
@@ -334,7 +341,10 @@ class Overlay(QWidget):
         elif meaning is Meaning.COMPARE:
             self.compared.emit()
         elif step is not None:
-            step(self)
+            if meaning is Meaning.FORTH and self._rests.go_in():
+                self.caret_moved()
+            else:
+                step(self)
         elif cells is not None:
             self._grid.nudge(chosen, *cells)
         elif meaning in SIZES:
@@ -374,6 +384,8 @@ class Overlay(QWidget):
             self._type("")
         elif self.caret.selected:
             self.caret.selected = []
+        elif self._rests.close():
+            pass
         elif self._frame.pinned_menu:
             self.pin("", QPoint())
             self.caret.leave()

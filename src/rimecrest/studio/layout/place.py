@@ -350,6 +350,9 @@ class LayoutPlace(Place):
             return
         if (tab := outcome.tab_of(identity)) is not None:
             self.stage.frame.choose_tab(tab)
+        if holder := self.stage.frame.rest_with(identity):
+            self.stage.frame.open_rest(holder)
+            self.overlay.redrawn()
         row = outcome.row_of(identity)
         if row is not None:
             self.overlay.caret.select(row.id, identity)
