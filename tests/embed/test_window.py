@@ -24,6 +24,8 @@ from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.keys import Traits, parse_chord, parse_sequence
 from rimecrest.core.layout import KeyBinding, Layout
+from rimecrest.core.layout.fitting import fit_groups, staying
+from rimecrest.core.layout.flow import behind, column_widths, flow
 from rimecrest.core.macro import Ask
 from rimecrest.core.release import (
     Assignment,
@@ -38,8 +40,6 @@ from rimecrest.embed.declare import Declarations
 from rimecrest.embed.questions import Question
 from rimecrest.embed.window import AppWindow
 from rimecrest.link import Reply, Request, Wire, encode
-from rimecrest.surfaces.fitting import fit_groups, staying
-from rimecrest.surfaces.flow import behind, column_widths, flow
 from tests.embed.conftest import CTRL, SHIFT, Grid, Letters
 
 ALT = Qt.KeyboardModifier.AltModifier

@@ -11,6 +11,8 @@ import sys
 from pathlib import Path
 
 import pytest
+from Xlib import Xatom
+from Xlib.display import Display
 
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.errors import RimecrestError
@@ -20,6 +22,7 @@ from rimecrest.demo.office import make_demo
 from rimecrest.demo.story import Story
 from rimecrest.embed.studio_door import StudioDoor
 from rimecrest.link import Line
+from rimecrest.studio.shared.edit_target import EditTarget
 
 pytestmark = [pytest.mark.screen, pytest.mark.xdist_group("screen")]
 BAR = "department.freight:freight"
@@ -351,3 +354,20 @@ def test_an_item_of_the_running_application_is_changed_in_the_studio_for_a_layer
     desk.find(studio, "steps")
     with pytest.raises(RimecrestError, match="does not take that up"):
         door.take_over("edit", "macro", "macro:no-such")
+
+
+def test_with_larger_text_the_application_has_room_for_what_the_aim_says(desk: Desk) -> None:
+    server = Display(desk.environment["DISPLAY"])
+    server.screen().root.change_property(Xatom.RESOURCE_MANAGER, Xatom.STRING, 8, b"Xft.dpi:\t120\n")
+    server.sync()
+    process = desk.start("app", "letters")
+    letters = desk.line_to("letters", process)
+    desk.activate(process)
+    subprocess.run(
+        ["xdotool", "getactivewindow", "windowsize", "--sync", "1280", "700"],
+        env=desk.environment,
+        check=True,
+    )
+    room = EditTarget("", "letters", "", 1280, 125).room
+    wait_for("the page at that width", lambda: letters.ask("where", thing="Write")[2] == room)
+    server.close()

@@ -10,9 +10,12 @@ from PyQt6.sip import isdeleted
 
 from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.layout import SeenToolbar
+from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.workspace import PutTab, PutToolbar
+from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.surface_tools import edge_pluses, end_plus, handles
 from rimecrest.studio.shared.edit_target import EditTarget
+from rimecrest.studio.shared.sentence_widgets import Word
 from tests.studio.conftest import ALT, BAR, CTRL, LAST, SHIFT, Studio
 
 ENTER = Qt.Key.Key_Return
@@ -521,3 +524,42 @@ def test_a_lost_item_is_laid_open_by_its_link(studio: Studio) -> None:
     studio.place.show_item(hidden)
     assert frame.open_holder == long
     assert studio.place.overlay.caret.selected == [hidden]
+
+
+def test_what_is_found_without_a_window_is_what_the_window_has_no_room_for(studio: Studio) -> None:
+    many(studio, 60)
+    frame = studio.place.stage.frame
+    for width in (800, 1024, 1280):
+        narrow(studio, width)
+        found = {item.id for _, items in unseen_at(studio.session.outcome(), width - 2) for item in items}
+        drawn: set[str] = set()
+        for tab in tabs(studio):
+            frame.choose_tab(tab)
+            QApplication.processEvents()
+            drawn |= {item.id for item in frame.unseen()}
+        upright = {
+            item.id for row in frame.outcome.toolbars if row.edge in ("left", "right") for item in row.items
+        }
+        assert found == drawn - upright, width
+
+
+def test_with_larger_text_the_stage_has_room_for_less_and_the_ruler_still_tells_pixels(
+    studio: Studio,
+) -> None:
+    many(studio, 30)
+    narrow(studio, 1280)
+    frame = studio.place.stage.frame
+    usual = len(frame.unseen())
+    studio.push("aim-width")
+    choose(studio, "text at 150 %")
+    assert studio.session.aim.text == 150
+    assert studio.place.stage.width() == 853
+    assert len(frame.unseen()) > usual
+    (word,) = (w for w in studio.window.findChildren(Word, "aim-width") if not w.isHidden())
+    assert word.text() == "1,280 px at 150 %"
+    side = studio.window.findChild(LostItems, "unseen")
+    assert side is not None
+    assert side.said().startswith("At 1,280 px, text at 150 %")
+    studio.push("aim-width")
+    choose(studio, "1,024 px")
+    assert (studio.session.aim.width, studio.session.aim.text) == (1024, 150)

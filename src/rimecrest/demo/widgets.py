@@ -251,7 +251,7 @@ def _mapping(made: Made) -> QWidget:
 
 def _lost(made: Made) -> QWidget:
     lost = LostItems(made.scheme)
-    lost.show_lost(860, [made.item] * 3)
+    lost.show_lost(860, 125, [made.item] * 3)
     return lost
 
 

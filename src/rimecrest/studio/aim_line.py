@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
@@ -12,9 +14,12 @@ from rimecrest.core.workspace import SetApplies
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.applies_words import AppliesChooser, applies_words
 from rimecrest.studio.shared.choice_list import choose_from
-from rimecrest.studio.shared.edit_target import EditTarget, seat_for
+from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.sentence_widgets import Plain, Word
 from rimecrest.studio.shared.session import Session
+
+TEXT_SIZES = (100, 125, 150)
+"""Per cent of the usual size that a desktop's text may have."""
 
 
 class AimLine(QWidget):
@@ -56,7 +61,9 @@ class AimLine(QWidget):
             self._short = self._plain(tr(", on "))
             self._word(aim.seat, self._choose_seat, "aim-seat")
         self._plain(", ")
-        self._word(tr("{width:,} px", width=aim.width), self._choose_width, "aim-width")
+        words = tr("{width:,} px", width=aim.width)
+        words += tr(" at {size} %", size=aim.text) if aim.text != 100 else ""
+        self._word(words, self._choose_width, "aim-width")
         self._plain(tr(" wide"))
         edits = session.edits
         if edits > 0:
@@ -106,7 +113,7 @@ class AimLine(QWidget):
         rows = [(layer.id, layer.title) for layer in session.workspace.settings.layers]
 
         def choose(layer: str) -> None:
-            session.aim_at(EditTarget(layer, aim.app, seat_for(session.workspace, layer), aim.width))
+            session.aim_at(replace(aim, layer=layer, seat=seat_for(session.workspace, layer)))
 
         choose_from(word, rows, aim.layer, self._scheme, choose)
 
@@ -118,7 +125,7 @@ class AimLine(QWidget):
             rows,
             aim.app,
             self._scheme,
-            lambda app: session.aim_at(EditTarget(aim.layer, app, aim.seat, aim.width)),
+            lambda app: session.aim_at(replace(aim, app=app)),
         )
 
     def _choose_applies(self, word: Word) -> None:
@@ -139,17 +146,17 @@ class AimLine(QWidget):
             rows,
             aim.seat,
             self._scheme,
-            lambda seat: session.aim_at(EditTarget(aim.layer, aim.app, seat, aim.width)),
+            lambda seat: session.aim_at(replace(aim, seat=seat)),
         )
 
     def _choose_width(self, word: Word) -> None:
         session, aim = self._session, self._session.aim
         widths = sorted({*session.workspace.settings.widths, 800, 1024, 1280, 1600, aim.width})
         rows = [(str(width), f"{width:,} px") for width in widths]
-        choose_from(
-            word,
-            rows,
-            str(aim.width),
-            self._scheme,
-            lambda width: session.aim_at(EditTarget(aim.layer, aim.app, aim.seat, int(width))),
-        )
+        rows += [(f"text {size}", tr("text at {size} %", size=size)) for size in TEXT_SIZES]
+
+        def take(value: str) -> None:
+            size = value.removeprefix("text ")
+            session.aim_at(replace(aim, text=int(size)) if size != value else replace(aim, width=int(value)))
+
+        choose_from(word, rows, str(aim.width), self._scheme, take)

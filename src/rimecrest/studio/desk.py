@@ -5,6 +5,7 @@ It knows places as `Place`s, and nothing of what they hold.
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 from typing import Any, TypeVar
 
@@ -20,7 +21,7 @@ from rimecrest.shell.theme import LIGHT, Scheme, font, palette
 from rimecrest.studio.aim_line import AimLine
 from rimecrest.studio.finder import Finder
 from rimecrest.studio.places import FIRST, PLACES
-from rimecrest.studio.shared.edit_target import EditTarget, seat_for
+from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.findings_list import FindingSheet
 from rimecrest.studio.shared.findings_strip import Strip
 from rimecrest.studio.shared.live_preview import LivePreview
@@ -232,17 +233,17 @@ class Desk(QWidget):
 
     def _aim_layer(self, layer: str) -> None:
         aim = self.session.aim
-        self.session.aim_at(EditTarget(layer, aim.app, seat_for(self.session.workspace, layer), aim.width))
+        self.session.aim_at(replace(aim, layer=layer, seat=seat_for(self.session.workspace, layer)))
 
     def _aim_app(self, app: str) -> None:
         aim = self.session.aim
-        self.session.aim_at(EditTarget(aim.layer, app, aim.seat, aim.width))
+        self.session.aim_at(replace(aim, app=app))
 
     def _aim_seat(self, name: str) -> None:
         workspace, aim = self.session.workspace, self.session.aim
         stack = workspace.stack_of(workspace.seat(name))
         layer = aim.layer if aim.layer in stack else stack[-1]
-        self.session.aim_at(EditTarget(layer, aim.app, name, aim.width))
+        self.session.aim_at(replace(aim, layer=layer, seat=name))
 
     def _found(self, match: Match | None) -> None:
         if match is None:
@@ -287,7 +288,7 @@ class Desk(QWidget):
             return False
         layer = layer or aim.layer
         seat = aim.seat if layer == aim.layer else seat_for(workspace, layer)
-        self.session.aim_at(EditTarget(layer, app, seat, aim.width))
+        self.session.aim_at(replace(aim, layer=layer, app=app, seat=seat))
         return any(place.take_up(what, thing) for place in self.places.values())
 
     def read(self, name: str) -> Any:

@@ -7,15 +7,15 @@ from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.layout import SeenButton, SeenSeparator, SeenToolbar
-from rimecrest.surfaces.button import BAR_CELL, ItemButton, MoreButton, Rule
-from rimecrest.surfaces.fitting import staying
+from rimecrest.core.layout.fitting import staying
+from rimecrest.core.layout.widths import BAR_CELL
+from rimecrest.core.layout.widths import BAR_GAP as GAP
+from rimecrest.core.layout.widths import BAR_MARGIN as MARGIN
+from rimecrest.surfaces.button import ItemButton, MoreButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu import build_menu
 from rimecrest.surfaces.painting import Painting
 from rimecrest.surfaces.rest_sheet import Rest
-
-MARGIN = 4
-GAP = 2
 
 
 class Bar(QWidget):

@@ -8,24 +8,23 @@ from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
 from rimecrest.core.layout import SeenButton, SeenSeparator
 from rimecrest.core.layout.widths import (
+    BAR_CELL,
+    BAR_PICTURE,
     CELL_GAP,
     CELL_HEIGHT,
     CELL_LEAD,
     CELL_PICTURE,
     CELL_TAIL,
     LABEL_SIZE,
+    MORE,
+    SEPARATOR,
+    bar_length,
     cell_width,
-    text_width,
 )
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import font
 from rimecrest.surfaces.painting import Painting
 
-PICTURE = 20
-BAR_CELL = 34
-DOUBLE = 152
-"""Pixels of a double-width item of a bar at least."""
-SEPARATOR = 9
 RADIUS = 6
 
 
@@ -57,12 +56,8 @@ class ItemButton(QAbstractButton):
     def sizeHint(self) -> QSize:
         if self.cell:
             return QSize(self.cell_width(self.bare), CELL_HEIGHT)
-        if self.item.face == "picture" and self._has_picture():
-            return QSize(BAR_CELL * self.item.width, BAR_CELL)
-        words = round(text_width(self.item.label)) + 16
-        picture = PICTURE + 6 if self.item.face == "both" and self._has_picture() else 0
-        natural = max(words + picture, BAR_CELL)
-        return QSize(natural if self.item.width == 1 else max(natural + BAR_CELL, DOUBLE), BAR_CELL)
+        item = self.item
+        return QSize(bar_length(item.label, item.face, item.width, self._has_picture()), BAR_CELL)
 
     def can_be_bare(self) -> bool:
         """Whether there is a picture to stand for its words."""
@@ -77,7 +72,7 @@ class ItemButton(QAbstractButton):
 
     def _has_picture(self) -> bool:
         color = self._painting.scheme.color("ink")
-        return self._painting.pictures.pixmap(self.item.picture, color, PICTURE, 1.0) is not None
+        return self._painting.pictures.pixmap(self.item.picture, color, BAR_PICTURE, 1.0) is not None
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -92,7 +87,7 @@ class ItemButton(QAbstractButton):
         words = not self.bare and (self.item.face != "picture" or not self._has_picture())
         picture = None
         if self.item.face != "words":
-            size = CELL_PICTURE if self.cell else PICTURE
+            size = CELL_PICTURE if self.cell else BAR_PICTURE
             picture = self._painting.pictures.pixmap(self.item.picture, ink, size, self.devicePixelRatioF())
         painter.setPen(QPen(ink))
         painter.setFont(self.font())
@@ -123,17 +118,17 @@ class ItemButton(QAbstractButton):
         painter.drawText(box, flags, shown)
 
     def _paint_row(self, painter: QPainter, picture: QPixmap | None, words: bool) -> None:
-        middle = int((self.height() - PICTURE) / 2)
+        middle = int((self.height() - BAR_PICTURE) / 2)
         if picture and not words:
-            painter.drawPixmap(int((self.width() - PICTURE) / 2), middle, picture)
+            painter.drawPixmap(int((self.width() - BAR_PICTURE) / 2), middle, picture)
             return
         metrics = QFontMetrics(self.font())
-        beside = PICTURE + 6 if picture else 0
+        beside = BAR_PICTURE + 6 if picture else 0
         shown = metrics.elidedText(self.item.label, Qt.TextElideMode.ElideRight, self.width() - beside - 8)
         left = (self.width() - metrics.horizontalAdvance(shown) - beside) // 2
         if picture:
             painter.drawPixmap(left, middle, picture)
-            left += PICTURE + 6
+            left += BAR_PICTURE + 6
         painter.drawText(self.rect().adjusted(left, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, shown)
 
 
@@ -167,7 +162,7 @@ class Rule(QWidget):
 class MoreButton(QAbstractButton):
     """The » that opens what does not fit."""
 
-    SIZE = 22
+    SIZE = MORE
 
     def __init__(self, painting: Painting, parent: QWidget | None = None) -> None:
         super().__init__(parent)

@@ -13,12 +13,19 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPainterPath, QPaintEvent, QPoly
 from PyQt6.QtWidgets import QAbstractButton, QMenu, QWidget
 
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenSeparator, SeenTab
-from rimecrest.core.layout.widths import CELL_HEIGHT, COLUMN_GAP
+from rimecrest.core.layout.fitting import fit_groups
+from rimecrest.core.layout.flow import ROWS, Cell, behind, column_widths, flow
+from rimecrest.core.layout.widths import (
+    CELL_HEIGHT,
+    COLUMN_GAP,
+    GROUP_GAP,
+    GROUP_SIDE,
+    PAGE_MARGIN,
+    SEPARATOR,
+)
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import bold, font
-from rimecrest.surfaces.button import SEPARATOR, ItemButton, MoreButton, Rule
-from rimecrest.surfaces.fitting import fit_groups
-from rimecrest.surfaces.flow import ROWS, Cell, behind, column_widths, flow
+from rimecrest.surfaces.button import ItemButton, MoreButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu import build_menu
 from rimecrest.surfaces.painting import Painting
@@ -27,14 +34,13 @@ from rimecrest.surfaces.rest_sheet import Rest
 STRIP_HEIGHT = 36
 CUT = 9
 """Pixels that are cut away at the upper right corner of a group and of the open tab."""
-MARGIN = 6
+MARGIN = PAGE_MARGIN
 """Pixels around the groups."""
-GROUP_GAP = 10
 HEAD = 22
 """Pixels of a group's head, where its name stands."""
 MARK = 18
 """Pixels before a name: the mark of who placed the group or tab stands in them."""
-SIDE = 4
+SIDE = GROUP_SIDE
 PICTURE = 16
 """Pixels of the picture of a tab, or of a group that is folded."""
 GROUP_HEIGHT = HEAD + ROWS * CELL_HEIGHT + 6

@@ -8,7 +8,8 @@
    to something is faulty then.
 5. adrift: a thing whose neighbour is gone stands at the end of its surface. Tells.
 6. nameless: an item without words has no tooltip. Tells.
-7. cut off: a label does not fit into its cell. Tells.
+7. cut off: a label does not fit into its cell; no room: a bar or group does not show all it has at the
+   narrowest width in use. Tell.
 8. twin: one target twice on one surface, or two neighbours with one label or picture. Tells.
 9. access key: a hotkey of Alt and a letter that is an item's access key, or two items of one surface with
    one access key. Asks.
@@ -40,11 +41,15 @@ from rimecrest.core.layout import (
     SeenRow,
 )
 from rimecrest.core.layout.doing_effects import doing_effects
+from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
 from rimecrest.core.macro.check import unreachable
-from rimecrest.core.words import tr
+from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import MacroFile, Workspace, macro_file
+
+NAMED = 3
+"""Items that a finding about many of them names."""
 
 
 @dataclass(frozen=True)
@@ -246,6 +251,26 @@ def cut_off(view: LayerView) -> Iterator[Finding]:
             size = "double" if item.width == 2 else "single"
             rest = tr("does not fit into its {size} width and is cut off.", size=size)
             yield view.finding("cut-off", item.id, f"“{item.label}”", rest, owner)
+
+
+def no_room(view: LayerView) -> Iterator[Finding]:
+    """One finding for each bar or group, however many items it has no room for at the narrowest width."""
+    mine = {item.id for _, item in view.mine}
+    if not mine:
+        return
+    narrowest = min(view.workspace.settings.widths, default=0)
+    for row, items in unseen_at(view.seen, narrowest) if narrowest else ():
+        if not mine & {item.id for item in items}:
+            continue
+        names = listed([f"“{item.label}”" for item in items if item.label], NAMED)
+        rest = tr(
+            "has no room for {items} at {width:,} px, which show only when it is opened: {names}.",
+            items=counted(len(items), tr("item")),
+            width=narrowest,
+            names=names,
+        )
+        owner = Owner(row.id, row.layer, None, row.title)
+        yield view.finding("no-room", row.id, f"“{row.title}”", rest, owner)
 
 
 def twin(view: LayerView) -> Iterator[Finding]:

@@ -100,6 +100,7 @@ KINDS: dict[str, Kind] = {
     "adrift": Kind(Weight.TELLS),
     "nameless": Kind(Weight.TELLS, (Remedy.TIP, Remedy.WORDS, Remedy.REMOVE)),
     "cut-off": Kind(Weight.TELLS, (Remedy.WIDER, Remedy.SHORTER, Remedy.PICTURE)),
+    "no-room": Kind(Weight.TELLS, (Remedy.ACCEPT,)),
     "twin": Kind(Weight.TELLS, (Remedy.TAKE_ONE_OFF, Remedy.ACCEPT)),
     "unknown": Kind(Weight.TELLS),
 }

@@ -95,6 +95,7 @@ RULES: tuple[Rule, ...] = (
     LayerRule(("adrift",), item_rules.adrift),
     LayerRule(("nameless",), item_rules.nameless),
     LayerRule(("cut-off",), item_rules.cut_off),
+    LayerRule(("no-room",), item_rules.no_room),
     LayerRule(("twin",), item_rules.twin),
     LayerRule(("access-key",), item_rules.access_key),
     AcrossRule(("two-meanings",), use_rules.two_meanings, of="sequence"),

@@ -10,6 +10,8 @@ import json
 from functools import lru_cache
 from importlib import resources
 
+from rimecrest.core.catalogue.surfaces import FaceKind
+
 LABEL_SIZE = 12
 """Pixels of an item's label."""
 CELL_HEIGHT = 28
@@ -23,6 +25,20 @@ CELL_TAIL = 8
 CELL_MOST = 148
 """Pixels of a single-width item at most; a double one has twice that and the gap between."""
 COLUMN_GAP = 4
+SEPARATOR = 9
+"""Pixels of a line between items, along their row."""
+BAR_CELL = 34
+"""Pixels of an item of a bar, across it; one that shows the picture only is a square of it."""
+BAR_PICTURE = 20
+BAR_DOUBLE = 152
+"""Pixels of a double-width item of a bar with words at least."""
+BAR_MARGIN, BAR_GAP = 4, 2
+MORE = 22
+"""Pixels of the » button."""
+PAGE_MARGIN, GROUP_GAP, GROUP_SIDE = 6, 10, 4
+"""Pixels beside a tab's groups, between two of them, and beside the items in one."""
+HEAD_ROOM = 27
+"""Pixels of a group's head beside its name: the mark of whose it is, and the cut corner."""
 _UNKNOWN = 0.66
 
 
@@ -54,3 +70,12 @@ def cell_width(label: str, width: int, picture: bool) -> int:
 def fits(label: str, width: int, picture: bool) -> bool:
     """Whether the words of an item show whole in a ribbon group."""
     return text_width(label) <= cell_room(width, picture)
+
+
+def bar_length(label: str, face: FaceKind, width: int, picture: bool) -> int:
+    """Pixels of an item along a bar that lies."""
+    if face == "picture" and picture:
+        return BAR_CELL * width
+    beside = BAR_PICTURE + 6 if face == "both" and picture else 0
+    natural = max(round(text_width(label)) + 16 + beside, BAR_CELL)
+    return natural if width == 1 else max(natural + BAR_CELL, BAR_DOUBLE)

@@ -25,16 +25,16 @@ class LostItems(QWidget):
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()
         self._scheme = scheme
-        self._shown: tuple[int, tuple[str, ...]] | None = None
+        self._shown: tuple[int, int, tuple[str, ...]] | None = None
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(0, 0, 0, 0)
         self._rows.setSpacing(4)
         self.setFixedWidth(WIDTH)
         self.setObjectName("unseen")
 
-    def show_lost(self, width: int, items: Sequence[SeenButton]) -> None:
-        """Say what shows only when something is opened at a width in pixels."""
-        shown = width, tuple(item.id for item in items)
+    def show_lost(self, width: int, text: int, items: Sequence[SeenButton]) -> None:
+        """Say what shows only when something is opened at a width in pixels and a text size in per cent."""
+        shown = width, text, tuple(item.id for item in items)
         if shown == self._shown:
             return
         self._shown = shown
@@ -42,7 +42,9 @@ class LostItems(QWidget):
             if (widget := row.widget()) is not None:
                 widget.hide()
                 widget.deleteLater()
-        head = self._say(tr("At {width:,} px", width=width), "ink2")
+        words = tr("At {width:,} px", width=width)
+        words += tr(", text at {text} %", text=text) if text != 100 else ""
+        head = self._say(words, "ink2")
         head.setFont(bold(12))
         if not items:
             self._say(tr("everything fits."), "ink2")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
+from dataclasses import replace
 from typing import Any
 
 from PyQt6.QtCore import Qt
@@ -31,7 +32,6 @@ from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.paste_mapping import PasteMapping
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
-from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing, action
 from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Plain
@@ -144,8 +144,8 @@ class LayoutPlace(Place):
             return
         self._trouble.hide()
         self._scroll.show()
-        self.stage.set_width(aim.width)
-        self.ruler.set_value(aim.width)
+        self.stage.set_width(aim.room)
+        self.ruler.set_value(aim.room)
         title = f"{aim.seat or 'A colleague'} · {workspace.catalogue(aim.app).title}"
         seat = aim.find_seat(workspace)
         obstacles = Obstacles(workspace.settings.reserved)
@@ -186,7 +186,9 @@ class LayoutPlace(Place):
         return marks
 
     def _say_unseen(self) -> None:
-        self._side.show_lost(self.stage.width(), self.stage.frame.unseen())
+        text = self.session.aim.text
+        width = round(self.stage.width() * text / 100)
+        self._side.show_lost(width, text, self.stage.frame.unseen())
 
     def _show_document_picture(self) -> None:
         path = self.session.folder / "catalogues" / f"{self.session.aim.app}.png"
@@ -303,7 +305,7 @@ class LayoutPlace(Place):
 
     def _settle(self, width: int) -> None:
         aim = self.session.aim
-        self.session.aim_at(EditTarget(aim.layer, aim.app, aim.seat, width))
+        self.session.aim_at(replace(aim, width=round(width * aim.text / 100)))
 
     def _take(self, entry: Match) -> None:
         self.put_target(entry.id, entry.args, entry.text)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+from dataclasses import replace
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -14,7 +15,7 @@ from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.macros.presenter import MacrosPresenter
 from rimecrest.studio.macros.recording import Recordings, running_windows
 from rimecrest.studio.shared.choice_list import choose_from
-from rimecrest.studio.shared.edit_target import EditTarget, seat_for
+from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.live_preview import LivePreview
 from rimecrest.studio.shared.sentence_widgets import Push
 from rimecrest.studio.shared.session import Session
@@ -62,7 +63,9 @@ class RecordingControls(QObject):
         """Aim at a layer and application: what is tried and recorded is the aimed draft."""
         aim = self._session.aim
         if (layer, app) != (aim.layer, aim.app):
-            self._session.aim_at(EditTarget(layer, app, seat_for(self._session.workspace, layer), aim.width))
+            self._session.aim_at(
+                replace(aim, layer=layer, app=app, seat=seat_for(self._session.workspace, layer))
+            )
 
     def record(self) -> None:
         """Record in a scratch window of the aimed application."""

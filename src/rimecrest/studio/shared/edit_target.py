@@ -9,12 +9,22 @@ from rimecrest.core.workspace import Seat, Workspace
 
 @dataclass(frozen=True)
 class EditTarget:
-    """A layer of an application, seen on a seat at a window width in pixels."""
+    """A layer of an application, seen on a seat at a window width in pixels.
+
+    `text` is the size of the desktop's text in per cent of the usual one: all grows with it, and the window
+    has room for less.
+    """
 
     layer: str
     app: str
     seat: str
     width: int
+    text: int = 100
+
+    @property
+    def room(self) -> int:
+        """The width in pixels of the usual text size that there is room for."""
+        return round(self.width * 100 / self.text)
 
     def stack(self, workspace: Workspace) -> tuple[str, ...]:
         """The layers to draw: the seat's, up to the one that is edited."""

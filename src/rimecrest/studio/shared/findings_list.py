@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
@@ -11,7 +13,7 @@ from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme, bold
-from rimecrest.studio.shared.edit_target import EditTarget, seat_for
+from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, step_focus
 from rimecrest.studio.shared.session import Session
@@ -155,7 +157,7 @@ class FindingSheet(QWidget):
         aim = self._session.aim
         if (finding.layer, finding.app) != (aim.layer, aim.app):
             seat = seat_for(self._session.workspace, finding.layer)
-            self._session.aim_at(EditTarget(finding.layer, finding.app, seat, aim.width))
+            self._session.aim_at(replace(aim, layer=finding.layer, app=finding.app, seat=seat))
         self.shut()
         self.shown.emit(finding.where)
 
