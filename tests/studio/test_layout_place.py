@@ -491,8 +491,11 @@ def test_pulling_the_ruler_narrows_the_window_and_lists_what_is_lost(studio: Stu
     lost = next(item for item in studio.place.stage.frame.unseen())
     assert lost.label in studio.place._side.said()
     studio.place.show_item(lost.id)
-    assert studio.place.card.isVisible()
-    studio.place.card.shut()
+    assert studio.place.stage.frame.button(lost.id) is not None
+    assert studio.place.overlay.caret.selected == [lost.id]
+    studio.press(Qt.Key.Key_Escape)
+    studio.press(Qt.Key.Key_Escape)
+    assert studio.place.stage.frame.button(lost.id) is None
     studio.push(f"lost-{lost.id}")
     assert studio.place.card.isVisible()
     assert studio.place.card.item.id == lost.id
