@@ -15,10 +15,11 @@ from rimecrest.surfaces.button import ItemButton, MoreButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu import build_menu
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.region import Region
 from rimecrest.surfaces.rest_sheet import Rest
 
 
-class Bar(QWidget):
+class Bar(Region):
     """Shows the items of one toolbar, upright at the left and right edges, lying at the top and bottom."""
 
     triggered = pyqtSignal(str)
@@ -26,11 +27,10 @@ class Bar(QWidget):
     """Right-clicked off its items, at a point of the screen."""
 
     def __init__(self, surface: SeenToolbar, painting: Painting, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__(surface.title, parent)
         self.surface = surface
         self.upright = surface.edge in ("left", "right")
         self._painting = painting
-        self.setAccessibleName(surface.title)
         self.widgets: list[ItemButton | Rule] = []
         for item in surface.items:
             if isinstance(item, SeenSeparator):

@@ -10,6 +10,7 @@ from rimecrest.core.layout import SeenButton, SeenMenu, SeenSeparator
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.region import Region
 from rimecrest.surfaces.titles import draw_title
 
 HEAD = 24
@@ -18,14 +19,13 @@ ROW = 30
 LEAST = 190
 
 
-class MenuSheet(QWidget):
+class MenuSheet(Region):
     """The items of one menu, one a line, under its name."""
 
     def __init__(self, menu: SeenMenu, painting: Painting, parent: QWidget) -> None:
-        super().__init__(parent)
+        super().__init__(menu.title, parent)
         self.menu = menu
         self._painting = painting
-        self.setAccessibleName(menu.title)
         self.widgets: list[ItemButton | Rule] = []
         for item in menu.items:
             if isinstance(item, SeenSeparator):

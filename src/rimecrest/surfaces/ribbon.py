@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPainterPath, QPaintEvent, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QMenu, QWidget
 
@@ -29,6 +29,7 @@ from rimecrest.surfaces.button import ItemButton, MoreButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu import build_menu
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.region import Region
 from rimecrest.surfaces.rest_sheet import Rest
 
 STRIP_HEIGHT = 36
@@ -79,6 +80,8 @@ class TabName(QAbstractButton):
         self.tab = tab
         self._painting = painting
         self.setCheckable(True)
+        # One of several: that is how it is read aloud.
+        self.setAutoExclusive(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
         self.setAccessibleName(tr("Tab {title}", title=tab.title))
@@ -108,18 +111,19 @@ class TabName(QAbstractButton):
         painter.drawText(words, Qt.AlignmentFlag.AlignCenter, self.tab.title)
 
 
-class TabStrip(QWidget):
+class TabStrip(Region):
     """All tabs' names."""
 
     chosen = pyqtSignal(str)
 
     def __init__(self, tabs: tuple[SeenTab, ...], painting: Painting, parent: QWidget) -> None:
-        super().__init__(parent)
+        super().__init__(tr("Tabs"), parent)
         self.tabs = tabs
         self._painting = painting
         self.names = [TabName(tab, painting, self) for tab in tabs]
         for name in self.names:
-            name.clicked.connect(lambda _checked=False, tab=name.tab.id: self.chosen.emit(tab))
+            # Assistive technology turns a button over without a click.
+            name.toggled.connect(lambda on, tab=name.tab.id: self.chosen.emit(tab) if on else None)
         self._more = MoreButton(painting, self)
         self._more.clicked.connect(self._show_rest)
         self._first = 0
@@ -130,7 +134,12 @@ class TabStrip(QWidget):
     def mark(self, tab: str) -> None:
         """Show which tab is open; where there is no room for all names, its name is among those seen."""
         for name in self.names:
-            name.setChecked(name.tab.id == tab)
+            with QSignalBlocker(name):
+                # Exclusive buttons do not let the checked one be unchecked.
+                name.setAutoExclusive(False)
+                name.setChecked(name.tab.id == tab)
+                name.setAutoExclusive(True)
+            name.update()
         self.arrange()
 
     def seen(self) -> list[TabName]:
@@ -220,12 +229,13 @@ class GroupView:
 
     def __init__(self, group: SeenGroup, page: Page) -> None:
         self.group = group
+        self._holder = Region(group.title, page)
         self.widgets: list[ItemButton | Rule] = []
         for item in group.items:
             if isinstance(item, SeenSeparator):
-                self.widgets.append(Rule(item, page.painting, True, page))
+                self.widgets.append(Rule(item, page.painting, True, self._holder))
             elif isinstance(item, SeenButton):
-                button = ItemButton(item, page.painting, True, page)
+                button = ItemButton(item, page.painting, True, self._holder)
                 button.clicked.connect(lambda _checked=False, name=item.id: page.triggered.emit(name))
                 self.widgets.append(button)
         self.folded = FoldedGroup(group, page.painting, page)
@@ -260,16 +270,18 @@ class GroupView:
         self.box = QRect(left, MARGIN, wide, GROUP_HEIGHT)
         self.folded.setVisible(fold)
         self.folded.setGeometry(self.box)
+        self._holder.setVisible(not fold)
+        self._holder.setGeometry(self.box)
         self._columns = column_widths(self.cells, self._widths(bare), COLUMN_GAP)
         for place, (widget, cell) in enumerate(zip(self.widgets, self.cells, strict=True)):
             widget.setVisible(not fold)
             if isinstance(widget, ItemButton):
                 widget.bare = place in bare
                 size = QSize(widget.cell_width(widget.bare), CELL_HEIGHT)
-                widget.setGeometry(QRect(self._corner(cell.column, cell.row), size))
+                widget.setGeometry(QRect(self._corner(cell.column, cell.row) - self.box.topLeft(), size))
             else:
                 tall = QSize(SEPARATOR, ROWS * CELL_HEIGHT)
-                widget.setGeometry(QRect(self._corner(cell.column, 0), tall))
+                widget.setGeometry(QRect(self._corner(cell.column, 0) - self.box.topLeft(), tall))
         return wide
 
     def _corner(self, column: int, row: int) -> QPoint:
@@ -290,13 +302,13 @@ class GroupView:
         return QRect(self.box.left(), self.box.top(), self.box.width(), HEAD)
 
 
-class Page(QWidget):
+class Page(Region):
     """The open tab: its groups side by side."""
 
     triggered = pyqtSignal(str)
 
     def __init__(self, tab: SeenTab, painting: Painting, parent: QWidget) -> None:
-        super().__init__(parent)
+        super().__init__(tab.title, parent)
         self.tab = tab
         self.painting = painting
         self.groups = [GroupView(group, self) for group in tab.groups]
@@ -307,7 +319,6 @@ class Page(QWidget):
         self._more.hide()
         self._beyond: list[GroupView] = []
         self.setFixedHeight(PAGE_HEIGHT)
-        self.setAccessibleName(tab.title)
 
     def resizeEvent(self, _event: QResizeEvent | None) -> None:
         self.arrange()

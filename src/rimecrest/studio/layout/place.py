@@ -110,6 +110,8 @@ class LayoutPlace(Place):
         self.overlay.opens.connect(self.open_card)
         self.overlay.writes_steps.connect(self.cards.write_steps)
         self.stage.frame.tab_changed.connect(lambda _: self._tab_changed())
+        # No mouse reaches an item under the overlay: assistive technology presses it.
+        self.stage.frame.triggered.connect(self._pressed)
         self.offering.taken.connect(self._take)
         self.cards.wants.connect(self._do)
         self.cards.fixes.connect(self.fix_wanted)
@@ -340,6 +342,11 @@ class LayoutPlace(Place):
                 self.overlay.to_page()
         elif row is not None and not row.items:
             self.overlay.enter(identity)
+
+    def _pressed(self, identity: str) -> None:
+        """An item of the stage was pressed: it is chosen, and its card says what it is."""
+        self.show_item(identity)
+        self.open_card(identity)
 
     def open_card(self, identity: str) -> None:
         """Open the card of something that shows."""
