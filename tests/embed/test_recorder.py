@@ -508,6 +508,9 @@ def act(letters: Letters, event: tuple[Any, ...]) -> None:
             letters.choose(start, max(0, min(start + round(reach * last), last)))
 
 
+UNDONE_PAST_THE_BEGINNING = [("do", "undo"), ("type", "1"), ("do", "embolden"), ("do", "undo")]
+
+
 @settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.lists(EVENTS, max_size=12), st.floats(0, 1))
 def test_recorded_and_replayed_from_the_same_place_gives_the_same_letter(
@@ -672,6 +675,7 @@ FILTERED_AWAY = [
 @settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.lists(GRID_EVENTS, max_size=12))
 @example(FILTERED_AWAY)
+@example(UNDONE_PAST_THE_BEGINNING)
 def test_recorded_and_replayed_gives_the_same_workbook(qtbot: QtBot, events: list[tuple[Any, ...]]) -> None:
     QApplication.clipboard().clear()
     one, other = Grid(qtbot), Grid(qtbot)

@@ -232,19 +232,26 @@ class Recorder(QObject):
 
     def _after(self, made: Recording) -> None:
         document = self._dispatcher.document
-        version = self._before[3]
-        changed = document is not self._document or document.undo.version != version
+        _, _, depth, version, _ = self._before
+        same = document is self._document
+        changed = not same or document.undo.version != version
         self._become(made)
         self._look()
         if changed:
-            self._keep()
+            self._keep(depth if same else None)
 
-    def _keep(self) -> None:
-        """Remember the recording for when undo comes back to here."""
+    def _keep(self, came_from: int | None = None) -> None:
+        """Remember the recording for when undo comes back to here.
+
+        Args:
+            came_from: the depth of undo before what was done last. One command may make several entries: what
+                was remembered of depths that it went past had been undone before, and never comes again.
+        """
         document = self._dispatcher.document
         assert self.recording is not None
         key, depth = id(document), document.undo.depth
-        self._at = {k: r for k, r in self._at.items() if k[0] != key or k[1] < depth}
+        since = depth if came_from is None else min(came_from + 1, depth)
+        self._at = {k: r for k, r in self._at.items() if k[0] != key or k[1] < since}
         self._at[key, depth] = (self.recording, self._place)
 
     def _look(self) -> None:
