@@ -535,3 +535,31 @@ def test_what_is_edited_in_a_field_is_no_step_of_a_recording(letters: Letters) -
     press(letters, Qt.Key.Key_A, CTRL)
     press(letters, Qt.Key.Key_C, CTRL)
     assert letters.window.recorder.steps == ()
+
+
+def test_a_panel_that_opens_itself_opens_once(letters: Letters) -> None:
+    opens = {"open": {"run": "macro:asks"}}
+    panel = {"id": "lanes", "title": "Lanes", "items": CONTROLS, "shown": False, "on": opens}
+    letters.use({"panels": [panel]}, late=LATE, go=GO, asks=ASKS)
+    letters.window.frame.turn_panel("organisation:lanes")
+    letters.qtbot.waitUntil(lambda: letters.window.findChild(PanelQuestion) is not None)
+    (question,) = letters.window.findChildren(PanelQuestion)
+    fill(question, "Ovessa", Qt.Key.Key_Return)
+    letters.qtbot.waitUntil(lambda: letters.text == "To Ovessa")
+    QApplication.processEvents()
+    assert letters.window.dispatcher.run is None
+    assert not [q for q in letters.window.findChildren(PanelQuestion) if q.isVisible()]
+
+
+def test_of_two_panels_with_one_id_macros_read_the_lower_layers_and_both_show(letters: Letters) -> None:
+    data = {"app": "letters", "panels": [{"id": "lanes", "title": "Lanes", "items": [CONTROLS[1]]}]}
+    layers = ("organisation", "department.freight")
+    layouts = tuple(Layout.model_validate({**data, "layer": layer}) for layer in layers)
+    letters.window.use(StackState(app="letters", layouts=layouts))
+    assert len(letters.window.frame.panel_heads()) == 2
+    values = {"organisation:vessel": "Ovessa", "department.freight:vessel": "Quessel"}
+    letters.window.frame.put_panel_values(values)
+    assert letters.read("panel.lanes.vessel") == "Ovessa"
+    reversed_ = tuple(layout.model_copy(update={"panels": layout.panels}) for layout in layouts)
+    letters.window.use(StackState(app="letters", layouts=reversed_))
+    assert letters.window.frame.panel_values() == values

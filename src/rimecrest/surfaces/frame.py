@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QPoint, QRect, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
@@ -24,6 +24,13 @@ from rimecrest.surfaces.panel_controls import Choices
 from rimecrest.surfaces.panel_switches import PanelSwitches
 from rimecrest.surfaces.rest_sheet import Rest, RestSheet
 from rimecrest.surfaces.ribbon import Page, TabStrip
+
+LEAST_CENTRE = QSize(80, 60)
+"""Pixels of the document at least, however many panels stand around it."""
+
+
+LEFT_FREE = QSize(240, 320)
+"""Pixels across and down that panels leave to the document and to what else stands around it."""
 
 
 class Frame(QWidget):
@@ -74,6 +81,7 @@ class Frame(QWidget):
         self._rest_of = ""
         """The bar, group or tab whose rest stays open."""
         self._centre = centre
+        centre.setMinimumSize(LEAST_CENTRE)
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(0, 0, 0, 0)
         self._rows.setSpacing(0)
@@ -245,7 +253,23 @@ class Frame(QWidget):
             else:
                 self._rows.insertWidget(row + 1, view)
             view.show()
+        self._limit_panels()
         self._switches.show_panels(self.outcome.panels, frozenset(self.shut))
+
+    def _limit_panels(self) -> None:
+        """However many panels there are and however large: most of the window is the document's."""
+        beside = sum(1 for view in self._panels if view.panel.edge in ("left", "right"))
+        stacked = len(self._panels) - beside
+        across = (self.width() - LEFT_FREE.width()) // max(beside, 1)
+        down = (self.height() - LEFT_FREE.height()) // max(stacked, 1)
+        for view in self._panels:
+            view.give_way(across, down)
+
+    def box_of_widget(self, widget: QWidget) -> QRect:
+        """Where an item is seen, in the frame's pixels; what is scrolled out of its panel is not."""
+        box = QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
+        view = next((view for view in self._panels if view.isAncestorOf(widget)), None)
+        return box if view is None else box.intersected(view.seen(self))
 
     def remember_panels(self, known: dict[str, bool]) -> None:
         """Which panels are open, as it was left; others are as their layout says."""
@@ -411,6 +435,7 @@ class Frame(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
+        self._limit_panels()
         self._rows.activate()
         for sheet in self._floating:
             sheet.place(self._centre.geometry())
@@ -549,8 +574,7 @@ class Frame(QWidget):
         assert event is not None
         at = event.pos()
         for widget in self.buttons():
-            box = QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
-            if box.contains(at) and isinstance(widget, ItemButton):
+            if self.box_of_widget(widget).contains(at) and isinstance(widget, ItemButton):
                 self.asked.emit(widget.item, event.globalPos())
                 event.accept()
                 return

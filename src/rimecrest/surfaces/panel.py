@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QScrollArea,
+    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
@@ -34,6 +35,8 @@ MARGIN = 10
 GAP = 6
 LOW = 190
 """Pixels of a panel at the top or bottom edge."""
+LEAST, LEAST_HIGH = 120, 64
+"""Pixels across and down that a panel has at least, however little room there is."""
 
 PanelItem = ItemButton | Rule | ControlView
 
@@ -72,7 +75,8 @@ class PanelView(QWidget):
         self._scroll = QScrollArea(self)
         self._scroll.setFrameShape(QFrame.Shape.NoFrame)
         self._scroll.setWidgetResizable(True)
-        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        if panel.flow != "grid":
+            self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         ground = self._scroll.palette()
         ground.setColor(ground.ColorRole.Window, painting.scheme.color(panel.background))
@@ -81,10 +85,15 @@ class PanelView(QWidget):
         rows = QVBoxLayout(self)
         rows.setContentsMargins(1, HEAD, 1, 1)
         rows.addWidget(self._scroll)
+        # Where there is little room it gives way, down to what can still be read; the document has its place.
         if panel.edge in ("left", "right"):
-            self.setFixedWidth(panel.width)
+            self.setMinimumWidth(min(LEAST, panel.width))
+            self.setMaximumWidth(panel.width)
+            self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)
         else:
-            self.setFixedHeight(LOW)
+            self.setMinimumHeight(LEAST_HIGH)
+            self.setMaximumHeight(LOW)
+            self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
 
     def _made(self, item: SeenButton | SeenSeparator | SeenControl, choices: Choices) -> PanelItem:
         if isinstance(item, SeenSeparator):
@@ -115,6 +124,11 @@ class PanelView(QWidget):
                 )
                 line.addWidget(widget, 0 if small else 1, Qt.AlignmentFlag.AlignBottom)
             self._rows.addLayout(line)
+        for widget in self.widgets:
+            if isinstance(widget, ItemButton) and widget.item.face != "picture":
+                # Its words end in "…" where the panel has no room for them.
+                widget.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
+                widget.setMinimumWidth(0)
         self._rows.addStretch(1)
 
     def _in_rows(self) -> list[list[PanelItem]]:
@@ -132,7 +146,8 @@ class PanelView(QWidget):
         for widget in self.widgets:
             widget.setGeometry(self.box_of(found[widget.item.id]))
         bottom = max((cells.bottom for cells in found.values()), default=0)
-        self._inner.setMinimumHeight(bottom * CELL + 2 * GRID_MARGIN)
+        right = max((cells.right for cells in found.values()), default=0)
+        self._inner.setMinimumSize(right * CELL + 2 * GRID_MARGIN, bottom * CELL + 2 * GRID_MARGIN)
 
     @staticmethod
     def box_of(cells: Cells) -> QRect:
@@ -140,13 +155,25 @@ class PanelView(QWidget):
         corner = QPoint(GRID_MARGIN + cells.column * CELL, GRID_MARGIN + cells.row * CELL)
         return QRect(corner, QSize(cells.columns * CELL, cells.rows * CELL))
 
+    def give_way(self, across: int, down: int) -> None:
+        """Take at most so many pixels beside the document, or above and below it."""
+        if self.panel.edge in ("left", "right"):
+            self.setMaximumWidth(max(LEAST, min(self.panel.width, across)))
+        else:
+            self.setMaximumHeight(max(LEAST_HIGH, min(LOW, down)))
+
+    def seen(self, frame: QWidget) -> QRect:
+        """The part in which its things are seen, in the pixels of `frame`; the rest is scrolled out."""
+        return QRect(self.mapTo(frame, QPoint(0, HEAD)), self.size() - QSize(0, HEAD))
+
     def origin(self, frame: QWidget) -> QPoint:
         """Where the first cell begins, in the pixels of `frame`."""
         return self._inner.mapTo(frame, QPoint(GRID_MARGIN, GRID_MARGIN))
 
     def sizeHint(self) -> QSize:
         inner = self._inner.sizeHint().expandedTo(self._inner.minimumSize())
-        return QSize(max(inner.width() + 2, self.panel.width), inner.height() + HEAD + 2)
+        tall = inner.height() + HEAD + 2
+        return QSize(self.panel.width, tall if self.panel.edge in ("left", "right") else LOW)
 
     def controls(self) -> list[ControlView]:
         """Its texts, fields, choices, lists and tick boxes."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QEvent, QObject, QSignalBlocker, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QEnterEvent, QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
+from PyQt6.QtGui import QEnterEvent, QFocusEvent, QKeyEvent, QMouseEvent, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -13,6 +13,8 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QSizePolicy,
+    QStyle,
+    QStyleOptionButton,
     QVBoxLayout,
     QWidget,
 )
@@ -178,15 +180,57 @@ _OWN_FOCUS = (Qt.FocusReason.PopupFocusReason, Qt.FocusReason.ActiveWindowFocusR
 """Why the focus goes without anybody having left or entered: a list opens, another window is used."""
 
 
+LONG_WORDS, PIECE = 60, 8
+"""Letters from which words have a tip as well, and letters of a long word between two places to break it."""
+_ZERO_WIDTH = "\u200b"
+
+
+def breakable(text: str) -> str:
+    """Words in which even the longest one can be broken: with places for it that nobody sees."""
+    words = []
+    for word in text.split(" "):
+        pieces = [word[at : at + PIECE] for at in range(0, len(word), PIECE)]
+        words.append(_ZERO_WIDTH.join(pieces) if len(word) > 2 * PIECE else word)
+    return " ".join(words)
+
+
+class Elided(QCheckBox):
+    """A tick box whose words end in "…" where there is no room for them; the tip has them whole."""
+
+    def __init__(self, text: str, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._whole = text
+        self.setAccessibleName(text)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self._fit()
+
+    def _fit(self) -> None:
+        option = QStyleOptionButton()
+        self.initStyleOption(option)
+        style = self.style()
+        assert style is not None
+        box = style.subElementRect(QStyle.SubElement.SE_CheckBoxContents, option, self)
+        mode = Qt.TextElideMode.ElideRight
+        shown = self.fontMetrics().elidedText(self._whole, mode, max(self.width() - box.left() - 2, 20))
+        self.setText(shown.replace("&", "&&"))
+        self.setToolTip(self._whole if shown != self._whole else "")
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+
 class Words(QLabel):
     """The words of a control; those that do something when clicked look so and have the keys as well."""
 
     pressed = pyqtSignal()
 
     def __init__(self, text: str, bold_words: bool, pressable: bool, parent: QWidget) -> None:
-        super().__init__(text, parent)
+        super().__init__(breakable(text), parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setWordWrap(True)
+        self.setToolTip(text if len(text) > LONG_WORDS else "")
+        self.setAccessibleName(text)
         shown = bold(12) if bold_words else font(13)
         self._pressable = pressable
         if pressable:
@@ -236,7 +280,7 @@ class ControlView(QWidget):
         self._list: PanelList | None = None
         self._tick: QCheckBox | None = None
         if item.kind == "tick":
-            self._tick = QCheckBox(item.caption.replace("&", "&&"), self)
+            self._tick = Elided(item.caption, self)
             self._tick.setChecked(item.value == "yes")
             self._tick.clicked.connect(lambda _=False: self._happen("change"))
             rows.addWidget(self._tick)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from rimecrest.core.layout import SeenPanel
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import font
+
+WIDEST = 160
+"""Pixels of a panel's name on its button; a longer one ends in "…", and the tip has it whole."""
 
 
 class PanelSwitches(QWidget):
@@ -35,7 +38,9 @@ class PanelSwitches(QWidget):
                 widget.hide()
                 widget.deleteLater()
         for identity, title, is_open in now:
-            button = QPushButton(("▾ " if is_open else "▸ ") + title.replace("&", "&&"), self)
+            shown = self.fontMetrics().elidedText(title, Qt.TextElideMode.ElideRight, WIDEST)
+            button = QPushButton(("▾ " if is_open else "▸ ") + shown.replace("&", "&&"), self)
+            button.setToolTip(title if shown != title else "")
             button.setFlat(True)
             button.setFont(font(12))
             button.setObjectName(f"switch {identity}")

@@ -9,7 +9,7 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QPainter, QPainterPath, QPaintEvent, QPolygonF, QResizeEvent
+from PyQt6.QtGui import QFont, QFontMetrics, QPainter, QPainterPath, QPaintEvent, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QMenu, QWidget
 
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenSeparator, SeenTab
@@ -22,6 +22,7 @@ from rimecrest.core.layout.widths import (
     GROUP_SIDE,
     PAGE_MARGIN,
     SEPARATOR,
+    TITLE_MOST,
 )
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import bold, font
@@ -66,6 +67,10 @@ def cut_corner(box: QRectF, cut: float = CUT) -> QPainterPath:
     return path
 
 
+def _short(title: str, shown: QFont) -> str:
+    return QFontMetrics(shown).elidedText(title, Qt.TextElideMode.ElideRight, TITLE_MOST)
+
+
 def _draw_picture(painter: QPainter, painting: Painting, picture: str, at: QPoint, ratio: float) -> None:
     pixmap = painting.pictures.pixmap(picture, painting.scheme.color("ink"), PICTURE, ratio)
     if pixmap is not None:
@@ -85,9 +90,10 @@ class TabName(QAbstractButton):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
         self.setAccessibleName(tr("Tab {title}", title=tab.title))
+        self.setToolTip(tab.title if _short(tab.title, bold(13)) != tab.title else "")
 
     def sizeHint(self) -> QSize:
-        words = QFontMetrics(bold(13)).horizontalAdvance(self.tab.title)
+        words = min(QFontMetrics(bold(13)).horizontalAdvance(self.tab.title), TITLE_MOST)
         return QSize(words + 2 * MARK + 8 + (PICTURE + 4 if self.tab.picture else 0), STRIP_HEIGHT)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
@@ -108,7 +114,7 @@ class TabName(QAbstractButton):
             at = QPoint(MARK + 2, (self.height() - PICTURE) // 2)
             _draw_picture(painter, self._painting, self.tab.picture, at, self.devicePixelRatioF())
             words = words.adjusted(PICTURE + 4, 0, 0, 0)
-        painter.drawText(words, Qt.AlignmentFlag.AlignCenter, self.tab.title)
+        painter.drawText(words, Qt.AlignmentFlag.AlignCenter, _short(self.tab.title, bold(13)))
 
 
 class TabStrip(Region):
@@ -201,7 +207,8 @@ class FoldedGroup(QAbstractButton):
         self.setToolTip(tr("{title}: there is no room for all of it at this width", title=group.title))
 
     def sizeHint(self) -> QSize:
-        return QSize(QFontMetrics(bold(12)).horizontalAdvance(self._title) + 2 * MARK, GROUP_HEIGHT)
+        words = min(QFontMetrics(bold(12)).horizontalAdvance(self._title), TITLE_MOST)
+        return QSize(words + 2 * MARK, GROUP_HEIGHT)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -216,7 +223,8 @@ class FoldedGroup(QAbstractButton):
         if self._picture:
             at = QPoint((self.width() - PICTURE) // 2, 8)
             _draw_picture(painter, self._painting, self._picture, at, self.devicePixelRatioF())
-        painter.drawText(box.adjusted(0, -8, 0, -8), Qt.AlignmentFlag.AlignCenter, self._title)
+        words = _short(self._title, bold(12))
+        painter.drawText(box.adjusted(0, -8, 0, -8), Qt.AlignmentFlag.AlignCenter, words)
         middle = QPointF(box.center().x(), box.center().y() + 12)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(scheme.color("ink"))
@@ -230,6 +238,7 @@ class GroupView:
     def __init__(self, group: SeenGroup, page: Page) -> None:
         self.group = group
         self._holder = Region(group.title, page)
+        self._holder.setToolTip(group.title if _short(group.title, bold(12)) != group.title else "")
         self.widgets: list[ItemButton | Rule] = []
         for item in group.items:
             if isinstance(item, SeenSeparator):
@@ -261,7 +270,7 @@ class GroupView:
         """Pixels of the whole group when the items at some places show no words."""
         columns = column_widths(self.cells, self._widths(bare), COLUMN_GAP)
         inner = sum(columns) + COLUMN_GAP * max(len(columns) - 1, 0)
-        head = QFontMetrics(bold(12)).horizontalAdvance(self.group.title) + MARK + CUT
+        head = min(QFontMetrics(bold(12)).horizontalAdvance(self.group.title), TITLE_MOST) + MARK + CUT
         return max(inner, head, CELL_HEIGHT) + 2 * SIDE
 
     def place(self, left: int, bare: frozenset[int], fold: bool) -> int:
@@ -428,6 +437,5 @@ class Page(Region):
             painter.drawPath(cut_corner(QRectF(group.box).adjusted(0.5, 0.5, -0.5, -0.5)))
             painter.setPen(scheme.color("ink2"))
             head = QRectF(group.head()).adjusted(MARK, 1, -CUT, 0)
-            painter.drawText(
-                head, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, group.group.title
-            )
+            words = _short(group.group.title, bold(12))
+            painter.drawText(head, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, words)

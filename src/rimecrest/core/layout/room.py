@@ -30,6 +30,7 @@ from rimecrest.core.layout.widths import (
     MORE,
     PAGE_MARGIN,
     SEPARATOR,
+    TITLE_MOST,
     bar_length,
     cell_width,
     text_width,
@@ -107,7 +108,7 @@ def _folding(tab: SeenTab, width: int) -> list[SeenGroup]:
 
 
 def _head(group: SeenGroup) -> float:
-    return text_width(group.title) * _BOLD
+    return min(text_width(group.title) * _BOLD, TITLE_MOST)
 
 
 def _group_width(group: SeenGroup, bare: frozenset[int]) -> int:

@@ -37,6 +37,8 @@ MORE = 22
 """Pixels of the » button."""
 PAGE_MARGIN, GROUP_GAP, GROUP_SIDE = 6, 10, 4
 """Pixels beside a tab's groups, between two of them, and beside the items in one."""
+TITLE_MOST = 260
+"""Pixels of the name of a tab or group; a longer one ends in "…"."""
 HEAD_ROOM = 27
 """Pixels of a group's head beside its name: the mark of whose it is, and the cut corner."""
 _UNKNOWN = 0.66

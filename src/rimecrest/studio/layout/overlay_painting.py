@@ -51,8 +51,8 @@ def paint_overlay(painter: QPainter, frame: Frame, shown: Shown) -> None:
     """Draw it all, in the frame's pixels."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for widget in frame.buttons():
-        if isinstance(widget, ItemButton | ControlView):
-            box = QRect(widget.mapTo(frame, QPoint(0, 0)), widget.size())
+        box = frame.box_of_widget(widget)
+        if isinstance(widget, ItemButton | ControlView) and not box.isEmpty():
             if isinstance(widget, ControlView):
                 # Its words begin at its edge: marks stand in the panel's margin.
                 box.adjust(-7, -1, 3, 1)

@@ -65,7 +65,7 @@ class PointerTools:
         """The button or control that is there."""
         for widget in self._frame.buttons():
             if isinstance(widget, ItemButton | ControlView):
-                if QRect(widget.mapTo(self._frame, QPoint(0, 0)), widget.size()).contains(point):
+                if self._frame.box_of_widget(widget).contains(point):
                     return widget
         return None
 
@@ -109,7 +109,7 @@ class PointerTools:
         return [
             widget.item.id
             for widget in self._frame.buttons()
-            if QRect(widget.mapTo(self._frame, QPoint(0, 0)), widget.size()).intersects(box)
+            if self._frame.box_of_widget(widget).intersects(box)
         ]
 
     def _press_item(self, identity: str, more: bool) -> None:
