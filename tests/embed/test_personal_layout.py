@@ -116,3 +116,28 @@ def test_a_saved_position_on_a_screen_that_is_gone_is_within_the_window(letters:
     letters.window.bars.dock(MAIN, "float", (9000, 7000))
     head = dict(letters.window.frame.floating_heads())[MAIN]
     assert letters.window.frame.centre_rect().contains(head.center())
+
+
+def test_a_panel_is_floated_and_docked_by_its_colleague_and_stays_so(letters: Letters) -> None:
+    held = {"id": "lanes", "title": "Lanes", "items": [{"id": "vessel", "field": "Vessel"}]}
+    letters.use({"panels": [held]})
+    name = "organisation:lanes"
+    letters.window.bars.dock(name, "float", (30, 20))
+    QApplication.processEvents()
+    frame = letters.window.frame
+    view = frame.panel_view(name)
+    assert view is not None
+    ground = frame.centre_rect()
+    assert view.pos() - ground.topLeft() == QPoint(30, 20)
+    end = QPoint(ground.left() + 8, ground.center().y())
+    start = view.head().center()
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
+    QTest.mouseMove(view, start + QPoint(10, 10))
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=view.mapFromParent(end))
+    QApplication.processEvents()
+    row = letters.window.outcome.row(name)
+    assert getattr(row, "edge", "") == "left"
+    letters.use({"panels": [held]})
+    assert getattr(letters.window.outcome.row(name), "edge", "") == "left"
+    letters.window.bars.reset(name)
+    assert getattr(letters.window.outcome.row(name), "edge", "") == "right"

@@ -172,7 +172,7 @@ def test_private_steps_are_written_at_the_control_and_go_with_a_copy(studio: Stu
     assert [steps(c) for c in copies] == [steps(control(studio, vessel))]
 
 
-def test_a_panel_is_docked_by_keys_and_dragged_and_never_floats(studio: Studio, lanes: str) -> None:
+def test_a_panel_is_docked_and_floats_by_keys_and_dragged(studio: Studio, lanes: str) -> None:
     hold(studio, lanes)
     studio.press(Qt.Key.Key_Left, CTRL)
     assert panel(studio, lanes).edge == "left"
@@ -182,10 +182,17 @@ def test_a_panel_is_docked_by_keys_and_dragged_and_never_floats(studio: Studio, 
     head = dict(frame.panel_heads())[lanes].center()
     ground = frame.centre_rect()
     studio.drag(head, ground.center())
-    assert panel(studio, lanes).edge == "bottom"
+    assert panel(studio, lanes).edge == "float"
+    view = frame.panel_view(lanes)
+    assert view is not None
+    assert frame.centre_rect().contains(view.geometry())
     head = dict(frame.panel_heads())[lanes].center()
-    studio.drag(head, QPoint(ground.right() - 4, ground.center().y()))
+    studio.drag(head, QPoint(frame.centre_rect().right() - 4, frame.centre_rect().center().y()))
     assert panel(studio, lanes).edge == "right"
+    hold(studio, lanes)
+    studio.press(Qt.Key.Key_Home, CTRL)
+    assert panel(studio, lanes).edge == "float"
+    assert panel(studio, lanes).at == (60, 40)
 
 
 def test_a_panels_card_says_where_how_wide_and_when_it_shows(studio: Studio, lanes: str) -> None:

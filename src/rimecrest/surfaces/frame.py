@@ -38,8 +38,8 @@ class Frame(QWidget):
 
     `triggered` carries the identity of the item that was clicked, `asked` the item that was right-clicked and
     where on the screen; `happened` a control of a panel and an event; `left`: Escape in a field; `turned` a
-    panel and whether it is open; `bar_asked` a bar that was right-clicked and where on the screen;
-    `bar_dropped` a floating bar, where its head was let go, and where its corner is. Nothing in here takes
+    panel and whether it is open; `bar_asked` a bar or panel that was right-clicked and where on the screen;
+    `bar_dropped` a floating one, where its head was let go, and where its corner is. Nothing in here takes
     the focus but the fields of panels.
     """
 
@@ -241,6 +241,8 @@ class Frame(QWidget):
                 view.triggered.connect(self.triggered)
                 view.happened.connect(self.happened)
                 view.left.connect(self.left)
+                view.asked.connect(lambda point, name=panel.id: self.bar_asked.emit(name, point))
+                view.dropped.connect(lambda point, view=view: self._drop_panel(view, point))
             self._panels.append(view)
             if panel.edge == "left":
                 self._middle.insertWidget(place, view)
@@ -250,16 +252,27 @@ class Frame(QWidget):
             elif panel.edge == "top":
                 self._rows.insertWidget(row, view)
                 row += 1
-            else:
+            elif panel.edge == "bottom":
                 self._rows.insertWidget(row + 1, view)
             view.show()
         self._limit_panels()
         self._switches.show_panels(self.outcome.panels, frozenset(self.shut))
 
+    def _drop_panel(self, view: PanelView, point: QPoint) -> None:
+        corner = view.pos() - self.centre_rect().topLeft()
+        self.bar_dropped.emit(view.panel.id, point, corner)
+
+    def _place_floating(self) -> None:
+        for sheet in self._floating:
+            sheet.place(self._centre.geometry())
+        for view in self._panels:
+            if view.panel.edge == "float":
+                view.float_in(self._centre.geometry())
+
     def _limit_panels(self) -> None:
         """However many panels there are and however large: most of the window is the document's."""
         beside = sum(1 for view in self._panels if view.panel.edge in ("left", "right"))
-        stacked = len(self._panels) - beside
+        stacked = sum(1 for view in self._panels if view.panel.edge in ("top", "bottom"))
         across = (self.width() - LEFT_FREE.width()) // max(beside, 1)
         down = (self.height() - LEFT_FREE.height()) // max(stacked, 1)
         for view in self._panels:
@@ -428,8 +441,7 @@ class Frame(QWidget):
             self._tabs.arrange()
         for bar in self._bars:
             bar.arrange()
-        for sheet in self._floating:
-            sheet.place(self._centre.geometry())
+        self._place_floating()
         if self._page is not None:
             self._page.arrange()
 
@@ -437,8 +449,7 @@ class Frame(QWidget):
         super().resizeEvent(event)
         self._limit_panels()
         self._rows.activate()
-        for sheet in self._floating:
-            sheet.place(self._centre.geometry())
+        self._place_floating()
 
     def say(self, sentence: str) -> None:
         """Show a sentence in the status line."""

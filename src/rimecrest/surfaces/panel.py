@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from itertools import pairwise
 
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -23,6 +23,7 @@ from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel, SeenSepara
 from rimecrest.core.layout.panel_grid import CELL, Cells, places
 from rimecrest.core.layout.panel_grid import MARGIN as GRID_MARGIN
 from rimecrest.shell.theme import palette
+from rimecrest.surfaces.bar_lines import FIRST_PLACE
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.painting import Painting
@@ -42,9 +43,11 @@ PanelItem = ItemButton | Rule | ControlView
 
 
 class PanelView(QWidget):
-    """One panel.
+    """One panel, beside the document or floating over it.
 
     Signals:
+        dropped(point): its head was dragged there while it floats, in the pixels of what it floats in.
+        asked(point): its head was right-clicked, at a point of the screen.
         triggered(identity): a button was pressed.
         happened(identity, event): something happened to a control, by hand.
         left: Escape in a field; the document wants the keys again.
@@ -53,12 +56,15 @@ class PanelView(QWidget):
     triggered = pyqtSignal(str)
     happened = pyqtSignal(str, str)
     left = pyqtSignal()
+    dropped = pyqtSignal(QPoint)
+    asked = pyqtSignal(QPoint)
 
     def __init__(
         self, panel: SeenPanel, painting: Painting, choices: Choices, parent: QWidget | None = None
     ) -> None:
         super().__init__(parent)
         self.panel = panel
+        self._held: QPoint | None = None
         self._painting = painting
         self.setAccessibleName(panel.title)
         self.setPalette(palette(painting.scheme))
@@ -86,7 +92,9 @@ class PanelView(QWidget):
         rows.setContentsMargins(1, HEAD, 1, 1)
         rows.addWidget(self._scroll)
         # Where there is little room it gives way, down to what can still be read; the document has its place.
-        if panel.edge in ("left", "right"):
+        if panel.edge == "float":
+            pass
+        elif panel.edge in ("left", "right"):
             self.setMinimumWidth(min(LEAST, panel.width))
             self.setMaximumWidth(panel.width)
             self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)
@@ -157,10 +165,47 @@ class PanelView(QWidget):
 
     def give_way(self, across: int, down: int) -> None:
         """Take at most so many pixels beside the document, or above and below it."""
+        if self.panel.edge == "float":
+            return
         if self.panel.edge in ("left", "right"):
             self.setMaximumWidth(max(LEAST, min(self.panel.width, across)))
         else:
             self.setMaximumHeight(max(LEAST_HIGH, min(LOW, down)))
+
+    # Floating
+
+    def float_in(self, ground: QRect) -> None:
+        """Stand where the layout says, as far as that is within the ground."""
+        wanted = QPoint(*self.panel.at) if self.panel.at is not None else FIRST_PLACE
+        size = QSize(self.panel.width, self.sizeHint().height()).boundedTo(ground.size())
+        left = max(0, min(wanted.x(), ground.width() - size.width()))
+        top = max(0, min(wanted.y(), ground.height() - size.height()))
+        self.setMinimumSize(0, 0)
+        self.setMaximumSize(size)
+        self.setGeometry(QRect(ground.topLeft() + QPoint(left, top), size))
+        self.raise_()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if (
+            event is not None
+            and self.panel.edge == "float"
+            and self.head().contains(event.position().toPoint())
+        ):
+            self._held = event.position().toPoint()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._held is not None:
+            self.move(self.pos() + event.position().toPoint() - self._held)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._held is not None:
+            self._held = None
+            self.dropped.emit(self.mapToParent(event.position().toPoint()))
+
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        if event is not None and self.head().contains(event.pos()):
+            self.asked.emit(event.globalPos())
+            event.accept()
 
     def seen(self, frame: QWidget) -> QRect:
         """The part in which its things are seen, in the pixels of `frame`; the rest is scrolled out."""
@@ -173,7 +218,7 @@ class PanelView(QWidget):
     def sizeHint(self) -> QSize:
         inner = self._inner.sizeHint().expandedTo(self._inner.minimumSize())
         tall = inner.height() + HEAD + 2
-        return QSize(self.panel.width, tall if self.panel.edge in ("left", "right") else LOW)
+        return QSize(self.panel.width, LOW if self.panel.edge in ("top", "bottom") else tall)
 
     def controls(self) -> list[ControlView]:
         """Its texts, fields, choices, lists and tick boxes."""

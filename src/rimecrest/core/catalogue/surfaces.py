@@ -321,13 +321,14 @@ class Group(Row):
 class Panel(Row):
     """An area beside the document for one task: its controls one under the other, or on a free grid.
 
-    `edge` is where it stands, `width` its pixels across, `background` a colour of the scheme. What is not
-    `shown` with the window is shown by its button. `on` has what happens when it opens; `applies` names the
-    documents that it is there with.
+    `edge` is where it stands, `at` where it floats, as a toolbar's; `width` are its pixels across,
+    `background` is a colour of the scheme. What is not `shown` with the window is shown by its button. `on`
+    has what happens when it opens; `applies` names the documents that it is there with.
     """
 
-    edge: Literal["left", "right", "top", "bottom"] = "right"
+    edge: Edge = "right"
     after: str | None = None
+    at: tuple[int, int] | None = None
     width: int = Field(default=240, ge=120, le=600)
     background: Literal["sheet", "paper", "spine"] = "sheet"
     flow: Literal["column", "grid"] = "column"

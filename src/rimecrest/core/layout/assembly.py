@@ -182,7 +182,9 @@ class Assembly:
             return
         after = panel.after and _full(layer, panel.after)
         self._stand(self._panel_order, identity, panel.title, after, False, tr("the end of the panels"))
-        row = _Row(identity, layer, panel.title, Panel, picture=panel.picture or "", edge=panel.edge)
+        row = _Row(
+            identity, layer, panel.title, Panel, picture=panel.picture or "", edge=panel.edge, at=panel.at
+        )
         row.width, row.background, row.shown = panel.width, panel.background, panel.shown
         row.on, row.applies, row.flow = panel.on, panel.applies, panel.flow
         self._fill(row, panel)
@@ -469,6 +471,7 @@ class Assembly:
         return SeenPanel(
             **_common(row),
             edge=row.edge,
+            at=row.at,
             width=row.width,
             background=row.background,
             flow=row.flow,

@@ -156,6 +156,7 @@ class SeenPanel(SeenRow):
     """A panel: see `core.catalogue.surfaces.Panel`."""
 
     edge: Edge = "right"
+    at: tuple[int, int] | None = None
     width: int = 240
     background: str = "sheet"
     flow: str = "column"

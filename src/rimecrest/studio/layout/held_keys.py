@@ -81,9 +81,7 @@ class HeldKeys:
         if held is None or seen is None:
             return False
         row = seen.row(held)
-        if isinstance(row, SeenPanel) and meaning in _DOCKS:
-            self._presenter.dock(held, _DOCKS[meaning])
-        elif isinstance(row, SeenToolbar) and (meaning in _DOCKS or meaning is Meaning.AFLOAT):
+        if isinstance(row, SeenToolbar | SeenPanel) and (meaning in _DOCKS or meaning is Meaning.AFLOAT):
             afloat = meaning is Meaning.AFLOAT
             self._presenter.dock(held, "float" if afloat else _DOCKS[meaning], FLOATS_AT if afloat else None)
         elif meaning is Meaning.OUTWARD:

@@ -119,21 +119,13 @@ class StageMenu:
         row = seen.row(thing)
         menu.add(tr("Card"), partial(self._doors.open_card, thing), keys=tr("Space"))
         menu.add(tr("Rename"), partial(self._doors.rename, thing), keys="F2")
-        if isinstance(row, SeenToolbar):
+        if isinstance(row, SeenToolbar | SeenPanel):
             for edge, words in EDGES.items():
                 menu.add(
                     words[:1].upper() + words[1:],
                     partial(self._surfaces.dock, thing, edge),
                     now=row.edge == edge,
                 )
-        if isinstance(row, SeenPanel):
-            for edge, words in EDGES.items():
-                if edge != "float":
-                    menu.add(
-                        words[:1].upper() + words[1:],
-                        partial(self._surfaces.dock, thing, edge),
-                        now=row.edge == edge,
-                    )
         if seen.tab(thing) is not None or isinstance(row, SeenGroup | SeenToolbar | SeenPanel):
             words = (
                 tr("New panel")

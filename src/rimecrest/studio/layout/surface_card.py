@@ -145,7 +145,7 @@ class SurfaceCard(CardSheet):
             )
 
     def _panel(self, flow: Flow, panel: SeenPanel) -> None:
-        edges = [(edge, words) for edge, words in EDGES.items() if edge != "float"]
+        edges = list(EDGES.items())
         self.say(flow, tr("; stands"))
         self.word(
             flow,

@@ -152,12 +152,14 @@ class SurfacePresenter:
         return self.move(group, last, into.id)
 
     def dock(self, bar: str, edge: Edge, at: tuple[int, int] | None = None) -> bool:
-        """Put a bar or panel at an edge; a bar may float at a place of the document."""
+        """Put a bar or panel at an edge, or have it float at a place of the document."""
         row = self._seen.row(bar)
         if isinstance(row, SeenPanel):
-            return edge not in ("float", row.edge) and self._session.do(
-                SetFields(*self._where(), bar, {"edge": edge}, tr("panel {where}", where=EDGES[edge]))
-            )
+            if (row.edge, row.at) == (edge, at):
+                return False
+            place = {"edge": edge, "at": list(at) if at else None}
+            words = tr("panel {where}", where=EDGES[edge])
+            return self._session.do(SetFields(*self._where(), bar, place, words))
         if not isinstance(row, SeenToolbar) or (row.edge, row.at) == (edge, at):
             return False
         fields = {"edge": edge, "at": list(at) if at else None, "row": None}

@@ -171,9 +171,7 @@ class SurfaceTools:
             return self._between_tabs(point)
         if kind == "group":
             return self._between_groups(point)
-        target = self.docking(point)
-        # A panel stands beside the document or not at all.
-        return None if kind == "panel" and target.edge == "float" else target
+        return self.docking(point)
 
     def _between_tabs(self, point: QPoint) -> Target | None:
         tabs = self._frame.tab_rects()
