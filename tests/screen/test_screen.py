@@ -371,3 +371,27 @@ def test_with_larger_text_the_application_has_room_for_what_the_aim_says(desk: D
     room = EditTarget("", "letters", "", 1280, 125).room
     wait_for("the page at that width", lambda: letters.ask("where", thing="Write")[2] == room)
     server.close()
+
+
+def test_an_item_is_dragged_from_one_workspace_to_another(desk: Desk, made: Path, tmp_path: Path) -> None:
+    lines = []
+    for number in range(2):
+        shutil.copytree(made, tmp_path / f"demo {number}")
+        process = desk.start("studio", str(tmp_path / f"demo {number}" / "vessry"))
+        lines.append(desk.line_to("studio", process))
+        desk.activate(process)
+        size = ["getactivewindow", "windowsize", "--sync", "1000", "500"]
+        move = ["getactivewindow", "windowmove", "20", str(20 + 540 * number)]
+        for arguments in (size, move):
+            subprocess.run(["xdotool", *arguments], env=desk.environment, check=True)
+
+    def count(line: Line) -> int:
+        found = line.ask("read", name="items")
+        return sum(item["surface"] == BAR and item["run"] == "macro:hazard-note" for item in found)
+
+    before = [count(line) for line in lines]
+    x, y, width, height = desk.find(lines[0], "department.freight:hazard-note")
+    end = desk.find(lines[1], f"slot {BAR} after department.freight:numbered")
+    desk.drag((x + width // 2, y + height // 2), (end[0] + 1, end[1] + end[3] // 2))
+    wait_for("the item in the other workspace", lambda: count(lines[1]) == before[1] + 1)
+    assert count(lines[0]) == before[0]

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QMimeData
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.errors import RimecrestError
@@ -25,6 +28,18 @@ class ClipboardHands:
         self._caret = caret
         self._items = items
         self._surfaces = surfaces
+
+    def data_of(self, things: Sequence[str], seen: Outcome) -> QMimeData | None:
+        """What is dragged out of the window: items, or a surface as a whole; None where nothing can be."""
+        aim = self._session.aim
+        thing = (seen.tab(things[0]) or seen.row(things[0])) if len(things) == 1 else None
+        if thing is not None:
+            stored = gestures.surface_as_stored(thing)
+            return (
+                surface_to_clipboard(stored, aim.layer, aim.app, thing.title) if stored is not None else None
+            )
+        items = [item for name in things if (item := seen.item(name))]
+        return to_clipboard(items, aim.layer, aim.app, cut=False) if items else None
 
     def copy(self, seen: Outcome, cut: bool) -> None:
         """Copy what is held, or the items that are chosen; cut, they go from where they are."""
@@ -55,8 +70,12 @@ class ClipboardHands:
 
     def paste(self) -> Copied | None:
         """Paste. Returns what comes from another application: what of it has its like here is to be asked."""
+        return self.take(QApplication.clipboard().mimeData())
+
+    def take(self, data: QMimeData | None) -> Copied | None:
+        """The same with what was dropped."""
         try:
-            copied = from_clipboard(QApplication.clipboard().mimeData())
+            copied = from_clipboard(data)
         except RimecrestError as error:
             self._session.say(str(error))
             return None

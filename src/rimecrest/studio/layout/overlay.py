@@ -5,11 +5,21 @@ It draws, and passes on what was meant: to the presenter, or as wishes to the pl
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 
-from PyQt6.QtCore import QEvent, QPoint, QRect, Qt, pyqtSignal
-from PyQt6.QtGui import QContextMenuEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtCore import QEvent, QMimeData, QPoint, QRect, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QContextMenuEvent,
+    QDragEnterEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+)
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel
@@ -17,6 +27,7 @@ from rimecrest.core.words import tr
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.layout.caret import Caret
+from rimecrest.studio.layout.clipboard import Copied
 from rimecrest.studio.layout.clipboard_hands import ClipboardHands
 from rimecrest.studio.layout.control_kinds import BY_CHARACTER
 from rimecrest.studio.layout.grid_pointer import GridPointer
@@ -33,6 +44,7 @@ from rimecrest.studio.layout.rest_hands import RestHands
 from rimecrest.studio.layout.stage_menu import StageMenu
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.layout.surface_tools import Plus, SurfaceTools, handles
+from rimecrest.studio.layout.window_drag import WindowDrag
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Frame
 
@@ -87,6 +99,8 @@ class Overlay(QWidget):
         self._rests = RestHands(frame, self.caret)
         self._naming = Naming(self)
         self._clipboard = ClipboardHands(session, self.caret, self.presenter, self.surfaces)
+        self._travel = WindowDrag(self, self.caret, self._travelling)
+        self.setAcceptDrops(True)
         self.setObjectName("overlay")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
@@ -251,8 +265,30 @@ class Overlay(QWidget):
         named |= dict(handles(frame))
         return named.get(identity) or self._frame.rect_of(identity)
 
+    def _travelling(self, things: Sequence[str]) -> QMimeData | None:
+        return (
+            self._clipboard.data_of(things, self._frame.outcome) if self._frame.outcome is not None else None
+        )
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        self._travel.comes(event)
+
+    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
+        if self._travel.comes(event):
+            self.update()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        if self._travel.comes(event):
+            self._pasted(self._clipboard.take(event.mimeData()))
+
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         point = event.position().toPoint()
+        dragged = self._tools.dragged() or self._pointer.dragged()
+        if self._travel.leaves(event.globalPosition().toPoint(), dragged):
+            self._tools.let_go()
+            self._pointer.let_go()
+            self.update()
+            return
         if self._tools.move(point):
             self.setCursor(Qt.CursorShape.ClosedHandCursor)
         else:
@@ -472,7 +508,9 @@ class Overlay(QWidget):
             self.update()
 
     def _paste(self) -> None:
-        foreign = self._clipboard.paste()
+        self._pasted(self._clipboard.paste())
+
+    def _pasted(self, foreign: Copied | None) -> None:
         if foreign is not None:
             self.foreign.emit(foreign)
         else:

@@ -140,7 +140,7 @@ class PointerTools:
                     self._frame.choose_tab(tab)
             assert self._pressed is not None
             way = point - self._pressed_at
-            self.placing = self._grid.placing(self._dragged(), self._pressed, way, point)
+            self.placing = self._grid.placing(self.dragged(), self._pressed, way, point)
             if self.placing is not None:
                 self.ground = self.hover = None
                 return Qt.CursorShape.ClosedHandCursor
@@ -167,7 +167,7 @@ class PointerTools:
         elif self.band is not None:
             self._caret.select_all(self._inside(self.band))
         elif self.dragging and self._pressed is not None:
-            things = self._dragged()
+            things = self.dragged()
             if self.placing is not None:
                 self._grid.drop(self.placing)
             elif self.hover is not None:
@@ -178,9 +178,9 @@ class PointerTools:
             self._caret.select(self._kept, self._pressed)
         self.let_go()
 
-    def _dragged(self) -> list[str]:
-        """What goes along with what was pressed."""
-        if self._pressed is None:
+    def dragged(self) -> list[str]:
+        """What is being dragged: the item that was pressed, or all that are selected with it."""
+        if self._pressed is None or not self.dragging:
             return []
         selected = self._caret.selected
         return list(selected) if self._pressed in selected else [self._pressed]

@@ -226,6 +226,10 @@ class SurfaceTools:
             self._caret.hold(thing)
         self.let_go()
 
+    def dragged(self) -> list[str]:
+        """The surface that is being dragged."""
+        return [self._pressed[1]] if self.dragging and self._pressed is not None else []
+
     def let_go(self) -> None:
         """Nothing is pressed any more."""
         self._pressed = self.target = None
