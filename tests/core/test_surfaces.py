@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from rimecrest.core.catalogue.surfaces import Button, Group, Tab, Toolbar
-from rimecrest.core.layout import BUILT_IN, Layout, Outcome, outcome
+from rimecrest.core.catalogue.surfaces import Button, Group, Submenu, Tab, Toolbar
+from rimecrest.core.layout import BUILT_IN, Layout, Outcome, SeenMenu, SeenSubmenu, outcome
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.layout.placing import show
 from rimecrest.core.workspace import (
@@ -229,3 +229,72 @@ def test_a_group_that_loses_its_tab_is_told(workspace: Workspace) -> None:
     assert seen.lost
     assert "cannot move" in seen.lost[-1]
     assert "app:group-b" in groups(seen, "app:tab-one")
+
+
+# Submenus
+
+
+MENU = "app:menu-text"
+
+
+def menu_of(seen: Outcome, identity: str) -> SeenMenu:
+    row = seen.row(identity)
+    assert isinstance(row, SeenMenu)
+    return row
+
+
+def with_submenu(workspace: Workspace) -> Workspace:
+    more = Submenu(id="more", submenu="More")
+    after = PutItems(*HERE, MENU, None, (more,)).on(workspace)
+    item = Button(id="inner", run="notes:bold", label="Inner")
+    return PutItems(*HERE, f"{NORTH}:more", None, (item,)).on(after)
+
+
+def seen_by(workspace: Workspace) -> Outcome:
+    return workspace.outcome((NORTH,), "notes")
+
+
+def test_a_submenu_is_an_item_of_its_menu_and_a_row_of_its_own(workspace: Workspace) -> None:
+    seen = seen_by(with_submenu(workspace))
+    line = seen.item(f"{NORTH}:more")
+    assert isinstance(line, SeenSubmenu)
+    assert [item.id for item in line.menu.items] == [f"{NORTH}:inner"]
+    assert menu_of(seen, f"{NORTH}:more") == line.menu
+    row = seen.row_of(f"{NORTH}:inner")
+    assert row is not None
+    assert row.id == f"{NORTH}:more"
+    assert seen.lost == ()
+
+
+def test_a_submenu_moves_with_all_that_is_in_it_and_is_taken_off_with_it(workspace: Workspace) -> None:
+    laid = with_submenu(workspace)
+    last = menu_of(seen_by(laid), MENU).items[-1].id
+    moved = MoveItems(*HERE, (f"{NORTH}:more",), MENU, last).on(laid)
+    seen = seen_by(moved)
+    assert menu_of(seen, MENU).items[-1].id == f"{NORTH}:more"
+    assert seen.item(f"{NORTH}:inner") is not None
+    assert seen.lost == ()
+    gone = seen_by(TakeOff(*HERE, (f"{NORTH}:more",)).on(moved))
+    assert gone.item(f"{NORTH}:inner") is None
+    assert gone.lost == ()
+
+
+def test_submenus_in_submenus_and_items_between_them(workspace: Workspace) -> None:
+    laid = with_submenu(workspace)
+    deeper = Submenu(id="deeper", submenu="Deeper")
+    laid = PutItems(*HERE, f"{NORTH}:more", f"{NORTH}:inner", (deeper,)).on(laid)
+    laid = MoveItems(*HERE, (f"{NORTH}:inner",), f"{NORTH}:deeper", None).on(laid)
+    seen = seen_by(laid)
+    assert seen.lost == ()
+    row = seen.row_of(f"{NORTH}:inner")
+    assert row is not None
+    assert row.id == f"{NORTH}:deeper"
+    named = SetFields(*HERE, f"{NORTH}:deeper", {"submenu": "Deepest"}).on(laid)
+    assert seen_by(named).title_of(f"{NORTH}:deeper") == "Deepest"
+
+
+def test_a_submenu_stands_in_menus_only(workspace: Workspace) -> None:
+    bar = Toolbar.model_validate({"id": "b", "title": "B", "items": [{"id": "more", "submenu": "More"}]})
+    seen = seen_by(PutToolbar(*HERE, bar).on(workspace))
+    assert seen.item(f"{NORTH}:more") is None
+    assert "stands only in a menu" in seen.lost[0]

@@ -1030,3 +1030,24 @@ def test_why_names_layers_as_people_do_on_a_seat(qtbot: QtBot, tmp_path: Path, d
     said = " ".join(verdict.sentence for verdict in window.why.of_item(item))
     assert "put there by Everyone" in said
     window.close()
+
+
+def test_a_submenu_opens_from_the_right_click_menu_and_runs_what_is_in_it(letters: Letters) -> None:
+    more = {"id": "more", "submenu": "More & more"}
+    inner = {"id": "greet", "run": "macro:greet", "label": "Greet"}
+    inserted = [
+        {"into": "more", "items": [inner]},
+        {"into": "app:menu-text", "after": None, "items": [more]},
+    ]
+    letters.use({"insert": inserted}, greet='macro "Greet"\nfor letters\n\nwrite "Dear all"\n')
+    letters.window._open_menu(QPoint(10, 10))
+    menu = letters.window.findChild(QMenu, "context-menu")
+    assert menu is not None
+    first = menu.actions()[0]
+    assert first.text() == "More && more"
+    held = first.menu()
+    assert held is not None
+    assert [action.text() for action in held.actions()] == ["Greet"]
+    held.actions()[0].trigger()
+    letters.qtbot.waitUntil(lambda: letters.text == "Dear all")
+    menu.close()

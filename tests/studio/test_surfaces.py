@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 from PyQt6.sip import isdeleted
 
 from rimecrest.core.catalogue.surfaces import Tab, Toolbar
-from rimecrest.core.layout import SeenToolbar
+from rimecrest.core.layout import SeenSubmenu, SeenToolbar
 from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.workspace import PutTab, PutToolbar
 from rimecrest.studio.layout.lost_items import LostItems
@@ -563,3 +563,46 @@ def test_with_larger_text_the_stage_has_room_for_less_and_the_ruler_still_tells_
     studio.push("aim-width")
     choose(studio, "1,024 px")
     assert (studio.session.aim.width, studio.session.aim.text) == (1024, 150)
+
+
+# Submenus
+
+
+def test_a_submenu_begins_with_its_character_is_filled_entered_and_renamed(studio: Studio) -> None:
+    frame = studio.place.stage.frame
+    open_menu(studio, frame.centre_rect().center())
+    choose(studio, "Right-click in text")
+    studio.window.activateWindow()
+    studio.place.overlay.setFocus()
+    studio.type(">")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Notices")
+    studio.press(ENTER)
+    menu = studio.session.outcome().row("app:menu-text")
+    assert menu is not None
+    line = next(item for item in menu.items if isinstance(item, SeenSubmenu))
+    assert [name for name, _ in frame.menu_rects()] == ["app:menu-text", line.id]
+    slot = studio.place.overlay.caret.slot()
+    assert slot is not None
+    assert (slot.surface, slot.after) == (line.id, None)
+    studio.type("weather")
+    studio.press(ENTER)
+    made = studio.session.outcome().row(line.id)
+    assert made is not None
+    assert [item.run for item in made.buttons()] == ["macro:weather-box"]
+    studio.place.overlay.caret.put_after("app:menu-text", None)
+    studio.place.overlay.caret_moved()
+    assert [name for name, _ in frame.menu_rects()] == ["app:menu-text"]
+    box = frame.rect_of(line.id)
+    assert box is not None
+    studio.click(box.center())
+    assert [name for name, _ in frame.menu_rects()] == ["app:menu-text", line.id]
+    studio.press(Qt.Key.Key_F2)
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Warnings")
+    studio.press(ENTER)
+    assert studio.session.outcome().title_of(line.id) == "Warnings"
+    studio.press(Qt.Key.Key_Down, CTRL)
+    slot = studio.place.overlay.caret.slot()
+    assert slot is not None
+    assert slot.surface == line.id

@@ -11,13 +11,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidg
 
 from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Outcome, SeenButton, SeenTab, SeenToolbar
+from rimecrest.core.layout import Outcome, SeenButton, SeenMenu, SeenSubmenu, SeenTab, SeenToolbar
 from rimecrest.shell.theme import Scheme, font, palette
 from rimecrest.surfaces.bar import Bar
 from rimecrest.surfaces.bar_lines import FloatingSheet, Line, fix_thickness, floating, lines_of
 from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.insertion_points import InsertionPoint
-from rimecrest.surfaces.menu_sheet import MenuSheet
+from rimecrest.surfaces.menu_sheet import SIDE, MenuSheet
 from rimecrest.surfaces.painting import Painting, Target
 from rimecrest.surfaces.panel import PanelItem, PanelView
 from rimecrest.surfaces.panel_controls import Choices
@@ -74,7 +74,9 @@ class Frame(QWidget):
         """The panels whose first state is settled."""
         self.choices: Choices = _no_choices
         """Where the entries of choices come from that a reading tells."""
-        self._menu: MenuSheet | None = None
+        self._sheets: list[MenuSheet] = []
+        """The menu that stays open, and the submenus that are open from it."""
+        self._inner = ""
         self._pinned: tuple[str, QPoint] | None = None
         """The menu that stays open over the document, and where."""
         self._rest: RestSheet | None = None
@@ -367,23 +369,32 @@ class Frame(QWidget):
         """The menu that stays open; empty when none does."""
         return self._pinned[0] if self._pinned else ""
 
+    def open_submenu(self, menu: str) -> None:
+        """Have a submenu of the pinned menu stay open as well, with those between; "" closes them."""
+        if menu != self._inner:
+            self._inner = menu
+            self._show_menu()
+
     def _show_menu(self) -> None:
-        if self._menu is not None:
-            _drop(self._menu)
-            self._menu = None
+        for sheet in self._sheets:
+            _drop(sheet)
+        self._sheets = []
         if self._pinned is None or self.outcome is None:
             return
         name, at = self._pinned
         menu = next((menu for menu in self.outcome.menus if menu.id == name), None)
-        if menu is None:
-            return
-        self._menu = MenuSheet(menu, self.painting, self)
-        ground = self._centre.geometry()
-        left = max(ground.left(), min(at.x(), ground.right() - self._menu.width()))
-        top = max(0, min(at.y(), self.height() - self._menu.height()))
-        self._menu.move(left, top)
-        self._menu.show()
-        self._menu.raise_()
+        for shown in _way_to(menu, self._inner) if menu is not None else ():
+            sheet = MenuSheet(shown, self.painting, self)
+            row = next((w for s in self._sheets for w in s.widgets if w.item.id == shown.id), None)
+            if row is not None:
+                at = row.mapTo(self, QPoint(self._sheets[-1].width() - 2 * SIDE, 0))
+            ground = self._centre.geometry()
+            left = max(ground.left(), min(at.x(), ground.right() - sheet.width()))
+            top = max(0, min(at.y(), self.height() - sheet.height()))
+            sheet.move(left, top)
+            sheet.show()
+            sheet.raise_()
+            self._sheets.append(sheet)
 
     def rests(self) -> list[Rest]:
         """What is behind » and in folded groups at this width."""
@@ -467,9 +478,8 @@ class Frame(QWidget):
                 yield from (widget for widget in group.widgets if not widget.isHidden())
         for view in self._panels:
             yield from view.widgets
-        for sheet in (self._menu, self._rest):
-            if sheet is not None:
-                yield from sheet.widgets
+        for sheet in (*self._sheets, *((self._rest,) if self._rest is not None else ())):
+            yield from sheet.widgets
 
     def button(self, identity: str) -> PanelItem | None:
         return next((widget for widget in self.buttons() if widget.item.id == identity), None)
@@ -486,8 +496,8 @@ class Frame(QWidget):
             widget = next((bar for bar in self._bars if bar.surface.id == identity), None)
         if widget is None:
             widget = next((view for view in self._panels if view.panel.id == identity), None)
-        if widget is None and self._menu is not None and self._menu.menu.id == identity:
-            widget = self._menu
+        if widget is None:
+            widget = next((sheet for sheet in self._sheets if sheet.menu.id == identity), None)
         if widget is not None:
             return QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
         if self._page is not None:
@@ -521,9 +531,9 @@ class Frame(QWidget):
         """The floating bars with the places of their names."""
         return [(sheet.bar.surface.id, sheet.head().translated(sheet.pos())) for sheet in self._floating]
 
-    def menu_rect(self) -> QRect:
-        """The place of the menu that stays open."""
-        return self._menu.geometry() if self._menu is not None else QRect()
+    def menu_rects(self) -> list[tuple[str, QRect]]:
+        """The menu that stays open and the submenus that are open from it, with their places."""
+        return [(sheet.menu.id, sheet.geometry()) for sheet in self._sheets]
 
     def strip_rect(self) -> QRect:
         """Where the tabs' names stand."""
@@ -568,7 +578,7 @@ class Frame(QWidget):
         for view in self._panels:
             view.settle()
             found += view.insertion_points(self)
-        return found + (self._menu.insertion_points(self) if self._menu is not None else [])
+        return found + [point for sheet in self._sheets for point in sheet.insertion_points(self)]
 
     def _in_rest(self, holders: set[str]) -> list[InsertionPoint]:
         """The places in the rest of one of these, while that is open."""
@@ -597,6 +607,18 @@ class Frame(QWidget):
         painter.setPen(self.painting.scheme.color("line"))
         line = self.status.geometry().top()
         painter.drawLine(0, line, self.width(), line)
+
+
+def _way_to(menu: SeenMenu, inner: str) -> list[SeenMenu]:
+    """A menu, and those that lead from it to one of its submenus; the menu alone where that is not in it."""
+    for item in menu.items:
+        if isinstance(item, SeenSubmenu):
+            if item.id == inner:
+                return [menu, item.menu]
+            way = _way_to(item.menu, inner)
+            if len(way) > 1:
+                return [menu, *way]
+    return [menu]
 
 
 def _no_choices(_reading: str) -> list[str]:

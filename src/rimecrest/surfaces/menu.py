@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from PyQt6.QtGui import QAction, QIcon
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from rimecrest.core.layout import SeenButton, SeenItem, SeenSeparator
+from rimecrest.core.layout import SeenButton, SeenItem, SeenSeparator, SeenSubmenu
 from rimecrest.shell.theme import font, palette
 from rimecrest.surfaces.painting import Painting
 
@@ -17,12 +17,23 @@ def build_menu(
 ) -> QMenu:
     """A menu of items; `trigger` is called with the identity of the one chosen."""
     menu = QMenu(parent)
+    _fill(menu, items, painting, trigger)
+    return menu
+
+
+def _fill(menu: QMenu, items: Iterable[SeenItem], painting: Painting, trigger: Callable[[str], None]) -> None:
     menu.setPalette(palette(painting.scheme))
     menu.setFont(font(13))
     menu.setToolTipsVisible(True)
     for item in items:
         if isinstance(item, SeenSeparator):
             menu.addSeparator()
+        if isinstance(item, SeenSubmenu):
+            inner = menu.addMenu(item.title.replace("&", "&&"))
+            if inner is not None:
+                inner.setEnabled(bool(item.menu.items))
+                _picture(inner.menuAction(), item.picture, painting)
+                _fill(inner, item.menu.items, painting, trigger)
         if not isinstance(item, SeenButton):
             continue
         words = item.label.replace("&", "&&")
@@ -31,9 +42,12 @@ def build_menu(
         action = QAction(words, menu)
         action.setToolTip(painting.tooltip(item))
         action.setEnabled(item.exists)
-        pixmap = painting.pictures.pixmap(item.picture, painting.scheme.color("ink"), 16)
-        if pixmap is not None:
-            action.setIcon(QIcon(pixmap))
+        _picture(action, item.picture, painting)
         action.triggered.connect(lambda _checked=False, name=item.id: trigger(name))
         menu.addAction(action)
-    return menu
+
+
+def _picture(action: QAction | None, picture: str, painting: Painting) -> None:
+    pixmap = painting.pictures.pixmap(picture, painting.scheme.color("ink"), 16)
+    if pixmap is not None and action is not None:
+        action.setIcon(QIcon(pixmap))

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPoint, QRect, QRectF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenButton, SeenMenu, SeenSeparator
+from rimecrest.core.layout import SeenButton, SeenMenu, SeenSeparator, SeenSubmenu
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.painting import Painting
@@ -32,6 +32,8 @@ class MenuSheet(Region):
                 self.widgets.append(Rule(item, painting, False, self))
             elif isinstance(item, SeenButton):
                 self.widgets.append(ItemButton(item, painting, False, self))
+            elif isinstance(item, SeenSubmenu):
+                self.widgets.append(ItemButton(_as_button(item), painting, False, self))
         self.resize(self.sizeHint())
         self._arrange()
 
@@ -82,3 +84,16 @@ class MenuSheet(Region):
         painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
         painter.setPen(scheme.color("ink2"))
         draw_title(painter, QRectF(self.head()).adjusted(22, 2, -4, 0), self.menu.title, 12)
+
+
+def _as_button(item: SeenSubmenu) -> SeenButton:
+    """The line that opens another menu, as it is drawn."""
+    return SeenButton(
+        id=item.id,
+        layer=item.layer,
+        stored=item.stored,
+        changed_by=item.changed_by,
+        run="",
+        label=f"{item.title}  ▸",
+        picture=item.picture,
+    )

@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel, SeenSeparator
+from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel, SeenSeparator, SeenSubmenu
 from rimecrest.core.layout.panel_grid import CELL, Cells, places
 from rimecrest.core.layout.panel_grid import MARGIN as GRID_MARGIN
 from rimecrest.shell.theme import palette
@@ -71,7 +71,9 @@ class PanelView(QWidget):
         self.widgets: list[PanelItem] = []
         self._inner = QWidget()
         self._rows: QVBoxLayout | None = None
-        self.widgets += (self._made(item, choices) for item in panel.items)
+        self.widgets += (
+            self._made(item, choices) for item in panel.items if not isinstance(item, SeenSubmenu)
+        )
         if panel.flow == "grid":
             self._stand()
         else:

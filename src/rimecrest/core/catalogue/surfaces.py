@@ -1,10 +1,10 @@
 """Items and the surfaces that show them, as stored: in a catalogue and in a layout alike.
 
-An item is a `Button` (runs a command or macro), a `StepsButton` (has private steps), a `Separator`, or what
-only panels have: a `Text`, a `TextField`, a `Choice`, a `ListBox` or a `Tick`; a surface a `Toolbar`, a
-`Tab` (made of groups), a `Panel` or a `Menu`. Whatever holds items in a row is a `Row`, and `rows` goes
-through all of them: nobody else walks over tabs and their groups. A new kind of item or surface
-is a class here, its tag, and a case wherever they are told apart.
+An item is a `Button` (runs a command or macro), a `StepsButton` (has private steps), a `Separator`, what only
+menus have, a `Submenu`, or what only panels have: a `Text`, a `TextField`, a `Choice`, a `ListBox` or a
+`Tick`; a surface a `Toolbar`, a `Tab` (made of groups), a `Panel` or a `Menu`. Whatever holds items in a row
+is a `Row`, and `rows` goes through all of them: nobody else walks over tabs and their groups. A new kind of
+item or surface is a class here, its tag, and a case wherever they are told apart.
 """
 
 from __future__ import annotations
@@ -60,6 +60,14 @@ class Separator(Placed):
 
     kind: ClassVar[str] = "separator"
     separator: Literal[True]
+
+
+class Submenu(Placed):
+    """A line of a right-click menu that opens another one: a row of its own, into which layers put items."""
+
+    kind: ClassVar[str] = "submenu"
+    submenu: str
+    picture: str | None = None
 
 
 class Faced(Placed):
@@ -229,9 +237,9 @@ def _kind_of(data: Any) -> str:
         return str(getattr(data, "kind", ""))
     if not isinstance(data, dict):
         return ""
-    for kind in (*CONTROLS, "separator", "steps"):
+    for kind in (*CONTROLS, "submenu", "separator", "steps"):
         # Empty words are words: a field may have no caption yet.
-        if data.get(kind) or (kind in data and kind in CONTROLS):
+        if data.get(kind) or (kind in data and kind in (*CONTROLS, "submenu")):
             return kind
     return "button"
 
@@ -252,6 +260,7 @@ Item = Annotated[
     Annotated[Button, Tag("button")]
     | Annotated[StepsButton, Tag("steps")]
     | Annotated[Separator, Tag("separator")]
+    | Annotated[Submenu, Tag("submenu")]
     | Annotated[Text, Tag("text")]
     | Annotated[TextField, Tag("field")]
     | Annotated[Choice, Tag("choice")]
@@ -260,7 +269,7 @@ Item = Annotated[
     Discriminator(_kind_of),
     _AnyOf,
 ]
-_ITEM: TypeAdapter[Button | StepsButton | Separator | ControlItem] = TypeAdapter(Item)
+_ITEM: TypeAdapter[Button | StepsButton | Separator | Submenu | ControlItem] = TypeAdapter(Item)
 
 
 def item_of(data: Any, where: str) -> Item:

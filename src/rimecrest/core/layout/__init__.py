@@ -39,6 +39,7 @@ from rimecrest.core.layout.seen import (
     SeenPanel,
     SeenRow,
     SeenSeparator,
+    SeenSubmenu,
     SeenTab,
     SeenToolbar,
 )
@@ -69,6 +70,7 @@ __all__ = [
     "SeenPanel",
     "SeenRow",
     "SeenSeparator",
+    "SeenSubmenu",
     "SeenTab",
     "SeenToolbar",
     "Separator",

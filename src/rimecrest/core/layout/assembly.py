@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import partial
 from typing import Any, cast
@@ -25,6 +25,7 @@ from rimecrest.core.catalogue.surfaces import (
     Row,
     Separator,
     StepsButton,
+    Submenu,
     Tab,
     Tick,
     Toolbar,
@@ -33,7 +34,7 @@ from rimecrest.core.catalogue.surfaces import (
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Binding, Traits, parse_sequence
 from rimecrest.core.layout.faces import Targets, private_face
-from rimecrest.core.layout.layout import Change, KeyBinding, Layout
+from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout
 from rimecrest.core.layout.order import AnchoredOrder
 from rimecrest.core.layout.seen import (
     BUILT_IN,
@@ -48,6 +49,7 @@ from rimecrest.core.layout.seen import (
     SeenMenu,
     SeenPanel,
     SeenSeparator,
+    SeenSubmenu,
     SeenTab,
     SeenToolbar,
 )
@@ -140,7 +142,7 @@ class Assembly:
         for group in layout.groups:
             into = layout.full(group.into)
             self._add_group(group, layer, layer, into, group.after and layout.full(group.after), base=False)
-        for insertion in layout.insert:
+        for insertion in self._in_order(layout):
             self._insert(layout, insertion.into, insertion.after, insertion.items)
         for move in layout.move:
             self._move(layout, layout.full(move.of), move.into and layout.full(move.into), move.after)
@@ -150,6 +152,17 @@ class Assembly:
             self._hide(layout.full(identity), layer)
         for key in layout.keys if self._keys else ():
             self._bind(layout, key, level)
+
+    def _in_order(self, layout: Layout) -> Iterator[Insertion]:
+        """The insertions, each when its row is there: what goes into a submenu waits for that one."""
+        waiting = list(layout.insert)
+        while waiting:
+            there = [layout.full(row.into) in self._rows for row in waiting]
+            if not any(there):
+                break
+            yield from (row for row, now in zip(waiting, there, strict=True) if now)
+            waiting = [row for row, now in zip(waiting, there, strict=True) if not now]
+        yield from waiting
 
     # Surfaces
 
@@ -234,13 +247,23 @@ class Assembly:
             if self._fits(seen, row) and self._is_new(seen.id, _label(seen)):
                 row.items.append(seen.id, seen)
                 self._settle(seen.id, row)
+                self._open_row(seen, row)
 
     def _fits(self, item: SeenItem, row: _Row) -> bool:
-        """Whether that can stand there: fields and their like stand on panels only."""
+        """Whether that can stand there: fields and their like stand on panels only, submenus in menus."""
         if isinstance(item, SeenControl) and row.kind is not Panel:
             self._lost.append(tr("“{what}” does not show: it stands only on a panel.", what=_label(item)))
             return False
+        if isinstance(item, SeenSubmenu) and row.kind is not Menu:
+            self._lost.append(tr("“{what}” does not show: it stands only in a menu.", what=_label(item)))
+            return False
         return True
+
+    def _open_row(self, item: SeenItem, row: _Row) -> None:
+        """A submenu is a row of its own, for what is put into it."""
+        if isinstance(item, SeenSubmenu):
+            inner = _Row(item.id, item.layer, item.title, Menu, context=row.context, picture=item.picture)
+            self._rows[item.id] = inner
 
     def _is_new(self, identity: str, what: str) -> bool:
         """Whether nothing stands under that identity yet; of two, only the first does."""
@@ -273,9 +296,10 @@ class Assembly:
             if not row.items.put(seen.id, seen, anchor):
                 self._lose(_label(seen), anchor, tr("the end of {title}", title=row.title))
             self._settle(seen.id, row)
+            self._open_row(seen, row)
 
     def _move(self, layout: Layout, identity: str, into: str, after: str | None) -> None:
-        if identity in self._tabs or identity in self._rows:
+        if identity in self._tabs or (identity in self._rows and identity not in self._where):
             self._move_surface(layout, identity, into, after)
             return
         here, there = self._where.get(identity), self._rows.get(into)
@@ -377,6 +401,8 @@ class Assembly:
             self._does_not_fit(item.id, error)
             return item
         fresh = self._see(stored, item.id, item.layer, row.kind)
+        if isinstance(fresh, SeenSubmenu):
+            self._rows[item.id].title = fresh.title
         return replace(fresh, changed_by=(*item.changed_by, layer))
 
     def _see(self, item: Item, identity: str, layer: str, kind: type[Row]) -> SeenItem:
@@ -384,6 +410,12 @@ class Assembly:
             return SeenSeparator(id=identity, layer=layer, stored=item, beside=item.beside, at=item.at)
         if isinstance(item, Control):
             return _seen_control(item, identity, layer)
+        if isinstance(item, Submenu):
+            inner = SeenMenu(id=identity, layer=layer, title=item.submenu)
+            picture = item.picture or ""
+            return SeenSubmenu(
+                id=identity, layer=layer, stored=item, title=item.submenu, picture=picture, menu=inner
+            )
         private = isinstance(item, StepsButton)
         target = private_face(item.steps) if isinstance(item, StepsButton) else self._targets.face(item.run)
         usual: FaceKind = "picture" if kind is Toolbar else "both"
@@ -482,7 +514,12 @@ class Assembly:
         )
 
     def _menu(self, row: _Row) -> SeenMenu:
-        return SeenMenu(**_common(row), context=row.context)
+        made = SeenMenu(**_common(row), context=row.context)
+        return replace(made, items=tuple(map(self._with_menu, made.items)))
+
+    def _with_menu(self, item: SeenItem) -> SeenItem:
+        """A submenu with what layers have put into it."""
+        return replace(item, menu=self._menu(self._rows[item.id])) if isinstance(item, SeenSubmenu) else item
 
     def _tab(self, tab: _Tab) -> SeenTab:
         rows: Iterable[_Row] = (self._rows[name] for name in tab.groups)
@@ -552,6 +589,8 @@ def _name(item: Item) -> str:
             return item.label or getattr(item, "run", "") or item.id
         case Control():
             return item.caption
+        case Submenu():
+            return item.submenu
     return item.id
 
 
@@ -561,6 +600,8 @@ def _label(item: SeenItem) -> str:
             return item.label
         case SeenControl():
             return item.caption
+        case SeenSubmenu():
+            return item.title
     return ""
 
 

@@ -80,8 +80,12 @@ def find_item(layout: Layout, identity: str) -> Item | None:
     return next((item for item in layout.all_items() if item.id == local), None)
 
 
-def take_off(layout: Layout, identity: str) -> Layout:
-    """Take a thing off: what the layer placed goes, what comes from beneath is hidden."""
+def take_off(layout: Layout, identity: str, moved: bool = False) -> Layout:
+    """Take a thing off: what the layer placed goes, what comes from beneath is hidden.
+
+    Args:
+        moved: it is put in again elsewhere, with what stands in it.
+    """
     local = layout.local(identity)
     if local is None or not _owns(layout, local):
         if identity in layout.hide:
@@ -89,6 +93,10 @@ def take_off(layout: Layout, identity: str) -> Layout:
         kept = tuple(change for change in layout.change if layout.full(change.of) != identity)
         return layout.model_copy(update={"hide": (*layout.hide, identity), "change": kept})
     layout = _reanchored(layout, identity, local)
+    if not moved:
+        # What this layer put into a submenu goes with it.
+        inner = tuple(row for row in layout.insert if layout.local(row.into) != local)
+        layout = layout.model_copy(update={"insert": inner})
     layout = _everywhere(layout, lambda row: tuple(item for item in row if item.id != local))
     tabs = tuple(
         tab.model_copy(update={"groups": tuple(g for g in tab.groups if g.id != local)})
@@ -186,7 +194,7 @@ def move_item(layout: Layout, identity: str, surface: str, after: str | None) ->
         return layout
     item = find_item(layout, identity)
     if item is not None:
-        return put_items(take_off(layout, identity), surface, after, [item])
+        return put_items(take_off(layout, identity, moved=True), surface, after, [item])
     others = tuple(move for move in layout.move if layout.full(move.of) != identity)
     moved = Move(of=identity, into=surface, after=after)
     return layout.model_copy(update={"move": (*others, moved)})

@@ -41,6 +41,20 @@ class SeenSeparator(_Seen):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class SeenSubmenu(_Seen):
+    """A line of a menu that opens another one, `menu`, which has the same identity."""
+
+    title: str
+    picture: str = ""
+    menu: SeenMenu
+
+    @property
+    def label(self) -> str:
+        """Its words, as a button's."""
+        return self.title
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SeenButton(_Seen):
     """A button. `run` is None where it has private steps (`steps`), empty where it runs nothing."""
 
@@ -118,7 +132,7 @@ class SeenControl(_Seen):
         return self.kind != "text"
 
 
-SeenItem = SeenButton | SeenSeparator | SeenControl
+SeenItem = SeenButton | SeenSeparator | SeenControl | SeenSubmenu
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -149,6 +163,13 @@ class SeenMenu(SeenRow):
     """A right-click menu with the context where it opens."""
 
     context: str = ""
+
+    def with_inner(self) -> Iterator[SeenMenu]:
+        """Itself and all that open from it."""
+        yield self
+        for item in self.items:
+            if isinstance(item, SeenSubmenu):
+                yield from item.menu.with_inner()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -227,7 +248,8 @@ class Outcome:
         for tab in self.tabs:
             yield from tab.groups
         yield from self.panels
-        yield from self.menus
+        for menu in self.menus:
+            yield from menu.with_inner()
 
     def items(self) -> Iterator[tuple[SeenRow, SeenItem]]:
         """Everything that shows, with the row that it stands in."""

@@ -15,7 +15,7 @@ from importlib import resources
 from pathlib import Path
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Faced, Named
+from rimecrest.core.catalogue.surfaces import Faced, Named, Submenu
 from rimecrest.core.workspace.workspace import Workspace
 
 _EM = 512
@@ -104,7 +104,7 @@ def frozen_pictures(workspace: Workspace) -> dict[str, bytes]:
     """Name → SVG of every picture of the set that the workspace's layouts use."""
     names = {"play-box-outline"}
     for layout in workspace.layouts.values():
-        pictured = (thing for thing in layout.things() if isinstance(thing, Faced | Named))
+        pictured = (thing for thing in layout.things() if isinstance(thing, Faced | Named | Submenu))
         wanted = [thing.picture or "" for thing in pictured]
         wanted += [str(change.set.get("picture", "")) for change in layout.change]
         names |= {name.removeprefix("set:") for name in wanted if name.startswith("set:")}

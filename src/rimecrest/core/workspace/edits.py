@@ -20,6 +20,7 @@ from rimecrest.core.catalogue.surfaces import (
     Panel,
     Separator,
     StepsButton,
+    Submenu,
     Tab,
     Toolbar,
 )
@@ -71,6 +72,8 @@ def _words(item: Item) -> str:
             return item.label or item.run
         case Control():
             return item.caption or tr("a thing without words")
+        case Submenu():
+            return item.submenu
 
 
 @dataclass(frozen=True)

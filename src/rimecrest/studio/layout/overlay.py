@@ -22,7 +22,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel
+from rimecrest.core.layout import SeenButton, SeenControl, SeenMenu, SeenPanel, SeenSubmenu
 from rimecrest.core.words import tr
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.theme import Scheme, font
@@ -161,10 +161,22 @@ class Overlay(QWidget):
     def caret_moved(self) -> None:
         """Tell that the caret, the selection or what is held is elsewhere."""
         self._rests.leave()
+        self._show_submenu()
         self.hint = ""
         self._offer_kinds()
         self.moved.emit()
         self.update()
+
+    def _show_submenu(self) -> None:
+        """The submenu that is chosen, or that the caret stands in, is open; no other is."""
+        seen, slot = self._frame.outcome, self.caret.slot()
+        if seen is None or not self._frame.pinned_menu:
+            return
+        chosen = self.caret.selected or ([self.caret.held] if self.caret.held else [])
+        item = seen.item(chosen[-1]) if chosen else None
+        here = item.id if isinstance(item, SeenSubmenu) else slot.surface if slot is not None else ""
+        self._frame.open_submenu(here if isinstance(seen.item(here), SeenSubmenu) else "")
+        self.caret.use(self._frame.insertion_points())
 
     # The mouse
 
@@ -370,6 +382,12 @@ class Overlay(QWidget):
         elif meaning is Meaning.OUTWARD:
             self._held.outward()
             self.caret_moved()
+        elif meaning is Meaning.INWARD and self._frame.pinned_menu:
+            for thing in chosen[-1:]:
+                self.caret.selected = [thing]
+                self._show_submenu()
+                self._held.enter(thing, last=False)
+            self.caret_moved()
         elif meaning is Meaning.MENU:
             self._menu_by_key()
         elif meaning is Meaning.HIDDEN:
@@ -436,6 +454,8 @@ class Overlay(QWidget):
             return
         if not self.typed and text in BY_CHARACTER and self._on_panel():
             self.begin_kind(text)
+        elif not self.typed and text == ">" and self._in_menu():
+            self.begin_submenu()
         elif text == "|" and not self.typed and not slot.new_group:
             self.presenter.put_separator()
             self.update()
@@ -446,6 +466,28 @@ class Overlay(QWidget):
         """Whether the caret stands on a panel."""
         slot, seen = self.caret.slot(), self._frame.outcome
         return slot is not None and seen is not None and isinstance(seen.row(slot.surface), SeenPanel)
+
+    def _in_menu(self) -> bool:
+        """Whether the caret stands in a right-click menu."""
+        slot, seen = self.caret.slot(), self._frame.outcome
+        return slot is not None and seen is not None and isinstance(seen.row(slot.surface), SeenMenu)
+
+    def begin_submenu(self) -> None:
+        """Ask for the name of a submenu, and put it into the menu at the caret, which goes into it."""
+        slot = self.presenter.slot()
+        if slot is None:
+            return
+
+        def enter(text: str, by_key: bool) -> None:
+            made = self.presenter.put_submenu(text or tr("More")) if text or by_key else None
+            self.redrawn()
+            if made is not None:
+                self.caret.select(slot.surface, made)
+                self._show_submenu()
+                self._held.enter(made, last=False)
+            self.caret_moved()
+
+        self._naming.at_caret(slot.caret, tr("More"), enter)
 
     def begin_kind(self, begins: str) -> None:
         """Ask for the words of what a character begins, and put it on the panel at the caret."""
@@ -541,6 +583,8 @@ class Overlay(QWidget):
             now, what = item.caption, item.kind
         elif isinstance(item, SeenButton):
             now, what = item.label, "label"
+        elif isinstance(item, SeenSubmenu):
+            now, what = item.title, "submenu"
 
         def enter(text: str, by_key: bool) -> None:
             called = self.surfaces.call_panel(identity, text) if text != now else None

@@ -8,10 +8,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Edge, Tab
+from rimecrest.core.catalogue.surfaces import Edge, Submenu, Tab
 from rimecrest.core.layout import SeenButton, SeenGroup
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Bind, Edit, SetFields, TakeOff, Together, distinct
+from rimecrest.core.workspace import Bind, Edit, SetFields, TakeOff, Together, distinct, fresh_thing
 from rimecrest.core.workspace.carry_over import Counterpart, carried_over, counterparts, keys_along
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
@@ -80,6 +80,18 @@ class StagePresenter:
         identity = f"{self._session.aim.layer}:{item.id}"
         self._behind(identity)
         return identity
+
+    def put_submenu(self, title: str) -> str | None:
+        """Put a line that opens another menu at the caret. Returns its identity."""
+        slot = self.slot()
+        if slot is None:
+            return None
+        aim = self._session.aim
+        identity = fresh_thing(self._session.workspace, aim.layer, aim.app, title)
+        item = Submenu(id=identity, submenu=title)
+        if not self._do(gestures.put(self._session, slot, [item])):
+            return None
+        return f"{aim.layer}:{identity}"
 
     def paste(self, copied: Copied) -> bool:
         """Put what was copied where the caret or what is held is; what was cut here keeps its identities."""

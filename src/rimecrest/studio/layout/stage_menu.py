@@ -9,7 +9,7 @@ from typing import Protocol
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import Outcome, SeenControl, SeenGroup, SeenPanel, SeenToolbar
+from rimecrest.core.layout import Outcome, SeenControl, SeenGroup, SeenMenu, SeenPanel, SeenToolbar
 from rimecrest.core.layout.panel_grid import Axis, Side
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme
@@ -45,6 +45,10 @@ class Doors(Protocol):
 
     def write_steps(self, identity: str) -> None:
         """Write the private steps of a control."""
+        ...
+
+    def begin_submenu(self) -> None:
+        """Begin a submenu behind what is chosen in a menu."""
         ...
 
     def pin(self, menu: str, at: QPoint) -> None:
@@ -94,6 +98,8 @@ class StageMenu:
             for width, words in WIDTHS:
                 now = button is not None and button.width == width and len(things) == 1
                 menu.add(words, partial(self._items.set_all, things, {"width": width}, words), now=now)
+        if len(things) == 1 and isinstance(seen.row_of(things[0]), SeenMenu):
+            menu.add(tr("Submenu behind it"), self._doors.begin_submenu, keys=">")
         if self._grid.panel_of(things) is not None:
             self._for_grid(menu, things)
         remove = (

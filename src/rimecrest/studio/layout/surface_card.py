@@ -9,7 +9,16 @@ from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.applies import Applies
-from rimecrest.core.layout import BUILT_IN, Outcome, SeenGroup, SeenPanel, SeenRow, SeenTab, SeenToolbar
+from rimecrest.core.layout import (
+    BUILT_IN,
+    Outcome,
+    SeenGroup,
+    SeenPanel,
+    SeenRow,
+    SeenSubmenu,
+    SeenTab,
+    SeenToolbar,
+)
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import ShowAgain
 from rimecrest.shell.theme import Scheme
@@ -248,7 +257,9 @@ class SurfaceCard(CardSheet):
                 words = tr("Everything here needs a name: this one is still called “{before}”.", before=now)
                 self.session.say(words)
             elif text != now:
-                self.set_fields({"title": text}, tr("call it {name}", name=text))
+                seen = self.session.outcome()
+                what = "submenu" if isinstance(seen.item(self.surface), SeenSubmenu) else "title"
+                self.set_fields({what: text}, tr("call it {name}", name=text))
 
         field.entered.connect(done)
         field.given_up.connect(lambda: done(now))

@@ -112,10 +112,9 @@ class SurfaceTools:
     def thing_at(self, point: QPoint) -> tuple[Kind, str] | None:
         """The surface whose name or handle is there."""
         frame = self._frame
-        if frame.pinned_menu and frame.menu_rect().contains(point):
-            head = QRect(frame.menu_rect())
-            head.setHeight(24)
-            return ("menu", frame.pinned_menu) if head.contains(point) else None
+        for menu, box in reversed(frame.menu_rects()):
+            if box.contains(point):
+                return ("menu", menu) if point.y() < box.top() + 24 else None
         rows: list[tuple[Kind, list[tuple[str, QRect]]]] = [
             ("bar", frame.floating_heads()),
             ("panel", frame.panel_heads()),
