@@ -8,6 +8,11 @@ from functools import lru_cache
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 
 
+@lru_cache(maxsize=128)
+def _colour(written: str) -> QColor:
+    return QColor(written)
+
+
 @dataclass(frozen=True)
 class Scheme:
     """The tokens of one colour scheme. Every word has a contrast of at least 4.5 : 1 on its ground."""
@@ -33,7 +38,8 @@ class Scheme:
     faint: str
 
     def color(self, token: str) -> QColor:
-        return QColor(getattr(self, token))
+        """A colour by its token, as a value of one's own."""
+        return QColor(_colour(getattr(self, token)))
 
 
 LIGHT = Scheme(

@@ -44,6 +44,8 @@ class ItemButton(QAbstractButton):
         self._painting = painting
         self.shown_state = ""
         """Draw as "pointed", "pressed" or "unavailable" whatever the mouse does: for the studio's card."""
+        color = painting.scheme.color("ink")
+        self._pictured = painting.pictures.pixmap(item.picture, color, BAR_PICTURE, 1.0) is not None
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
@@ -71,8 +73,8 @@ class ItemButton(QAbstractButton):
         return cell_width(self.item.label, self.item.width, picture)
 
     def _has_picture(self) -> bool:
-        color = self._painting.scheme.color("ink")
-        return self._painting.pictures.pixmap(self.item.picture, color, BAR_PICTURE, 1.0) is not None
+        # Other pictures come with another drawing: a button is made anew then.
+        return self._pictured
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)

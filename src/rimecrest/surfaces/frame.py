@@ -127,9 +127,13 @@ class Frame(QWidget):
 
         `seat` is where it is drawn for: only keys that work there are shown.
         """
+        same_keys = (
+            self.outcome is not None and self.outcome.bindings == outcome.bindings and seat == self.seat
+        )
         self.outcome = outcome
         self.seat = seat
-        self.painting.keys = best_keys(outcome, seat)
+        if not same_keys:
+            self.painting.keys = best_keys(outcome, seat)
         same = self._drawn_as_now()
         standing = [bar for bar in self._bars if same and bar.surface in outcome.toolbars]
         for line in self._lines:

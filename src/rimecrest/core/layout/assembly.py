@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from copy import copy
 from dataclasses import dataclass, field, replace
 from functools import partial
 from typing import Any, cast
@@ -32,7 +33,7 @@ from rimecrest.core.catalogue.surfaces import (
     with_fields,
 )
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Binding, Traits, parse_sequence
+from rimecrest.core.keys import NOWHERE, Binding, Traits, parse_sequence
 from rimecrest.core.layout.faces import Targets, private_face
 from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout
 from rimecrest.core.layout.order import AnchoredOrder
@@ -113,14 +114,56 @@ class Assembly:
         self._bindings: list[Binding] = []
         self._hidden: dict[str, str] = {}
         self._lost: list[str] = []
+        self._panel_order: AnchoredOrder[str] = AnchoredOrder()
         self._lay_application(catalogue)
+
+    @staticmethod
+    def over(catalogue: Catalogue, targets: Targets, traits: Traits, keys: bool) -> Assembly:
+        """The application's own surfaces, to lay layers over.
+
+        They are the same for every stack and worked out once; each stack changes a copy.
+        """
+        known = _BASES.get((id(catalogue), keys))
+        if known is None or known[0] is not catalogue:
+            if len(_BASES) >= MOST_BASES:
+                _BASES.clear()
+            known = (catalogue, Assembly(catalogue, Targets(catalogue, {}), NOWHERE, keys))
+            _BASES[id(catalogue), keys] = known
+        return known[1].copied(targets, traits)
+
+    def copied(self, targets: Targets, traits: Traits) -> Assembly:
+        """The same, to be changed on its own, for a stack with these targets and traits."""
+        orders: dict[int, AnchoredOrder[Any]] = {}
+
+        def own(order: AnchoredOrder[Any]) -> AnchoredOrder[Any]:
+            if id(order) not in orders:
+                orders[id(order)] = order.copy()
+            return orders[id(order)]
+
+        rows = {name: replace(row, items=own(row.items)) for name, row in self._rows.items()}
+        made = copy(self)
+        vars(made).update(
+            _targets=targets,
+            _traits=traits,
+            _rows=rows,
+            _tabs={name: replace(tab, groups=own(tab.groups)) for name, tab in self._tabs.items()},
+            _where={name: rows[row.id] for name, row in self._where.items()},
+            _homes={name: own(order) for name, order in self._homes.items()},
+            _toolbar_order=own(self._toolbar_order),
+            _tab_order=own(self._tab_order),
+            _menu_order=own(self._menu_order),
+            _panel_order=own(self._panel_order),
+            _bindings=list(self._bindings),
+            _hidden=dict(self._hidden),
+            _lost=list(self._lost),
+        )
+        return made
 
     def _lay_application(self, catalogue: Catalogue) -> None:
         for toolbar in catalogue.toolbars:
             self._add_toolbar(toolbar, "app", BUILT_IN, base=True)
         for tab in catalogue.tabs:
             self._add_tab(tab, "app", BUILT_IN, base=True)
-        self._panel_order: AnchoredOrder[str] = AnchoredOrder()
         for menu in catalogue.menus:
             identity = f"app:{menu.id}"
             self._menu_order.append(identity, identity)
@@ -536,6 +579,10 @@ class Assembly:
         )
         return SeenTab(id=tab.id, layer=tab.layer, title=tab.title, groups=groups, picture=tab.picture)
 
+
+_BASES: dict[tuple[int, bool], tuple[Catalogue, Assembly]] = {}
+"""Catalogue, by its identity, and whether keys are wanted → the catalogue itself, and its own surfaces."""
+MOST_BASES = 16
 
 _WORDS: dict[type[Row], str] = {
     Group: tr("group"),

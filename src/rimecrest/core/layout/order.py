@@ -8,6 +8,7 @@ neighbour stand in the order they were added: layer order, then file order (docs
 from __future__ import annotations
 
 from collections.abc import Iterator
+from copy import copy
 from typing import Generic, TypeVar
 
 Thing = TypeVar("Thing")
@@ -24,6 +25,17 @@ class AnchoredOrder(Generic[Thing]):
         self._anchor: dict[str, str] = {}
         self._ghosts = 0
         self._hidden: dict[str, Thing] = {}
+
+    def copy(self) -> AnchoredOrder[Thing]:
+        """The same things in the same places, to be changed on its own."""
+        made = copy(self)
+        vars(made).update(
+            _things=dict(self._things),
+            _anchor=dict(self._anchor),
+            _following={name: list(row) for name, row in self._following.items()},
+            _hidden=dict(self._hidden),
+        )
+        return made
 
     def __contains__(self, identity: str) -> bool:
         return identity in self._anchor

@@ -42,7 +42,7 @@ def outcome(
         keys: whether the hotkeys are wanted as well.
         document: the one that is worked in: what does not apply there is left out. None: all of it is seen.
     """
-    assembly = Assembly(catalogue, targets, traits, keys)
+    assembly = Assembly.over(catalogue, targets, traits, keys)
     for level, layout in enumerate(layouts, start=1):
         if document is None or layout.applies.fits(document):
             assembly.lay(layout if document is None else _in_document(layout, document), level)

@@ -184,9 +184,15 @@ class Workspace:
         return known
 
     def surfaces(self, stack: tuple[str, ...], app: str) -> Outcome:
-        """The same without its hotkeys, which most of the checks do not need."""
-        targets = self.targets(stack, app)
-        return outcome(self.catalogue(app), self.layouts_of(stack, app), targets, keys=False)
+        """The same without its hotkeys, which most of the checks do not need. Computed once as well."""
+        if (stack, app) not in self._surfaces:
+            targets, layouts = self.targets(stack, app), self.layouts_of(stack, app)
+            self._surfaces[stack, app] = outcome(self.catalogue(app), layouts, targets, keys=False)
+        return self._surfaces[stack, app]
+
+    @cached_property
+    def _surfaces(self) -> dict[tuple[tuple[str, ...], str], Outcome]:
+        return {}
 
     @cached_property
     def _outcomes(self) -> dict[tuple[tuple[str, ...], str, Traits], Outcome]:

@@ -51,6 +51,8 @@ class LayoutPlace(Place):
         self.session = session = surroundings.session
         self._scheme = scheme = surroundings.scheme
         self._pictures: object = None
+        self._obstacles: tuple[object, Obstacles] | None = None
+        """What the house keeps for itself, with what follows from it for keys."""
         self._before: Before | None = None
         """The last release, while it is shown in place of the draft."""
         self._book = PictureBook(freeze)
@@ -150,8 +152,9 @@ class LayoutPlace(Place):
         self.ruler.set_value(aim.room)
         title = f"{aim.seat or 'A colleague'} · {workspace.catalogue(aim.app).title}"
         seat = aim.find_seat(workspace)
-        obstacles = Obstacles(workspace.settings.reserved)
-        keys = KeySeat(contexts, obstacles, seat.traits if seat else NOWHERE)
+        if self._obstacles is None or self._obstacles[0] != workspace.settings.reserved:
+            self._obstacles = workspace.settings.reserved, Obstacles(workspace.settings.reserved)
+        keys = KeySeat(contexts, self._obstacles[1], seat.traits if seat else NOWHERE)
         self.stage.show_outcome(outcome, keys, title)
         frame = self.stage.frame
         self.overlay.setGeometry(1, TITLE_HEIGHT, frame.width(), frame.height())

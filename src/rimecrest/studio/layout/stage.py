@@ -53,6 +53,8 @@ class Stage(QWidget):
 
     def set_width(self, width: int) -> None:
         """The colleague's window, `width` pixels wide."""
+        if self.width() == width and self.minimumWidth() == width:
+            return
         self.setFixedSize(QSize(width, HEIGHT))
         self.resize(width, HEIGHT)
         self.frame.setGeometry(1, TITLE_HEIGHT, width - 2, HEIGHT - TITLE_HEIGHT - 1)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
@@ -20,6 +20,10 @@ from rimecrest.studio.shared.session import Session
 MOST_CHIPS = 4
 WORDS = 800
 """Pixels of the counts, of the sentence up to where its remedy begins, and of what is said of elsewhere."""
+
+
+IDLE = 60
+"""Milliseconds without an edit after which fixes are looked for again."""
 
 
 class Strip(QWidget):
@@ -39,6 +43,12 @@ class Strip(QWidget):
         self._at = 0
         self._said = ""
         self._asking: Fix | None = None
+        self._known: tuple[Finding, list[Fix]] | None = None
+        """The fixes of the finding that was shown last."""
+        self._renewing = QTimer(self)
+        self._renewing.setSingleShot(True)
+        self._renewing.setInterval(IDLE)
+        self._renewing.timeout.connect(self._renew)
         self._resting = ""
         """What was done by a click: it stands until the pointer leaves, and nothing slides under it."""
         self.setObjectName("strip")
@@ -115,7 +125,7 @@ class Strip(QWidget):
             self._row.addWidget(field, 1)
             field.setFocus()
             return
-        found = fixes(finding, self._session.workspace, self._session.checked)[:MOST_CHIPS]
+        found = self._fixes(finding)
         room = self.width() - WORDS - QFontMetrics(bold(13)).horizontalAdvance(finding.subject)
         for number, fix in enumerate(found, 1):
             chip = Chip(fix.label, self._scheme)
@@ -129,7 +139,35 @@ class Strip(QWidget):
             self._row.addWidget(chip)
         self._row.addStretch(1)
 
-    def _take(self, fix: Fix, by_mouse: bool) -> None:
+    def _fixes(self, finding: Finding) -> list[Fix]:
+        """The fixes to show. Those of a finding that is as it was are looked for again when idle."""
+        if self._known is not None and self._known[0] == finding:
+            self._renewing.start()
+        else:
+            self._known = (finding, self._found(finding))
+        return self._known[1]
+
+    def _found(self, finding: Finding) -> list[Fix]:
+        return fixes(finding, self._session.workspace, self._session.checked)[:MOST_CHIPS]
+
+    def _renew(self) -> None:
+        """Look for the fixes of the finding that is shown again."""
+        if self._known is None or self._asking is not None:
+            return
+        finding, before = self._known
+        self._known = (finding, self._found(finding))
+        if [fix.label for fix in self._known[1]] != [fix.label for fix in before]:
+            self.refresh()
+
+    def _take(self, shown: Fix, by_mouse: bool) -> None:
+        if self._renewing.isActive():
+            # It was found before the last edit: taken is what is its like now.
+            self._renewing.stop()
+            self._renew()
+        now = self._known[1] if self._known is not None else []
+        fix = next((fix for fix in now if fix.label == shown.label), None)
+        if fix is None:
+            return
         self._resting = f"Done: {fix.label}." if by_mouse and not fix.asks_reason else ""
         self.apply(fix)
 

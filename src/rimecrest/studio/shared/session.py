@@ -61,6 +61,11 @@ class Session(QObject):
         self._settle.timeout.connect(self.look_again)
         self._watcher.directoryChanged.connect(lambda _: self._settle.start())
         self._watcher.fileChanged.connect(lambda _: self._settle.start())
+        # New files are seen by the folder's own watch meanwhile.
+        self._rewatch = QTimer(self)
+        self._rewatch.setSingleShot(True)
+        self._rewatch.setInterval(100)
+        self._rewatch.timeout.connect(self._watch)
         self._watch()
 
     @property
@@ -140,7 +145,7 @@ class Session(QObject):
     def _become(self, workspace: Workspace) -> None:
         self.workspace = workspace
         self.checked = check(workspace, self.checked)
-        self._watch()
+        self._rewatch.start()
         self.changed.emit()
 
     # What is seen
