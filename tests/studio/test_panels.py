@@ -9,9 +9,10 @@ from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_grid import Cells, places
-from rimecrest.core.workspace import PutMacro
+from rimecrest.core.workspace import PutMacro, PutPanel
 from rimecrest.studio.layout.doing_words import StepsField
 from rimecrest.studio.layout.surface_tools import edge_pluses
 from tests.studio.conftest import ALT, CTRL, SHIFT, Studio
@@ -504,3 +505,20 @@ def test_an_installed_application_typed_at_the_caret_becomes_a_button_that_start
     assert isinstance(item, SeenButton)
     assert (item.label, item.run) == ("Tide table", "letters:start-application")
     assert dict(item.args) == {"application": "isle.tides"}
+
+
+def test_a_changed_control_of_another_layer_goes_back_to_what_the_layer_beneath_has(
+    studio: Studio, lanes: str
+) -> None:
+    box = {"id": "lane", "field": "Lane"}
+    held = Panel.model_validate({"id": "all", "title": "All", "items": [box]})
+    assert studio.session.do(PutPanel("organisation", studio.session.aim.app, held))
+    lane = "organisation:lane"
+    studio.place.open_card(lane)
+    studio.push("control-caption")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("Which lane?")
+    studio.press(ENTER)
+    assert control(studio, lane).caption == "Which lane?"
+    studio.push("control-as-beneath")
+    assert control(studio, lane).caption == "Lane"

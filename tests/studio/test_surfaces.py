@@ -12,7 +12,9 @@ from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.layout import SeenSubmenu, SeenToolbar
 from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.workspace import PutTab, PutToolbar
+from rimecrest.studio.layout.key_field import KeyField
 from rimecrest.studio.layout.lost_items import LostItems
+from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.surface_tools import edge_pluses, end_plus, handles
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.sentence_widgets import Word
@@ -606,3 +608,17 @@ def test_a_submenu_begins_with_its_character_is_filled_entered_and_renamed(studi
     slot = studio.place.overlay.caret.slot()
     assert slot is not None
     assert slot.surface == line.id
+
+
+def test_the_menu_of_an_item_opens_its_picture_and_its_key(studio: Studio) -> None:
+    box = studio.place.stage.frame.rect_of(TABLE)
+    assert box is not None
+    open_menu(studio, box.center())
+    choose(studio, "Picture …")
+    assert studio.place.card.isVisible()
+    studio.qtbot.waitUntil(lambda: any(w.isVisible() for w in studio.window.findChildren(PictureWall)))
+    walls = [wall for wall in studio.window.findChildren(PictureWall) if wall.isVisible()]
+    walls[-1].close()
+    open_menu(studio, box.center())
+    choose(studio, "Key …")
+    studio.qtbot.waitUntil(lambda: any(f.isVisible() for f in studio.window.findChildren(KeyField)))

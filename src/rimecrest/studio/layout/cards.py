@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QObject, QRect, pyqtSignal
+from PyQt6.QtCore import QObject, QRect, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.layout import SeenButton, SeenControl, SeenGroup
@@ -11,6 +11,7 @@ from rimecrest.studio.layout.control_card import ControlCard
 from rimecrest.studio.layout.item_card import Card
 from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.surface_card import SurfaceCard
+from rimecrest.studio.shared.sentence_widgets import Word
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Frame
 
@@ -79,6 +80,14 @@ class Cards(QObject):
             self.item.show_item(item, isinstance(row, SeenGroup), self._there(box))
         else:
             self.shut()
+
+    def open_word(self, identity: str, word: str) -> None:
+        """Open the card of an item, and what a word of it opens, by its object's name."""
+        self.open(identity)
+        found = self.item.findChildren(Word, word)
+        if found:
+            # The menu that asked for it closes first: it would take a list that opens along.
+            QTimer.singleShot(0, found[-1].click)
 
     def write_steps(self, identity: str) -> None:
         """Open the card of a control where its private steps are written."""

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from rimecrest.core.catalogue.surfaces import Control
 from rimecrest.core.layout import SeenControl
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import TakeOff
+from rimecrest.core.workspace import ShowAgain, TakeOff
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.card_place import place_card
 from rimecrest.studio.layout.card_sheet import CardSheet
@@ -122,6 +122,12 @@ class ControlCard(CardSheet):
             stem = panel.id.rpartition(":")[2] if panel is not None else ""
             read = tr("macros read it as {name}", name=f"panel.{stem}.{item.id.rpartition(':')[2]}")
             line.addWidget(Plain(read, self.scheme, "ink2", 12, foot))
+        if aim.layer in item.changed_by and item.layer != aim.layer:
+            beneath = Word(tr("as the layer beneath has it"), self.scheme, 12, foot)
+            beneath.setObjectName("control-as-beneath")
+            back = ShowAgain(aim.layer, aim.app, item.id)
+            beneath.clicked.connect(lambda _=False: self.wants.emit(back))
+            line.addWidget(beneath)
         remove = Word(tr("remove"), self.scheme, 12, foot)
         remove.setObjectName("control-remove")
         remove.clicked.connect(lambda _=False: self._remove())

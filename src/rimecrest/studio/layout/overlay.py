@@ -57,6 +57,7 @@ class Overlay(QWidget):
         all_wanted: show all that can be put at the caret.
         candidate(key): a key for the list of candidates, while it is open.
         opens(identity): open the card of this item.
+        opens_word(identity, word): open it, and what this word of it opens.
         writes_steps(identity): open it where the private steps of this control are written.
         named(identity): a thing was given its name with Enter.
         moved: the caret or the selection is elsewhere.
@@ -69,6 +70,7 @@ class Overlay(QWidget):
     candidate = pyqtSignal(int)
     opens = pyqtSignal(str)
     writes_steps = pyqtSignal(str)
+    opens_word = pyqtSignal(str, str)
     named = pyqtSignal(str)
     moved = pyqtSignal()
     foreign = pyqtSignal(object)
@@ -129,6 +131,10 @@ class Overlay(QWidget):
     def _docking(self, point: QPoint) -> Docking:
         target = self._tools.docking(point)
         return target.edge or "float", target.at
+
+    def open_word(self, identity: str, word: str) -> None:
+        """Ask for the card of an item, and for what this word of it opens."""
+        self.opens_word.emit(identity, word)
 
     def write_steps(self, identity: str) -> None:
         """Ask for the private steps of a control."""

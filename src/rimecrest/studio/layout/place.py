@@ -111,6 +111,7 @@ class LayoutPlace(Place):
         self.overlay.typing.connect(lambda _: self.cards.shut())
         self.overlay.opens.connect(self.open_card)
         self.overlay.writes_steps.connect(self.cards.write_steps)
+        self.overlay.opens_word.connect(self.cards.open_word)
         self.stage.frame.tab_changed.connect(lambda _: self._tab_changed())
         # No mouse reaches an item under the overlay: assistive technology presses it.
         self.stage.frame.triggered.connect(self._pressed)

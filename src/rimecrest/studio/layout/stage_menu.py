@@ -43,6 +43,10 @@ class Doors(Protocol):
         """Open the card of an item or a surface."""
         ...
 
+    def open_word(self, identity: str, word: str) -> None:
+        """Open the card of an item, and what this word of it opens."""
+        ...
+
     def write_steps(self, identity: str) -> None:
         """Write the private steps of a control."""
         ...
@@ -85,6 +89,8 @@ class StageMenu:
         if len(things) == 1 and button is not None:
             menu.add(tr("Card"), partial(self._doors.open_card, things[0]), keys=tr("Space"))
             menu.add(tr("Rename"), partial(self._doors.rename, things[0]), keys="F2")
+            menu.add(tr("Picture …"), partial(self._doors.open_word, things[0], "card-picture"))
+            menu.add(tr("Key …"), partial(self._doors.open_word, things[0], "card-key"))
         control = seen.item(things[0]) if len(things) == 1 else None
         if isinstance(control, SeenControl):
             menu.add(tr("Card"), partial(self._doors.open_card, things[0]), keys=tr("Space"))
