@@ -616,9 +616,8 @@ def test_the_menu_of_an_item_opens_its_picture_and_its_key(studio: Studio) -> No
     open_menu(studio, box.center())
     choose(studio, "Picture …")
     assert studio.place.card.isVisible()
-    studio.qtbot.waitUntil(lambda: any(w.isVisible() for w in studio.window.findChildren(PictureWall)))
-    walls = [wall for wall in studio.window.findChildren(PictureWall) if wall.isVisible()]
-    walls[-1].close()
+    studio.qtbot.waitUntil(lambda: bool(studio.window.findChildren(PictureWall)))
+    studio.window.findChildren(PictureWall)[-1].close()
     open_menu(studio, box.center())
     choose(studio, "Key …")
     studio.qtbot.waitUntil(lambda: any(f.isVisible() for f in studio.window.findChildren(KeyField)))
