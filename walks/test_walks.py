@@ -214,7 +214,9 @@ def _has_the_steps(hands: Hands, one: str, two: str) -> None:
         item = hands.seen.item(hands.row(panel)[0])
         assert isinstance(item, SeenControl)
         assert item.caption == "Vessel"
-        assert item.steps.endswith('write "{panel.vessel}"\n')
+        changed = item.doing("change")
+        assert changed is not None
+        assert changed.steps.endswith('write "{panel.vessel}"\n')
 
 
 def test_private_steps_by_mouse(hands: Hands, at_most: AtMost) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -89,6 +91,17 @@ def test_selecting_backwards_keeps_the_order_and_stays_on_its_surface(caret: Car
         caret.step(-1, selecting=True)
     assert caret.selected == ["a.1", "a.2", "a.3"]
     assert caret.at == ("a", None, False, False)
+
+
+def test_on_a_panel_each_press_selects_one_more_past_the_gaps_in_rows(caret: Caret) -> None:
+    caret.use([gap for slot in slots(a="1 2 3") for gap in (replace(slot, beside=True), slot)])
+    caret.put(caret.slots[-1])
+    for selected in (["a.3"], ["a.2", "a.3"], ["a.1", "a.2", "a.3"]):
+        caret.step(-1, selecting=True)
+        assert caret.selected == selected
+    for selected in (["a.2", "a.3"], ["a.3"], []):
+        caret.step(1, selecting=True)
+        assert caret.selected == selected
 
 
 def test_what_is_chosen_is_the_selection_or_the_item_before(caret: Caret) -> None:

@@ -88,18 +88,23 @@ class Caret:
                 self.put(self.slots[0])
             return
         target = index + by
-        while rows and 0 <= target < len(self.slots) and self.slots[target].beside:
+        here = self.slots[index]
+        while (
+            by
+            and 0 <= target < len(self.slots)
+            and (
+                # Within and below one row nothing lies between: a key selects an item, not a gap.
+                (rows and self.slots[target].beside) or (selecting and _one_gap(here, self.slots[target]))
+            )
+        ):
             target += by
         if not 0 <= target < len(self.slots):
             return
-        here, there = self.slots[index], self.slots[target]
+        there = self.slots[target]
         if not selecting:
             self.put(there)
             return
         if here.surface != there.surface or here.new_group or there.new_group:
-            return
-        if here.after == there.after:
-            self.at = key_of(there)  # within and below one row: nothing lies between
             return
         passed = there.after if by > 0 else here.after
         if passed is None:
@@ -194,6 +199,11 @@ class Caret:
         if best is None or (within is not None and _distance(best.caret, point) > within):
             return None
         return best
+
+
+def _one_gap(one: InsertionPoint, other: InsertionPoint) -> bool:
+    """Whether two slots are behind one item, within its row and below it."""
+    return (one.surface, one.after, one.new_group) == (other.surface, other.after, other.new_group)
 
 
 def _distance(box: QRect, point: QPoint) -> int:
