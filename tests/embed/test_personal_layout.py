@@ -101,6 +101,12 @@ def test_a_personal_layout_that_cannot_be_read_is_moved_aside(qtbot: QtBot, tmp_
     assert edge(window)[0] == "left"
     assert (folder / "letters.json.broken").read_text() == "{"
     window.close()
+    (folder / "letters.json").write_text("[")
+    window = AppWindow(declarations, LetterDocument, Profile(tmp_path))
+    qtbot.addWidget(window)
+    assert (folder / "letters.json.broken").read_text() == "{"
+    assert (folder / "letters.json.broken-2").read_text() == "["
+    window.close()
 
 
 @pytest.mark.parametrize("policy", ["open", "fixed"])

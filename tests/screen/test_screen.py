@@ -125,6 +125,43 @@ def test_altgr_types_its_character_and_forms_no_chord(desk: Desk) -> None:
     typed(desk, line, "@")
 
 
+def test_bars_and_panels_in_windows_of_their_own_leave_the_keys_to_the_letter(
+    desk: Desk, letter: Line
+) -> None:
+    button = {"id": "date", "run": "letters:insert-date"}
+    panel = {
+        "id": "lanes",
+        "title": "Lanes",
+        "edge": "window",
+        "at": [40, 60],
+        "items": [{"id": "vessel", "field": "Vessel"}],
+    }
+    bar = {"id": "own", "title": "Own", "edge": "window", "at": [420, 60], "items": [button]}
+    layout = {"app": "letters", "layer": "organisation", "panels": [panel], "toolbars": [bar]}
+    letter.ask("draft.show", state={"app": "letters", "layouts": [layout]})
+    x, y, *_ = desk.find(letter, "window organisation:lanes")
+    bar_x, bar_y, *_ = desk.find(letter, "window organisation:own")
+    assert (bar_x - x, bar_y - y) == (380, 0)
+    desk.type("Dear ")
+    desk.click_on(letter, "organisation:date")
+    wait_for("the date", lambda: "20" in text(letter))
+    with_date = text(letter)
+    desk.type("A")
+    typed(desk, letter, with_date + "A")
+    desk.click_on(letter, "organisation:vessel")
+    wait_for("the field", lambda: desk.find(letter, "focus")[0] < x + 300)
+    desk.type("Selma")
+    desk.press("Return", "Escape")
+    desk.type("B")
+    typed(desk, letter, with_date + "AB")
+    assert letter.ask("read", name="panel.lanes.vessel") == "Selma"
+    desk.drag((x + 60, y + 10), (x + 160, y + 250))
+    wait_for(
+        "the panel where it was let go",
+        lambda: list(desk.find(letter, "window organisation:lanes"))[:2] == [x + 100, y + 240],
+    )
+
+
 @pytest.fixture(scope="module")
 def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
     folder = tmp_path_factory.mktemp("made")

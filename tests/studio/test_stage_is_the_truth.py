@@ -105,3 +105,29 @@ def test_bars_of_one_row_share_a_line_and_floating_ones_stand_over_the_document(
         assert heads["afloat"].topLeft() == document.topLeft() + QPoint(40, 30)
         assert document.contains(boxes["far"])
         assert document.contains(boxes["afloat"])
+
+
+def test_a_bar_with_a_window_of_its_own_looks_on_the_stage_as_in_that_window(
+    studio: Studio, window: AppWindow
+) -> None:
+    items = (Button(id="print-it", run="letters:print"), Button(id="save-it", run="letters:save"))
+    bar = Toolbar(id="own", title="Own", edge="window", at=(40, 30), items=items)
+    assert studio.session.do(PutToolbar("department.freight", "letters", bar))
+    stack = studio.session.aim.stack(studio.session.workspace)
+    window.use(draft_stack(studio.session.workspace, stack, "letters"))
+    window.show()
+    QApplication.processEvents()
+    studio.place.overlay.hide()
+    seen = []
+    for frame in (studio.place.stage.frame, window.frame):
+        sheet = frame.findChild(QWidget, "floating department.freight:own")
+        assert sheet is not None
+        assert sheet.window().objectName().startswith("window") is (frame is window.frame)
+        for widget in sheet.findChildren(QWidget):
+            widget.setAttribute(Qt.WidgetAttribute.WA_UnderMouse, False)
+        seen.append(sheet.grab().toImage().convertToFormat(QImage.Format.Format_RGB32))
+    assert seen[0] == seen[1]
+    document = studio.place.stage.frame.centre_rect()
+    assert dict(studio.place.stage.frame.floating_heads())[
+        "department.freight:own"
+    ].topLeft() == document.topLeft() + QPoint(40, 30)

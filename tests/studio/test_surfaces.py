@@ -228,6 +228,10 @@ def test_a_bar_floats_docks_is_hidden_and_shown_by_keys(studio: Studio) -> None:
     studio.press(Qt.Key.Key_Up, CTRL)
     studio.press(Qt.Key.Key_Home, CTRL)
     assert (bar(studio).edge, bar(studio).at) == ("float", (60, 40))
+    studio.press(Qt.Key.Key_Home, CTRL)
+    assert (bar(studio).edge, bar(studio).at) == ("window", (60, 40))
+    studio.press(Qt.Key.Key_Home, CTRL)
+    assert (bar(studio).edge, bar(studio).at) == ("float", (60, 40))
     studio.press(Qt.Key.Key_Left, CTRL)
     assert (bar(studio).edge, bar(studio).at) == ("left", None)
     studio.press(Qt.Key.Key_Delete)
@@ -248,6 +252,18 @@ def test_a_bar_is_dragged_by_its_handle_to_another_edge_and_afloat(studio: Studi
     assert abs(head.left() - ground.center().x()) < 90
     studio.drag(head.center(), QPoint(frame.centre_rect().center().x(), frame.centre_rect().bottom() - 3))
     assert bar(studio).edge == "bottom"
+
+
+def test_a_bar_with_a_window_of_its_own_is_dragged_and_keeps_it(studio: Studio) -> None:
+    frame = studio.place.stage.frame
+    assert studio.place.overlay.surfaces.dock(BAR, "window", (50, 50))
+    head = dict(frame.floating_heads())[BAR]
+    assert head.topLeft() == frame.centre_rect().topLeft() + QPoint(50, 50)
+    studio.drag(head.center(), frame.centre_rect().center())
+    assert bar(studio).edge == "window"
+    assert bar(studio).at != (50, 50)
+    assert studio.place.overlay.surfaces.dock(BAR, "float")
+    assert bar(studio).at != (50, 50)
 
 
 def test_an_item_dropped_on_empty_ground_makes_a_bar(studio: Studio) -> None:

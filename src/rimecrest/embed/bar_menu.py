@@ -8,9 +8,9 @@ from typing import Protocol
 from PyQt6.QtCore import QObject, QPoint
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from rimecrest.core.catalogue.surfaces import Edge
+from rimecrest.core.catalogue.surfaces import AFLOAT, Edge
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Outcome
+from rimecrest.core.layout import Outcome, SeenPanel, SeenToolbar
 from rimecrest.core.release import StackState
 from rimecrest.core.words import tr
 from rimecrest.embed.personal_layout import PersonalLayout
@@ -23,6 +23,7 @@ PLACES: tuple[tuple[Edge, str], ...] = (
     ("right", tr("At the right")),
     ("bottom", tr("At the bottom")),
     ("float", tr("Floating")),
+    ("window", tr("In a window of its own")),
 )
 NEAR = 40
 """Pixels from an edge of the document within which a bar that is dropped docks there."""
@@ -63,7 +64,7 @@ class BarMenu(QObject):
         menu.setFont(font(13))
         menu.addSection(row.title)
         for edge, words in PLACES:
-            menu.addAction(words, partial(self.dock, bar, edge, FIRST if edge == "float" else None))
+            menu.addAction(words, partial(self.dock, bar, edge, FIRST if edge in AFLOAT else None))
         if self._window.personal.touches(bar):
             menu.addSeparator()
             menu.addAction(tr("As it came"), partial(self.reset, bar))
@@ -88,7 +89,10 @@ class BarMenu(QObject):
         self._window.use(self._window.state)
 
     def _dropped(self, bar: str, point: QPoint, corner: QPoint) -> None:
-        ground = self._window.frame.centre_rect()
+        frame = self._window.frame
+        row = frame.outcome.row(bar) if frame.outcome is not None else None
+        outside = isinstance(row, SeenToolbar | SeenPanel) and row.edge == "window"
+        ground = frame.centre_rect()
         far: dict[Edge, int] = {
             "left": point.x() - ground.left(),
             "right": ground.right() - point.x(),
@@ -96,7 +100,9 @@ class BarMenu(QObject):
             "bottom": ground.bottom() - point.y(),
         }
         edge = min(far, key=lambda edge: far[edge])
-        if far[edge] <= NEAR:
+        if far[edge] <= NEAR and (ground.contains(point) or not outside):
             self.dock(bar, edge)
+        elif outside:
+            self.dock(bar, "window", (corner.x(), corner.y()))
         else:
             self.dock(bar, "float", (max(corner.x(), 0), max(corner.y(), 0)))

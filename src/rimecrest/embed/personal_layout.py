@@ -6,6 +6,7 @@ Nothing of the toolkit's own state is kept.
 
 from __future__ import annotations
 
+from itertools import chain, count
 from pathlib import Path
 
 import structlog
@@ -37,7 +38,7 @@ class PersonalLayout:
             except (OSError, UnicodeDecodeError, RimecrestError) as error:
                 # It is moved aside, not lost: whoever helps can look at it.
                 log.warning("own arrangement left out", reason=str(error))
-                self._path.replace(self._path.with_suffix(".json.broken"))
+                self._path.replace(_aside(self._path))
 
     def over(self, state: StackState) -> StackState:
         """A stack with what the colleague arranged on top."""
@@ -70,3 +71,10 @@ class PersonalLayout:
             self._path.parent.mkdir(parents=True, exist_ok=True)
             write_atomically(self._path, dump_record(layout, "layout").encode())
         self.layout = layout
+
+
+def _aside(path: Path) -> Path:
+    """A name for a broken file under which nothing lies yet."""
+    first = path.with_suffix(".json.broken")
+    more = (path.with_suffix(f".json.broken-{number}") for number in count(2))
+    return next(aside for aside in chain([first], more) if not aside.exists())

@@ -68,7 +68,8 @@ class AppWindow(QWidget):
         self.painting = Painting(LIGHT)
         self.setPalette(palette(LIGHT))
         self.setFont(font(13))
-        self.frame = Frame(self.painting, Centre(self.documents, lambda: self.painting.scheme), self)
+        centre = Centre(self.documents, lambda: self.painting.scheme)
+        self.frame = Frame(self.painting, centre, self, outside=True)
         self.news = NewsLine(LIGHT)
         self.frame.set_news(self.news)
         self._release_news = ReleaseNews(self.catalogue, profile, self.news)
@@ -118,6 +119,8 @@ class AppWindow(QWidget):
 
     def _connect(self) -> None:
         self.frame.asked.connect(self.why.menu)
+        if self.frame.windows is not None:
+            self.frame.windows.made.connect(self._hear_keys)
         self.frame.triggered.connect(self._clicked)
         self.frame.left.connect(lambda: self.document.widget.setFocus())
         self.dispatcher.refused.connect(self.frame.say)
@@ -143,13 +146,18 @@ class AppWindow(QWidget):
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
-        handle = self.windowHandle()
-        assert handle is not None
-        handle.installEventFilter(self.keys)
+        self._hear_keys(self)
         if not self._shown_before:
             # Else the first field of a panel would have the keys.
             self._shown_before = True
             self.document.widget.setFocus()
+
+    def _hear_keys(self, window: QWidget) -> None:
+        """Resolve the keys that are pressed in a window: this one, or one of a bar or panel."""
+        window.winId()  # there is no handle before
+        handle = window.windowHandle()
+        assert handle is not None
+        handle.installEventFilter(self.keys)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None:

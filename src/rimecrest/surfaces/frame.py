@@ -6,16 +6,18 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtGui import QContextMenuEvent, QHideEvent, QPainter, QPaintEvent, QResizeEvent, QShowEvent
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
+from rimecrest.core.catalogue.surfaces import AFLOAT, Edge
 from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenButton, SeenMenu, SeenSubmenu, SeenTab, SeenToolbar
 from rimecrest.shell.theme import Scheme, font, palette
 from rimecrest.surfaces.bar import Bar
-from rimecrest.surfaces.bar_lines import FloatingSheet, Line, fix_thickness, floating, lines_of
+from rimecrest.surfaces.bar_lines import Line, fix_thickness, lines_of
 from rimecrest.surfaces.button import ItemButton
+from rimecrest.surfaces.floating import FloatingSheet
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu_sheet import SIDE, MenuSheet
 from rimecrest.surfaces.painting import Painting, Target
@@ -24,6 +26,7 @@ from rimecrest.surfaces.panel_controls import Choices
 from rimecrest.surfaces.panel_switches import PanelSwitches
 from rimecrest.surfaces.rest_sheet import Rest, RestSheet
 from rimecrest.surfaces.ribbon import Page, TabStrip
+from rimecrest.surfaces.tool_windows import ToolWindows
 
 LEAST_CENTRE = QSize(80, 60)
 """Pixels of the document at least, however many panels stand around it."""
@@ -52,7 +55,10 @@ class Frame(QWidget):
     bar_asked = pyqtSignal(str, QPoint)
     bar_dropped = pyqtSignal(str, QPoint, QPoint)
 
-    def __init__(self, painting: Painting, centre: QWidget, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, painting: Painting, centre: QWidget, parent: QWidget | None = None, outside: bool = False
+    ) -> None:
+        """`outside`: what stands in a window of its own is in one; else it floats over the document."""
         super().__init__(parent)
         self.painting = painting
         self.outcome: Outcome | None = None
@@ -84,6 +90,10 @@ class Frame(QWidget):
         """The bar, group or tab whose rest stays open."""
         self._centre = centre
         centre.setMinimumSize(LEAST_CENTRE)
+        self.windows = ToolWindows(self, centre) if outside else None
+        if self.windows is not None:
+            self.windows.asked.connect(self._ask_at)
+            self.windows.closed.connect(self._window_closed)
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(0, 0, 0, 0)
         self._rows.setSpacing(0)
@@ -185,6 +195,7 @@ class Frame(QWidget):
         self._show_menu()
         if self._rest_of:
             self._show_rest()
+        self._place_floating()
         for widget in self.buttons():
             if isinstance(widget, ItemButton):
                 widget.setToolTip(self.painting.tooltip(widget.item))
@@ -212,17 +223,15 @@ class Frame(QWidget):
                 self._rows.insertWidget(self._rows.count() - 1 - bottom, line)
                 bottom += 1
             self._lines.append(line)
-        afloat = [bar for bar in self._bars if floating(bar.surface)]
+        afloat = [bar for bar in self._bars if bar.surface.edge in AFLOAT]
         self._floating = [self._afloat(bar) for bar in afloat]
         return top
 
     def _afloat(self, bar: Bar) -> FloatingSheet:
         sheet = FloatingSheet(bar, self.painting, self)
-        sheet.dropped.connect(
-            lambda point: self.bar_dropped.emit(
-                bar.surface.id, point, sheet.pos() - self.centre_rect().topLeft()
-            )
-        )
+        sheet.dropped.connect(lambda point: self._dropped(bar.surface.id, sheet, point))
+        if self.windows is not None and bar.surface.edge == "window":
+            self.windows.hold(bar.surface.id, sheet, bar.surface.at, types=False)
         return sheet
 
     def _put_panels(self, values: dict[str, str]) -> None:
@@ -233,7 +242,7 @@ class Frame(QWidget):
                 self._met.add(panel.id)
                 if not panel.shown:
                     self.shut.add(panel.id)
-        standing = [view for view in self._panels if view.parentWidget() is self]
+        standing = [view for view in self._panels if view.parentWidget() is not None]
         self._panels = []
         place = self._middle.indexOf(self._centre)
         row = self._rows.indexOf(self._middle)
@@ -244,11 +253,13 @@ class Frame(QWidget):
             if view is None:
                 view = PanelView(panel, self.painting, self.choices, self)
                 view.put_values(values)
+                view.triggered.connect(self._back_to_document)
                 view.triggered.connect(self.triggered)
                 view.happened.connect(self.happened)
+                view.left.connect(self._back_to_document)
                 view.left.connect(self.left)
                 view.asked.connect(lambda point, name=panel.id: self.bar_asked.emit(name, point))
-                view.dropped.connect(lambda point, view=view: self._drop_panel(view, point))
+                view.dropped.connect(lambda point, view=view: self._dropped(view.panel.id, view, point))
             self._panels.append(view)
             if panel.edge == "left":
                 self._middle.insertWidget(place, view)
@@ -260,20 +271,40 @@ class Frame(QWidget):
                 row += 1
             elif panel.edge == "bottom":
                 self._rows.insertWidget(row + 1, view)
+            elif panel.edge == "window" and self.windows is not None:
+                self.windows.hold(panel.id, view, panel.at, view.types())
             view.show()
         self._limit_panels()
         self._switches.show_panels(self.outcome.panels, frozenset(self.shut))
 
-    def _drop_panel(self, view: PanelView, point: QPoint) -> None:
-        corner = view.pos() - self.centre_rect().topLeft()
-        self.bar_dropped.emit(view.panel.id, point, corner)
+    def _dropped(self, thing: str, view: QWidget, point: QPoint) -> None:
+        """A head was let go at a point of the screen."""
+        corner = view.mapToGlobal(QPoint(0, 0)) - self._centre.mapToGlobal(QPoint(0, 0))
+        self.bar_dropped.emit(thing, self.mapFromGlobal(point), corner)
+
+    def _back_to_document(self) -> None:
+        """The keys go on in the window of the document."""
+        if self.windows is not None and QApplication.activeWindow() is not self.window():
+            self.activateWindow()
+
+    def _window_closed(self, thing: str) -> None:
+        if thing in [view.panel.id for view in self._panels]:
+            self.turn_panel(thing)
+
+    def _in_window(self, edge: Edge) -> bool:
+        return edge == "window" and self.windows is not None
 
     def _place_floating(self) -> None:
         for sheet in self._floating:
-            sheet.place(self._centre.geometry())
+            if not self._in_window(sheet.bar.surface.edge):
+                sheet.place(self._centre.geometry())
         for view in self._panels:
-            if view.panel.edge == "float":
+            if view.panel.edge in AFLOAT and not self._in_window(view.panel.edge):
                 view.float_in(self._centre.geometry())
+        if self.windows is not None:
+            shown = [sheet.bar.surface for sheet in self._floating] + [view.panel for view in self._panels]
+            self.windows.keep({thing.id for thing in shown if thing.edge == "window"})
+            self.windows.place()
 
     def _limit_panels(self) -> None:
         """However many panels there are and however large: most of the window is the document's."""
@@ -286,7 +317,7 @@ class Frame(QWidget):
 
     def box_of_widget(self, widget: QWidget) -> QRect:
         """Where an item is seen, in the frame's pixels; what is scrolled out of its panel is not."""
-        box = QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
+        box = QRect(self._spot(widget), widget.size())
         view = next((view for view in self._panels if view.isAncestorOf(widget)), None)
         return box if view is None else box.intersected(view.seen(self))
 
@@ -466,6 +497,16 @@ class Frame(QWidget):
         self._rows.activate()
         self._place_floating()
 
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        if self.windows is not None:
+            self.windows.place()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        if self.windows is not None:
+            self.windows.place()
+
     def say(self, sentence: str) -> None:
         """Show a sentence in the status line."""
         self.status.setText(sentence)
@@ -503,18 +544,22 @@ class Frame(QWidget):
         if widget is None:
             widget = next((sheet for sheet in self._sheets if sheet.menu.id == identity), None)
         if widget is not None:
-            return QRect(widget.mapTo(self, QPoint(0, 0)), widget.size())
+            return QRect(self._spot(widget), widget.size())
         if self._page is not None:
             for group in self._page.groups:
                 if group.group.id == identity:
                     return group.box.translated(self._page.mapTo(self, QPoint(0, 0)))
         return self._holder_of(identity)
 
+    def _spot(self, widget: QWidget) -> QPoint:
+        """Where a widget begins, in the frame's pixels, also one in a window of its own."""
+        return self.mapFromGlobal(widget.mapToGlobal(QPoint(0, 0)))
+
     def _holder_of(self, identity: str) -> QRect | None:
         """Where to open to see an item for which there is no room: the » of its bar, or its folded group."""
         for bar in self._bars:
             if (box := bar.more_for(identity)) is not None:
-                return box.translated(bar.mapTo(self, QPoint(0, 0)))
+                return box.translated(self._spot(bar))
         if self._page is not None and (box := self._page.holder_of(identity)) is not None:
             return box.translated(self._page.mapTo(self, QPoint(0, 0)))
         return None
@@ -526,14 +571,16 @@ class Frame(QWidget):
     def bar_rects(self) -> list[tuple[str, QRect]]:
         """The bars with their places."""
         return [
-            (bar.surface.id, QRect(bar.mapTo(self, QPoint(0, 0)), bar.size()))
+            (bar.surface.id, QRect(self._spot(bar), bar.size()))
             for bar in self._bars
             if bar.isVisibleTo(self)
         ]
 
     def floating_heads(self) -> list[tuple[str, QRect]]:
         """The floating bars with the places of their names."""
-        return [(sheet.bar.surface.id, sheet.head().translated(sheet.pos())) for sheet in self._floating]
+        return [
+            (sheet.bar.surface.id, sheet.head().translated(self._spot(sheet))) for sheet in self._floating
+        ]
 
     def menu_rects(self) -> list[tuple[str, QRect]]:
         """The menu that stays open and the submenus that are open from it, with their places."""
@@ -597,13 +644,16 @@ class Frame(QWidget):
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         assert event is not None
-        at = event.pos()
+        event.setAccepted(self._ask_at(event.globalPos()))
+
+    def _ask_at(self, point: QPoint) -> bool:
+        """Ask about the item at a point of the screen. Returns whether there is one."""
+        at = self.mapFromGlobal(point)
         for widget in self.buttons():
             if self.box_of_widget(widget).contains(at) and isinstance(widget, ItemButton):
-                self.asked.emit(widget.item, event.globalPos())
-                event.accept()
-                return
-        event.ignore()
+                self.asked.emit(widget.item, point)
+                return True
+        return False
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)

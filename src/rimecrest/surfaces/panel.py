@@ -19,12 +19,13 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from rimecrest.core.catalogue.surfaces import AFLOAT
 from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel, SeenSeparator, SeenSubmenu
 from rimecrest.core.layout.panel_grid import CELL, Cells, places
 from rimecrest.core.layout.panel_grid import MARGIN as GRID_MARGIN
 from rimecrest.shell.theme import palette
-from rimecrest.surfaces.bar_lines import FIRST_PLACE
 from rimecrest.surfaces.button import ItemButton, Rule
+from rimecrest.surfaces.floating import FIRST_PLACE, HeadDrag, draw_head, held_within
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.painting import Painting
 from rimecrest.surfaces.panel_controls import Choices, ControlView
@@ -46,7 +47,7 @@ class PanelView(QWidget):
     """One panel, beside the document or floating over it.
 
     Signals:
-        dropped(point): its head was dragged there while it floats, in the pixels of what it floats in.
+        dropped(point): its head was dragged there while it floats, to a point of the screen.
         asked(point): its head was right-clicked, at a point of the screen.
         triggered(identity): a button was pressed.
         happened(identity, event): something happened to a control, by hand.
@@ -64,7 +65,7 @@ class PanelView(QWidget):
     ) -> None:
         super().__init__(parent)
         self.panel = panel
-        self._held: QPoint | None = None
+        self._drag = HeadDrag(self, self.dropped.emit)
         self._painting = painting
         self.setAccessibleName(panel.title)
         self.setPalette(palette(painting.scheme))
@@ -94,7 +95,7 @@ class PanelView(QWidget):
         rows.setContentsMargins(1, HEAD, 1, 1)
         rows.addWidget(self._scroll)
         # Where there is little room it gives way, down to what can still be read; the document has its place.
-        if panel.edge == "float":
+        if panel.edge in AFLOAT:
             pass
         elif panel.edge in ("left", "right"):
             self.setMinimumWidth(min(LEAST, panel.width))
@@ -167,7 +168,7 @@ class PanelView(QWidget):
 
     def give_way(self, across: int, down: int) -> None:
         """Take at most so many pixels beside the document, or above and below it."""
-        if self.panel.edge == "float":
+        if self.panel.edge in AFLOAT:
             return
         if self.panel.edge in ("left", "right"):
             self.setMaximumWidth(max(LEAST, min(self.panel.width, across)))
@@ -179,30 +180,28 @@ class PanelView(QWidget):
     def float_in(self, ground: QRect) -> None:
         """Stand where the layout says, as far as that is within the ground."""
         wanted = QPoint(*self.panel.at) if self.panel.at is not None else FIRST_PLACE
-        size = QSize(self.panel.width, self.sizeHint().height()).boundedTo(ground.size())
-        left = max(0, min(wanted.x(), ground.width() - size.width()))
-        top = max(0, min(wanted.y(), ground.height() - size.height()))
+        size = self.sizeHint().boundedTo(ground.size())
         self.setMinimumSize(0, 0)
         self.setMaximumSize(size)
-        self.setGeometry(QRect(ground.topLeft() + QPoint(left, top), size))
+        self.setGeometry(QRect(held_within(wanted, size, ground), size))
         self.raise_()
 
+    def types(self) -> bool:
+        """Whether there is something in it to type into, or to choose from with keys."""
+        return any(control.item.holds_value for control in self.controls())
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if (
-            event is not None
-            and self.panel.edge == "float"
-            and self.head().contains(event.position().toPoint())
-        ):
-            self._held = event.position().toPoint()
+        left = event is not None and event.button() == Qt.MouseButton.LeftButton
+        if event is not None and left and self.panel.edge in AFLOAT:
+            self._drag.press(event, self.head())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._held is not None:
-            self.move(self.pos() + event.position().toPoint() - self._held)
+        if event is not None:
+            self._drag.move(event)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._held is not None:
-            self._held = None
-            self.dropped.emit(self.mapToParent(event.position().toPoint()))
+        if event is not None:
+            self._drag.release(event)
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         if event is not None and self.head().contains(event.pos()):
@@ -211,7 +210,7 @@ class PanelView(QWidget):
 
     def seen(self, frame: QWidget) -> QRect:
         """The part in which its things are seen, in the pixels of `frame`; the rest is scrolled out."""
-        return QRect(self.mapTo(frame, QPoint(0, HEAD)), self.size() - QSize(0, HEAD))
+        return QRect(frame.mapFromGlobal(self.mapToGlobal(QPoint(0, HEAD))), self.size() - QSize(0, HEAD))
 
     def origin(self, frame: QWidget) -> QPoint:
         """Where the first cell begins, in the pixels of `frame`."""
@@ -287,6 +286,7 @@ class PanelView(QWidget):
         painter.fillRect(self.rect(), scheme.color(self.panel.background))
         painter.setPen(scheme.color("line"))
         painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+        draw_head(painter, self.head(), self.panel.edge, scheme)
         painter.setPen(scheme.color("ink"))
         draw_title(painter, QRectF(self.head()).adjusted(22, 2, -8, 0), self.panel.title, 13)
 

@@ -29,7 +29,9 @@ from rimecrest.core.identities import ThingId
 from rimecrest.core.model import Record, validated_by
 from rimecrest.core.words import tr
 
-Edge = Literal["top", "left", "right", "bottom", "float"]
+Edge = Literal["top", "left", "right", "bottom", "float", "window"]
+AFLOAT: tuple[Edge, ...] = ("float", "window")
+"""Where things stand that have a place of their own: over the document, or in a window of their own."""
 FaceKind = Literal["picture", "words", "both"]
 
 
@@ -309,11 +311,11 @@ class Row(Named):
 
 
 class Toolbar(Row):
-    """A bar along one edge of the window, or floating over the document.
+    """A bar along one edge of the window, floating over the document, or in a window of its own.
 
     `after` names the bar it follows. Bars of one edge that follow one another with the same `row` share a
-    line; without one, each has a line of its own. `at` is where a floating one stands: pixels from the
-    document's upper left corner. What is not `shown` is there, and can be shown.
+    line; without one, each has a line of its own. `at` is where one stands that floats or has a window:
+    pixels from the document's upper left corner. What is not `shown` is there, and can be shown.
     """
 
     edge: Edge = "left"

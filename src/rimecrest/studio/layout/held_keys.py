@@ -82,8 +82,12 @@ class HeldKeys:
             return False
         row = seen.row(held)
         if isinstance(row, SeenToolbar | SeenPanel) and (meaning in _DOCKS or meaning is Meaning.AFLOAT):
-            afloat = meaning is Meaning.AFLOAT
-            self._presenter.dock(held, "float" if afloat else _DOCKS[meaning], FLOATS_AT if afloat else None)
+            if meaning is not Meaning.AFLOAT:
+                self._presenter.dock(held, _DOCKS[meaning])
+            else:
+                # Pressed again, it leaves the window.
+                edge: Edge = "window" if row.edge == "float" else "float"
+                self._presenter.dock(held, edge, row.at or FLOATS_AT)
         elif meaning is Meaning.OUTWARD:
             self.outward()
         elif meaning is Meaning.INWARD:

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.applies import Applies
+from rimecrest.core.catalogue.surfaces import AFLOAT
 from rimecrest.core.layout import (
     BUILT_IN,
     Outcome,
@@ -142,7 +143,7 @@ class SurfaceCard(CardSheet):
             "surface-edge",
             lambda word: choose_from(word, edges, bar.edge, self.scheme, self._dock),
         )
-        if bar.edge != "float":
+        if bar.edge not in AFLOAT:
             self.say(flow, tr("on"))
             now = "" if bar.row is None else str(bar.row)
             words = dict(LINES).get(now, tr("line {number}", number=now))

@@ -5,7 +5,7 @@ Each intent answers whether it was done; what could not be done has been said.
 
 from __future__ import annotations
 
-from rimecrest.core.catalogue.surfaces import Edge, Group, Panel, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import AFLOAT, Edge, Group, Panel, Tab, Toolbar
 from rimecrest.core.layout import BUILT_IN, Hidden, Outcome, SeenGroup, SeenPanel, SeenToolbar
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import (
@@ -30,6 +30,7 @@ EDGES: dict[Edge, str] = {
     "right": tr("at the right"),
     "bottom": tr("at the bottom"),
     "float": tr("floating"),
+    "window": tr("in a window of its own"),
 }
 """Where a bar can stand, in words."""
 
@@ -152,8 +153,13 @@ class SurfacePresenter:
         return self.move(group, last, into.id)
 
     def dock(self, bar: str, edge: Edge, at: tuple[int, int] | None = None) -> bool:
-        """Put a bar or panel at an edge, or have it float at a place of the document."""
+        """Put a bar or panel at an edge, or have it float at a place of the document, or in a window there.
+
+        What floats already stays where it is while no other place is said.
+        """
         row = self._seen.row(bar)
+        if at is None and edge in AFLOAT and isinstance(row, SeenPanel | SeenToolbar):
+            at = row.at
         if isinstance(row, SeenPanel):
             if (row.edge, row.at) == (edge, at):
                 return False

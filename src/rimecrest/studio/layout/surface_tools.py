@@ -12,6 +12,7 @@ from PyQt6.QtCore import QPoint, QRect
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.catalogue.surfaces import Edge
+from rimecrest.core.layout import SeenPanel, SeenToolbar
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.surfaces import Frame
@@ -219,7 +220,12 @@ class SurfaceTools:
         if self.dragging and self._pressed is not None and self.target is not None:
             (kind, thing), target = self._pressed, self.target
             if kind in ("bar", "panel") and target.edge is not None:
-                self._presenter.dock(thing, target.edge, target.at)
+                seen = self._frame.outcome
+                row = seen.row(thing) if seen is not None else None
+                outside = isinstance(row, SeenToolbar | SeenPanel) and row.edge == "window"
+                # Dragged over the document, what has a window of its own keeps it.
+                edge: Edge = "window" if outside and target.edge == "float" else target.edge
+                self._presenter.dock(thing, edge, target.at)
             else:
                 self._presenter.move(thing, target.after, target.into)
             self._caret.hold(thing)
