@@ -148,11 +148,10 @@ class FloatingSheet(QWidget):
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme = self._painting.scheme
+        painter.fillRect(self.rect(), scheme.color("spine"))
         painter.setPen(scheme.color("faint"))
-        painter.setBrush(scheme.color("spine"))
-        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
+        painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
         draw_head(painter, self.head(), self.bar.surface.edge, scheme)
         painter.setPen(scheme.color("ink2"))
         draw_title(painter, QRectF(self.head()).adjusted(20, 0, -4, 0), self.bar.surface.title, 11)
