@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtTest import QTest
@@ -9,7 +12,7 @@ from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 from PyQt6.sip import isdeleted
 
 from rimecrest.core.catalogue.surfaces import Tab, Toolbar
-from rimecrest.core.layout import SeenSubmenu, SeenToolbar
+from rimecrest.core.layout import SeenButton, SeenSubmenu, SeenToolbar
 from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.workspace import PutTab, PutToolbar
 from rimecrest.studio.layout.key_field import KeyField
@@ -624,6 +627,53 @@ def test_a_submenu_begins_with_its_character_is_filled_entered_and_renamed(studi
     slot = studio.place.overlay.caret.slot()
     assert slot is not None
     assert slot.surface == line.id
+
+
+def in_submenus(studio: Studio, menu: str) -> list[Any]:
+    """What is in a menu: the runs of its buttons, and of its submenus their words with what is in them."""
+    row = studio.session.outcome().row(menu)
+    assert row is not None
+    return [
+        (item.label, in_submenus(studio, item.id)) if isinstance(item, SeenSubmenu) else item.run
+        for item in row.items
+        if isinstance(item, SeenSubmenu | SeenButton) and item.layer != "app"
+    ]
+
+
+@pytest.mark.parametrize("cut", [False, True])
+def test_a_submenu_is_copied_and_cut_with_all_that_is_in_it(studio: Studio, cut: bool) -> None:
+    frame, overlay = studio.place.stage.frame, studio.place.overlay
+    open_menu(studio, frame.centre_rect().center())
+    choose(studio, "Right-click in text")
+    studio.window.activateWindow()
+    overlay.setFocus()
+    for name in ("Notices", "Deeper"):
+        studio.type(">")
+        studio.press(Qt.Key.Key_A, CTRL)
+        studio.type(name)
+        studio.press(ENTER)
+    studio.type("weather")
+    studio.press(ENTER)
+    whole = ("Notices", [("Deeper", ["macro:weather-box"])])
+    assert in_submenus(studio, "app:menu-text")[-1] == whole
+    before = in_submenus(studio, "app:menu-text")
+    row = studio.session.outcome().row("app:menu-text")
+    assert row is not None
+    line = next(item.id for item in row.items if isinstance(item, SeenSubmenu))
+    overlay.caret.select("app:menu-text", line)
+    studio.press(Qt.Key.Key_X if cut else Qt.Key.Key_C, CTRL)
+    if cut:
+        assert whole not in in_submenus(studio, "app:menu-text")
+        layout = studio.session.workspace.layout("department.freight", "letters")
+        assert layout is not None
+        assert not any(change.into.endswith(("notices", "deeper")) for change in layout.insert)
+    overlay.caret.put_after("app:menu-text", None)
+    studio.press(Qt.Key.Key_V, CTRL)
+    assert in_submenus(studio, "app:menu-text").count(whole) == (1 if cut else 2)
+    studio.press(Qt.Key.Key_Z, CTRL)
+    if cut:
+        studio.press(Qt.Key.Key_Z, CTRL)
+    assert in_submenus(studio, "app:menu-text") == before
 
 
 def test_the_menu_of_an_item_opens_its_picture_and_its_key(studio: Studio) -> None:

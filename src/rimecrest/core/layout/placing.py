@@ -10,7 +10,17 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Group, Item, Panel, Row, Tab, Thing, Toolbar, with_fields
+from rimecrest.core.catalogue.surfaces import (
+    Group,
+    Item,
+    Panel,
+    Row,
+    Submenu,
+    Tab,
+    Thing,
+    Toolbar,
+    with_fields,
+)
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
 from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout, Move, PlacedInTab
@@ -94,8 +104,9 @@ def take_off(layout: Layout, identity: str, moved: bool = False) -> Layout:
         return layout.model_copy(update={"hide": (*layout.hide, identity), "change": kept})
     layout = _reanchored(layout, identity, local)
     if not moved:
-        # What this layer put into a submenu goes with it.
-        inner = tuple(row for row in layout.insert if layout.local(row.into) != local)
+        # What this layer put into a submenu goes with it, and into those in it.
+        within = _within(layout, local)
+        inner = tuple(row for row in layout.insert if layout.local(row.into) not in within)
         layout = layout.model_copy(update={"insert": inner})
     layout = _everywhere(layout, lambda row: tuple(item for item in row if item.id != local))
     tabs = tuple(
@@ -113,6 +124,16 @@ def take_off(layout: Layout, identity: str, moved: bool = False) -> Layout:
             ),
         }
     )
+
+
+def _within(layout: Layout, local: str) -> set[str]:
+    """A thing, and the submenus that this layer has in it, in any depth."""
+    found, more = set[str](), {local}
+    while more:
+        found |= more
+        put = [item for row in layout.insert if layout.local(row.into) in more for item in row.items]
+        more = {str(item.id) for item in put if isinstance(item, Submenu)} - found
+    return found
 
 
 def _owns(layout: Layout, local: str) -> bool:

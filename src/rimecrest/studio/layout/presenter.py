@@ -6,12 +6,13 @@ No widgets in here. The caret moves only when the edit was accepted.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from itertools import islice
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Edge, Submenu, Tab
+from rimecrest.core.catalogue.surfaces import Edge, Item, Submenu, Tab
 from rimecrest.core.layout import SeenButton, SeenGroup
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Bind, Edit, SetFields, TakeOff, Together, distinct, fresh_thing
+from rimecrest.core.workspace import Bind, Edit, PutItems, SetFields, TakeOff, Together, distinct, fresh_thing
 from rimecrest.core.workspace.carry_over import Counterpart, carried_over, counterparts, keys_along
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
@@ -105,7 +106,7 @@ class StagePresenter:
         """What the commands of copied items have for their likes in the aimed application."""
         workspace = self._session.workspace
         there, here = workspace.catalogue(copied.app), workspace.catalogue(self._session.aim.app)
-        return counterparts(copied.items, there, here)
+        return counterparts(copied.everything(), there, here)
 
     def carried_over(self, copied: Copied, runs: Mapping[str, str]) -> Copied:
         """What was copied in another application, as it can stand in the aimed one."""
@@ -120,7 +121,8 @@ class StagePresenter:
         elif surface is not None:
             surface = surface.model_copy(update={"items": tuple(carried_over(surface.items, runs, here))})
         items = tuple(carried_over(copied.items, runs, here))
-        return Copied(copied.layer, self._session.aim.app, False, items, surface)
+        inside = {name: tuple(carried_over(held, runs, here)) for name, held in copied.inside.items()}
+        return Copied(copied.layer, self._session.aim.app, False, items, surface, inside)
 
     def paste_with_keys(self, copied: Copied, runs: Mapping[str, str], source: tuple[str, str]) -> bool:
         """Paste, and bind the keys that a layout has for what was copied to its likes."""
@@ -154,10 +156,24 @@ class StagePresenter:
             return made[0], [made[1]]
         slot = self.slot()
         cut = copied.cut and (copied.layer, copied.app) == (aim.layer, aim.app)
-        items = distinct(self._session.workspace, aim.layer, aim.app, list(copied.items), cut)
+        fresh = distinct(self._session.workspace, aim.layer, aim.app, copied.everything(), cut)
+        items = fresh[: len(copied.items)]
         if slot is None or not items:
             return None
-        return gestures.put(self._session, slot, items), [f"{aim.layer}:{item.id}" for item in items]
+        edit = gestures.put(self._session, slot, items)
+        if inner := self._put_inside(copied, fresh):
+            edit = Together(edit.label, (edit, *inner))
+        return edit, [f"{aim.layer}:{item.id}" for item in items]
+
+    def _put_inside(self, copied: Copied, fresh: list[Item]) -> list[Edit]:
+        """What fills the submenus that are pasted; `fresh` is everything copied with its new identities."""
+        aim = self._session.aim
+        now = {
+            str(old.id): f"{aim.layer}:{new.id}" for old, new in zip(copied.everything(), fresh, strict=True)
+        }
+        rest = iter(fresh[len(copied.items) :])
+        parts = [(now.get(name), tuple(islice(rest, len(held)))) for name, held in copied.inside.items()]
+        return [PutItems(aim.layer, aim.app, into, None, held) for into, held in parts if into and held]
 
     def _after_paste(self, things: list[str]) -> None:
         """What has come is held, or selected where it is several items: one sees it, and can change it."""
