@@ -120,7 +120,9 @@ def test_a_bar_with_a_window_of_its_own_looks_on_the_stage_as_in_that_window(
     studio.place.overlay.hide()
     seen = []
     for frame in (studio.place.stage.frame, window.frame):
-        sheet = frame.findChild(QWidget, "floating department.freight:own")
+        above = frame.window()
+        assert above is not None
+        sheet = above.findChild(QWidget, "floating department.freight:own")
         assert sheet is not None
         assert sheet.window().objectName().startswith("window") is (frame is window.frame)
         for widget in sheet.findChildren(QWidget):

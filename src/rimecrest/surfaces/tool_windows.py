@@ -95,7 +95,8 @@ class ToolWindows(QObject):
             self._drop(identity)
             window = None
         if window is None:
-            window = self._windows[identity] = ToolWindow(identity, types, self._frame)
+            owner = self._frame.window() or self._frame
+            window = self._windows[identity] = ToolWindow(identity, types, owner)
             window.asked.connect(self.asked)
             window.closed.connect(lambda: self.closed.emit(identity))
             window.hold(view, at)
