@@ -120,7 +120,7 @@ class AppWindow(QWidget):
     def _connect(self) -> None:
         self.frame.asked.connect(self.why.menu)
         if self.frame.windows is not None:
-            self.frame.windows.made.connect(self._hear_keys)
+            self.frame.windows.opened.connect(self._hear_keys)
         self.frame.triggered.connect(self._clicked)
         self.frame.left.connect(lambda: self.document.widget.setFocus())
         self.dispatcher.refused.connect(self.frame.say)
@@ -154,7 +154,6 @@ class AppWindow(QWidget):
 
     def _hear_keys(self, window: QWidget) -> None:
         """Resolve the keys that are pressed in a window: this one, or one of a bar or panel."""
-        window.winId()  # there is no handle before
         handle = window.windowHandle()
         assert handle is not None
         handle.installEventFilter(self.keys)

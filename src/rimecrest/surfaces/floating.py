@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QContextMenuEvent, QGuiApplication, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
@@ -27,40 +27,47 @@ def held_within(wanted: QPoint, size: QSize, ground: QRect) -> QPoint:
     return ground.topLeft() + QPoint(left, top)
 
 
-class HeadDrag:
+class HeadDrag(QObject):
     """Drags a floating view by its head; in a window of its own, that window.
 
     `dropped` is called with the point of the screen where it was let go.
     """
 
-    def __init__(self, view: QWidget, dropped: Callable[[QPoint], None]) -> None:
+    def __init__(self, view: QWidget, head: Callable[[], QRect], dropped: Callable[[QPoint], None]) -> None:
+        super().__init__(view)
         self._view = view
+        self._head = head
         self._dropped = dropped
         self._held: QPoint | None = None
+        view.installEventFilter(self)
 
-    def press(self, event: QMouseEvent, head: QRect) -> None:
-        """The mouse is pressed on the view."""
-        point = event.position().toPoint()
-        if not head.contains(point):
-            return
+    def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
+        if isinstance(event, QMouseEvent):
+            point = event.position().toPoint()
+            match event.type():
+                case QEvent.Type.MouseButtonPress if event.button() == Qt.MouseButton.LeftButton:
+                    return self._press(point)
+                case QEvent.Type.MouseMove if self._held is not None:
+                    moved = self._moved()
+                    moved.move(moved.pos() + point - self._held)
+                    return True
+                case QEvent.Type.MouseButtonRelease if self._held is not None:
+                    self._held = None
+                    self._dropped(event.globalPosition().toPoint())
+                    return True
+        return False
+
+    def _press(self, point: QPoint) -> bool:
+        """Take hold of the head. Returns whether the point is on it."""
+        if not self._head().contains(point):
+            return False
         moved = self._moved()
         handle = moved.windowHandle()
         # Where the desktop places windows, it alone can move one.
         alone = moved.isWindow() and QGuiApplication.platformName().startswith("wayland")
         if not (alone and handle is not None and handle.startSystemMove()):
             self._held = point
-
-    def move(self, event: QMouseEvent) -> None:
-        """It is moved."""
-        if self._held is not None:
-            moved = self._moved()
-            moved.move(moved.pos() + event.position().toPoint() - self._held)
-
-    def release(self, event: QMouseEvent) -> None:
-        """It is let go."""
-        if self._held is not None:
-            self._held = None
-            self._dropped(event.globalPosition().toPoint())
+        return True
 
     def _moved(self) -> QWidget:
         above = self._view.parentWidget()
@@ -90,7 +97,7 @@ class FloatingSheet(QWidget):
         super().__init__(parent)
         self.bar = bar
         self._painting = painting
-        self._drag = HeadDrag(self, self.dropped.emit)
+        self._drag = HeadDrag(self, self.head, self.dropped.emit)
         bar.setParent(self)
         bar.setMinimumSize(0, 0)
         bar.setMaximumSize(QSize(16777215, 16777215))
@@ -124,18 +131,6 @@ class FloatingSheet(QWidget):
     def head(self) -> QRect:
         """Where the name stands."""
         return QRect(0, 0, self.width(), HEAD)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and event.button() == Qt.MouseButton.LeftButton:
-            self._drag.press(event, self.head())
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
-            self._drag.move(event)
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
-            self._drag.release(event)
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         if event is None:

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from itertools import pairwise
 
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -65,7 +65,8 @@ class PanelView(QWidget):
     ) -> None:
         super().__init__(parent)
         self.panel = panel
-        self._drag = HeadDrag(self, self.dropped.emit)
+        if panel.edge in AFLOAT:
+            self._drag = HeadDrag(self, self.head, self.dropped.emit)
         self._painting = painting
         self.setAccessibleName(panel.title)
         self.setPalette(palette(painting.scheme))
@@ -189,19 +190,6 @@ class PanelView(QWidget):
     def types(self) -> bool:
         """Whether there is something in it to type into, or to choose from with keys."""
         return any(control.item.holds_value for control in self.controls())
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        left = event is not None and event.button() == Qt.MouseButton.LeftButton
-        if event is not None and left and self.panel.edge in AFLOAT:
-            self._drag.press(event, self.head())
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
-            self._drag.move(event)
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
-            self._drag.release(event)
 
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         if event is not None and self.head().contains(event.pos()):

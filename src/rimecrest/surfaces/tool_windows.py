@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import QEvent, QObject, QPoint, QRect, Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QContextMenuEvent, QGuiApplication
+from PyQt6.QtGui import QCloseEvent, QContextMenuEvent, QGuiApplication, QShowEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.surfaces.floating import HEAD, held_within
@@ -15,9 +17,11 @@ class ToolWindow(QWidget):
     Signals:
         asked(point): it was right-clicked, at a point of the screen.
         closed: the desktop was told to close it.
+        opened: it comes onto the screen.
     """
 
     asked = pyqtSignal(QPoint)
+    opened = pyqtSignal()
     closed = pyqtSignal()
 
     def __init__(self, identity: str, types: bool, owner: QWidget) -> None:
@@ -55,6 +59,10 @@ class ToolWindow(QWidget):
         self.setFixedSize(size)
         self.move(held_within(wanted - ground.topLeft(), size, ground))
 
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.opened.emit()
+
     def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
         if event is not None:
             event.accept()
@@ -71,12 +79,12 @@ class ToolWindows(QObject):
     """The windows of one frame. They come, go and move with the window in which the frame is.
 
     Signals:
-        made(window): there is a new one; whoever resolves keys listens to it as well.
+        opened(window): one comes onto the screen; whoever resolves keys listens to it as well.
         asked(point): one was right-clicked, at a point of the screen.
         closed(identity): the desktop was told to close one.
     """
 
-    made = pyqtSignal(QWidget)
+    opened = pyqtSignal(QWidget)
     asked = pyqtSignal(QPoint)
     closed = pyqtSignal(str)
 
@@ -99,8 +107,7 @@ class ToolWindows(QObject):
             window = self._windows[identity] = ToolWindow(identity, types, owner)
             window.asked.connect(self.asked)
             window.closed.connect(lambda: self.closed.emit(identity))
-            window.hold(view, at)
-            self.made.emit(window)
+            window.opened.connect(partial(self.opened.emit, window))
         window.hold(view, at)
 
     def keep(self, identities: set[str]) -> None:
