@@ -50,6 +50,15 @@ def test_a_card_goes_above_where_there_is_no_room_below() -> None:
     assert beside.box.width() == 500 + BEAK
 
 
+def test_a_card_stands_beside_the_panel_of_its_control_where_it_can() -> None:
+    panel, field = QRect(900, 220, 240, 470), QRect(910, 300, 200, 40)
+    place = place_card(field, QSize(440, 200), ROOM, around=panel)
+    assert place.side is Side.LEFT
+    assert not place.box.intersects(panel)
+    assert (place.tip.x(), place.tip.y()) == (899, field.center().y())
+    assert place.box.top() <= field.center().y() <= place.box.bottom()
+
+
 def open_card(studio: Studio, item: str) -> QWidget:
     studio.place.open_card(item)
     QApplication.processEvents()

@@ -31,18 +31,25 @@ class CardPlace:
     tip: QPoint
 
 
-def place_card(item: QRect, size: QSize, room: QRect, before: CardPlace | None = None) -> CardPlace:
+def place_card(
+    item: QRect, size: QSize, room: QRect, before: CardPlace | None = None, around: QRect | None = None
+) -> CardPlace:
     """Where a card of a size goes; as low as the room where it is taller.
 
     Args:
         item: the item's box, in the pixels of the room.
         size: what the card needs, without its beak.
         before: where it stood: it stays there while it fits.
+        around: what of the item's neighbours stays in sight as well.
     """
+    clear = item if around is None else item.united(around)
     sides = (
         list(Side) if before is None else [before.side, *(side for side in Side if side is not before.side)]
     )
-    rooms = {side: _room(item, room, side) for side in Side}
+    if around is not None and before is None:
+        # Beside what stays in sight it is at the height of its item.
+        sides = [Side.LEFT, Side.RIGHT, Side.BELOW, Side.ABOVE]
+    rooms = {side: _room(clear, room, side) for side in Side}
 
     def whole(side: Side) -> bool:
         upright = side in (Side.BELOW, Side.ABOVE)
@@ -54,7 +61,7 @@ def place_card(item: QRect, size: QSize, room: QRect, before: CardPlace | None =
         return min(rooms[side].width(), size.width()) * min(rooms[side].height(), size.height())
 
     side = next((side for side in sides if whole(side)), max(Side, key=area))
-    return CardPlace(_box(item, size, rooms[side], side, before), side, _tip(item, side))
+    return CardPlace(_box(item, size, rooms[side], side, before), side, _tip(item, clear, side))
 
 
 def _room(item: QRect, room: QRect, side: Side) -> QRect:
@@ -71,12 +78,12 @@ def _room(item: QRect, room: QRect, side: Side) -> QRect:
     return found
 
 
-def _tip(item: QRect, side: Side) -> QPoint:
+def _tip(item: QRect, clear: QRect, side: Side) -> QPoint:
     return {
-        Side.BELOW: QPoint(item.center().x(), item.bottom() + 1),
-        Side.ABOVE: QPoint(item.center().x(), item.top() - 1),
-        Side.RIGHT: QPoint(item.right() + 1, item.center().y()),
-        Side.LEFT: QPoint(item.left() - 1, item.center().y()),
+        Side.BELOW: QPoint(item.center().x(), clear.bottom() + 1),
+        Side.ABOVE: QPoint(item.center().x(), clear.top() - 1),
+        Side.RIGHT: QPoint(clear.right() + 1, item.center().y()),
+        Side.LEFT: QPoint(clear.left() - 1, item.center().y()),
     }[side]
 
 

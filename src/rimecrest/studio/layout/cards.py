@@ -74,7 +74,8 @@ class Cards(QObject):
         item, row = seen.item(identity), seen.row_of(identity)
         if isinstance(item, SeenControl):
             self._shut_all_but(self.control)
-            self.control.show_control(item, self._there(box))
+            panel = self._frame.rect_of(row.id) if row is not None else None
+            self.control.show_control(item, self._there(box), self._there(panel) if panel else None)
         elif isinstance(item, SeenButton):
             self._shut_all_but(self.item)
             self.item.show_item(item, isinstance(row, SeenGroup), self._there(box))

@@ -31,19 +31,20 @@ class ControlCard(CardSheet):
         self.item: SeenControl | None = None
         self._doings = DoingWords(self, self._say_again)
         self._at = QRect()
+        self._around: QRect | None = None
         self._parts: list[QWidget] = []
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(18, 16, 18, 14)
         self._rows.setSpacing(10)
         self.setObjectName("control-card")
 
-    def show_control(self, item: SeenControl, at: QRect) -> None:
-        """Open for a control that is there, in the parent's pixels."""
+    def show_control(self, item: SeenControl, at: QRect, around: QRect | None = None) -> None:
+        """Open for a control there, in the parent's pixels; `around` is its panel, which stays in sight."""
         fresh = self.item is None or self.item.id != item.id
         if not fresh and item == self.item and self.isVisible():
             return
         self.item = item
-        self._at = at
+        self._at, self._around = at, around
         row = self.session.outcome().row_of(item.id)
         panel = row.id.rpartition(":")[2] if row is not None else ""
         stored = item.stored
@@ -59,7 +60,8 @@ class ControlCard(CardSheet):
         self._build(item)
         tall = self._rows.heightForWidth(WIDTH) if self._rows.hasHeightForWidth() else 0
         size = QSize(WIDTH, max(tall, self._rows.sizeHint().height()))
-        self.setGeometry(place_card(self._at, size, self.parentWidget().rect(), None).box)
+        room = self.parentWidget().rect()
+        self.setGeometry(place_card(self._at, size, room, None, self._around).box)
         self.show()
         self.raise_()
 

@@ -109,6 +109,7 @@ class DoingWords:
             self._card.word(flow, self._does(event), name, partial(self._choose_run, event))
         left = [event for event in self._events if event not in shown]
         if left:
+            self._card.say(flow, ";")
             self._card.word(flow, tr("also when …"), "control-also", self._choose_another, 12)
 
     def steps_field(self, parent: QWidget) -> StepsField | None:
