@@ -385,6 +385,7 @@ class Frame(QWidget):
             _drop(self._page)
             self._page = None
         if tab is None:
+            self.settle()
             return
         self._tabs.mark(tab.id)
         if self._page is None:

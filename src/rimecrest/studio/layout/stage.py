@@ -63,7 +63,6 @@ class Stage(QWidget):
     def show_outcome(self, outcome: Outcome, seat: KeySeat, title: str) -> None:
         self._title = title
         self.frame.show_outcome(outcome, seat)
-        self.frame.settle()
         self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:
