@@ -154,6 +154,17 @@ def test_a_controls_card_changes_its_words_entries_and_what_a_change_runs(studio
     assert control(studio, lane).caption == "Which lane?"
 
 
+def test_the_card_of_a_control_leaves_its_panel_in_sight(studio: Studio, lanes: str) -> None:
+    vessel = begin(studio, "?", "Vessel")
+    studio.place.open_card(vessel)
+    card, frame = studio.place.control_card, studio.place.stage.frame
+    box = frame.rect_of(lanes)
+    assert card.isVisible()
+    assert box is not None
+    corner = card.parentWidget().mapFromGlobal(frame.mapToGlobal(box.topLeft()))
+    assert not card.geometry().intersects(QRect(corner, box.size()))
+
+
 def test_private_steps_are_written_at_the_control_and_go_with_a_copy(studio: Studio, lanes: str) -> None:
     vessel = begin(studio, "?", "Vessel")
     studio.place.open_card(vessel)
