@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rimecrest.core.catalogue import Catalogue, Command
-from rimecrest.core.catalogue.surfaces import Button, Separator, StepsButton
+from rimecrest.core.catalogue.surfaces import Button, Separator, StepsButton, TextField
 from rimecrest.core.keys import Context
 from rimecrest.core.layout import KeyBinding, Layout
 from rimecrest.core.workspace.carry_over import carried_over, counterparts, keys_along
@@ -66,3 +66,22 @@ def test_keys_come_along_into_a_context_that_is_there() -> None:
         ("F9", "cards:heavy", "cell"),
         ("F8", "cards:save", "cell"),
     ]
+
+
+def test_what_happens_at_events_comes_along_as_far_as_it_has_its_like() -> None:
+    on = {
+        "double": {"run": "notes:bold", "args": {"on": "yes"}},
+        "point": {"run": "notes:gone"},
+        "enter": {"steps": 'macro "S"\nfor notes\n'},
+    }
+    button = Button.model_validate({"id": "b", "run": "notes:save", "on": on})
+    field = TextField.model_validate({"id": "f", "field": "Vessel", "on": {"change": {"run": "notes:save"}}})
+    assert {one.of for one in counterparts([button, field], THERE, HERE)} == {
+        "notes:save",
+        "notes:bold",
+        "notes:gone",
+    }
+    runs = {"notes:save": "cards:save", "notes:bold": "cards:heavy", "notes:gone": ""}
+    made, box = carried_over([button, field], runs, HERE)
+    assert made.to_data()["on"] == {"double": {"run": "cards:heavy"}}
+    assert box.to_data()["on"] == {"change": {"run": "cards:save"}}

@@ -6,12 +6,14 @@ from dataclasses import replace
 
 import pytest
 
-from rimecrest.core.catalogue.surfaces import Button, Panel, TextField, item_of
+from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.surfaces import Button, Panel, TextField, item_of, runs_of, steps_of
 from rimecrest.core.check import check
-from rimecrest.core.errors import RimecrestError
+from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenPanel, parse_layout
 from rimecrest.core.layout.layout import Layout
 from rimecrest.core.layout.panel_readings import with_panels
+from rimecrest.core.layout.renames import followed
 from rimecrest.core.macro import MacroStopped, Present, Read, Write, check_macro, parse_macro, run_macro
 from rimecrest.core.macro.field_edits import with_field
 from rimecrest.core.model import dump_record
@@ -247,3 +249,79 @@ def test_a_cancelled_panel_stops_the_run_and_an_answered_one_goes_on() -> None:
     flow.send(None)
     with pytest.raises(MacroStopped, match="Cancelled: nothing was changed"):
         flow.send(None)
+
+
+def go_button(**on: dict[str, object]) -> dict[str, object]:
+    return {"id": "go", "run": "notes:save", "label": "Go", "on": on}
+
+
+def test_a_button_of_a_panel_does_things_at_other_events_than_its_click(workspace: Workspace) -> None:
+    held = panel(items=[go_button(double={"run": "notes:bold", "args": {"on": "yes"}})])
+    seen = lay(workspace, PutPanel(*HERE, held))
+    button = seen.button(f"{NORTH}:go")
+    assert button is not None
+    assert [(d.event, d.run, d.args, d.label) for d in button.doings] == [
+        ("double", "notes:bold", (("on", "yes"),), "Go")
+    ]
+    assert (button.doing("click"), button.doing("point")) == (button.click, None)
+    mine = [doing.event for row, _, doing in seen.doings() if doing.of == button.id]
+    assert mine == ["click", "double"]
+
+
+def test_on_a_bar_a_button_has_only_its_click(workspace: Workspace) -> None:
+    held = panel(items=[go_button(double={"run": "notes:bold"})])
+    moved = lay(workspace, PutPanel(*HERE, held), MoveItems(*HERE, (f"{NORTH}:go",), "app:main", None))
+    button = moved.button(f"{NORTH}:go")
+    assert button is not None
+    assert button.doings == ()
+    back = lay(
+        workspace,
+        PutPanel(*HERE, held),
+        MoveItems(*HERE, (f"{NORTH}:go",), "app:main", None),
+        MoveItems(*HERE, (f"{NORTH}:go",), LANES, None),
+    ).button(f"{NORTH}:go")
+    assert back is not None
+    assert [doing.event for doing in back.doings] == ["double"]
+
+
+def test_what_cannot_happen_to_a_thing_is_refused_with_what_can() -> None:
+    with pytest.raises(BrokenFile, match="“change” does not happen to a button: double, enter"):
+        item_of(go_button(change={"run": "notes:save"}), "here")
+    with pytest.raises(BrokenFile, match="“change” does not happen to a text: click"):
+        item_of({"id": "t", "text": "T", "on": {"change": {"run": "notes:save"}}}, "here")
+
+
+def test_the_checks_know_what_a_button_does_at_each_event(workspace: Workspace) -> None:
+    points = go_button(point={"steps": 'macro "W"\nfor notes\n\nwrite "x"\n'}, double={"run": "notes:gone"})
+    findings = check(PutPanel(*HERE, panel(items=[points])).on(workspace)).findings
+    told = {(f.kind, f.where) for f in findings}
+    assert {("gone", f"{NORTH}:go"), ("faulty", f"{NORTH}:go")} <= told
+    assert any("pointed at" in f.sentence for f in findings)
+
+
+def test_a_macro_stays_that_a_button_also_runs_at_another_event(workspace: Workspace) -> None:
+    after = PutMacro(NORTH, "mine", 'macro "Mine"\nfor notes\n\nsay "x"\n').on(workspace)
+    runs = {"double": {"run": "macro:mine"}}
+    held = panel(items=[{"id": "go", "run": "macro:mine", "on": runs}])
+    after = PutPanel(*HERE, held).on(after)
+    file = after.macros[NORTH, "mine"]
+    runner = Runner(*HERE, f"{NORTH}:go", "lanes", "double", runs)
+    kept = taken_in(after, runner, file).on(after)
+    assert (NORTH, "mine") in kept.macros
+    once = SetFields(*HERE, f"{NORTH}:go", {"run": "notes:save"}).on(after)
+    gone = taken_in(once, runner, file).on(once)
+    assert (NORTH, "mine") not in gone.macros
+    stored = gone.layout(*HERE).panels[0].items[0]
+    assert steps_of(stored) == [file.text]
+
+
+def test_former_commands_are_followed_at_every_event(workspace: Workspace) -> None:
+    old = go_button(double={"run": "notes:strong"}) | {"run": "notes:keep"}
+    names = {"notes:keep": "notes:save", "notes:strong": "notes:bold"}
+    data = CATALOGUE.model_dump(by_alias=True)
+    for command in data["commands"]:
+        command["was"] = [was for was, now in names.items() if now == command["id"]]
+    catalogue = Catalogue.model_validate(data)
+    layout = PutPanel(*HERE, panel(items=[old])).on(workspace).layout(*HERE)
+    item = followed(layout, catalogue).panels[0].items[0]
+    assert runs_of(item) == ["notes:save", "notes:bold"]

@@ -23,6 +23,7 @@ from rimecrest.embed.questions import PanelQuestion
 from rimecrest.embed.trial import LinkAsker
 from rimecrest.embed.window import AppWindow
 from rimecrest.surfaces import ItemButton
+from rimecrest.surfaces.panel_button import PanelButton
 from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelField, PanelList, Words
 from rimecrest.surfaces.titles import draw_title
 from tests.embed.conftest import CTRL, SHIFT, Letters
@@ -347,6 +348,80 @@ def test_a_click_runs_once_and_a_window_that_is_left_is_no_field_that_is_left(le
         QApplication.sendEvent(box, QFocusEvent(QEvent.Type.FocusOut, reason))
     QApplication.processEvents()
     assert letters.text == "click "
+
+
+def button(letters: Letters, name: str = "do") -> PanelButton:
+    widget = letters.window.frame.button(f"organisation:{name}")
+    assert isinstance(widget, PanelButton)
+    return widget
+
+
+def test_a_button_of_a_panel_has_its_click_and_the_events_that_it_names(letters: Letters) -> None:
+    on = {"enter": steps_of('write "in "'), "leave": steps_of('write "out "')}
+    on |= {"double": steps_of('write "twice "')}
+    go = {"id": "do", "label": "Go", **steps_of('write "click "'), "on": on}
+    lay(letters, {"id": "vessel", "field": "Vessel"}, go)
+    mouse = Qt.MouseButton.LeftButton
+    QTest.mouseClick(button(letters), mouse)
+    letters.qtbot.waitUntil(lambda: letters.text == "click ")
+    QTest.mouseDClick(button(letters), mouse)
+    QTest.mouseRelease(button(letters), mouse)
+    letters.qtbot.waitUntil(lambda: "twice " in letters.text)
+    QApplication.processEvents()
+    assert letters.text == "click twice "
+    field(letters).setFocus()
+    letters.press(Qt.Key.Key_Tab)
+    letters.qtbot.waitUntil(lambda: letters.text.endswith("in "))
+    assert button(letters).hasFocus()
+    letters.press(Qt.Key.Key_Backtab)
+    letters.qtbot.waitUntil(lambda: letters.text.endswith("in out "))
+
+
+@pytest.mark.parametrize("key", [Qt.Key.Key_Return, Qt.Key.Key_Space])
+def test_a_button_of_a_panel_is_pressed_by_keys_until_escape(letters: Letters, key: Qt.Key) -> None:
+    go = {"id": "do", "label": "Go", **steps_of('write "click "')}
+    lay(letters, {"id": "vessel", "field": "Vessel"}, go)
+    field(letters).setFocus()
+    letters.press(Qt.Key.Key_Tab)
+    letters.press(key)
+    letters.qtbot.waitUntil(lambda: letters.text == "click ")
+    letters.press(key)
+    letters.qtbot.waitUntil(lambda: letters.text == "click click ")
+    letters.press(Qt.Key.Key_Escape)
+    assert not button(letters).hasFocus()
+    letters.press(Qt.Key.Key_X)
+    assert letters.text == "click click x"
+
+
+def test_a_button_that_only_a_double_click_uses_is_pressed_by_a_key_as_well(letters: Letters) -> None:
+    go = {"id": "do", "label": "Go", "run": "", "on": {"double": steps_of('write "twice "')}}
+    lay(letters, {"id": "vessel", "field": "Vessel"}, go)
+    QTest.mouseClick(button(letters), Qt.MouseButton.LeftButton)
+    field(letters).setFocus()
+    letters.press(Qt.Key.Key_Tab)
+    letters.press(Qt.Key.Key_Return)
+    letters.qtbot.waitUntil(lambda: letters.text == "twice ")
+    letters.press(Qt.Key.Key_Escape)
+    assert not button(letters).hasFocus()
+
+
+def test_quick_clicks_on_a_button_without_a_double_click_are_two(letters: Letters) -> None:
+    lay(letters, {"id": "do", "label": "Go", **steps_of('write "click "')})
+    QTest.mouseClick(button(letters), Qt.MouseButton.LeftButton)
+    letters.qtbot.waitUntil(lambda: letters.text == "click ")
+    QTest.mouseDClick(button(letters), Qt.MouseButton.LeftButton)
+    QTest.mouseRelease(button(letters), Qt.MouseButton.LeftButton)
+    letters.qtbot.waitUntil(lambda: letters.text == "click click ")
+
+
+def test_a_pointer_that_rests_on_a_button_does_what_it_names(letters: Letters) -> None:
+    go = {"id": "do", "label": "Go", **steps_of('write "no"'), "on": {"point": steps_of('say "Saves."')}}
+    lay(letters, go)
+    widget = button(letters)
+    centre = QPointF(widget.rect().center())
+    QApplication.sendEvent(widget, QEnterEvent(centre, centre, QPointF(widget.mapToGlobal(centre))))
+    letters.qtbot.waitUntil(lambda: letters.said == "Saves.")
+    assert letters.text == ""
 
 
 def point_at(letters: Letters, name: str) -> None:

@@ -15,6 +15,7 @@ from rimecrest.core.layout.panel_grid import Cells, places
 from rimecrest.core.workspace import PutMacro, PutPanel
 from rimecrest.studio.layout.doing_words import StepsField
 from rimecrest.studio.layout.surface_tools import edge_pluses
+from rimecrest.studio.shared.sentence_widgets import Word
 from tests.studio.conftest import ALT, CTRL, SHIFT, Studio
 from tests.studio.test_surfaces import ENTER, MINE, choose, hold
 
@@ -284,6 +285,53 @@ def test_a_control_does_things_at_other_events_which_its_card_names(studio: Stud
     studio.push("control-run-leave")
     choose(studio, "nothing")
     assert control(studio, vessel).doings == ()
+
+
+def test_a_buttons_card_names_what_it_does_at_other_events_on_a_panel(studio: Studio, lanes: str) -> None:
+    studio.type("weather")
+    studio.press(ENTER)
+    go = studio.session.outcome().panels[-1].items[-1].id
+
+    def doings() -> list[tuple[str, str | None]]:
+        button = studio.session.outcome().button(go)
+        assert button is not None
+        return [(doing.event, doing.run or doing.steps) for doing in button.doings]
+
+    studio.place.open_card(go)
+    studio.push("control-also")
+    choose(studio, "clicked twice")
+    studio.push("control-run-double")
+    choose(studio, "a command or macro")
+    studio.type("sail ready")
+    studio.press(Qt.Key.Key_Escape)
+    assert doings() == []
+    studio.push("control-run-double")
+    choose(studio, "a command or macro")
+    studio.type("weather box")
+    studio.press(ENTER)
+    assert doings() == [("double", "macro:weather-box")]
+    studio.push("control-event-double")
+    choose(studio, "entered")
+    assert doings() == [("enter", "macro:weather-box")]
+    studio.push("control-run-enter")
+    choose(studio, "its own steps")
+    studio.window.findChildren(StepsField)[-1].setPlainText('say "Vessel {panel.vessel}"')
+    studio.push("card-label")
+    (event, written) = doings()[0]
+    assert event == "enter"
+    assert 'say "Vessel {panel.vessel}"' in (written or "")
+    assert studio.session.outcome().button(go).run == "macro:weather-box"  # type: ignore[union-attr]
+    studio.push("control-run-enter")
+    choose(studio, "nothing")
+    assert doings() == []
+
+
+def test_off_panels_a_buttons_card_has_no_events(studio: Studio) -> None:
+    seen = studio.session.outcome()
+    studio.place.open_card(next(item.id for bar in seen.toolbars for item in bar.buttons()))
+    names = {word.objectName() for word in studio.window.findChildren(Word) if word.isVisible()}
+    assert "card-collapse" in names
+    assert "control-also" not in names
 
 
 def test_private_steps_become_a_macro_of_the_layer_and_private_again(studio: Studio, lanes: str) -> None:

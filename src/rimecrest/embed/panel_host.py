@@ -19,12 +19,13 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Event
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Chord
-from rimecrest.core.layout import Doing, Outcome, SeenControl, SeenPanel
+from rimecrest.core.layout import Doing, Outcome, SeenButton, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.release import StackState
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.questions import AskedPanel
 from rimecrest.surfaces import Frame
+from rimecrest.surfaces.panel_button import PanelButton
 from rimecrest.surfaces.panel_controls import ControlView
 
 log = structlog.get_logger()
@@ -145,7 +146,7 @@ class PanelHost(QObject):
         outcome: Outcome | None = self._frame.outcome
         item = outcome.item(identity) if outcome is not None else None
         row = outcome.row_of(identity) if outcome is not None else None
-        doing = item.doing(event) if isinstance(item, SeenControl) else None
+        doing = item.doing(event) if isinstance(item, SeenControl | SeenButton) else None
         if doing is not None and row is not None:
             self._run(doing, row.id.rpartition(":")[2])
 
@@ -159,7 +160,10 @@ class PanelHost(QObject):
     def passes(self, chord: Chord) -> bool:
         """Whether a key is for the control of a panel that has the focus, and no layout's."""
         focused = QApplication.focusWidget()
-        return focused is not None and isinstance(focused.parent(), ControlView) and plain_key(chord)
+        mine = isinstance(focused, PanelButton) or (
+            focused is not None and isinstance(focused.parent(), ControlView)
+        )
+        return mine and plain_key(chord)
 
     # Which are open
 

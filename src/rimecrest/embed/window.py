@@ -219,7 +219,7 @@ class AppWindow(QWidget):
         item = self.outcome.button(identity)
         row = self.outcome.row_of(identity)
         if item is not None:
-            self._do(item.doing, row.id.rpartition(":")[2] if isinstance(row, SeenPanel) else "")
+            self._do(item.click, row.id.rpartition(":")[2] if isinstance(row, SeenPanel) else "")
 
     def _do(self, doing: Doing, panel: str = "", way: Way = Way.BUTTON) -> None:
         """Do what something does at an event. Its private steps read a panel's fields by short names."""
@@ -339,7 +339,7 @@ class AppWindow(QWidget):
         item = self.outcome.button(identity)
         if item is not None:
             # The menu is still closing; a question must not open under it.
-            QTimer.singleShot(0, lambda: self._do(item.doing, way=Way.MENU))
+            QTimer.singleShot(0, lambda: self._do(item.click, way=Way.MENU))
 
     def _run_begun(self, run: MacroRun) -> None:
         self.frame.say(tr("“{name}” is running; Escape stops it and takes everything back.", name=run.name))

@@ -28,6 +28,7 @@ from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.floating import FIRST_PLACE, HeadDrag, draw_head, held_within
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.panel_button import PanelButton
 from rimecrest.surfaces.panel_controls import Choices, ControlView
 from rimecrest.surfaces.titles import draw_title
 
@@ -111,8 +112,10 @@ class PanelView(QWidget):
         if isinstance(item, SeenSeparator):
             return Rule(item, self._painting, False, self._inner)
         if isinstance(item, SeenButton):
-            button = ItemButton(item, self._painting, False, self._inner)
+            button = PanelButton(item, self._painting, self._inner)
             button.clicked.connect(lambda _=False, name=item.id: self.triggered.emit(name))
+            button.happened.connect(lambda event, name=item.id: self.happened.emit(name, event))
+            button.left.connect(self.left)
             return button
         control = ControlView(item, choices, self._inner)
         control.happened.connect(lambda event, name=item.id: self.happened.emit(name, event))
@@ -132,12 +135,12 @@ class PanelView(QWidget):
             line.setSpacing(GAP)
             for widget in row:
                 small = isinstance(widget, Rule) or (
-                    isinstance(widget, ItemButton) and widget.item.face == "picture"
+                    isinstance(widget, PanelButton) and widget.item.face == "picture"
                 )
                 line.addWidget(widget, 0 if small else 1, Qt.AlignmentFlag.AlignBottom)
             self._rows.addLayout(line)
         for widget in self.widgets:
-            if isinstance(widget, ItemButton) and widget.item.face != "picture":
+            if isinstance(widget, PanelButton) and widget.item.face != "picture":
                 # Its words end in "…" where the panel has no room for them.
                 widget.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
                 widget.setMinimumWidth(0)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QEvent, QObject, QSignalBlocker, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QEnterEvent, QFocusEvent, QKeyEvent, QMouseEvent, QResizeEvent, QWheelEvent
+from PyQt6.QtCore import QSignalBlocker, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 
 from rimecrest.core.layout import SeenControl
 from rimecrest.shell.theme import bold, font
+from rimecrest.surfaces.happenings import Happenings
 
 ROW = 26
 """Pixels of a row of a list: wide enough to be met with a finger or an unsteady mouse."""
@@ -173,13 +174,6 @@ class PanelList(QListWidget):
             super().keyPressEvent(event)
 
 
-REST = 500
-"""Milliseconds that a pointer has to stay on something until it points at it."""
-
-_OWN_FOCUS = (Qt.FocusReason.PopupFocusReason, Qt.FocusReason.ActiveWindowFocusReason)
-"""Why the focus goes without anybody having left or entered: a list opens, another window is used."""
-
-
 LONG_WORDS, PIECE = 60, 8
 """Letters from which words have a tip as well, and letters of a long word between two places to break it."""
 _ZERO_WIDTH = "\u200b"
@@ -306,17 +300,8 @@ class ControlView(QWidget):
             self._choice.setAccessibleName(item.caption)
             self._choice.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             rows.addWidget(self._choice)
-        self._queue: list[str] = []
-        self._queued = QTimer(self)
-        self._queued.setSingleShot(True)
-        self._queued.timeout.connect(self._tell_queued)
-        self._resting = QTimer(self)
-        self._resting.setSingleShot(True)
-        self._resting.setInterval(REST)
-        self._resting.timeout.connect(lambda: self._happen("point"))
-        if self._listens - {"change"}:
-            for widget in self.findChildren(QWidget):
-                widget.installEventFilter(self)
+        happenings = Happenings(self, self.findChildren(QWidget), self._listens)
+        happenings.happened.connect(self.happened)
 
     def _pressable(self) -> bool:
         return bool(self._listens & {"click", "double"})
@@ -324,39 +309,6 @@ class ControlView(QWidget):
     def _happen(self, event: str) -> None:
         if event in self._listens:
             self.happened.emit(event)
-
-    # What the mouse and the focus do
-
-    def enterEvent(self, event: QEnterEvent | None) -> None:
-        super().enterEvent(event)
-        if "point" in self._listens:
-            self._resting.start()
-
-    def leaveEvent(self, event: QEvent | None) -> None:
-        super().leaveEvent(event)
-        self._resting.stop()
-
-    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        match event:
-            case QFocusEvent() if event.reason() not in _OWN_FOCUS:
-                self._later("enter" if event.gotFocus() else "leave")
-            case QMouseEvent() if event.button() == Qt.MouseButton.LeftButton:
-                if event.type() == QEvent.Type.MouseButtonDblClick:
-                    self._later("double")
-                elif event.type() == QEvent.Type.MouseButtonRelease:
-                    self._later("click")
-        return super().eventFilter(watched, event)
-
-    def _later(self, event: str) -> None:
-        """Tell an event when the widget has done its own part of it."""
-        if event in self._listens:
-            self._queue.append(event)
-            self._queued.start()
-
-    def _tell_queued(self) -> None:
-        told, self._queue = self._queue, []
-        for event in told:
-            self._happen(event)
 
     # What is in it
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
-from rimecrest.core.catalogue.surfaces import Button, Faced, Panel, runs_of, steps_of
+from rimecrest.core.catalogue.surfaces import Faced, Panel, runs_of, settings_of, steps_of
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.panel_readings import panels_named
 from rimecrest.core.macro import AskPanel, Macro, Run, parse_macro
@@ -108,9 +108,8 @@ class _Gathering:
                 kind, _, macro = run.partition(":")
                 if kind == "macro":
                     self._run(macro, panel.title, layer)
-            if isinstance(thing, Button):
-                paths = (value for value in thing.args.values() if value.startswith(COMPANIONS))
-                self.found.companions.update(path.removeprefix(COMPANIONS) for path in paths)
+            paths = (value for value in settings_of(thing) if value.startswith(COMPANIONS))
+            self.found.companions.update(path.removeprefix(COMPANIONS) for path in paths)
             picture = thing.picture if isinstance(thing, Faced | Panel) else None
             if picture and picture.startswith(OWN):
                 self.found.pictures.add(picture.removeprefix(OWN))

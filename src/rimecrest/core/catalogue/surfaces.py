@@ -72,12 +72,55 @@ class Submenu(Placed):
     picture: str | None = None
 
 
-class Faced(Placed):
-    """What is common to all that can be pressed.
+class Handler(Record):
+    """What an event of a control does: runs a command or macro with settings, or private steps."""
+
+    run: str = ""
+    args: dict[str, str] = Field(default_factory=dict)
+    steps: str = ""
+
+
+Event = Literal["click", "double", "change", "enter", "leave", "point", "open"]
+"""What can happen to a thing on a panel, or to the panel.
+
+`click` and `double` are presses of the mouse (Enter on what has the focus is a click), `change` a value that
+is settled by hand (never at each letter, nor when a macro writes it), `enter` and `leave` are of the focus,
+`point` a pointer that rests on it, `open` the panel that comes into sight.
+"""
+
+
+class Eventful(Placed):
+    """What is common to all that something can happen to on a panel; `on` names what it does at which event.
+
+    Elsewhere `on` means nothing.
+    """
+
+    kind: ClassVar[str]
+    events: ClassVar[tuple[Event, ...]] = ()
+    """What can happen to it, the usual one first."""
+    on: dict[Event, Handler] = Field(default_factory=dict)
+
+    @field_validator("on")
+    @classmethod
+    def _of_its_events(cls, on: dict[Event, Handler]) -> dict[Event, Handler]:
+        for event in on:
+            if event not in cls.events:
+                known = ", ".join(cls.events)
+                sentence = tr(
+                    "“{event}” does not happen to a {kind}: {known}", event=event, kind=cls.kind, known=known
+                )
+                raise ValueError(sentence)
+        return on
+
+
+class Faced(Eventful):
+    """What is common to all that can be pressed. What a click does, each says for itself.
 
     `width` is 1 or 2 cells. `collapse`: what has more stays longer when the window gets narrow. `access` is
     the letter that Alt reaches it by.
     """
+
+    events: ClassVar[tuple[Event, ...]] = ("double", "enter", "leave", "point")
 
     label: str | None = None
     tip: str | None = None
@@ -121,30 +164,10 @@ class StepsButton(Faced):
         return without(data, "run", "args") if isinstance(data, dict) else data
 
 
-class Handler(Record):
-    """What an event of a control does: runs a command or macro with settings, or private steps."""
+class Control(Eventful):
+    """What is common to what stands on panels only."""
 
-    run: str = ""
-    args: dict[str, str] = Field(default_factory=dict)
-    steps: str = ""
-
-
-Event = Literal["click", "double", "change", "enter", "leave", "point", "open"]
-"""What can happen to a thing on a panel, or to the panel.
-
-`click` and `double` are presses of the mouse (Enter on what has the focus is a click), `change` a value that
-is settled by hand (never at each letter, nor when a macro writes it), `enter` and `leave` are of the focus,
-`point` a pointer that rests on it, `open` the panel that comes into sight.
-"""
-
-
-class Control(Placed):
-    """What is common to what stands on panels only; `on` names what happens at which event."""
-
-    kind: ClassVar[str]
     events: ClassVar[tuple[Event, ...]] = ("change", "enter", "leave", "click", "double", "point")
-    """What can happen to it, the usual one first."""
-    on: dict[Event, Handler] = Field(default_factory=dict)
 
     @property
     def caption(self) -> str:
@@ -205,22 +228,23 @@ CONTROLS: tuple[str, ...] = tuple(kind.kind for kind in (Text, TextField, Choice
 
 def runs_of(thing: Thing) -> list[str]:
     """The commands and macros that an item or panel runs by name, at whatever event."""
-    match thing:
-        case Button():
-            return [thing.run] if thing.run else []
-        case Control() | Panel():
-            return [handler.run for handler in thing.on.values() if handler.run]
-    return []
+    own = [thing.run] if isinstance(thing, Button) else []
+    at_events = thing.on.values() if isinstance(thing, Eventful | Panel) else ()
+    return [run for run in (*own, *(handler.run for handler in at_events)) if run]
 
 
 def steps_of(thing: Thing) -> list[str]:
     """The private steps of an item or panel, at whatever event."""
-    match thing:
-        case StepsButton():
-            return [thing.steps]
-        case Control() | Panel():
-            return [handler.steps for handler in thing.on.values() if handler.steps]
-    return []
+    own = [thing.steps] if isinstance(thing, StepsButton) else []
+    at_events = thing.on.values() if isinstance(thing, Eventful | Panel) else ()
+    return [steps for steps in (*own, *(handler.steps for handler in at_events)) if steps]
+
+
+def settings_of(thing: Thing) -> list[str]:
+    """The values of all settings that an item or panel gives to what it runs, at whatever event."""
+    own = [thing.args] if isinstance(thing, Button) else []
+    at_events = thing.on.values() if isinstance(thing, Eventful | Panel) else ()
+    return [value for args in (*own, *(handler.args for handler in at_events)) for value in args.values()]
 
 
 def without(data: dict[str, Any], *names: str) -> dict[str, Any]:

@@ -116,7 +116,7 @@ class LayerView:
 
     def owner(self, what: SeenButton | Doing) -> Owner:
         """Whatever runs something, as the owner of a finding."""
-        doing = what.doing if isinstance(what, SeenButton) else what
+        doing = what.click if isinstance(what, SeenButton) else what
         return Owner(doing.of, doing.layer, doing.run, doing.label, doing.args)
 
     def finding(self, kind: str, where: str, subject: str, rest: str, *owners: Owner) -> Finding:

@@ -462,6 +462,7 @@ class Assembly:
         private = isinstance(item, StepsButton)
         target = private_face(item.steps) if isinstance(item, StepsButton) else self._targets.face(item.run)
         usual: FaceKind = "picture" if kind is Toolbar else "both"
+        label = item.label if item.label is not None else target.name
         return SeenButton(
             id=identity,
             layer=layer,
@@ -471,7 +472,7 @@ class Assembly:
             run=None if isinstance(item, StepsButton) else item.run,
             args=() if isinstance(item, StepsButton) else tuple(sorted(item.args.items())),
             steps=item.steps if isinstance(item, StepsButton) else "",
-            label=item.label if item.label is not None else target.name,
+            label=label,
             tip=item.tip if item.tip is not None else target.about,
             picture=item.picture or target.picture,
             face=item.face or usual,
@@ -480,6 +481,7 @@ class Assembly:
             access=item.access or "",
             exists=private or target.exists,
             named=bool(item.tip or target.about),
+            doings=_doings(item.on, identity, layer, label) if kind is Panel else (),
         )
 
     # What is hidden, and keys

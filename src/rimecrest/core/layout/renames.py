@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from rimecrest.core.catalogue.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import Button, Control, Item, Panel, runs_of
+from rimecrest.core.catalogue.surfaces import Button, Eventful, Item, Panel, runs_of
 from rimecrest.core.layout.layout import Layout
 
 
@@ -49,12 +49,12 @@ class _Names:
 
     def item(self, item: Item) -> Item:
         if isinstance(item, Button) and item.run in self.commands:
-            return item.model_copy(update={"run": self.commands[item.run]})
+            item = item.model_copy(update={"run": self.commands[item.run]})
         made: Item = self._handling(item)
         return made
 
     def _handling(self, thing: Any) -> Any:
-        if isinstance(thing, Control | Panel) and any(run in self.commands for run in runs_of(thing)):
+        if isinstance(thing, Eventful | Panel) and any(run in self.commands for run in runs_of(thing)):
             on = {
                 event: handler.model_copy(update={"run": self.commands.get(handler.run, handler.run)})
                 for event, handler in thing.on.items()

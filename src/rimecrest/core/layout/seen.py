@@ -71,15 +71,23 @@ class SeenButton(_Seen):
     exists: bool = True
     named: bool = True
     """Whether some layer gave it words of its own, or its target has them."""
+    doings: tuple[Doing, ...] = ()
+    """What it does on a panel at other events than a click."""
 
     @property
     def target(self) -> tuple[str | None, tuple[tuple[str, str], ...]]:
         return self.run, self.args
 
     @property
-    def doing(self) -> Doing:
+    def click(self) -> Doing:
         """What it runs when it is clicked."""
         return Doing(self.id, self.layer, self.label, "click", self.run, self.args, self.steps)
+
+    def doing(self, event: Event) -> Doing | None:
+        """What happens at an event; None: nothing."""
+        if event == "click":
+            return self.click
+        return next((doing for doing in self.doings if doing.event == event), None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -260,7 +268,7 @@ class Outcome:
         return ((row, item) for row, item in self.items() if isinstance(item, SeenButton))
 
     def doings(self) -> Iterator[tuple[SeenRow, tuple[str, ...], Doing]]:
-        """Everything that something runs: buttons when clicked, controls and panels at their events.
+        """Everything that something runs: buttons when clicked, all that stands on panels at its events.
 
         Each with its row and with the layers that placed or changed what runs it.
         """
@@ -269,8 +277,8 @@ class Outcome:
                 yield from ((row, (row.layer,), doing) for doing in row.doings)
             for item in row.items:
                 if isinstance(item, SeenButton):
-                    yield row, (item.layer, *item.changed_by), item.doing
-                elif isinstance(item, SeenControl):
+                    yield row, (item.layer, *item.changed_by), item.click
+                if isinstance(item, SeenButton | SeenControl) and item.doings:
                     yield from ((row, (item.layer, *item.changed_by), doing) for doing in item.doings)
 
     @cached_property

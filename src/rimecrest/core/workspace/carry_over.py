@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import Button, Item, StepsButton
+from rimecrest.core.catalogue import Catalogue, Command
+from rimecrest.core.catalogue.surfaces import Button, Event, Eventful, Handler, Item, StepsButton, runs_of
 from rimecrest.core.keys import ANYWHERE
 from rimecrest.core.layout import KeyBinding, Layout
 
@@ -34,9 +34,8 @@ def counterparts(items: Iterable[Item], there: Catalogue, here: Catalogue) -> li
     """
     by_name = {command.name.casefold(): command.id for command in here.commands}
     found: dict[str, Counterpart] = {}
-    for item in items:
-        run = item.run if isinstance(item, Button) else ""
-        if not run or run in found:
+    for run in (run for item in items for run in runs_of(item)):
+        if run in found:
             continue
         command = there.by_id.get(run)
         if command is None:
@@ -62,16 +61,35 @@ def carried_over(items: Iterable[Item], runs: Mapping[str, str], here: Catalogue
         if isinstance(item, StepsButton):
             # Private steps are a macro of one application.
             continue
+        if isinstance(item, Eventful) and item.on:
+            item = item.model_copy(update={"on": handlers_over(item.on, runs, here)})
         if not isinstance(item, Button):
             made.append(item)
             continue
         run = runs.get(item.run, "")
         if run:
-            command = here.by_id[run]
-            args = {name: value for name, value in item.args.items() if command.argument(name) is not None}
+            args = _args_over(item.args, here.by_id[run])
             made.append(item.model_copy(update={"run": run, "args": args}))
     # Lines that parted what did not come along part nothing.
     return _without_loose_lines(made)
+
+
+def handlers_over(
+    on: Mapping[Event, Handler], runs: Mapping[str, str], here: Catalogue
+) -> dict[Event, Handler]:
+    """What happens at which event, as it is in the other application; what has no like there is left out."""
+    made = {}
+    for event, handler in on.items():
+        run = runs.get(handler.run, "")
+        if run:
+            made[event] = handler.model_copy(
+                update={"run": run, "args": _args_over(handler.args, here.by_id[run])}
+            )
+    return made
+
+
+def _args_over(args: Mapping[str, str], command: Command) -> dict[str, str]:
+    return {name: value for name, value in args.items() if command.argument(name) is not None}
 
 
 def _without_loose_lines(items: list[Item]) -> list[Item]:

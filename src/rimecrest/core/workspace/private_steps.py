@@ -65,11 +65,9 @@ def taken_in(workspace: Workspace, runner: Runner, file: MacroFile) -> Edit:
     """
     text = _renamed(file.text, runner.panel, longer=False) if runner.panel else file.text
     keep = SetFields(runner.layer, runner.app, runner.thing, runner.fields({"steps": text}))
-    run = f"macro:{file.id}"
-    also = (runner.on or {}).items()
-    elsewhere = any(does.get("run") == run for event, does in also if event != runner.event)
-    others = elsewhere or any(use.id != runner.thing for use in uses(workspace, file.layer, file.id))
-    gone = (PutMacro(file.layer, file.id, None),) if file.layer == runner.layer and not others else ()
+    mine = file.layer == runner.layer
+    unused = mine and not uses(keep.on(workspace), file.layer, file.id)
+    gone = (PutMacro(file.layer, file.id, None),) if unused else ()
     return Together(tr("private steps"), (keep, *gone))
 
 

@@ -17,6 +17,7 @@ from rimecrest.core.words import LONG, shortened, tr
 from rimecrest.core.workspace import SetFields
 from rimecrest.shell.paths import clean_path
 from rimecrest.shell.theme import Scheme
+from rimecrest.studio.layout.doing_words import DoingWords
 from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.choice_list import choose_from
@@ -72,14 +73,20 @@ class CardSentence(QWidget):
         scheme: Scheme,
         parent: QWidget,
         back: QWidget,
+        doings: DoingWords | None,
     ) -> None:
-        """`back` gets the keys again when a field has ended."""
+        """
+        Args:
+            back: gets the keys again when a field has ended.
+            doings: what it does at other events than a click; None off panels.
+        """
         super().__init__(parent)
         self._session = session
         self._item = item
         self._painting = painting
         self._scheme = scheme
         self._back = back
+        self._doings = doings
         self._flow = Flow(self, gap=4, line_gap=3)
         self._say()
 
@@ -109,8 +116,12 @@ class CardSentence(QWidget):
             self._flow.addWidget(KeyCaps(shown, self._scheme, self))
         word = self._word("change" if shown else tr("press one"), self.key_wanted.emit, "card-key")
         word.setToolTip(tr("Press the keys it shall have"))
-        self._plain(tr(". When space is short, hides"))
-        self._choice("collapse", COLLAPSES, str(max(-1, min(item.collapse, 1))), int)
+        if self._doings is not None:
+            # A panel scrolls: nothing hides there when space is short.
+            self._doings.say(self._flow)
+        else:
+            self._plain(tr(". When space is short, hides"))
+            self._choice("collapse", COLLAPSES, str(max(-1, min(item.collapse, 1))), int)
         self._plain(".")
 
     def _plain(self, text: str) -> None:

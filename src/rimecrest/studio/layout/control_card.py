@@ -49,7 +49,8 @@ class ControlCard(CardSheet):
         panel = row.id.rpartition(":")[2] if row is not None else ""
         stored = item.stored
         assert isinstance(stored, Control)
-        self._doings.about(item.caption, panel, stored.events, stored.on, item.doings, fresh)
+        events = stored.events
+        self._doings.about(item.caption, panel, events, stored.on, item.doings, fresh, usual=events[0])
         self._lay(item)
         word = self.findChild(Word, "control-caption")
         if fresh and word is not None:

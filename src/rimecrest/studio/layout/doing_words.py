@@ -65,6 +65,7 @@ class DoingWords:
         self._doings: tuple[Doing, ...] = ()
         self._on: dict[str, Any] = {}
         self._events: Sequence[Event] = ()
+        self._usual: Event | None = None
         self._panel = ""
         self._caption = ""
         self._picked: Event | None = None
@@ -80,9 +81,16 @@ class DoingWords:
         on: dict[Event, Handler],
         doings: tuple[Doing, ...],
         fresh: bool,
+        usual: Event | None,
     ) -> None:
-        """Be about a thing with these words on that panel; `fresh`: it was about another one before."""
+        """Be about a thing with these words on that panel.
+
+        Args:
+            fresh: it was about another one before.
+            usual: the event that is said even where nothing happens at it.
+        """
         self._caption, self._panel, self._events, self._doings = caption, panel, events, doings
+        self._usual = usual
         self._on = {event: handler.to_data() for event, handler in on.items()}
         if fresh:
             self._picked = None
@@ -90,8 +98,8 @@ class DoingWords:
 
     def _shown(self) -> list[Event]:
         """The events that are said: the usual one, those that do something, one that was just chosen."""
-        busy = {doing.event for doing in self._doings}
-        return [e for e in self._events if e == self._events[0] or e in busy or e == self._picked]
+        said = {self._usual, self._picked, *(doing.event for doing in self._doings)}
+        return [event for event in self._events if event in said]
 
     def _doing(self, event: Event) -> Doing | None:
         return next((doing for doing in self._doings if doing.event == event), None)
@@ -101,7 +109,7 @@ class DoingWords:
         shown = self._shown()
         for event in shown:
             self._card.say(flow, tr("; when"))
-            usual = event == self._events[0]
+            usual = event == self._usual
             name = "control-event" if usual else f"control-event-{event}"
             self._card.word(flow, EVENTS[event], name, partial(self._choose_event, event))
             self._card.say(flow, tr("runs"))

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF
+from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPolygonF
 from PyQt6.QtWidgets import (
     QApplication,
     QFrame,
@@ -17,10 +18,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from rimecrest.core.catalogue.surfaces import Faced
 from rimecrest.core.check import Finding
 from rimecrest.core.keys import Sequence as Keys
 from rimecrest.core.keys import extends, format_sequence
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout import SeenButton, SeenPanel
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.suggest.free_keys import free_keys, holders
 from rimecrest.core.words import tr
@@ -30,6 +32,8 @@ from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.card_foot import CardFoot
 from rimecrest.studio.layout.card_place import BEAK, CardPlace, Side, place_card
 from rimecrest.studio.layout.card_sentence import CardSentence
+from rimecrest.studio.layout.card_sheet import CardSheet
+from rimecrest.studio.layout.doing_words import DoingWords
 from rimecrest.studio.layout.key_field import KeyField
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, step_focus
@@ -42,24 +46,18 @@ STATE = 148
 """Pixels of an item as the card shows it, at most."""
 
 
-class Card(QWidget):
+class Card(CardSheet):
     """The sheet of one item.
 
     Signals:
-        wants(edit): do this.
         fixes(fix): apply this fix of a finding.
-        closed: it went away.
     """
 
-    wants = pyqtSignal(object)
     fixes = pyqtSignal(object)
-    closed = pyqtSignal()
 
     def __init__(self, session: Session, painting: Painting, scheme: Scheme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self._session = session
+        super().__init__(session, scheme, parent)
         self._painting = painting
-        self._scheme = scheme
         self.item: SeenButton | None = None
         self._in_tab = False
         self._at = QRect()
@@ -68,6 +66,8 @@ class Card(QWidget):
         self._taken = ""
         self._active = "card-run"
         """The word that was pressed last."""
+        self._doings = DoingWords(self, self._say_again)
+        self._on_panel = False
         self._body = QWidget()
         self._scroll = QScrollArea(self)
         self._scroll.setFrameShape(QFrame.Shape.NoFrame)
@@ -86,15 +86,16 @@ class Card(QWidget):
         shade.setAlpha(80)
         shadow.setColor(shade)
         self.setGraphicsEffect(shadow)
-        self.hide()
 
     # Showing
 
     def show_item(self, item: SeenButton, in_tab: bool, at: QRect) -> None:
         """Open for an item whose box is there, in the parent's pixels. Drawn anew, it stays where it is."""
-        if self.item is None or self.item.id != item.id:
+        fresh = self.item is None or self.item.id != item.id
+        if fresh:
             self._taken = ""
             self._place = None
+        self._about(item, fresh)
         focused = QApplication.focusWidget()
         # Drawn anew after a change, the word that was changed has the focus again.
         takes_focus = self.isHidden() or focused is None or self.isAncestorOf(focused)
@@ -128,18 +129,33 @@ class Card(QWidget):
     def focusNextPrevChild(self, forward: bool) -> bool:
         return step_focus(self, forward)
 
-    def shut(self) -> None:
-        if self.isVisible():
-            self.hide()
-            self.item = self._place = None
-            self._active = "card-run"
-            self.closed.emit()
+    @property
+    def subject(self) -> str:
+        return self.item.id if self.item is not None else ""
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.shut()
-        else:
-            super().keyPressEvent(event)
+    def forget(self) -> None:
+        self.item = self._place = None
+        self._active = "card-run"
+
+    def _about(self, item: SeenButton, fresh: bool) -> None:
+        """On a panel it has events besides the click."""
+        row = self.session.outcome().row_of(item.id)
+        self._on_panel = isinstance(row, SeenPanel)
+        stored = item.stored
+        if isinstance(row, SeenPanel) and isinstance(stored, Faced):
+            panel = row.id.rpartition(":")[2]
+            self._doings.about(item.label, panel, stored.events, stored.on, item.doings, fresh, usual=None)
+
+    def _say_again(self) -> None:
+        if self.item is not None:
+            self.show_item(self.item, self._in_tab, self._at)
+
+    def word(self, flow: Flow, text: str, name: str, do: Callable[[Word], object], size: int = 14) -> None:
+        def press(word: Word) -> None:
+            self._remember(name)
+            do(word)
+
+        super().word(flow, text, name, press, size)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         if self._place is None:
@@ -150,13 +166,17 @@ class Card(QWidget):
         path = QPainterPath()
         path.addRoundedRect(box, 6, 6)
         tip = QPointF(self._place.tip - self._place.box.topLeft())
-        painter.setPen(self._scheme.color("line"))
-        painter.setBrush(self._scheme.color("sheet"))
+        painter.setPen(self.scheme.color("line"))
+        painter.setBrush(self.scheme.color("sheet"))
         painter.drawPath(path.united(_beak(box, tip, self._place.side)))
 
     # Its contents
 
     def _build(self) -> None:
+        # What is pressed just now may be among the words that go: they live until that is over.
+        if (old := self._scroll.takeWidget()) is not None:
+            old.hide()
+            old.deleteLater()
         self._body = QWidget()
         self._body.setAutoFillBackground(True)
         columns = QHBoxLayout(self._body)
@@ -166,16 +186,21 @@ class Card(QWidget):
         right = QVBoxLayout()
         right.setSpacing(8)
         assert self.item is not None
-        sentence = CardSentence(self._session, self.item, self._painting, self._scheme, self._body, self)
+        doings = self._doings if self._on_panel else None
+        sentence = CardSentence(
+            self.session, self.item, self._painting, self.scheme, self._body, self, doings
+        )
         sentence.wants.connect(self.wants)
         sentence.key_wanted.connect(self._listen)
         sentence.active.connect(self._remember)
         right.addWidget(sentence)
+        if doings is not None and (steps := doings.steps_field(self._body)) is not None:
+            right.addWidget(steps)
         for finding in self._findings()[:2]:
             right.addWidget(self._finding(finding))
         if self._taken:
             right.addWidget(self._taken_row())
-        foot = CardFoot(self._session, self.item, self._scheme, self._body)
+        foot = CardFoot(self.session, self.item, self.scheme, self._body)
         foot.wants.connect(self.wants)
         foot.removes.connect(self._remove)
         right.addWidget(foot)
@@ -206,7 +231,7 @@ class Card(QWidget):
             size = button.sizeHint()
             button.setFixedSize(min(size.width(), STATE), size.height())
             grid.addWidget(button, row, 0, Qt.AlignmentFlag.AlignHCenter)
-            grid.addWidget(Plain(words, self._scheme, "ink2", 11), row, 1)
+            grid.addWidget(Plain(words, self.scheme, "ink2", 11), row, 1)
         grid.setRowStretch(4, 1)
         return grid
 
@@ -214,7 +239,7 @@ class Card(QWidget):
 
     def _listen(self, word: Word) -> None:
         self._taken = ""
-        field = KeyField(self._scheme, self._begins, self._body)
+        field = KeyField(self.scheme, self._begins, self._body)
         corner = word.mapTo(self._body, QPoint(0, 0))
         width = field.sizeHint().width()
         left = max(0, min(corner.x(), self._body.width() - width - 8))
@@ -236,7 +261,7 @@ class Card(QWidget):
         field.setFocus()
 
     def _begins(self, typed: Keys) -> bool:
-        session = self._session
+        session = self.session
         bound = [binding.sequence for binding in session.outcome().bindings]
         opener = session.workspace.catalogue(session.aim.app).opener
         return format_sequence(typed) == opener or any(
@@ -245,7 +270,7 @@ class Card(QWidget):
 
     def offer_key(self, keys: str) -> None:
         """Give the key when it is free; else say who has it."""
-        session, aim = self._session, self._session.aim
+        session, aim = self.session, self.session.aim
         own = own_key(session.workspace, aim.layer, aim.app, self.item.target)
         mine = f"{aim.layer}:{own.identity}" if own else ""
         having = [
@@ -262,7 +287,7 @@ class Card(QWidget):
 
     def key_edit(self, keys: str) -> Edit:
         """The edit that gives this item's target a key in the aimed layer, instead of the one it had."""
-        workspace, aim = self._session.workspace, self._session.aim
+        workspace, aim = self.session.workspace, self.session.aim
         context = context_for(workspace, aim.stack(workspace), aim.app, self.item.run)
         own = own_key(workspace, aim.layer, aim.app, self.item.target)
         return give_key(workspace, aim.layer, aim.app, self.item.target, keys, context, moved=own)
@@ -273,7 +298,7 @@ class Card(QWidget):
         return row.accessibleName() if row is not None else ""
 
     def _taken_row(self) -> QWidget:
-        session, aim = self._session, self._session.aim
+        session, aim = self.session, self.session.aim
         row = QWidget(self._body)
         row.setObjectName("card-taken")
         flow = Flow(row, gap=4)
@@ -285,15 +310,15 @@ class Card(QWidget):
         )
         row.setAccessibleName(sentence)
         for part in sentence.split():
-            flow.addWidget(Plain(part, self._scheme, "asks", 13, row))
+            flow.addWidget(Plain(part, self.scheme, "asks", 13, row))
         name = self.item.label or self.item.run or ""
         free = free_keys(session.workspace, aim.app, aim.layer, name, checked=session.checked)
         for number, keys in enumerate(free, 1):
-            chip = Chip(keys, self._scheme, row)
+            chip = Chip(keys, self.scheme, row)
             chip.setObjectName(f"free-key-{number}")
             chip.clicked.connect(partial(self._take_key, keys))
             flow.addWidget(chip)
-        take = Chip(tr("Take it over"), self._scheme, row)
+        take = Chip(tr("Take it over"), self.scheme, row)
         take.setObjectName("take-over")
         take.clicked.connect(partial(self._take_key, self._taken))
         flow.addWidget(take)
@@ -306,22 +331,22 @@ class Card(QWidget):
     # Findings
 
     def _findings(self) -> list[Finding]:
-        aim = self._session.aim
+        aim = self.session.aim
         wanted = {self.item.id}
-        own = own_key(self._session.workspace, aim.layer, aim.app, self.item.target)
+        own = own_key(self.session.workspace, aim.layer, aim.app, self.item.target)
         if own is not None:
             wanted.add(f"{aim.layer}:{own.identity}")
-        return [f for f in self._session.findings() if any(owner.id in wanted for owner in f.owners)]
+        return [f for f in self.session.findings() if any(owner.id in wanted for owner in f.owners)]
 
     def _finding(self, finding: Finding) -> QWidget:
         box = QWidget(self._body)
         flow = Flow(box, gap=4)
-        flow.addWidget(Mark(finding.weight, self._scheme, box))
+        flow.addWidget(Mark(finding.weight, self.scheme, box))
         token = "ink2" if finding.weight.value == "tells" else finding.weight.value
         for part in finding.sentence.split():
-            flow.addWidget(Plain(part, self._scheme, token, 13, box))
-        for fix in fixes(finding, self._session.workspace, self._session.checked)[:4]:
-            chip = Chip(fix.label, self._scheme, box)
+            flow.addWidget(Plain(part, self.scheme, token, 13, box))
+        for fix in fixes(finding, self.session.workspace, self.session.checked)[:4]:
+            chip = Chip(fix.label, self.scheme, box)
             chip.clicked.connect(lambda _=False, fix=fix: self.fixes.emit(fix))
             flow.addWidget(chip)
         return box

@@ -9,11 +9,17 @@ from collections.abc import Mapping, Sequence
 from itertools import islice
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Edge, Item, Submenu, Tab
+from rimecrest.core.catalogue.surfaces import Edge, Item, Panel, Submenu, Tab
 from rimecrest.core.layout import SeenButton, SeenGroup
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Bind, Edit, PutItems, SetFields, TakeOff, Together, distinct, fresh_thing
-from rimecrest.core.workspace.carry_over import Counterpart, carried_over, counterparts, keys_along
+from rimecrest.core.workspace.carry_over import (
+    Counterpart,
+    carried_over,
+    counterparts,
+    handlers_over,
+    keys_along,
+)
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import Copied
@@ -119,7 +125,10 @@ class StagePresenter:
             )
             surface = surface.model_copy(update={"groups": groups})
         elif surface is not None:
-            surface = surface.model_copy(update={"items": tuple(carried_over(surface.items, runs, here))})
+            over: dict[str, Any] = {"items": tuple(carried_over(surface.items, runs, here))}
+            if isinstance(surface, Panel):
+                over["on"] = handlers_over(surface.on, runs, here)
+            surface = surface.model_copy(update=over)
         items = tuple(carried_over(copied.items, runs, here))
         inside = {name: tuple(carried_over(held, runs, here)) for name, held in copied.inside.items()}
         return Copied(copied.layer, self._session.aim.app, False, items, surface, inside)

@@ -78,7 +78,8 @@ class SurfaceCard(CardSheet):
         self._shown = seen, at
         if isinstance(thing, SeenPanel):
             name = identity.rpartition(":")[2]
-            self._doings.about(thing.title, name, ("open",), dict(thing.on), thing.doings, not same)
+            on = dict(thing.on)
+            self._doings.about(thing.title, name, ("open",), on, thing.doings, not same, usual="open")
         self._build(thing)
         layout = self.layout()
         assert layout is not None
