@@ -24,7 +24,7 @@ from rimecrest.core.layout.layout import (
     PlacedInTab,
     parse_layout,
 )
-from rimecrest.core.layout.outcome import outcome
+from rimecrest.core.layout.outcome import outcome, surfaces, with_keys
 from rimecrest.core.layout.seen import (
     BUILT_IN,
     ControlKind,
@@ -80,4 +80,6 @@ __all__ = [
     "Toolbar",
     "outcome",
     "parse_layout",
+    "surfaces",
+    "with_keys",
 ]

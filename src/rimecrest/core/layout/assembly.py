@@ -33,9 +33,8 @@ from rimecrest.core.catalogue.surfaces import (
     with_fields,
 )
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import NOWHERE, Binding, Traits, parse_sequence
 from rimecrest.core.layout.faces import Targets, private_face
-from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout
+from rimecrest.core.layout.layout import Change, Insertion, Layout
 from rimecrest.core.layout.order import AnchoredOrder
 from rimecrest.core.layout.seen import (
     BUILT_IN,
@@ -96,12 +95,10 @@ class _Tab:
 
 
 class Assembly:
-    """One stack in one application."""
+    """The surfaces of one stack in one application."""
 
-    def __init__(self, catalogue: Catalogue, targets: Targets, traits: Traits, keys: bool) -> None:
+    def __init__(self, catalogue: Catalogue, targets: Targets) -> None:
         self._targets = targets
-        self._traits = traits
-        self._keys = keys
         self._rows: dict[str, _Row] = {}
         self._tabs: dict[str, _Tab] = {}
         self._toolbar_order: AnchoredOrder[str] = AnchoredOrder()
@@ -111,28 +108,27 @@ class Assembly:
         """Identity of anything that stands somewhere → the order that it stands in."""
         self._where: dict[str, _Row] = {}
         """Identity of an item → its row."""
-        self._bindings: list[Binding] = []
         self._hidden: dict[str, str] = {}
         self._lost: list[str] = []
         self._panel_order: AnchoredOrder[str] = AnchoredOrder()
         self._lay_application(catalogue)
 
     @staticmethod
-    def over(catalogue: Catalogue, targets: Targets, traits: Traits, keys: bool) -> Assembly:
+    def over(catalogue: Catalogue, targets: Targets) -> Assembly:
         """The application's own surfaces, to lay layers over.
 
         They are the same for every stack and worked out once; each stack changes a copy.
         """
-        known = _BASES.get((id(catalogue), keys))
+        known = _BASES.get(id(catalogue))
         if known is None or known[0] is not catalogue:
             if len(_BASES) >= MOST_BASES:
                 _BASES.clear()
-            known = (catalogue, Assembly(catalogue, Targets(catalogue, {}), NOWHERE, keys))
-            _BASES[id(catalogue), keys] = known
-        return known[1].copied(targets, traits)
+            known = (catalogue, Assembly(catalogue, Targets(catalogue, {})))
+            _BASES[id(catalogue)] = known
+        return known[1].copied(targets)
 
-    def copied(self, targets: Targets, traits: Traits) -> Assembly:
-        """The same, to be changed on its own, for a stack with these targets and traits."""
+    def copied(self, targets: Targets) -> Assembly:
+        """The same, to be changed on its own, for a stack with these targets."""
         orders: dict[int, AnchoredOrder[Any]] = {}
 
         def own(order: AnchoredOrder[Any]) -> AnchoredOrder[Any]:
@@ -144,7 +140,6 @@ class Assembly:
         made = copy(self)
         vars(made).update(
             _targets=targets,
-            _traits=traits,
             _rows=rows,
             _tabs={name: replace(tab, groups=own(tab.groups)) for name, tab in self._tabs.items()},
             _where={name: rows[row.id] for name, row in self._where.items()},
@@ -153,7 +148,6 @@ class Assembly:
             _tab_order=own(self._tab_order),
             _menu_order=own(self._menu_order),
             _panel_order=own(self._panel_order),
-            _bindings=list(self._bindings),
             _hidden=dict(self._hidden),
             _lost=list(self._lost),
         )
@@ -169,11 +163,8 @@ class Assembly:
             self._menu_order.append(identity, identity)
             self._homes[identity] = self._menu_order
             self._fill(_Row(identity, BUILT_IN, menu.title, Menu, context=menu.context), menu)
-        for own in catalogue.keys if self._keys else ():
-            sequence = parse_sequence(own.keys)
-            self._bindings.append(Binding(f"app:{own.id}", BUILT_IN, 0, own.context, sequence, own.run))
 
-    def lay(self, layout: Layout, level: int) -> None:
+    def lay(self, layout: Layout) -> None:
         """Lay one layer over what is there. The order of the steps is that of `outcome`."""
         layer = layout.layer
         for toolbar in layout.toolbars:
@@ -193,8 +184,6 @@ class Assembly:
             self._change(layout.full(change.of), change, layer)
         for identity in layout.hide:
             self._hide(layout.full(identity), layer)
-        for key in layout.keys if self._keys else ():
-            self._bind(layout, key, level)
 
     def _in_order(self, layout: Layout) -> Iterator[Insertion]:
         """The insertions, each when its row is there: what goes into a submenu waits for that one."""
@@ -492,17 +481,6 @@ class Assembly:
             home.hide(identity)
             self._hidden[identity] = layer
 
-    def _bind(self, layout: Layout, key: KeyBinding, level: int) -> None:
-        keys = key.on_seat(self._traits)
-        if keys is None:
-            return
-        identity = f"{layout.layer}:{key.identity}"
-        args = tuple(sorted(key.args.items()))
-        fixed = layout.policy == "fixed"
-        self._bindings.append(
-            Binding(identity, layout.layer, level, key.in_context, parse_sequence(keys), key.run, args, fixed)
-        )
-
     def _lose(self, what: str, anchor: str | None, end: str) -> None:
         self._lost.append(
             tr(
@@ -521,10 +499,11 @@ class Assembly:
             tuple(self._tab(self._tabs[name]) for name in self._tab_order),
             tuple(self._menu(self._rows[name]) for name in self._menu_order),
             tuple(self._panel(self._rows[name]) for name in self._panel_order),
-            tuple(self._bindings),
-            dict(self._hidden),
-            tuple(self._lost),
-            tuple(filter(None, (self._out_of_sight(name, by) for name, by in self._hidden.items()))),
+            hidden=dict(self._hidden),
+            lost=tuple(self._lost),
+            out_of_sight=tuple(
+                filter(None, (self._out_of_sight(name, by) for name, by in self._hidden.items()))
+            ),
         )
 
     def _out_of_sight(self, identity: str, by: str) -> Hidden | None:
@@ -582,8 +561,8 @@ class Assembly:
         return SeenTab(id=tab.id, layer=tab.layer, title=tab.title, groups=groups, picture=tab.picture)
 
 
-_BASES: dict[tuple[int, bool], tuple[Catalogue, Assembly]] = {}
-"""Catalogue, by its identity, and whether keys are wanted → the catalogue itself, and its own surfaces."""
+_BASES: dict[int, tuple[Catalogue, Assembly]] = {}
+"""Catalogue, by its identity → the catalogue itself, and its own surfaces."""
 MOST_BASES = 16
 
 _WORDS: dict[type[Row], str] = {

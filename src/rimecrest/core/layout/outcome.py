@@ -14,6 +14,7 @@ from, and what was changed keeps who changed it.
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.core.catalogue.catalogue import Catalogue
@@ -22,6 +23,7 @@ from rimecrest.core.layout.assembly import Assembly
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.layout.layout import Layout
 from rimecrest.core.layout.seen import Outcome
+from rimecrest.core.layout.stacked_keys import stacked_keys
 
 
 def outcome(
@@ -29,7 +31,6 @@ def outcome(
     layouts: Iterable[Layout],
     targets: Targets,
     traits: Traits = NOWHERE,
-    keys: bool = True,
     document: DocumentKind | None = None,
 ) -> Outcome:
     """Lay `layouts`, lowest layer first, over the application's own surfaces and hotkeys.
@@ -39,14 +40,25 @@ def outcome(
         layouts: one per layer of the stack, in stack order; layers without a layout are left out.
         targets: names and pictures of commands and macros.
         traits: what the seat has, for variants of its keys.
-        keys: whether the hotkeys are wanted as well.
         document: the one that is worked in: what does not apply there is left out. None: all of it is seen.
     """
-    assembly = Assembly.over(catalogue, targets, traits, keys)
-    for level, layout in enumerate(layouts, start=1):
-        if document is None or layout.applies.fits(document):
-            assembly.lay(layout if document is None else _in_document(layout, document), level)
+    laid = [*layouts]
+    if document is not None:
+        laid = [_in_document(layout, document) for layout in laid if layout.applies.fits(document)]
+    return with_keys(surfaces(catalogue, laid, targets), catalogue, laid, traits)
+
+
+def surfaces(catalogue: Catalogue, layouts: Iterable[Layout], targets: Targets) -> Outcome:
+    """The same without the hotkeys, which hang on what a seat has."""
+    assembly = Assembly.over(catalogue, targets)
+    for layout in layouts:
+        assembly.lay(layout)
     return assembly.result(catalogue.app)
+
+
+def with_keys(seen: Outcome, catalogue: Catalogue, layouts: Iterable[Layout], traits: Traits) -> Outcome:
+    """What `surfaces` made of these layouts, with the hotkeys of a seat that has these traits."""
+    return replace(seen, bindings=stacked_keys(catalogue, layouts, traits))
 
 
 def _in_document(layout: Layout, document: DocumentKind) -> Layout:

@@ -13,7 +13,7 @@ from typing import Any
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE, Traits
-from rimecrest.core.layout import Face, Layout, Outcome, Targets, outcome
+from rimecrest.core.layout import Face, Layout, Outcome, Targets, surfaces, with_keys
 from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.macro import Fault, Macro, parse_macro
 from rimecrest.core.words import tr
@@ -179,16 +179,20 @@ class Workspace:
         known = self._outcomes.get((stack, app, traits))
         if known is None:
             layouts = self.layouts_of(stack, app)
-            known = outcome(self.catalogue(app), layouts, self.targets(stack, app), traits)
+            known = with_keys(self.surfaces(stack, app), self.catalogue(app), layouts, traits)
             self._outcomes[stack, app, traits] = known
         return known
 
     def surfaces(self, stack: tuple[str, ...], app: str) -> Outcome:
-        """The same without its hotkeys, which most of the checks do not need. Computed once as well."""
-        if (stack, app) not in self._surfaces:
-            targets, layouts = self.targets(stack, app), self.layouts_of(stack, app)
-            self._surfaces[stack, app] = outcome(self.catalogue(app), layouts, targets, keys=False)
-        return self._surfaces[stack, app]
+        """The same without its hotkeys, which most of the checks do not need.
+
+        Computed once for all stacks that differ only in layers which have nothing for the application.
+        """
+        has = tuple(layer for layer in stack if (layer, app) in self.layouts or layer in self._by_layer)
+        if (has, app) not in self._surfaces:
+            targets, layouts = self.targets(has, app), self.layouts_of(has, app)
+            self._surfaces[has, app] = surfaces(self.catalogue(app), layouts, targets)
+        return self._surfaces[has, app]
 
     @cached_property
     def _surfaces(self) -> dict[tuple[tuple[str, ...], str], Outcome]:

@@ -110,7 +110,7 @@ class CardSentence(QWidget):
         self._choice("width", WIDTHS, str(item.width), int)
         self._plain(tr("width. Tip"))
         self._text("tip", item.tip)
-        self._plain(tr(". Key"))
+        self._plain(tr("Key") if item.tip.rstrip().endswith(".") else tr(". Key"))
         shown = self._painting.keys.get(item.target, "")
         if shown:
             self._flow.addWidget(KeyCaps(shown, self._scheme, self))
