@@ -68,8 +68,7 @@ def edit_to_repaint(workspace: Path) -> Row:
     def edit() -> None:
         label = {"label": f"Table {next(count)}"}
         window.session.do(SetFields("department.freight", "letters", "department.freight:table", label))
-        qt.processEvents()
-        window.grab()
+        qt.processEvents()  # this draws what the edit has changed
 
     def repaint() -> None:
         qt.processEvents()

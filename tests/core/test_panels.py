@@ -10,6 +10,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Button, Panel, TextField, item_of, runs_of, steps_of
 from rimecrest.core.check import check
 from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.keys import Traits
 from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenPanel, parse_layout
 from rimecrest.core.layout.layout import Layout
 from rimecrest.core.layout.panel_readings import with_panels
@@ -325,3 +326,13 @@ def test_former_commands_are_followed_at_every_event(workspace: Workspace) -> No
     layout = PutPanel(*HERE, panel(items=[old])).on(workspace).layout(*HERE)
     item = followed(layout, catalogue).panels[0].items[0]
     assert runs_of(item) == ["notes:save", "notes:bold"]
+
+
+def test_surfaces_are_laid_once_for_all_stacks_and_seats_that_see_the_same(workspace: Workspace) -> None:
+    laid = PutPanel(*HERE, panel()).on(workspace)
+    stack = laid.stack_up_to(NORTH)
+    once = laid.surfaces(stack, HERE[1])
+    assert laid.surfaces((*stack, "role.empty"), HERE[1]) is once
+    seat = laid.outcome(stack, HERE[1], Traits(keyboard="de"))
+    assert seat.panels is once.panels
+    assert (once.bindings, bool(seat.bindings)) == ((), True)

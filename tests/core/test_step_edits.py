@@ -8,8 +8,17 @@ from hypothesis import strategies as st
 
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.macro import Macro, format_macro, parse_macro
-from rimecrest.core.macro.step_edits import double, move, mute, take_out
-from rimecrest.core.macro.step_tree import Path, step_at, walk
+from rimecrest.core.macro.step_edits import (
+    carry,
+    double,
+    move,
+    mute,
+    put_in,
+    take_out,
+    where_put,
+    with_otherwise,
+)
+from rimecrest.core.macro.step_tree import END, FIRST, OTHERWISE, Path, step_at, walk, written
 from rimecrest.core.workspace import Bind, PutMacro, Workspace, apply, uses
 from tests.samples import GREETING
 
@@ -101,6 +110,75 @@ def test_any_rework_leaves_a_macro_that_is_read_back_the_same(changes: list[tupl
     again, faults = parse_macro(format_macro(macro))
     assert faults == []
     assert format_macro(again) == format_macro(macro)
+
+
+def test_every_line_of_the_text_is_among_the_written_ones(macro: Macro) -> None:
+    marks = {OTHERWISE: "else", END: "end"}
+    lines = [marks.get(path[-1]) or type(step).__name__ for path, step in written(macro)]
+    assert lines == [
+        *("Do", "If", "WriteText", "Part", "WriteText", "end"),
+        *("else", "WriteText", "WriteText", "end", "Do"),
+    ]
+    assert [path for path, _ in written(macro) if path[-1] >= 0] == [path for path, _ in walk(macro)]
+
+
+@pytest.mark.parametrize(
+    ("behind", "before", "after"),
+    [
+        ((1, OTHERWISE), "else", 'write "c"'),
+        ((1, END), "end", "do rule"),
+        ((1, 1, END), "end", "else"),
+        ((1, FIRST), "if yes", 'write "a"'),
+        ((1, 2), 'write "c"', 'write "d"'),
+        ((), "", "do bold"),
+    ],
+)
+def test_steps_are_put_in_at_any_line(macro: Macro, behind: Path, before: str, after: str) -> None:
+    steps = parse_macro('say "x"')[0].steps
+    made = put_in(macro, behind, steps)
+    lines = text_of(made)
+    at = lines.index('say "x"')
+    assert (lines[at - 1] if at else "", lines[at + 1]) == (before, after)
+    assert step_at(made, where_put(macro, behind)) == steps[0]
+
+
+def test_steps_are_carried_between_the_branches_and_out_of_the_block(macro: Macro) -> None:
+    over = text_of(carry(macro, [(1, 0)], (1, OTHERWISE)))
+    assert over[over.index("else") + 1] == 'write "a"'
+    assert over.count('write "a"') == 1
+    back = text_of(carry(macro, [(1, 3)], (1, FIRST)))
+    assert back[:3] == ["do bold", "if yes", 'write "d"']
+    assert back.count('write "d"') == 1
+    out = text_of(carry(macro, [(1, 1)], (1, END)))
+    assert out[out.index('part "P"') - 1] == "end"
+    assert carry(macro, [(1,)], (1, END)) == macro
+
+
+def test_an_otherwise_parts_an_if_where_it_is_put_and_goes_with_what_is_behind_it(macro: Macro) -> None:
+    plain = take_out(macro, (1, OTHERWISE))
+    assert text_of(plain) == [
+        "do bold",
+        "if yes",
+        'write "a"',
+        'part "P"',
+        'write "b"',
+        "end",
+        "end",
+        "do rule",
+    ]
+    made = with_otherwise(plain, (1, 0))
+    assert made is not None
+    assert text_of(made[0])[2:5] == ['write "a"', "else", 'part "P"']
+    assert made[1] == (1, OTHERWISE)
+    inside = with_otherwise(plain, (1, 1, 0))
+    assert inside is not None
+    assert text_of(inside[0])[5:8] == ["end", "else", "end"]
+    for place in ((1, FIRST), (1, END)):
+        end = with_otherwise(plain, place)
+        assert end is not None
+        assert text_of(end[0])[5:8] == ["end", "else", "end"]
+    assert with_otherwise(macro, (1, 0)) is None
+    assert with_otherwise(plain, (0,)) is None
 
 
 def test_uses_are_items_keys_and_other_macros(workspace: Workspace) -> None:

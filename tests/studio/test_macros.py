@@ -640,3 +640,68 @@ def test_a_text_with_the_sign_of_a_new_line_in_it_keeps_both(studio: Studio, she
     studio.type("!")
     studio.press(Qt.Key.Key_Return)
     assert 'write "a↵b\\nc!"' in saved(studio)
+
+
+BRANCHES = 'macro "Branches"\nfor letters\n\nif yes\n  write "a"\n  write "b"\nend\nsay "c"\n'
+
+
+@pytest.fixture
+def branches(studio: Studio, place: MacrosPlace) -> MacrosPlace:
+    studio.session.do(PutMacro(*NOTICE, BRANCHES))
+    place.steps.setFocus()
+    return place
+
+
+def body(studio: Studio) -> list[str]:
+    return [line.strip() for line in saved(studio).splitlines()[3:]]
+
+
+def test_the_branches_and_the_end_of_a_condition_are_lines_of_their_own(
+    studio: Studio, branches: MacrosPlace
+) -> None:
+    assert rows(branches) == ["If yes", "Write “a”", "Write “b”", "End of the condition", "Say “c”"]
+    branches.steps.choose((0, 0))
+    studio.type("otherwise")
+    studio.press(Qt.Key.Key_Return)
+    assert rows(branches)[1:4] == ["Write “a”", "Otherwise", "Write “b”"]
+    assert body(studio) == ["if yes", 'write "a"', "else", 'write "b"', "end", 'say "c"']
+    assert branches.steps.path() == (0, -2)
+    studio.type("new line")
+    studio.press(Qt.Key.Key_Return)
+    assert body(studio)[2:4] == ["else", "do new-line"]
+    branches.steps.choose((0, -2))
+    studio.press(Qt.Key.Key_Delete)
+    assert body(studio) == ["if yes", 'write "a"', "end", 'say "c"']
+
+
+def test_behind_the_end_of_a_block_a_step_stands_behind_the_block(
+    studio: Studio, branches: MacrosPlace
+) -> None:
+    branches.steps.choose((0, -3))
+    for key, held in ((Qt.Key.Key_Delete, []), (Qt.Key.Key_Up, [ALT]), (Qt.Key.Key_G, [CTRL])):
+        studio.press(key, *held)
+    assert body(studio) == ["if yes", 'write "a"', 'write "b"', "end", 'say "c"']
+    studio.type("new line")
+    studio.press(Qt.Key.Key_Return)
+    assert body(studio)[3:5] == ["end", "do new-line"]
+
+
+def test_a_step_is_dragged_between_the_branches(studio: Studio, branches: MacrosPlace) -> None:
+    studio.session.do(PutMacro(*NOTICE, BRANCHES.replace('  write "b"', 'else\n  write "b"')))
+    steps = branches.steps
+    start = steps.visualItemRect(steps.item(1)).center()
+    end = steps.visualItemRect(steps.item(3)).topLeft() + QPoint(20, 3)
+    view = steps.viewport()
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
+    QTest.mouseMove(view, start + QPoint(0, 20))
+    QTest.mouseMove(view, end)
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
+    assert body(studio)[:4] == ["if yes", "else", 'write "a"', 'write "b"']
+
+
+def test_an_otherwise_needs_a_condition(studio: Studio, branches: MacrosPlace) -> None:
+    branches.steps.choose((1,))
+    studio.type("otherwise")
+    studio.press(Qt.Key.Key_Return)
+    assert "stands in an “If”" in studio.said
+    assert "else" not in body(studio)

@@ -189,7 +189,10 @@ def test_a_step_that_fails_is_named_by_the_number_that_the_list_shows(
     studio.session.do(PutMacro("department.freight", "plain", f'macro "Plain"\nfor letters\n\n{body}'))
     studio.push("trial-all")
     until(studio, lambda: not place.trial.running and bool(place.trial.sentence))
-    assert [place.steps.item(row).data(NUMBER) for row in range(place.steps.count())] == ["1", "2", "", "3"]
+    assert [place.steps.item(row).data(NUMBER) for row in range(place.steps.count())] == [
+        *("1", "2", ""),
+        *("", "3"),
+    ]
     assert place.trial.sentence.startswith("Step 3: ")
     assert place.panel._said.wordWrap()
     assert place.panel._said.height() >= place.panel._said.heightForWidth(place.panel._said.width())

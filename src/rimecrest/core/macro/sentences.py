@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro.expressions import expression_text
 from rimecrest.core.macro.invisible import with_names
+from rimecrest.core.macro.step_tree import OTHERWISE
 from rimecrest.core.macro.steps import (
     Ask,
     AskPanel,
@@ -61,6 +62,22 @@ def pieces(step: Statement, catalogue: Catalogue | None) -> tuple[Piece, ...]:
 def sentence(step: Statement, catalogue: Catalogue | None) -> str:
     """The step in words."""
     return "".join(piece.text for piece in pieces(step, catalogue) if not piece.faint)
+
+
+def mark_words(block: Statement, mark: int) -> str:
+    """What stands in the line of an `else`, or in the one that ends a block."""
+    if mark == OTHERWISE:
+        return tr("Otherwise")
+    match block:
+        case If():
+            return tr("End of the condition")
+        case Repeat() | ForEach() | While():
+            return tr("End of what is repeated")
+        case Form():
+            return tr("End of the form")
+        case Part():
+            return tr("End of “{title}”", title=shown_text(block.title))
+    return tr("End")
 
 
 def _pieces(step: Statement, catalogue: Catalogue | None) -> Iterator[Piece]:

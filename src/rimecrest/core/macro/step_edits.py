@@ -9,9 +9,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import replace
+from functools import partial
 
 from rimecrest.core.macro.record import asking
-from rimecrest.core.macro.step_tree import Path, inner_steps, step_at, walk
+from rimecrest.core.macro.step_tree import END, FIRST, OTHERWISE, Path, inner_steps, step_at, walk
 from rimecrest.core.macro.steps import Block, If, Macro, Part, Statement
 
 Row = tuple[Statement, ...]
@@ -48,6 +49,9 @@ def mute(macro: Macro, path: Path) -> Macro:
 
 
 def take_out(macro: Macro, path: Path) -> Macro:
+    """Take a step out; an `OTHERWISE` goes with the steps behind it."""
+    if path[-1:] == (OTHERWISE,):
+        return _change_if(macro, path[:-1], lambda step: replace(step, otherwise=None, else_comment=""))
     return _change(macro, path, lambda row, at: (*row[:at], *row[at + 1 :]))
 
 
@@ -70,16 +74,26 @@ def move(macro: Macro, path: Path, by: int) -> Macro:
     return _change(macro, path, moved)
 
 
+def _change_if(macro: Macro, path: Path, change: Callable[[If], If]) -> Macro:
+    return change_step(macro, path, lambda step: change(step) if isinstance(step, If) else step)
+
+
 def change_step(macro: Macro, path: Path, change: Callable[[Statement], Statement]) -> Macro:
     """Put another step in a step's place."""
     return _change(macro, path, lambda row, at: (*row[:at], change(row[at]), *row[at + 1 :]))
 
 
 def put_in(macro: Macro, path: Path, steps: Row) -> Macro:
-    """Put steps behind the step at a path; () is before the first one, (n, -1) first in the block at n."""
+    """Put steps behind the step at a path, or at a place that a mark names; () is before the first one."""
     if not path:
         return replace(macro, steps=(*steps, *macro.steps))
-    if path[-1] == -1:
+    if path[-1] == END:
+        path = path[:-1]
+    if path[-1] == OTHERWISE:
+        return _change_if(
+            macro, path[:-1], lambda step: replace(step, otherwise=(*steps, *(step.otherwise or ())))
+        )
+    if path[-1] == FIRST:
 
         def within(step: Statement) -> Statement:
             assert isinstance(step, Block)
@@ -88,6 +102,42 @@ def put_in(macro: Macro, path: Path, steps: Row) -> Macro:
         found = step_at(macro, path[:-1])
         return change_step(macro, path[:-1], within) if isinstance(found, Block) else macro
     return _change(macro, path, lambda row, at: (*row[: at + 1], *steps, *row[at + 1 :]))
+
+
+def with_otherwise(macro: Macro, behind: Path) -> tuple[Macro, Path] | None:
+    """Give the innermost `if` around a place an `else` there: the steps that follow in it stand behind that.
+
+    Args:
+        behind: as for `put_in`; first in an `if` means behind all its steps.
+
+    Returns:
+        The macro and the path of the `OTHERWISE`; None where no `if` without one is around the place.
+    """
+    for length in range(len(behind) - 1, 0, -1):
+        step = step_at(macro, behind[:length])
+        if not isinstance(step, If) or step.otherwise is not None:
+            continue
+        at = behind[length]
+        count = len(step.steps) if at in (FIRST, END) else at + 1
+        made = replace(step, steps=step.steps[:count], otherwise=step.steps[count:])
+        return _change(macro, behind[:length], partial(_exchanged, made)), (*behind[:length], OTHERWISE)
+    return None
+
+
+def _exchanged(made: Statement, row: Row, at: int) -> Row:
+    return (*row[:at], made, *row[at + 1 :])
+
+
+def where_put(macro: Macro, behind: Path) -> Path:
+    """The path that the first of the steps has that are put in there."""
+    if not behind:
+        return (0,)
+    if behind[-1] == OTHERWISE:
+        block = step_at(macro, behind[:-1])
+        return (*behind[:-1], len(block.steps) if isinstance(block, Block) else 0)
+    if behind[-1] == END:
+        behind = behind[:-1]
+    return (*behind[:-1], behind[-1] + 1)
 
 
 def outermost(paths: Iterable[Path]) -> list[Path]:
@@ -114,6 +164,8 @@ def take_all_out(macro: Macro, paths: Iterable[Path]) -> Macro:
 def carry(macro: Macro, paths: Iterable[Path], behind: Path) -> Macro:
     """Move steps behind another one (see `put_in`); into themselves they cannot go."""
     moved = outermost(paths)
+    if behind[-1:] == (END,):
+        behind = behind[:-1]
     if any(behind[: len(path)] == path for path in moved):
         return macro
     row = steps_of(macro, moved)
@@ -122,8 +174,8 @@ def carry(macro: Macro, paths: Iterable[Path], behind: Path) -> Macro:
     if made == macro:
         return macro
     shift = len(row)
-    at = behind[:-1] if behind else ()
-    first = (behind[-1] + 1) if behind else 0
+    *at_now, first = where_put(macro, behind)
+    at = tuple(at_now)
     for path in reversed(moved):
         level = len(at)
         if path[:level] == at and len(path) > level and path[level] >= first:

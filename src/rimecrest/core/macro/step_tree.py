@@ -7,7 +7,12 @@ from collections.abc import Iterable, Iterator
 from rimecrest.core.macro.steps import Block, Comment, If, Macro, Statement
 
 Path = tuple[int, ...]
-"""The indices that lead to a step, from the outermost block inwards; those behind an `else` count on."""
+"""The indices that lead to a step, from the outermost block inwards; those behind an `else` count on.
+
+Places that are no step end in a mark: `FIRST` in a block, its `OTHERWISE`, its `END`.
+"""
+FIRST, OTHERWISE, END = -1, -2, -3
+"""Behind a block's path: before its first step, the line of its `else`, the line that ends it."""
 
 
 def inner_steps(block: Block) -> tuple[Statement, ...]:
@@ -37,6 +42,26 @@ def walk(macro: Macro) -> Iterator[tuple[Path, Statement]]:
             yield (*path, index), step
             if isinstance(step, Block):
                 yield from inner(inner_steps(step), (*path, index))
+
+    yield from inner(macro.steps, ())
+
+
+def written(macro: Macro) -> Iterator[tuple[Path, Statement]]:
+    """Every line that a macro's steps are written in, with its path: steps, `OTHERWISE` and `END` of blocks.
+
+    A mark comes with the block that it belongs to.
+    """
+
+    def inner(steps: tuple[Statement, ...], path: Path, first: int = 0) -> Iterator[tuple[Path, Statement]]:
+        for index, step in enumerate(steps, first):
+            here = (*path, index)
+            yield here, step
+            if isinstance(step, Block):
+                yield from inner(step.steps, here)
+                if isinstance(step, If) and step.otherwise is not None:
+                    yield (*here, OTHERWISE), step
+                    yield from inner(step.otherwise, here, len(step.steps))
+                yield (*here, END), step
 
     yield from inner(macro.steps, ())
 

@@ -16,6 +16,8 @@ from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.search import Match, Search
 
+OTHERWISE = "else"
+"""The text of the line that is no step of its own: it parts an `if`."""
 SHAPES = (
     ("write", tr("Write text"), "step", "type words insert", 'write ""'),
     ("ask", "Ask", "step", "question form name choices", 'ask answer "Which?"'),
@@ -28,6 +30,7 @@ SHAPES = (
     ),
     ("set", tr("Remember a value"), "step", "set name value", 'set value = ""'),
     ("if", "If", "step", "only when condition else", "if yes\nend"),
+    ("otherwise", tr("Otherwise"), "step", "else if not condition", OTHERWISE),
     ("repeat", tr("Do several times"), "step", "repeat loop times", "repeat 2 times\nend"),
     ("for each", tr("For each"), "step", "loop list every", "for each entry in {list}\nend"),
     ("while", tr("As long as"), "step", "while loop until", "while no limit 100\nend"),

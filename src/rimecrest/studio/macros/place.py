@@ -10,11 +10,11 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout
 
 from rimecrest.core.macro import Do, Fault
 from rimecrest.core.macro.field_edits import field_text
-from rimecrest.core.macro.step_tree import Path
+from rimecrest.core.macro.step_tree import END, Path
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, MacroFile
 from rimecrest.studio.macros.bundles import Bundles
-from rimecrest.studio.macros.caret import StepCaret, step_entries
+from rimecrest.studio.macros.caret import OTHERWISE, StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.macros.presenter import MacroKey, MacrosPresenter
@@ -280,6 +280,8 @@ class MacrosPlace(Place):
         if name == "paste":
             self._put_text_in(QApplication.clipboard().text(), edit=False)
             return
+        if not paths:
+            return
         if name in ("cut", "copy"):
             text = self.presenter.steps_text(paths)
             if text is None:
@@ -287,7 +289,7 @@ class MacrosPlace(Place):
             QApplication.clipboard().setText(text)
             if name == "copy":
                 return
-            name = tr("take out")
+            name = "take-out"
         where = self.presenter.rework(name, paths, path)
         if where is not None:
             self.steps.choose(where)
@@ -302,11 +304,13 @@ class MacrosPlace(Place):
     def _put_text_in(self, text: str, edit: bool = True) -> None:
         """Put steps in behind the chosen one, from their text."""
         self.text.flush()
-        first = self.presenter.put_in(text, self.steps.behind())
+        behind = self.steps.behind()
+        parts = text == OTHERWISE
+        first = self.presenter.put_otherwise(behind) if parts else self.presenter.put_in(text, behind)
         if first is not None:
             self.steps.choose(first)
             self.steps.setFocus()
-            if edit:
+            if edit and not parts:
                 self._edit_first()
 
     def _edit_first(self) -> None:
@@ -325,7 +329,9 @@ class MacrosPlace(Place):
         row = self.steps.currentItem()
         box = self.steps.visualItemRect(row) if row is not None else QRect(0, -ROW, 0, ROW)
         top = min(box.bottom() + 1, self.steps.viewport().height() - ROW)
-        indent = 34 + 26 * (len(self.steps.behind()) - 1 if self.steps.behind() else 0)
+        behind = self.steps.behind()
+        depth = len(behind) - (2 if behind[-1:] == (END,) else 1) if behind else 0
+        indent = 34 + 26 * depth
         entries = step_entries(catalogue, self.presenter.others(file))
         width = self.steps.viewport().width() - indent - 8
         self.caret.open(text, entries, indent, max(top, 0), width, ROW - 2)

@@ -36,6 +36,8 @@ from rimecrest.core.macro.step_edits import (
     put_in,
     steps_of,
     take_all_out,
+    where_put,
+    with_otherwise,
 )
 from rimecrest.core.macro.step_tree import Path, step_at, walk
 from rimecrest.core.words import counted, listed, tr
@@ -170,15 +172,16 @@ class MacrosPresenter:
                     macro = mute(macro, each)
                 return self._become(file, macro, path)
             case "up" | "down":
-                made = move(macro, path, by)
+                made = move(macro, path, by) if path[-1:] > (-1,) else macro
                 return self._become(file, made, (*path[:-1], path[-1] + by) if made != macro else path)
             case "double":
                 return self._become(file, double(macro, path), path)
             case "gather":
-                return self._become(file, gather(macro, paths, "Part"), min(paths))
+                made = gather(macro, paths, "Part")
+                return self._become(file, made, min(paths) if made != macro else path)
             case "ask":
                 return self._become(file, ask_for(macro, path), path)
-            case "take out":
+            case "take-out":
                 return self._become(file, take_all_out(macro, paths), path)
         raise ValueError(f"There is no rework “{name}”.")
 
@@ -208,8 +211,18 @@ class MacrosPresenter:
             why = f": {faults[0]}" if faults else "."
             self._session.say(tr("What was copied is no step{why}", why=why))
             return None
-        first = (*behind[:-1], behind[-1] + 1) if behind else (0,)
-        return self._become(file, put_in(file.macro, behind, read.steps), first)
+        return self._become(file, put_in(file.macro, behind, read.steps), where_put(file.macro, behind))
+
+    def put_otherwise(self, behind: Path) -> Path | None:
+        """Give the condition around a place an *Otherwise* there. Returns where that stands."""
+        file = self.mendable()
+        if file is None:
+            return None
+        made = with_otherwise(file.macro, behind)
+        if made is None:
+            self._session.say(tr("“Otherwise” stands in an “If” that has none yet: choose a step in it."))
+            return None
+        return self._become(file, *made)
 
     # Changing a word
 

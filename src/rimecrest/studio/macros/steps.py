@@ -21,15 +21,17 @@ from PyQt6.QtWidgets import (
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import Block, Comment, Fault, Macro, Statement
-from rimecrest.core.macro.sentences import Piece, pieces, sentence
-from rimecrest.core.macro.step_tree import Path, step_numbers, walk
+from rimecrest.core.macro.sentences import Piece, mark_words, pieces, sentence
+from rimecrest.core.macro.step_tree import END, FIRST, OTHERWISE, Path, step_numbers, written
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import is_writable
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.choice_list import ChoiceList
 
-PATH, DEPTH, MUTED, FAULT, NUMBER, BLOCK, STEP, PIECES = (Qt.ItemDataRole.UserRole + n for n in range(8))
-ROW = 33
+PATH, DEPTH, MUTED, FAULT, NUMBER, BLOCK, STEP, PIECES, MARK = (
+    Qt.ItemDataRole.UserRole + n for n in range(9)
+)
+ROW, END_ROW = 33, 22
 INDENT = 26
 LEFT = 42
 
@@ -43,7 +45,7 @@ REWORKS = (
     ("cut", "Cut", "Ctrl+X"),
     ("copy", "Copy", "Ctrl+C"),
     ("paste", tr("Paste behind it"), "Ctrl+V"),
-    (tr("take out"), "Delete", "Delete"),
+    ("take-out", tr("Take out"), "Delete"),
 )
 """What can be done with the chosen steps: name, words, key."""
 
@@ -78,8 +80,9 @@ class StepPainter(QStyledItemDelegate):
         super().__init__(parent)
         self._scheme = scheme
 
-    def sizeHint(self, _option: QStyleOptionViewItem, _index: object) -> QSize:
-        return QSize(200, ROW)
+    def sizeHint(self, _option: QStyleOptionViewItem, index: object) -> QSize:
+        ends = index.data(MARK) == END  # type: ignore[attr-defined]
+        return QSize(200, END_ROW if ends else ROW)
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: object) -> None:
         scheme = self._scheme
@@ -99,18 +102,31 @@ class StepPainter(QStyledItemDelegate):
         for level in range(depth):
             x = int(row.left() + LEFT - 4 + INDENT * level)
             painter.drawLine(x, int(row.top()), x, int(row.bottom()))
+        if data(MARK):
+            self._paint_mark(painter, row, depth, data(MARK))
         painter.setFont(font(11))
         painter.setPen(scheme.color("ink2"))
         number = QRectF(row.left() + 8, row.top(), 28, row.height())
         painter.drawText(number, Qt.AlignmentFlag.AlignVCenter, data(NUMBER))
         for box in boxes(option.rect, depth, data(BLOCK), data(PIECES), chosen):
-            self._paint_piece(painter, box, muted, data(BLOCK), bool(data(NUMBER)))
+            told = bool(data(NUMBER)) or data(MARK) == OTHERWISE
+            self._paint_piece(painter, box, muted, data(BLOCK), told)
         if fault:
             painter.setPen(scheme.color("blocks"))
             painter.setFont(bold(14))
             painter.drawText(
                 row.adjusted(0, 0, -10, 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "!"
             )
+        painter.restore()
+
+    def _paint_mark(self, painter: QPainter, row: QRectF, depth: int, mark: int) -> None:
+        """The block's line at its left: it turns in at an `else`, and closes at the end."""
+        x = int(row.left() + LEFT - 4 + INDENT * depth)
+        middle = int(row.center().y())
+        painter.save()
+        painter.setPen(QPen(self._scheme.color("slate"), 1.5))
+        painter.drawLine(x, int(row.top()), x, int(row.bottom()) if mark == OTHERWISE else middle)
+        painter.drawLine(x, middle, x + 8, middle)
         painter.restore()
 
     def _paint_piece(self, painter: QPainter, box: Box, muted: bool, block: bool, step: bool) -> None:
@@ -174,28 +190,56 @@ class StepList(QListWidget):
         self.clear()
         self._lines = []
         numbers = step_numbers(macro)
-        for path, step in walk(macro):
-            if isinstance(step, Comment) and not step.comment:
+        for path, step in written(macro):
+            if path[-1] < 0:
+                self._add_mark(path, step)
+            elif isinstance(step, Comment) and not step.comment:
                 continue
-            row = QListWidgetItem(sentence(step, catalogue))
-            for role, value in (
-                (PATH, path),
-                (DEPTH, len(path) - 1),
-                (MUTED, step.muted),
-                (BLOCK, isinstance(step, Block)),
-                (FAULT, bad.get(step.line, "")),
-                (NUMBER, "" if isinstance(step, Comment) else str(numbers[step.line])),
-                (STEP, step),
-                (PIECES, pieces(step, catalogue)),
-            ):
-                row.setData(role, value)
-            row.setToolTip(bad.get(step.line, ""))
-            self.addItem(row)
-            self._lines.append(step.line)
+            else:
+                number = "" if isinstance(step, Comment) else str(numbers[step.line])
+                self._add_step(path, step, number, bad.get(step.line, ""), catalogue)
+            row = self.item(self.count() - 1)
             row.setSelected(path in chosen)
             if path == now:
                 self.setCurrentItem(row)
         self.blockSignals(False)
+
+    def _add_step(
+        self, path: Path, step: Statement, number: str, fault: str, catalogue: Catalogue | None
+    ) -> None:
+        values = {
+            DEPTH: len(path) - 1,
+            MUTED: step.muted,
+            BLOCK: isinstance(step, Block),
+            FAULT: fault,
+            NUMBER: number,
+            STEP: step,
+            PIECES: pieces(step, catalogue),
+        }
+        self._add(sentence(step, catalogue), path, values, step.line)
+        self.item(self.count() - 1).setToolTip(fault)
+
+    def _add_mark(self, path: Path, block: Statement) -> None:
+        """The line of an `else`, or the one that ends a block."""
+        ends = path[-1] == END
+        words = mark_words(block, path[-1])
+        values = {
+            DEPTH: len(path) - 2,
+            MUTED: block.muted,
+            BLOCK: not ends,
+            FAULT: "",
+            NUMBER: "",
+            PIECES: (Piece(words),),
+            MARK: path[-1],
+        }
+        self._add(words, path, values, 0)
+
+    def _add(self, words: str, path: Path, values: dict[int, object], line: int) -> None:
+        row = QListWidgetItem(words)
+        for role, value in {PATH: path, **values}.items():
+            row.setData(role, value)
+        self.addItem(row)
+        self._lines.append(line)
 
     # What is chosen
 
@@ -205,8 +249,8 @@ class StepList(QListWidget):
         return tuple(row.data(PATH)) if row is not None else None
 
     def paths(self) -> list[Path]:
-        """All chosen steps."""
-        return [tuple(row.data(PATH)) for row in self.selectedItems()]
+        """All chosen steps; an `OTHERWISE` may be among them, the end of a block is none."""
+        return [tuple(row.data(PATH)) for row in self.selectedItems() if row.data(MARK) != END]
 
     def step(self) -> Statement | None:
         row = self.currentItem()
@@ -225,7 +269,7 @@ class StepList(QListWidget):
             self.item(row).setSelected(True)
 
     def _row_of_line(self, line: int) -> int:
-        return self._lines.index(line) if line in self._lines else -1
+        return self._lines.index(line) if line and line in self._lines else -1
 
     def number_of(self, line: int) -> str:
         """The number of the step that begins in a line of the text; empty where none does."""
@@ -243,13 +287,11 @@ class StepList(QListWidget):
 
     def behind(self) -> Path:
         """Where a new step goes: behind the chosen one, or first into the block that is chosen."""
-        path = self.path()
-        if path is None:
-            return ()
-        return (*path, -1) if self.currentItem().data(BLOCK) else path
+        row = self.currentItem()
+        return _inside(row) if row is not None else ()
 
     def _moved(self, row: int) -> None:
-        if 0 <= row < len(self._lines):
+        if 0 <= row < len(self._lines) and self._lines[row]:
             self.went_to.emit(self._lines[row])
 
     # Words that can be changed
@@ -330,12 +372,7 @@ class StepList(QListWidget):
         """The place before a row: behind the row above it, or first in the block that it is."""
         if row <= 0 or not self.count():
             return ()
-        above = self.item(row - 1)
-        path = tuple(above.data(PATH))
-        below = self.item(row)
-        if above.data(BLOCK) and (below is None or below.data(DEPTH) > above.data(DEPTH)):
-            return (*path, -1)
-        return path
+        return _inside(self.item(row - 1))
 
     def _rework(self, name: str) -> None:
         self.reworked.emit(name, self.paths())
@@ -371,8 +408,8 @@ class StepList(QListWidget):
         (Qt.Key.Key_X, Qt.KeyboardModifier.ControlModifier): "cut",
         (Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier): "copy",
         (Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier): "paste",
-        (Qt.Key.Key_Delete, Qt.KeyboardModifier.NoModifier): tr("take out"),
-        (Qt.Key.Key_Backspace, Qt.KeyboardModifier.NoModifier): tr("take out"),
+        (Qt.Key.Key_Delete, Qt.KeyboardModifier.NoModifier): "take-out",
+        (Qt.Key.Key_Backspace, Qt.KeyboardModifier.NoModifier): "take-out",
     }
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -387,6 +424,12 @@ class StepList(QListWidget):
             self.search_wanted.emit(text)
         else:
             super().keyPressEvent(event)
+
+
+def _inside(row: QListWidgetItem) -> Path:
+    """The place under a row: first in the block that it begins, else behind its step or block."""
+    path = tuple(row.data(PATH))
+    return (*path, FIRST) if isinstance(row.data(STEP), Block) else path
 
 
 _TYPING = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier)
