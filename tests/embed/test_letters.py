@@ -28,7 +28,7 @@ def test_the_catalogue_is_written_from_the_declarations_and_read_back() -> None:
     assert (bold.name, bold.context, bold.effects) == ("Bold", "writing", (Effect.EDITS,))
     assert [(a.name, a.type.value, a.default) for a in bold.arguments] == [("on", "switch", "flip")]
     size = catalogue.by_id["letters:set-size"].arguments[0]
-    assert (size.type.value, size.least, size.most) == ("whole", 8, 96)
+    assert (size.type.value, size.least, size.most) == ("number", 6, 96)
 
 
 def test_every_command_has_a_purpose_and_every_picture_exists() -> None:
@@ -104,10 +104,10 @@ def test_sizes_grow_shrink_and_stay_within_their_bounds(letters: Letters) -> Non
     letters.do("select-all")
     letters.do("set-size", to="20")
     letters.do("enlarge")
-    assert letters.document.cursor().charFormat().font().pixelSize() == 22
+    assert letters.document.cursor().charFormat().fontPointSize() == 22
     letters.do("shrink")
     letters.do("shrink")
-    assert letters.document.cursor().charFormat().font().pixelSize() == 18
+    assert letters.document.cursor().charFormat().fontPointSize() == 18
     assert not letters.do("set-size", to="500")
     assert "lies from 8 to 96" in letters.said
 

@@ -5,9 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QTextFormat
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QTextCursor, QTextFormat
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QComboBox, QDialogButtonBox
 
+from rimecrest.apps.letters.look_dialog import LookDialog
+from rimecrest.apps.letters.looks import parse_look, runs
 from tests.embed.conftest import Letters
 
 
@@ -66,7 +70,7 @@ def test_a_look_is_replaced_in_the_whole_letter_and_undone_at_once(letters: Lett
     look(letters, "one", "embolden", on="yes")
     look(letters, "three", "embolden", on="yes")
     before = letters.html
-    letters.do("replace-formatting", look="bold", by="marked")
+    letters.do("replace-formatting", look="bold", by="marked, not bold")
     assert not letters.do("find-formatting", look="bold")
     assert "No words in this letter are bold" in letters.said
     letters.do("go-to-start")
@@ -74,6 +78,144 @@ def test_a_look_is_replaced_in_the_whole_letter_and_undone_at_once(letters: Lett
     assert chosen(letters) == "one"
     letters.do("undo")
     assert letters.html == before
+
+
+def fragments(letters: Letters) -> list[tuple[str, list[str]]]:
+    """The words of the letter by their look, each with what they are."""
+    found = []
+    document = letters.window.document.widget.document()
+    for name in ("bold", "underlined", "linked", "colour #14657a", "the usual colour"):
+        for start, end in runs(document, parse_look(name)):
+            cursor = QTextCursor(document)
+            cursor.setPosition(start)
+            cursor.setPosition(end, QTextCursor.MoveMode.KeepAnchor)
+            found.append((cursor.selectedText(), name))
+    words = dict.fromkeys(text for text, _ in found)
+    return [(text, [name for known, name in found if known == text]) for text in words]
+
+
+def test_what_is_named_is_changed_in_one_go_and_the_rest_stays(letters: Letters) -> None:
+    letters.window.dispatcher.write("six and Quessel")
+    for verb, args in (("embolden", {"on": "yes"}), ("underline", {"on": "yes"})):
+        look(letters, "six", verb, **args)
+    look(letters, "Quessel", "insert-link", to="https://quay.example")
+    letters.do("replace-formatting", look="underlined", by="not underlined")
+    assert fragments(letters)[0] == ("six", ["bold"])
+    letters.do("replace-formatting", look="linked", by="no link, the usual colour")
+    assert "https://quay.example" not in letters.html
+    assert letters.read("replaced") == 1
+    letters.do("undo")
+    assert "https://quay.example" in letters.html
+
+
+def test_a_look_of_several_properties_is_looked_for_and_made(letters: Letters) -> None:
+    letters.window.dispatcher.write("one two three")
+    look(letters, "one", "embolden", on="yes")
+    look(letters, "two", "embolden", on="yes")
+    look(letters, "two", "slant", on="yes")
+    letters.do("replace-formatting", look="bold, not slanted", by="not bold, colour #14657A, 14 pt")
+    assert fragments(letters)[0] == ("two", ["bold"])
+    assert ("one", ["colour #14657a"]) in fragments(letters)
+    letters.do("go-to-start")
+    letters.do("find-formatting", look="14 pt")
+    assert chosen(letters) == "one"
+    letters.do("replace-formatting", look="14 pt", by="plain")
+    assert not letters.do("find-formatting", look="14 pt")
+
+
+def test_one_place_is_changed_after_another_and_no_match_is_a_result(letters: Letters) -> None:
+    letters.window.dispatcher.write("one two three")
+    look(letters, "one", "embolden", on="yes")
+    look(letters, "three", "embolden", on="yes")
+    letters.do("go-to-start")
+    for word in ("one", "three"):
+        letters.do("replace-formatting", look="bold", by="slanted", where="next")
+        assert (chosen(letters), letters.read("replaced")) == (word, 1)
+    assert letters.do("replace-formatting", look="bold", by="slanted", where="next")
+    assert letters.read("replaced") == 0
+    assert "nothing is changed" in letters.said
+    letters.do("replace-formatting", look="bold", by="not bold", where="this")
+    letters.do("go-to-start")
+    letters.do("find-formatting", look="bold")
+    assert chosen(letters) == "one"
+    assert letters.do("replace", text="ninety", by="x")
+    assert letters.read("replaced") == 0
+
+
+def test_no_match_does_not_end_a_macro(letters: Letters) -> None:
+    letters.run('do replace-formatting look="linked" by="no link"\nwrite "{replaced} links"')
+    assert letters.text == "0 links"
+
+
+@pytest.mark.parametrize(
+    ("look_for", "by", "says"),
+    [
+        ("blod", "bold", "Did you mean “bold”"),
+        ("bold", "linked", "Link gives words an address"),
+        ("bold", ", ,", "No look is named"),
+        ("200 pt", "bold", "is no look of words"),
+    ],
+)
+def test_a_look_that_is_none_is_refused(letters: Letters, look_for: str, by: str, says: str) -> None:
+    letters.window.dispatcher.write("one")
+    assert not letters.do("replace-formatting", look=look_for, by=by)
+    assert says in letters.said
+
+
+def test_a_link_is_removed_with_its_look(letters: Letters) -> None:
+    letters.window.dispatcher.write("one two three")
+    look(letters, "two", "insert-link", to="https://quay.example")
+    look(letters, "two", "embolden", on="yes")
+    letters.do("go-to-start")
+    assert not letters.do("remove-link")
+    assert "no link here" in letters.said
+    letters.do("find-formatting", look="linked")
+    letters.do("remove-link")
+    assert "https://quay.example" not in letters.html
+    assert ("two", ["bold"]) in fragments(letters)
+    assert not letters.do("find-formatting", look="underlined")
+
+
+def test_sizes_are_points_and_the_usual_one_is_that_of_the_paragraph(letters: Letters) -> None:
+    letters.window.dispatcher.write("Fish quay")
+    letters.do("style-paragraph", to="heading")
+    letters.do("select-all")
+    letters.do("set-size", to="9.5")
+    letters.do("find-formatting", look="9.5 pt")
+    assert "font-size:9.5pt" in letters.html
+    letters.do("replace-formatting", look="9.5 pt", by="the usual size")
+    assert "font-size:18pt" in letters.html
+    letters.do("enlarge")
+    assert "font-size:20pt" in letters.html
+
+
+def test_looks_are_asked_in_one_dialog(letters: Letters) -> None:
+    letters.window.dispatcher.write("one two")
+    look(letters, "one", "embolden", on="yes")
+
+    def fill() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, LookDialog)
+        sought, made = dialog.findChildren(QComboBox, "look-bold")
+        ok = dialog.findChild(QDialogButtonBox).button(QDialogButtonBox.StandardButton.Ok)
+        assert not ok.isEnabled()
+        QTest.keyClick(sought, Qt.Key.Key_Down)
+        QTest.keyClick(made, Qt.Key.Key_Down)
+        QTest.keyClick(made, Qt.Key.Key_Down)
+        assert (dialog.sought(), dialog.made()) == ("bold", "not bold")
+        size = dialog.findChildren(QComboBox, "look-size")[1]
+        size.setFocus()
+        size.lineEdit().selectAll()
+        QTest.keyClicks(size, "300 pt")
+        assert not ok.isEnabled()
+        size.lineEdit().selectAll()
+        QTest.keyClicks(size, "12 pt")
+        QTest.mouseClick(ok, Qt.MouseButton.LeftButton)
+
+    QTimer.singleShot(0, fill)
+    assert letters.do("replace-formatting")
+    letters.do("find-formatting", look="12 pt, not bold")
+    assert chosen(letters) == "one"
 
 
 def test_pages_and_parts_begin_where_they_are_told_to(headed: Letters) -> None:

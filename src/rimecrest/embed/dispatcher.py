@@ -21,7 +21,7 @@ from rimecrest.core.macro import check_macro
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declarations, Declared
-from rimecrest.embed.document import Document
+from rimecrest.embed.document import Document, Reached
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_run import Asker, MacroRun
 from rimecrest.embed.open_documents import OpenDocuments
@@ -72,6 +72,7 @@ class Dispatcher(QObject):
         wrote(text): they wrote.
         performed(target, settings, way): after each that went well, a macro's own steps included.
         refused(sentence): why something did not happen.
+        told(sentence): what came of a command, for who did it by hand.
         run_begun(run), run_ended(name, sentence, well): of a macro; the sentence may be empty.
         run_over(id, well): which macro it was, and whether it went well.
     """
@@ -81,6 +82,7 @@ class Dispatcher(QObject):
     wrote = pyqtSignal(str)
     performed = pyqtSignal(str, dict, str)
     refused = pyqtSignal(str)
+    told = pyqtSignal(str)
     run_begun = pyqtSignal(object)
     run_ended = pyqtSignal(str, str, bool)
     run_over = pyqtSignal(str, bool)
@@ -142,6 +144,8 @@ class Dispatcher(QObject):
             declared = self.ready(run, args)
             answer = self._call(declared, args)
             self.did.emit(declared.command, dict(args), answer)
+            if isinstance(answer, Reached) and answer.says:
+                self.told.emit(answer.says)
         self._note(run, args, way)
         return answer
 

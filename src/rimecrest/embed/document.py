@@ -28,13 +28,14 @@ class Reached:
 
     The recorder keeps these instead of what was given. `verb`: another command that does the same with these
     arguments, whatever the clipboard holds then. `text`: it wrote this text, as typing would have. `lost`:
-    what of it a macro cannot do again, as a sentence.
+    what of it a macro cannot do again, as a sentence. `says`: what came of it, for who did it by hand.
     """
 
     args: Mapping[str, str] = field(default_factory=dict)
     verb: str = ""
     text: str | None = None
     lost: str = ""
+    says: str = ""
 
     @staticmethod
     def switch(reached: bool) -> Reached:

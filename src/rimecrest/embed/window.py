@@ -124,6 +124,7 @@ class AppWindow(QWidget):
         self.frame.triggered.connect(self._clicked)
         self.frame.left.connect(lambda: self.document.widget.setFocus())
         self.dispatcher.refused.connect(self.frame.say)
+        self.dispatcher.told.connect(self.frame.say)
         self.keys.resolved.connect(self._key)
         self.keys.waiting.connect(self.frame.say)
         self.keys.nothing.connect(self.frame.say)

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from contextlib import AbstractContextManager
 from pathlib import Path
 
 from PyQt6.QtCore import QRect
 from PyQt6.QtGui import (
+    QTextBlock,
     QTextCharFormat,
     QTextCursor,
     QTextFrame,
@@ -15,6 +16,7 @@ from PyQt6.QtGui import (
 )
 
 from rimecrest.apps.letters.carried import Carried, read_carried, with_carried
+from rimecrest.apps.letters.looks import change_looks
 from rimecrest.apps.letters.moves import Place, moves
 from rimecrest.apps.letters.view import LetterView
 from rimecrest.core.words import tr
@@ -41,6 +43,10 @@ class LetterDocument(FileDocument):
         self.widget: LetterView = LetterView()
         self.widget.typed.connect(self.typed)
         self.widget.composing.connect(self.composing)
+        self.replaced = 0
+        """How many places the last replacing has changed."""
+        self.sought_look = ""
+        """The look that words were found by last."""
         self.written: tuple[int, int] | None = None
         """From where to where was written last, without a move in between."""
         document = self.widget.document()
@@ -150,6 +156,16 @@ class LetterDocument(FileDocument):
         cursor = self.cursor()
         cursor.mergeCharFormat(change)
         self.widget.mergeCurrentCharFormat(change)
+
+    def change_words(self, change: Callable[[QTextCharFormat, QTextBlock], None]) -> None:
+        """Change a copy of each look of the chosen words, or of what is written next."""
+        cursor = self.cursor()
+        if cursor.hasSelection():
+            change_looks(self.widget.document(), cursor.selectionStart(), cursor.selectionEnd(), change)
+        else:
+            look = self.widget.currentCharFormat()
+            change(look, cursor.block())
+            self.widget.setCurrentCharFormat(look)
 
     # Files
 

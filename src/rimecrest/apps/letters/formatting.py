@@ -10,14 +10,20 @@ from PyQt6.QtGui import QBrush, QColor, QFont, QTextBlockFormat, QTextCharFormat
 
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.looks import (
+    HEADINGS,
+    LEAST_POINTS,
+    MARK,
+    MOST_POINTS,
+    PLAIN_POINTS,
+    give_size,
+    points_of,
+)
 from rimecrest.core.catalogue import Effect
 from rimecrest.embed.declare import Between, Colour, Switch
 from rimecrest.embed.document import Reached
 
 EDITS = (Effect.EDITS,)
-PLAIN_SIZE = 15
-"""Pixels of plain text."""
-MARK = "#FFF1A8"
 STEP = 48
 """Pixels that one step inwards takes."""
 
@@ -29,12 +35,12 @@ _SIDES = {
     "right": Qt.AlignmentFlag.AlignRight,
     "both": Qt.AlignmentFlag.AlignJustify,
 }
-# Heading level, pixels, bold, slanted, margin above in pixels, indentation in pixels.
+# Heading level, points, bold, slanted, margin above in pixels, indentation in pixels.
 _STYLES = {
-    "text": (0, PLAIN_SIZE, False, False, 0, 0),
-    "heading": (1, 24, True, False, 14, 0),
-    "subheading": (2, 18, True, False, 10, 0),
-    "quotation": (0, PLAIN_SIZE, False, True, 6, STEP),
+    "text": (0, PLAIN_POINTS, False, False, 0, 0),
+    "heading": (1, HEADINGS[1], True, False, 14, 0),
+    "subheading": (2, HEADINGS[2], True, False, 10, 0),
+    "quotation": (0, PLAIN_POINTS, False, True, 6, STEP),
 }
 
 
@@ -146,26 +152,19 @@ def lower_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
     return _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSubScript)
 
 
-def _size(cursor: QTextCursor) -> int:
-    made = cursor.charFormat().font()
-    return made.pixelSize() if made.pixelSize() > 0 else PLAIN_SIZE
-
-
-def _resize(doc: LetterDocument, pixels: int) -> None:
-    made = QTextCharFormat()
-    made.setProperty(QTextCharFormat.Property.FontPixelSize, pixels)
-    doc.format_words(made)
+def _resize(doc: LetterDocument, points: float) -> None:
+    doc.change_words(lambda look, _: give_size(look, points))
 
 
 @command(
     "set-size",
     "Size",
-    about="Set the size of the selected words, in pixels",
+    about="Set the size of the selected words, in points",
     context="writing",
     effects=EDITS,
     picture="format-size",
 )
-def set_size(doc: LetterDocument, to: Annotated[int, Between(8, 96)] = PLAIN_SIZE) -> None:
+def set_size(doc: LetterDocument, to: Annotated[float, Between(LEAST_POINTS, MOST_POINTS)] = 11) -> None:
     _resize(doc, to)
 
 
@@ -180,7 +179,7 @@ def set_size(doc: LetterDocument, to: Annotated[int, Between(8, 96)] = PLAIN_SIZ
     repeats=True,
 )
 def enlarge(doc: LetterDocument) -> None:
-    _resize(doc, min(_size(doc.cursor()) + 2, 96))
+    _resize(doc, min(round(points_of(doc.look())) + 2, MOST_POINTS))
 
 
 @command(
@@ -194,7 +193,7 @@ def enlarge(doc: LetterDocument) -> None:
     repeats=True,
 )
 def shrink(doc: LetterDocument) -> None:
-    _resize(doc, max(_size(doc.cursor()) - 2, 8))
+    _resize(doc, max(round(points_of(doc.look())) - 2, LEAST_POINTS))
 
 
 @command(
@@ -315,13 +314,13 @@ def space_lines(doc: LetterDocument, to: Annotated[int, Between(80, 300)] = 150)
 
 def style_cursor(cursor: QTextCursor, style: str) -> None:
     """Give the cursor's paragraphs a style."""
-    level, pixels, is_bold, is_slanted, above, inwards = _STYLES[style]
+    level, points, is_bold, is_slanted, above, inwards = _STYLES[style]
     block = QTextBlockFormat()
     block.setHeadingLevel(level)
     block.setTopMargin(above)
     block.setLeftMargin(inwards)
     words = QTextCharFormat()
-    words.setProperty(QTextCharFormat.Property.FontPixelSize, pixels)
+    give_size(words, points)
     words.setFontWeight(QFont.Weight.Bold if is_bold else QFont.Weight.Normal)
     words.setFontItalic(is_slanted)
     cursor.mergeBlockFormat(block)

@@ -19,6 +19,7 @@ from PyQt6.QtGui import (
 
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.looks import give_look, parse_look, parse_made_look, runs
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
@@ -91,6 +92,26 @@ def insert_link(doc: LetterDocument, to: str) -> None:
         cursor.insertText(to, look)
         cursor.setCharFormat(plain)
         doc.put(cursor)
+
+
+@command(
+    "remove-link",
+    "Remove link",
+    about="Take the address from the link at the cursor, or from those in the selection, and its look",
+    context="writing",
+    effects=EDITS,
+    picture="link-variant-off",
+)
+def remove_link(doc: LetterDocument) -> None:
+    cursor, document = doc.cursor(), doc.widget.document()
+    first, last = cursor.selectionStart(), cursor.selectionEnd()
+    found = [run for run in runs(document, parse_look("linked")) if run[0] <= last and run[1] >= first]
+    if cursor.hasSelection():
+        found = [(max(start, first), min(end, last)) for start, end in found if start < last and end > first]
+    if not found:
+        raise RimecrestError(tr("There is no link here."), tr("Put the cursor into one, or select it."))
+    for start, end in found:
+        give_look(document, start, end, parse_made_look("no link, not underlined, the usual colour"))
 
 
 @command(

@@ -74,6 +74,11 @@ def at_end(doc: LetterDocument) -> str:
     return "yes" if doc.cursor().atEnd() else "no"
 
 
+@reading("replaced", "How many places the last replacing has changed", type="number")
+def replaced(doc: LetterDocument) -> int:
+    return doc.replaced
+
+
 @reading("places", "The named places of the letter", type="list")
 def places(doc: LetterDocument) -> list[str]:
     return list(named_places(doc))

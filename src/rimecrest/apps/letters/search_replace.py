@@ -2,27 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from typing import Literal
-
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import (
-    QBrush,
-    QColor,
-    QFont,
-    QTextBlock,
-    QTextCharFormat,
-    QTextCursor,
-    QTextDocument,
-    QTextFragment,
-)
+from PyQt6.QtGui import QTextCursor, QTextDocument
 
 from rimecrest.apps.letters.declared import command, declarations
 from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.formatting import MARK
+from rimecrest.apps.letters.look_dialog import Where, ask_look, ask_looks
+from rimecrest.apps.letters.looks import give_look, parse_look, parse_made_look, runs
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.words import tr
+from rimecrest.core.words import counted, tr
 from rimecrest.embed.document import Reached
 from rimecrest.embed.search_commands import ask_replacement, declare_search
 from rimecrest.embed.view_commands import declare_zoom
@@ -58,6 +46,7 @@ declare_search(
     about="Write other words wherever these stand",
     context="writing",
     effects=(Effect.EDITS,),
+    changes={"replaced"},
     picture="find-replace",
 )
 def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached | None:
@@ -72,9 +61,13 @@ def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached | None
         found.insertText(by)
         cursor = found
         count += 1
-    if not count:
-        raise RimecrestError(tr("“{text}” is not in this letter.", text=text))
-    return Reached({"text": text, "by": by})
+    doc.replaced = count
+    says = (
+        tr("{count} replaced.", count=counted(count, tr("place")))
+        if count
+        else tr("“{text}” is not in this letter: nothing is replaced.", text=text)
+    )
+    return Reached({"text": text, "by": by}, says=says)
 
 
 def _zoom(doc: LetterDocument, by: int) -> None:
@@ -84,53 +77,30 @@ def _zoom(doc: LetterDocument, by: int) -> None:
 declare_zoom(declarations, "letter", _zoom)
 
 
-Seen = Literal["bold", "slanted", "underlined", "struck-out", "marked", "linked"]
-_SEEN: dict[str, Callable[[QTextCharFormat], bool]] = {
-    "bold": lambda look: look.fontWeight() >= QFont.Weight.Bold,
-    "slanted": lambda look: look.fontItalic(),
-    "underlined": lambda look: look.fontUnderline() and not look.isAnchor(),
-    "struck-out": lambda look: look.fontStrikeOut(),
-    "marked": lambda look: look.background().style() != Qt.BrushStyle.NoBrush,
-    "linked": lambda look: bool(look.anchorHref()),
-}
-
-
-def _fragments(block: QTextBlock) -> Iterator[QTextFragment]:
-    fragments = block.begin()
-    while not fragments.atEnd():
-        yield fragments.fragment()
-        fragments += 1
-
-
-def _runs(doc: LetterDocument, look: str) -> list[tuple[int, int]]:
-    """From where to where words have a look, in the order of the letter."""
-    found: list[tuple[int, int]] = []
-    block = doc.widget.document().begin()
-    while block.isValid():
-        for fragment in _fragments(block):
-            if _SEEN[look](fragment.charFormat()):
-                start, end = fragment.position(), fragment.position() + fragment.length()
-                if found and found[-1][1] == start:
-                    start = found.pop()[0]
-                found.append((start, end))
-        block = block.next()
-    return found
-
-
 @command(
     "find-formatting",
     "Find by formatting",
     was=("find-look",),
-    about="Select the next words with this formatting",
+    about="Select the next words with this formatting: bold, not underlined, linked, 12 pt …",
     context="writing",
     picture="format-color-highlight",
 )
-def find_look(doc: LetterDocument, look: Seen = "bold") -> None:
-    runs = _runs(doc, look)
-    if not runs:
-        raise RimecrestError(tr("No words in this letter are {replace}.", replace=look.replace("-", " ")))
+def find_look(doc: LetterDocument, look: str = "") -> Reached | None:
+    if not look:
+        asked = ask_look(doc.widget, doc.sought_look)
+        if asked is None:
+            return None
+        look = asked
+    found = runs(doc.widget.document(), parse_look(look))
+    doc.sought_look = look
+    if not found:
+        raise RimecrestError(tr("No words in this letter are {look}.", look=look.replace("-", " ")))
     here = doc.cursor().selectionEnd()
-    start, end = next((run for run in runs if run[0] >= here), runs[0])
+    _select(doc, *next((run for run in found if run[0] >= here), found[0]))
+    return Reached({"look": look})
+
+
+def _select(doc: LetterDocument, start: int, end: int) -> None:
     cursor = doc.cursor()
     cursor.setPosition(start)
     cursor.setPosition(end, QTextCursor.MoveMode.KeepAnchor)
@@ -141,27 +111,37 @@ def find_look(doc: LetterDocument, look: Seen = "bold") -> None:
     "replace-formatting",
     "Replace formatting",
     was=("replace-look",),
-    about="Give all words with this formatting another one",
+    about="Change what is named in the look of words that have another look; the rest of it stays",
     context="writing",
     effects=(Effect.EDITS,),
+    changes={"replaced"},
     picture="format-paint",
 )
-def replace_look(
-    doc: LetterDocument,
-    look: Seen = "bold",
-    by: Literal["plain", "bold", "slanted", "underlined", "marked"] = "plain",
-) -> None:
-    runs = _runs(doc, look)
-    if not runs:
-        raise RimecrestError(tr("No words in this letter are {replace}.", replace=look.replace("-", " ")))
-    made = QTextCharFormat()
-    made.setFontWeight(QFont.Weight.Bold if by == "bold" else QFont.Weight.Normal)
-    made.setFontItalic(by == "slanted")
-    made.setFontUnderline(by == "underlined")
-    made.setFontStrikeOut(False)
-    made.setBackground(QColor(MARK) if by == "marked" else QBrush(Qt.BrushStyle.NoBrush))
-    for start, end in runs:
-        cursor = QTextCursor(doc.widget.document())
-        cursor.setPosition(start)
-        cursor.setPosition(end, QTextCursor.MoveMode.KeepAnchor)
-        cursor.mergeCharFormat(made)
+def replace_look(doc: LetterDocument, look: str = "", by: str = "", where: Where = "all") -> Reached | None:
+    if not look or not by:
+        asked = ask_looks(doc.widget, look or doc.sought_look)
+        if asked is None:
+            return None
+        look, by, where = asked
+    document, made = doc.widget.document(), parse_made_look(by)
+    found = runs(document, parse_look(look))
+    doc.sought_look = look
+    cursor = doc.cursor()
+    if where == "this":
+        found = [
+            run for run in found if run[0] <= cursor.selectionEnd() and run[1] >= cursor.selectionStart()
+        ]
+    elif where == "next":
+        found = [run for run in found if run[0] >= cursor.selectionEnd()]
+    chosen = found if where == "all" else found[:1]
+    for start, end in chosen:
+        give_look(document, start, end, made)
+    doc.replaced = len(chosen)
+    if where == "next" and chosen:
+        _select(doc, *chosen[0])
+    says = (
+        tr("{count} changed.", count=counted(len(chosen), tr("place")))
+        if chosen
+        else tr("No words here are {look}: nothing is changed.", look=look)
+    )
+    return Reached({"look": look, "by": by, "where": where}, says=says)

@@ -47,7 +47,15 @@ def lay_out(letters: Declarations) -> None:
             height="Height: superscript subscript",
             signs="Marks: highlight",
         ),
-        tab(letters, "look-over", "Find and print", seek=FIND, see="Zoom: zoom-in zoom-out", hand=PRINT),
+        tab(
+            letters,
+            "look-over",
+            "Find and print",
+            seek=FIND,
+            looks="Formatting: find-formatting replace-formatting remove-link",
+            see="Zoom: zoom-in zoom-out",
+            hand=PRINT,
+        ),
     )
     text = "copy cut paste | embolden slant | insert-note select-paragraph"
     table = "copy paste | add-row add-column | delete-row delete-column delete-table"

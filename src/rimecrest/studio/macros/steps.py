@@ -229,7 +229,7 @@ class StepList(QListWidget):
             BLOCK: not ends,
             FAULT: "",
             NUMBER: "",
-            PIECES: (Piece(words),),
+            PIECES: (Piece("  "), Piece(words)),
             MARK: path[-1],
         }
         self._add(words, path, values, 0)
