@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QMimeData, Qt, QTimer
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QMessageBox, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.macro import check_macro, format_macro, parse_macro, run_macro
@@ -46,7 +46,9 @@ class Tape:
 
 
 def replay(program: Program, text: str) -> None:
-    """Run a recording straight through the dispatcher."""
+    """Run a recording straight through the dispatcher; one of nothing does nothing."""
+    if not text:
+        return
     macro, faults = parse_macro(text)
     assert not faults
     assert not check_macro(macro, program.window.catalogue), text
@@ -255,6 +257,66 @@ def test_undo_of_what_was_there_before_is_a_grey_line(letters: Letters) -> None:
     tape = Tape(letters)
     letters.press(Qt.Key.Key_Z, CTRL)
     assert tape.steps == ["# Not recorded: undo of something from before the recording began."]
+
+
+def test_a_question_that_is_given_up_and_what_only_shows_something_are_not_recorded(
+    letters: Letters, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    tape = Tape(letters)
+    letters.press(Qt.Key.Key_F1)
+    next(dialog for dialog in letters.window.findChildren(QDialog) if dialog.isVisible()).close()
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_args, **_named: ("", False))
+    letters.do("find")
+    letters.do("replace")
+    stay = lambda: press_button(letters, "still-recording", "Stay here")  # noqa: E731
+    QTimer.singleShot(0, stay)
+    letters.do("quit")
+    assert tape.steps == []
+    assert letters.window.isVisible()
+    assert not any(run in ("letters:find", "letters:quit") for run, _ in letters.window.dispatcher.used)
+
+
+def press_button(program: Program, box: str, words: str) -> None:
+    found = program.window.findChild(QMessageBox, box)
+    assert found is not None
+    button = next(button for button in found.buttons() if button.text().replace("&", "") == words)
+    QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+
+
+def test_a_recording_of_no_steps_is_not_kept(letters: Letters) -> None:
+    tape = Tape(letters)
+    with letters.qtbot.waitSignal(letters.window.recorder.ended) as ended:
+        assert tape.stop() == ""
+    assert ended.args == ["Test", ""]
+    assert "Nothing is kept" in letters.said
+
+
+def test_dropping_the_last_step_takes_its_effect_back(letters: Letters) -> None:
+    letters.type("Dear Ailis")
+    tape = Tape(letters)
+    letters.do("new-line")
+    letters.type("one two three")
+    letters.do("go-to-start")
+    assert len(tape.steps) == 3
+    push(letters, "record-drop")
+    assert letters.document.cursor().atEnd()
+    push(letters, "record-drop")
+    assert (letters.text, tape.steps) == ("Dear Ailis\n", ["do new-line"])
+    letters.type("Hello")
+    assert tape.steps == ["do new-line", 'write "Hello"']
+    push(letters, "record-drop")
+    push(letters, "record-drop")
+    assert (letters.text, tape.steps) == ("Dear Ailis", [])
+
+
+def test_what_cannot_be_taken_back_with_a_dropped_step_is_told(letters: Letters) -> None:
+    tape = Tape(letters)
+    letters.type("one ")
+    push(letters, "record-pause")
+    letters.type("two")
+    push(letters, "record-drop")
+    assert (letters.text, tape.steps) == ("one two", [])
+    assert "what it did in the document stays" in letters.said
 
 
 def test_what_is_done_in_a_pause_is_left_out(letters: Letters) -> None:

@@ -439,14 +439,28 @@ def test_words_are_offered_while_the_text_is_written(studio: Studio, place: Macr
     studio.type("do emb")
     assert place.text.offered is not None
     assert [entry.id for entry in place.text.offered.entries] == ["embolden"]
-    studio.press(Qt.Key.Key_Return)
+    studio.press(Qt.Key.Key_Tab)
     studio.type(" on=")
     assert [entry.id for entry in place.text.offered.entries] == ["flip", "no", "yes"]
-    studio.press(Qt.Key.Key_Down)
-    studio.press(Qt.Key.Key_Down)
-    studio.press(Qt.Key.Key_Tab)
+    studio.press(Qt.Key.Key_Up)
+    studio.press(Qt.Key.Key_Return)
     assert place.text.toPlainText().rstrip("\n").endswith("do embolden on=yes")
     assert not place.text.offered.isVisible()
+
+
+@pytest.mark.parametrize("line", ["set changed = no", "do embolden on=", "if here.w"])
+def test_enter_ends_the_line_and_takes_no_word_that_no_arrow_has_chosen(
+    studio: Studio, place: MacrosPlace, line: str
+) -> None:
+    place.text.setFocus()
+    place.text.moveCursor(QTextCursor.MoveOperation.End)
+    studio.type(line)
+    assert place.text.offered is not None
+    assert place.text.offered.isVisible()
+    assert place.text.offered.current() is None
+    studio.press(Qt.Key.Key_Return)
+    assert not place.text.offered.isVisible()
+    assert place.text.toPlainText().endswith(f"{line}\n")
 
 
 # Shelves and handing over

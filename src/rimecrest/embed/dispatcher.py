@@ -144,6 +144,8 @@ class Dispatcher(QObject):
             declared = self.ready(run, args)
             answer = self._call(declared, args)
             self.did.emit(declared.command, dict(args), answer)
+            if isinstance(answer, Reached) and not answer.done:
+                return answer
             if isinstance(answer, Reached) and answer.says:
                 self.told.emit(answer.says)
         self._note(run, args, way)

@@ -15,7 +15,7 @@ from typing import Any, Protocol
 
 from PyQt6.QtCore import QObject, QRect, pyqtSignal
 from PyQt6.QtGui import QImage, QInputMethodEvent
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QAbstractScrollArea, QScrollBar, QWidget
 
 from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.embed.abstract import AbstractQObject
@@ -29,6 +29,7 @@ class Reached:
     The recorder keeps these instead of what was given. `verb`: another command that does the same with these
     arguments, whatever the clipboard holds then. `text`: it wrote this text, as typing would have. `lost`:
     what of it a macro cannot do again, as a sentence. `says`: what came of it, for who did it by hand.
+    `done`: whether anything was done; not where a question was given up, or something is only shown.
     """
 
     args: Mapping[str, str] = field(default_factory=dict)
@@ -36,12 +37,16 @@ class Reached:
     text: str | None = None
     lost: str = ""
     says: str = ""
+    done: bool = True
 
     @staticmethod
     def switch(reached: bool) -> Reached:
         """The state that a switch called `on` reached."""
         return Reached({"on": "yes" if reached else "no"})
 
+
+NOT_DONE = Reached(done=False)
+"""The answer of a command that did nothing in the end: it is neither recorded nor counted."""
 
 Move = tuple[str, Mapping[str, str]]
 """A command's verb with its settings."""
@@ -167,6 +172,23 @@ class Document(QObject, metaclass=AbstractQObject):
 
     def abandon(self) -> None:
         """Drop what is half entered: a run is taken back."""
+
+    def view(self) -> Any:
+        """Where the cursor is, what is selected and what is seen, to come back to with `go_back`."""
+        return self.place(), [bar.value() for bar in self._bars()]
+
+    def go_back(self, view: Any) -> None:
+        """Have the cursor, the selection and the scrolling as they were in a `view`."""
+        place, values = view
+        self.go(place)
+        for bar, value in zip(self._bars(), values, strict=False):
+            bar.setValue(value)
+
+    def _bars(self) -> list[QScrollBar]:
+        parts = [self.widget, *self.widget.findChildren(QAbstractScrollArea)]
+        areas = dict.fromkeys(part for part in parts if isinstance(part, QAbstractScrollArea))
+        bars = (bar for area in areas for bar in (area.verticalScrollBar(), area.horizontalScrollBar()))
+        return [bar for bar in bars if bar is not None]
 
     # Closing
 

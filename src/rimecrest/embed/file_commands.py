@@ -12,7 +12,7 @@ from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import Document, Reached
+from rimecrest.embed.document import NOT_DONE, Document, Reached
 from rimecrest.embed.file_document import FileDocument, in_a_file
 from rimecrest.shell.paths import clean_path
 
@@ -25,7 +25,7 @@ def ask_for_file(doc: FileDocument, title: str) -> Path | None:
 
 def open_at(
     doc: FileDocument, path: Path, name: str, place: str, go: Callable[[FileDocument, str], object]
-) -> Reached | None:
+) -> Reached:
     """What `open` does: ask for a file where none is named, open it, and go to a place in it.
 
     Args:
@@ -34,7 +34,7 @@ def open_at(
     if path == Path():
         asked = ask_for_file(doc, tr("Open a {noun}", noun=doc.noun))
         if asked is None:
-            return None
+            return NOT_DONE
         path = asked
     path = clean_path(path)
     opened = in_a_file(doc.documents.open(path))
@@ -76,11 +76,11 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         effects=(Effect.CREATES, Effect.OPENS_FILES),
         picture="file-document-plus-outline",
     )
-    def new_from(doc: FileDocument, path: Path = Path()) -> Reached | None:
+    def new_from(doc: FileDocument, path: Path = Path()) -> Reached:
         if path == Path():
             asked = ask_for_file(doc, tr("Begin from this file"))
             if asked is None:
-                return None
+                return NOT_DONE
             path = asked
         path = clean_path(path)
         document = in_a_file(doc.documents.begin())
@@ -103,8 +103,8 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         everyday=True,
         leaves_document=True,
     )
-    def save(doc: FileDocument) -> None:
-        doc.save()
+    def save(doc: FileDocument) -> Reached | None:
+        return None if doc.save() else NOT_DONE
 
     @command(
         "save-as",
@@ -115,10 +115,10 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         picture="content-save-edit-outline",
         leaves_document=True,
     )
-    def save_as(doc: FileDocument, path: Path = Path()) -> Reached | None:
+    def save_as(doc: FileDocument, path: Path = Path()) -> Reached:
         place = where_to(doc, path, tr("Save the {noun}", noun=noun))
         if place is None:
-            return None
+            return NOT_DONE
         path = doc.with_ending(place)
         doc.save_to(path)
         return Reached({"path": str(path)})
@@ -133,10 +133,10 @@ def declare_files(declarations: Declarations, noun: str) -> None:
     )
     def save_for_sending(
         doc: FileDocument, path: Path = Path(), macros: Literal["stay-behind", "go-along"] = "stay-behind"
-    ) -> Reached | None:
+    ) -> Reached:
         place = where_to(doc, path, tr("Save a copy of the {noun} to send", noun=noun))
         if place is None:
-            return None
+            return NOT_DONE
         path = doc.with_ending(place)
         doc.settle()
         doc.write_to(path, macros == "go-along")
@@ -144,8 +144,8 @@ def declare_files(declarations: Declarations, noun: str) -> None:
 
     @command("close", "Close", about=f"Close this {noun}", keys="Ctrl+W", picture="close", everyday=True,
              leaves_document=True)  # fmt: skip
-    def close(doc: Document) -> None:
-        doc.documents.close(doc)
+    def close(doc: Document) -> Reached | None:
+        return None if doc.documents.close(doc) else NOT_DONE
 
     @command(
         "next-document",

@@ -135,12 +135,19 @@ class FileDocument(Document):
         name, _ = QFileDialog.getSaveFileName(self.widget, title, begin, kinds or self.kinds)
         return Path(name) if name else None
 
-    def save(self) -> None:
-        """Save where it lies; ask for a place when it has none, or lies there in a lesser format."""
+    def save(self) -> bool:
+        """Save where it lies; ask for a place when it has none, or lies there in a lesser format.
+
+        Returns:
+            Whether it was saved: not where the question was given up.
+        """
         if self.path is not None and self.keeps_all(self.path):
             self.save_to(self.path)
-        elif (path := self.ask_where(f"Save the {self.noun}")) is not None:
+            return True
+        path = self.ask_where(f"Save the {self.noun}")
+        if path is not None:
             self.save_to(self.with_ending(path))
+        return path is not None
 
     def may_close(self) -> bool:
         """Ask about unsaved changes. False: stay with this document."""

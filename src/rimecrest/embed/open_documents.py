@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QInputMethodEvent
@@ -45,6 +46,8 @@ class OpenDocuments(QObject):
         self.lent: Path | None = None
         """Folder of the files that macros brought along: opened as copies that lie nowhere yet."""
         self._run = ""
+        self._views: list[tuple[Document, Any]] = []
+        """What was seen in each document when the run began."""
         self._begun: list[Document] = []
         """Documents that the present run opened."""
         self._before: Document | None = None
@@ -159,9 +162,11 @@ class OpenDocuments(QObject):
         for document in self.all:
             document.settle()
             document.undo.begin_run(label)
+        self._views = [(document, document.view()) for document in self.all]
 
     def end_run(self) -> None:
         """Keep what the run did, as one entry in every document that it changed."""
+        self._views = []
         group: Group = []
         for document in self.all:
             document.settle()
@@ -183,6 +188,10 @@ class OpenDocuments(QObject):
             self.show(self._before)
         for document in self.all:
             document.undo.take_back_run()
+        for document, view in self._views:
+            if document in self.all:
+                document.go_back(view)
+        self._views = []
         self.changed.emit()
 
     def show_macros(self) -> None:

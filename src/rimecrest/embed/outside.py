@@ -13,7 +13,7 @@ from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Address, Declarations
-from rimecrest.embed.document import Reached
+from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.shell.installed_programs import start_program
 from rimecrest.shell.paths import clean_path
 
@@ -51,11 +51,11 @@ def declare_outside(declarations: Declarations) -> None:
         picture="file-export-outline",
         leaves_document=True,
     )
-    def open_outside(doc: Any, path: Path = Path()) -> Reached | None:
+    def open_outside(doc: Any, path: Path = Path()) -> Reached:
         if path == Path():
             name, _ = QFileDialog.getOpenFileName(doc.widget, tr("Open with its own program"))
             if not name:
-                return None
+                return NOT_DONE
             path = Path(name)
         path = clean_path(path)
         if not path.is_file():

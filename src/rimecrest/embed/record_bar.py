@@ -52,7 +52,7 @@ class RecordBar(QWidget):
         row.addLayout(words, 1)
         self._keys: dict[str, QPushButton] = {}
         self._pause = self._button("Pause", "record-pause", PAUSE, self._turn)
-        self._drop = self._button(tr("Drop last"), "record-drop", DROP, recorder.drop_last)
+        self._drop = self._button(tr("Drop last"), "record-drop", DROP, self._drop_last)
         self._ask = self._button(tr("Ask for it"), "record-ask", ASK, self._ask_for_last)
         self._ask.setToolTip(tr("Ask for what was written last, each time the macro runs"))
         self._stop = self._button("Stop", "record-stop", STOP, recorder.stop)
@@ -90,6 +90,10 @@ class RecordBar(QWidget):
 
     def _turn(self) -> None:
         self._recorder.go_on() if self._recorder.paused else self._recorder.pause()
+
+    def _drop_last(self) -> None:
+        if said := self._recorder.drop_last():
+            self._say(said)
 
     def _ask_for_last(self) -> None:
         try:

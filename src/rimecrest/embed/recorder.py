@@ -14,7 +14,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from rimecrest.core.catalogue import Command
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import FIELD
-from rimecrest.core.macro import Recording, Statement
+from rimecrest.core.macro import Comment, Recording, Statement
 from rimecrest.core.macro.format import format_macro
 from rimecrest.core.words import tr
 from rimecrest.embed.dispatcher import Dispatcher
@@ -94,9 +94,12 @@ class Recorder(QObject):
         self._tell()
 
     def stop(self) -> str:
-        """End, and give out the macro as text."""
+        """End, and give out the macro as text; empty where nothing was done, and there is nothing to keep."""
         if self.recording is None:
             raise RimecrestError(tr("Nothing is being recorded here."))
+        if not any(not isinstance(step, Comment) or step.comment for step in self.recording.steps):
+            self._end("")
+            return ""
         text = format_macro(self.recording.macro(self.name, self._dispatcher.catalogue.app))
         self._end(text)
         return text
@@ -129,13 +132,50 @@ class Recorder(QObject):
                 self._keep()
             self._tell()
 
-    def drop_last(self) -> None:
-        """Strike the last step out. What it did to the document stays."""
-        if self.recording is not None:
-            self._become(self.recording.without_last())
-            self._look()
-            # A macro without that step is still where the steps before it led.
-            self._place = self._trail.get(len(self.recording.steps), self._place)
+    def drop_last(self) -> str:
+        """Strike the last step out, and take back what it did.
+
+        Returns:
+            What is to be said: that its effect stays, where something else was done since; else nothing.
+        """
+        if self.recording is None:
+            return ""
+        left = self.recording.without_last()
+        document, back = self._dispatcher.document, self._depth_before(left)
+        if back is not None:
+            while document.undo.depth > back:
+                document.documents.undo()
+        before = self._trail.get(len(left.steps), self._place)
+        taken_back = back is not None or self._only_moved(left)
+        if taken_back:
+            document.go(before)
+        self._become(left)
+        self._look()
+        # A macro without that step is still where the steps before it led.
+        self._place = before
+        self._trail[len(left.steps)] = before
+        return "" if taken_back else tr("It is out of the macro; what it did in the document stays.")
+
+    def _depth_before(self, left: Recording) -> int | None:
+        """How far undo goes back to what a shorter recording had done; None where other things come between.
+
+        Nothing may have been done since the last step, and every entry on the way is one of its own.
+        """
+        undo, key = self._dispatcher.document.undo, id(self._dispatcher.document)
+        now = self._at.get((key, undo.depth))
+        if self.recording is None or now is None or now[0].steps != self.recording.steps:
+            return None
+        for depth in range(undo.depth - 1, -1, -1):
+            known = self._at.get((key, depth))
+            if known is not None and len(known[0].steps) <= len(left.steps):
+                return depth if known[0].steps == left.steps else None
+        return None
+
+    def _only_moved(self, left: Recording) -> bool:
+        """Whether the last step changed nothing: undo is where it was without it."""
+        document = self._dispatcher.document
+        known = self._at.get((id(document), document.undo.depth))
+        return document is self._document and known is not None and len(known[0].steps) <= len(left.steps)
 
     def ask_for_last(self) -> None:
         """Ask for what was written last, each time the macro runs."""
@@ -167,6 +207,8 @@ class Recorder(QObject):
 
     def _did(self, command: Command, args: Mapping[str, str], answer: Any) -> None:
         if self.recording is None or self.paused or self._ways is None or command.context == FIELD:
+            return
+        if isinstance(answer, Reached) and not answer.done:
             return
         if command.verb in ("undo", "redo"):
             self._undone()

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QInputDialog, QWidget
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import Reached
+from rimecrest.embed.document import NOT_DONE, Reached
 
 Find = Callable[[Any, str, bool], None]
 """Select the next hit for some words in a document, or the one before; RimecrestError when there is none."""
@@ -52,12 +52,12 @@ def declare_search(
         picture="magnify",
         everyday=True,
     )
-    def find(doc: Any, text: str = "") -> Reached | None:
+    def find(doc: Any, text: str = "") -> Reached:
         if not text:
             words = begin_with(doc)
             text, go_on = QInputDialog.getText(doc.widget, "Find", tr("Find these words:"), text=words)
             if not go_on or not text:
-                return None
+                return NOT_DONE
         doc.sought = text
         find_words(doc, text, False)
         return Reached({"text": text})

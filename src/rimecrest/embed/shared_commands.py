@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QTextBrowser, QVBoxLayout
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import Document
+from rimecrest.embed.document import NOT_DONE, Document, Reached
 
 
 def declare_everyday(declarations: Declarations) -> None:
@@ -28,10 +28,12 @@ def declare_everyday(declarations: Declarations) -> None:
         everyday=True,
         leaves_document=True,
     )
-    def quit_(doc: Document) -> None:
+    def quit_(doc: Document) -> Reached | None:
         window = doc.widget.window()
-        if window is not None and window.close():
-            QApplication.quit()
+        if window is None or not window.close():
+            return NOT_DONE
+        QApplication.quit()
+        return None
 
     @command(
         "undo",
@@ -65,8 +67,9 @@ def declare_everyday(declarations: Declarations) -> None:
         keys="Shift+F5",
         picture="format-list-text",
     )
-    def list_macros(doc: Document) -> None:
+    def list_macros(doc: Document) -> Reached:
         doc.documents.show_macros()
+        return NOT_DONE
 
     @command(
         "help",
@@ -76,7 +79,7 @@ def declare_everyday(declarations: Declarations) -> None:
         picture="help-circle-outline",
         everyday=True,
     )
-    def help_(doc: Document) -> None:
+    def help_(doc: Document) -> Reached:
         catalogue = declarations.catalogue()
         keys = {own.run: own.keys for own in catalogue.keys}
         rows = "".join(
@@ -92,6 +95,7 @@ def declare_everyday(declarations: Declarations) -> None:
         text.setHtml(f"<h3>{html.escape(heading)}</h3><table cellpadding='4'>{rows}</table>")
         QVBoxLayout(dialog).addWidget(text)
         dialog.open()
+        return NOT_DONE
 
     @declarations.reading("today.weekday", "The day of the week")
     def today_weekday(_doc: Document) -> str:

@@ -13,7 +13,7 @@ from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import Reached
+from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.file_commands import where_to
 
 MARGIN = 20
@@ -63,10 +63,10 @@ def declare_print(declarations: Declarations, what: str, page: Callable[[Any], Q
         picture="file-document-outline",
         leaves_document=True,
     )
-    def make_pdf(doc: Any, path: Path = Path()) -> Reached | None:
+    def make_pdf(doc: Any, path: Path = Path()) -> Reached:
         place = where_to(doc, path, tr("Make a PDF"), ".pdf", tr("PDF (*.pdf)"))
         if place is None:
-            return None
+            return NOT_DONE
         if not place.parent.is_dir():
             raise RimecrestError(
                 tr("There is no folder {parent}.", parent=place.parent), tr("Choose another one.")
@@ -96,6 +96,7 @@ def declare_print(declarations: Declarations, what: str, page: Callable[[Any], Q
         )
 
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-        if QPrintDialog(printer, doc.widget).exec():
-            page(doc).print(printer)
+        if not QPrintDialog(printer, doc.widget).exec():
+            return NOT_DONE
+        page(doc).print(printer)
         return Reached(lost=tr("What was selected in the printing dialog is asked again."))

@@ -390,9 +390,10 @@ class AppWindow(QWidget):
         )
 
     def _record_ended(self, name: str, text: str) -> None:
-        self.frame.say(
-            tr("“{name}” is recorded.", name=name) if text else tr("“{name}” was thrown away.", name=name)
-        )
+        if text:
+            self.frame.say(tr("“{name}” is recorded.", name=name))
+        else:
+            self.frame.say(tr("Nothing is kept of “{name}”.", name=name))
         self.server.tell("record.ended", {"name": name, "text": text, "app": self.catalogue.app})
 
     def _may_end_recording(self) -> bool:

@@ -13,7 +13,7 @@ from rimecrest.apps.grid.document import GridDocument
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.document import Reached
+from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.file_commands import declare_files, open_at, where_to
 from rimecrest.embed.outside import declare_outside
 from rimecrest.embed.shared_commands import declare_everyday
@@ -49,7 +49,7 @@ def _show_sheet(doc: GridDocument, name: str) -> None:
     picture="folder-open-outline",
     everyday=True,
 )
-def open_(doc: GridDocument, path: Path = Path(), sheet: str = "") -> Reached | None:
+def open_(doc: GridDocument, path: Path = Path(), sheet: str = "") -> Reached:
     return open_at(doc, path, "sheet", sheet, _show_sheet)
 
 
@@ -61,10 +61,10 @@ def open_(doc: GridDocument, path: Path = Path(), sheet: str = "") -> Reached | 
     picture="file-delimited-outline",
     leaves_document=True,
 )
-def save_values(doc: GridDocument, path: Path = Path()) -> Reached | None:
+def save_values(doc: GridDocument, path: Path = Path()) -> Reached:
     place = where_to(doc, path, tr("Save the values"), ".csv", tr("Values (*.csv)"))
     if place is None:
-        return None
+        return NOT_DONE
     place = place if place.suffix else place.with_suffix(".csv")
     doc.settle()
     doc.write_to(place)

@@ -12,7 +12,7 @@ from rimecrest.apps.grid.navigation import HERE
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.document import Reached
+from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.search_commands import ask_replacement, declare_search
 from rimecrest.embed.view_commands import declare_zoom
 from rimecrest.shell.theme import font
@@ -59,11 +59,11 @@ declare_search(
 )
 def replace(
     doc: GridDocument, text: str = "", by: str = "", where: Literal["sheet", "chosen"] = "sheet"
-) -> Reached | None:
+) -> Reached:
     if not text:
         asked = ask_replacement(doc.widget)
         if asked is None:
-            return None
+            return NOT_DONE
         text, by = asked
     count = 0
     whole = (0, 0, len(doc.sheet.rows) - 1, max(doc.sheet.breadth - 1, 0))

@@ -28,7 +28,7 @@ declare_outside(declarations)
     picture="folder-open-outline",
     everyday=True,
 )
-def open_(doc: LetterDocument, path: Path = Path(), heading: str = "") -> Reached | None:
+def open_(doc: LetterDocument, path: Path = Path(), heading: str = "") -> Reached:
     return open_at(doc, path, "heading", heading, find_heading)
 
 

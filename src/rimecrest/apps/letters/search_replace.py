@@ -11,7 +11,7 @@ from rimecrest.apps.letters.looks import give_look, parse_look, parse_made_look,
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
-from rimecrest.embed.document import Reached
+from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.search_commands import ask_replacement, declare_search
 from rimecrest.embed.view_commands import declare_zoom
 
@@ -49,11 +49,11 @@ declare_search(
     changes={"replaced"},
     picture="find-replace",
 )
-def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached | None:
+def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached:
     if not text:
         asked = ask_replacement(doc.widget)
         if asked is None:
-            return None
+            return NOT_DONE
         text, by = asked
     document, cursor = doc.widget.document(), QTextCursor(doc.widget.document())
     count = 0
@@ -85,11 +85,11 @@ declare_zoom(declarations, "letter", _zoom)
     context="writing",
     picture="format-color-highlight",
 )
-def find_look(doc: LetterDocument, look: str = "") -> Reached | None:
+def find_look(doc: LetterDocument, look: str = "") -> Reached:
     if not look:
         asked = ask_look(doc.widget, doc.sought_look)
         if asked is None:
-            return None
+            return NOT_DONE
         look = asked
     found = runs(doc.widget.document(), parse_look(look))
     doc.sought_look = look
@@ -117,11 +117,11 @@ def _select(doc: LetterDocument, start: int, end: int) -> None:
     changes={"replaced"},
     picture="format-paint",
 )
-def replace_look(doc: LetterDocument, look: str = "", by: str = "", where: Where = "all") -> Reached | None:
+def replace_look(doc: LetterDocument, look: str = "", by: str = "", where: Where = "all") -> Reached:
     if not look or not by:
         asked = ask_looks(doc.widget, look or doc.sought_look)
         if asked is None:
-            return None
+            return NOT_DONE
         look, by, where = asked
     document, made = doc.widget.document(), parse_made_look(by)
     found = runs(document, parse_look(look))

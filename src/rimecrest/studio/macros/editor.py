@@ -188,7 +188,7 @@ class MacroText(QPlainTextEdit):
     def focusNextPrevChild(self, forward: bool) -> bool:
         # Tab goes on to the next widget before it is a key press: the list of words has it first.
         if self.offered is not None and self.offered.isVisible():
-            self.take_word(self.offered.current())
+            self.take_word(self.offered.current() or self.offered.entries[0])
             return True
         return super().focusNextPrevChild(forward)
 
@@ -200,7 +200,7 @@ class MacroText(QPlainTextEdit):
                 self.offered.move_row(1)
             case Qt.Key.Key_Up:
                 self.offered.move_row(-1)
-            case Qt.Key.Key_Return | Qt.Key.Key_Enter if self._prefix:
+            case Qt.Key.Key_Return | Qt.Key.Key_Enter if self.offered.current() is not None:
                 self.take_word(self.offered.current())
             case Qt.Key.Key_Escape:
                 self._hide_words()
@@ -223,7 +223,8 @@ class MacroText(QPlainTextEdit):
             return
         entries = [Match("word", word, word) for word in words[:8]]
         corner = self.viewport().mapTo(self.offered.parentWidget(), self.cursorRect().bottomLeft())
-        self.offered.row = 0
+        # Enter ends the line: it takes a word only when an arrow has chosen one.
+        self.offered.row = -1
         self.offered.offer(self._prefix, entries, corner + QPoint(0, 4), tag=False)
 
     def take_word(self, entry: Match | None) -> None:

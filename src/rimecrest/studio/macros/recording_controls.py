@@ -108,7 +108,7 @@ class RecordingControls(QObject):
         """Put what was recorded on the aimed layer's shelf; an empty text was thrown away."""
         self._show_progress("", [])
         if not text:
-            self._session.say(tr("The recording was thrown away."))
+            self._session.say(tr("Nothing is kept of the recording."))
             return
         self.aim_at(self._session.aim.layer, app)
         key = self._presenter.keep_recording(name, text)

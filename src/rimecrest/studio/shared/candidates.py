@@ -43,6 +43,7 @@ class Candidates(QWidget):
         """A line below the rows: which keys do what."""
         self.entries: list[Match] = []
         self.row = 0
+        """The chosen entry; -1: none is yet."""
         self._top = 0
         self.nothing = tr("There is no such command or macro.")
         self.setObjectName("candidates")
@@ -82,7 +83,8 @@ class Candidates(QWidget):
         self.update()
 
     def _name(self) -> None:
-        said = self.entries[self.row].title if self.entries else self.nothing
+        now = self.entries[max(self.row, 0)].title if self.entries else self.nothing
+        said = now if self.row >= 0 else tr("{now} and others", now=now)
         self.setAccessibleName(": ".join(part for part in (self.typed, self.caption, said) if part))
 
     def sizeHint(self) -> QSize:
@@ -91,11 +93,13 @@ class Candidates(QWidget):
         return QSize(self._width, self._rows_top() + rows * ROW + 10 + foot)
 
     def current(self) -> Match | None:
-        return self.entries[self.row] if self.entries and not self.isHidden() else None
+        """The chosen entry; None where none is, or nothing is shown."""
+        return self.entries[self.row] if self.entries and self.row >= 0 and not self.isHidden() else None
 
     def move_row(self, by: int) -> None:
         if self.entries:
-            self.row = (self.row + by) % len(self.entries)
+            begins = self.row < 0 and by < 0
+            self.row = len(self.entries) - 1 if begins else (self.row + by) % len(self.entries)
             self._follow()
             self._name()
             self.moved.emit()
