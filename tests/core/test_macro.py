@@ -47,6 +47,7 @@ from rimecrest.core.macro import (
 )
 from rimecrest.core.macro.expressions import Binary, Expression, Flag, Name, Number, Text, Unary
 from rimecrest.core.macro.names import fill, names_in
+from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.steps import Setting
 from tests.samples import CATALOGUE, GREETING
 
@@ -379,3 +380,15 @@ def test_a_reading_without_a_value_stops_the_run() -> None:
 def test_readings_are_asked_once_for_each_text() -> None:
     done = carry_out(parsed('macro "M"\nfor notes\nwrite "{today.weekday}, {today.weekday}"\n'), agreeable)
     assert [type(request) for request in done] == [Read, Write]
+
+
+def test_what_ends_aloud_is_written_read_and_told_so() -> None:
+    text = 'macro "M"\nfor notes\n\nsay "Done." aloud\nstop "Enough." aloud\nstop aloud\nstop\n'
+    macro, faults = parse_macro(text)
+    assert not faults
+    assert format_macro(macro) == text
+    assert [getattr(step, "aloud", None) for step in macro.steps] == [True, True, True, False]
+    assert sentence(macro.steps[0], None) == "Say “Done.”, aloud"
+    assert sentence(macro.steps[2], None) == "Stop, aloud"
+    flow = run_macro(macro)
+    assert next(flow) == Tell("Done.", aloud=True)

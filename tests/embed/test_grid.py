@@ -400,7 +400,8 @@ def test_sheets_have_names_and_sums_look_across(grid: Grid) -> None:
 def test_each_sheet_keeps_its_place_and_a_click_on_its_name_goes_there(grid: Grid) -> None:
     grid.do("add-sheet")
     grid.go("C4")
-    names = grid.document.widget.names
+    names = grid.document.widget.sheets.names
+    QApplication.processEvents()
     QTest.mouseClick(names, Qt.MouseButton.LeftButton, pos=names.tabRect(0).center())
     assert (grid.read("here.sheet"), grid.read("here.cell")) == ("Sheet 1", "A1")
     grid.do("go-to-sheet", name="Sheet 2")

@@ -120,6 +120,9 @@ def test_the_state_that_was_reached_is_kept_not_the_turning_over(
 
 
 def test_every_switch_tells_the_state_that_it_reached(letters: Letters, grid: Grid) -> None:
+    letters.window.dispatcher.write("Dear\nOne")
+    letters.do("style-paragraph", to="heading")
+    letters.do("embolden", on="no")
     for program in (letters, grid):
         for command in program.window.catalogue.commands:
             if any(argument.type.value == "switch" for argument in command.arguments):

@@ -244,9 +244,9 @@ def test_a_sequence_waits_tells_what_can_follow_and_runs(letters: Letters) -> No
     letters.press(Qt.Key.Key_J, CTRL)
     assert letters.said.startswith("Ctrl+J, then: ")
     assert "H Line across" in letters.said
-    letters.press(Qt.Key.Key_T)
-    assert letters.document.table() is not None
-    assert letters.text.count("t") == 0
+    letters.press(Qt.Key.Key_H)
+    assert "<hr" in letters.html
+    assert letters.text.count("h") == 0
 
 
 def test_a_sequence_that_leads_nowhere_is_told_and_types_nothing(letters: Letters) -> None:
@@ -271,8 +271,7 @@ def test_a_sequence_that_is_not_gone_on_with_is_given_up(
 
 
 def test_the_narrower_context_wins_at_the_key(letters: Letters) -> None:
-    letters.press(Qt.Key.Key_J, CTRL)
-    letters.press(Qt.Key.Key_T)
+    letters.do("insert-table")
     letters.press(Qt.Key.Key_Tab)
     assert "\t" not in letters.text
     letters.do("go-to-end")

@@ -63,6 +63,8 @@ class Declared:
     command: Command
     function: Callable[..., Any]
     parse: Mapping[str, Callable[[str], Any]]
+    asks: Callable[[Any], None] | None = None
+    """Asks for the settings of a document's command that a person performs without any."""
 
     def call(self, document: Any, args: Mapping[str, str]) -> Any:
         """Call it with arguments as written, which have been found to fit."""
@@ -105,12 +107,15 @@ class Declarations:
         takes_back: Literal["", "character", "word", "all"] = "",
         was: tuple[str, ...] = (),
         synonyms: tuple[str, ...] = (),
+        asks: Callable[[Any], None] | None = None,
     ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
         """Declare the function beneath as a command.
 
         Args:
             was: the verbs it had in earlier versions.
             synonyms: other words by which people look for it.
+            asks: what is done instead where a person performs it without settings: it asks the document's
+                colleague for them, and has it performed with these. A macro never asks.
         """
 
         def declare(function: Callable[..., Any]) -> Callable[..., Any]:
@@ -132,7 +137,7 @@ class Declarations:
                 synonyms=synonyms,
                 was=tuple(CommandId(f"{self.app}:{verb}") for verb in was),
             )
-            self.commands[identity] = Declared(command, function, parse)
+            self.commands[identity] = Declared(command, function, parse, asks)
             for number, spelling in enumerate((keys,) if isinstance(keys, str) else keys):
                 own = f"key-{was[0] if was else verb}" + (f"-{number + 1}" if number else "")
                 self._keys.append(OwnKey(id=own, keys=normalise(spelling), run=identity, context=context))

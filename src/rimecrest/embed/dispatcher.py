@@ -21,7 +21,7 @@ from rimecrest.core.macro import check_macro
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declarations, Declared
-from rimecrest.embed.document import Document, Reached
+from rimecrest.embed.document import NOT_DONE, Document, Reached
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_run import Asker, MacroRun
 from rimecrest.embed.open_documents import OpenDocuments
@@ -41,6 +41,10 @@ class Way(StrEnum):
     MENU = "menu"
     MACRO = "macro"
     LINK = "link"
+
+
+BY_HAND = (Way.KEY, Way.BUTTON, Way.MENU)
+"""How a person reaches a command."""
 
 
 class Panels(Protocol):
@@ -141,7 +145,11 @@ class Dispatcher(QObject):
         if run.startswith("macro:"):
             self.begin_macro(run.removeprefix("macro:"))
         else:
-            declared = self.ready(run, args)
+            asks = way in BY_HAND and not args
+            declared = self.ready(run, args, asks)
+            if asks and declared.asks is not None:
+                declared.asks(self.document)
+                return NOT_DONE
             answer = self._call(declared, args)
             self.did.emit(declared.command, dict(args), answer)
             if isinstance(answer, Reached) and not answer.done:
@@ -181,8 +189,8 @@ class Dispatcher(QObject):
 
     # Commands
 
-    def ready(self, run: str, args: Mapping[str, str]) -> Declared:
-        """The command, when it could be performed now.
+    def ready(self, run: str, args: Mapping[str, str], asks: bool = False) -> Declared:
+        """The command, when it could be performed now; `asks`: what it needs can be asked for.
 
         Raises:
             RimecrestError: there is no such command, its context is not live, or a setting does not fit.
@@ -203,7 +211,8 @@ class Dispatcher(QObject):
                 tr("“{name}” works {where} only.", name=command.name, where=where),
                 tr("Put the cursor there first."),
             )
-        if faults := command.argument_faults(args):
+        faults = command.argument_faults(args)
+        if faults and not (asks and declared.asks is not None):
             raise RimecrestError(f"{command.name}: {faults[0]}.")
         return declared
 
@@ -302,6 +311,10 @@ class Dispatcher(QObject):
         """Write answers into a panel, for as long as the macro's run is not taken back."""
         if self.panels is not None:
             self.panels.fill(answers)
+
+    def ring(self) -> None:
+        """Let the end of a macro be heard, where the seat has that on."""
+        self.documents.sounds.ring()
 
     def carry_out(self, declared: Declared, args: Mapping[str, str]) -> None:
         """Perform a command for a macro; `ready` has said that it can be."""

@@ -19,7 +19,11 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QScrollBar, QWidget
 
 from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.embed.abstract import AbstractQObject
+from rimecrest.embed.sounds import Sounds
 from rimecrest.embed.undo import UndoStack
+
+KEEPS_KEYS, OWN_MENU = "keeps-keys", "own-menu"
+"""Properties of a part of a document: plain keys are its own while it has the focus; its menu is."""
 
 
 @dataclass(frozen=True)
@@ -60,6 +64,7 @@ class Documents(Protocol):
 
     all: list[Document]
     current: Document
+    sounds: Sounds
 
     def begin(self) -> Document:
         """A new, empty document; an untouched one is taken as it is."""

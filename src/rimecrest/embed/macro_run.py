@@ -71,6 +71,7 @@ class Carrier(Protocol):
     def find_macro(self, identity: str) -> MacroFile | None: ...
     def panel(self, name: str) -> AskedPanel: ...
     def fill_panel(self, name: str, answers: Mapping[str, str]) -> None: ...
+    def ring(self) -> None: ...
 
 
 Answered = Callable[[tuple[str, ...] | None], None]
@@ -132,6 +133,8 @@ class MacroRun(QObject):
         self._stepping = step_by_step
         self._flow: Flow | None = run_macro(file.macro)
         self._said = ""
+        self._aloud = False
+        """Whether the end is heard."""
         self._answer: Any = None
         self._queued: list[tuple[Declared, Mapping[str, str]]] = []
         """What cannot be taken back: done when the last step has succeeded, else never."""
@@ -251,7 +254,8 @@ class MacroRun(QObject):
                 file = self._carrier.find_macro(request.macro)
                 return file.macro if file is not None and not file.faults else None
             case Tell():
-                self._said = request.text
+                self._said = request.text or self._said
+                self._aloud = self._aloud or request.aloud
                 return None
             case Breathe():
                 return None
@@ -320,6 +324,8 @@ class MacroRun(QObject):
                 said = self._unexpected(error)
                 self._end(tr("{said} What was written stays; one undo takes it back.", said=said), well=True)
                 return
+        if self._aloud:
+            self._carrier.ring()
         self._end(self._said, well=True)
 
     def _fail(self, error: RimecrestError) -> None:

@@ -16,8 +16,9 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.document import Document, Documents
+from rimecrest.embed.document import OWN_MENU, Document, Documents
 from rimecrest.embed.file_document import FileDocument, in_a_file
+from rimecrest.embed.sounds import Sounds
 from rimecrest.embed.undo import Entry, Group
 
 
@@ -46,6 +47,8 @@ class OpenDocuments(QObject):
         self.lent: Path | None = None
         """Folder of the files that macros brought along: opened as copies that lie nowhere yet."""
         self._run = ""
+        self.sounds = Sounds()
+        """Whether macros are heard; the window has that of its seat."""
         self._views: list[tuple[Document, Any]] = []
         """What was seen in each document when the run began."""
         self._begun: list[Document] = []
@@ -62,7 +65,8 @@ class OpenDocuments(QObject):
         self.all.append(document)
         for part in (document.widget, *document.widget.findChildren(QWidget)):
             # The window's own menu opens there: no part of a document has one of the toolkit's.
-            part.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
+            if not part.property(OWN_MENU):
+                part.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
         self.widget.addWidget(document.widget)
         if self._run:
             document.undo.begin_run(self._run)

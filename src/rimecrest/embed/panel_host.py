@@ -23,6 +23,7 @@ from rimecrest.core.layout import Doing, Outcome, SeenButton, SeenControl, SeenP
 from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.release import StackState
 from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.embed.document import KEEPS_KEYS
 from rimecrest.embed.questions import AskedPanel
 from rimecrest.surfaces import Frame
 from rimecrest.surfaces.panel_button import PanelButton
@@ -158,12 +159,12 @@ class PanelHost(QObject):
             self._run(doing, panel.rpartition(":")[2])
 
     def passes(self, chord: Chord) -> bool:
-        """Whether a key is for the control of a panel that has the focus, and no layout's."""
+        """Whether a key is for the control of a panel or a field that has the focus, and no layout's."""
         focused = QApplication.focusWidget()
-        mine = isinstance(focused, PanelButton) or (
-            focused is not None and isinstance(focused.parent(), ControlView)
-        )
-        return mine and plain_key(chord)
+        if focused is None:
+            return False
+        mine = isinstance(focused, PanelButton) or isinstance(focused.parent(), ControlView)
+        return (mine or bool(focused.property(KEEPS_KEYS))) and plain_key(chord)
 
     # Which are open
 

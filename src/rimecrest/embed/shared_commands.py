@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import html
+from dataclasses import replace
 from datetime import date
 
 from PyQt6.QtWidgets import QApplication, QDialog, QTextBrowser, QVBoxLayout
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Declarations
+from rimecrest.embed.declare import Declarations, Switch
 from rimecrest.embed.document import NOT_DONE, Document, Reached
 
 
@@ -70,6 +71,24 @@ def declare_everyday(declarations: Declarations) -> None:
     def list_macros(doc: Document) -> Reached:
         doc.documents.show_macros()
         return NOT_DONE
+
+    @command(
+        "macro-sounds",
+        "Macros are heard",
+        synonyms=("sound", "beep", "bell", "quiet"),
+        about="Let macros that end aloud be heard on this seat, or not",
+        changes=("macro-sounds",),
+        picture="bell-outline",
+    )
+    def macro_sounds(doc: Document, on: Switch = Switch.FLIP) -> Reached:
+        reached = on.reached(doc.documents.sounds.on)
+        doc.documents.sounds.turn(reached)
+        says = tr("Macros are heard.") if reached else tr("Macros are not heard any more.")
+        return replace(Reached.switch(reached), says=says)
+
+    @declarations.reading("macro-sounds", "Whether macros are heard on this seat", type="switch")
+    def macro_sounds_on(doc: Document) -> str:
+        return "yes" if doc.documents.sounds.on else "no"
 
     @command(
         "help",

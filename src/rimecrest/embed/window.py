@@ -39,6 +39,7 @@ from rimecrest.embed.personal_layout import PersonalLayout
 from rimecrest.embed.record_bar import RecordBar
 from rimecrest.embed.recorder import PRIVATE, Recorder
 from rimecrest.embed.release_news import ReleaseNews
+from rimecrest.embed.sounds import Sounds
 from rimecrest.embed.studio_door import StudioDoor
 from rimecrest.embed.trial import Trial
 from rimecrest.embed.why_menu import WhyMenu
@@ -95,6 +96,7 @@ class AppWindow(QWidget):
         self._studio = StudioDoor(declarations.app)
         self.why = WhyMenu(self, self._studio, self)
         folder = profile.folder if profile is not None else None
+        self.documents.sounds = Sounds(folder)
         self.personal = PersonalLayout(declarations.app, folder)
         self.bars = BarMenu(self)
         self.panels = PanelHost(self.frame, self.catalogue, self.dispatcher.read, self._do, folder)

@@ -7,7 +7,7 @@ and a sheet of a hundred thousand rows costs no more to change than the rows tha
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 MOST_ROWS = 1_000_000
@@ -25,11 +25,20 @@ class Look:
     side: str = ""
     ink: str = ""
     ground: str = ""
+    borders: str = ""
+    """The sides that have a line, of `SIDES`, in that order."""
     form: str = "plain"
     """How a number is written: plain, whole, hundredths, percent, or text."""
 
 
 PLAIN = Look()
+SIDES = ("bottom", "left", "right", "top")
+
+
+def bordered(look: Look, add: Iterable[str] = (), without: Iterable[str] = ()) -> Look:
+    """The look with lines at more sides, or at fewer."""
+    now = {side for side in SIDES if side in look.borders.split()}
+    return replace(look, borders=" ".join(sorted((now - set(without)) | set(add))))
 
 
 @dataclass(frozen=True, slots=True)
@@ -194,11 +203,23 @@ class Book:
         self, sheet: Sheet, top: int, bottom: int, left: int, right: int, make: Callable[[Cell], Cell]
     ) -> None:
         """Change every cell of a block, its edges included."""
+        self.change_at(sheet, top, bottom, left, right, lambda _row, _column, cell: make(cell))
+
+    def change_at(
+        self,
+        sheet: Sheet,
+        top: int,
+        bottom: int,
+        left: int,
+        right: int,
+        make: Callable[[int, int, Cell], Cell],
+    ) -> None:
+        """The same, with the row and column of each cell."""
         rows = []
         for number in range(top, bottom + 1):
             row = sheet.row(number)
             for column in range(left, right + 1):
-                made = make(row.get(column, EMPTY))
+                made = make(number, column, row.get(column, EMPTY))
                 if made != row.get(column, EMPTY):
                     row = row_with(row, column, made)
             rows.append(row)

@@ -243,22 +243,31 @@ def empty_cells(doc: GridDocument) -> None:
 
 
 def each_chosen(doc: GridDocument, change: Callable[[Cell], Cell]) -> None:
-    """Change every chosen cell; rows that are narrowed away stay as they are.
+    """Change every chosen cell, as `each_chosen_at` does."""
+    each_chosen_at(doc, lambda _row, _column, cell: change(cell))
 
-    Where whole rows or columns are chosen, only as far as the sheet is filled.
-    """
-    place, rows = doc.place(), doc.seen_rows()
+
+def filled_block(doc: GridDocument) -> tuple[int, int, int, int]:
+    """Top, left, bottom, right of what is chosen; whole rows and columns only as far as they are filled."""
+    place = doc.place()
     bottom, right = place.bottom, place.right
     if bottom == doc.last_row():
         bottom = max(doc.sheet.height - 1, place.top)
     if right == doc.last_column():
         right = max(doc.sheet.breadth - 1, place.left)
+    return place.top, place.left, bottom, right
+
+
+def each_chosen_at(doc: GridDocument, change: Callable[[int, int, Cell], Cell]) -> None:
+    """Change every cell of `filled_block` by its row and column; rows that are not seen stay as they are."""
+    top, left, bottom, right = filled_block(doc)
+    rows = doc.seen_rows()
     if rows is None:
-        doc.book.change(doc.sheet, place.top, bottom, place.left, right, change)
+        doc.book.change_at(doc.sheet, top, bottom, left, right, change)
         return
     for row in rows:
-        if place.top <= row <= bottom:
-            doc.book.change(doc.sheet, row, row, place.left, right, change)
+        if top <= row <= bottom:
+            doc.book.change_at(doc.sheet, row, row, left, right, change)
 
 
 # Copying

@@ -16,12 +16,13 @@ from rimecrest.apps.grid.book import (
     Sheet,
     Splice,
     cells_of,
+    letters_of,
 )
 from rimecrest.apps.grid.files import csv_text, read_csv, read_spreadsheet, spreadsheet_bytes
 from rimecrest.apps.grid.formulas import Reckoner, shown
 from rimecrest.apps.grid.view import GridView, SheetModel
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.words import tr
+from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.file_document import FileDocument, text_of
@@ -74,6 +75,8 @@ class GridDocument(FileDocument):
         self.sheet: Sheet = self.book.sheets[0]
         self.remark = ""
         """What could not be kept of the file that was opened."""
+        self.replaced = 0
+        """How many cells the last replacing has changed."""
         self._stale = False
         """Whether the book changed since it was shown."""
         self._left: dict[str, Place] = {}
@@ -132,6 +135,11 @@ class GridDocument(FileDocument):
             raise RimecrestError(tr("The sheet ends here."))
         self.go(Place.on(self.sheet.name, row, column))
 
+    def go_to_found(self, row: int, column: int) -> None:
+        """The same for something that was looked for: it stands in the middle of what is seen."""
+        self.go_to(row, column)
+        self.widget.centre()
+
     def _make_room(self, place: Place) -> None:
         if self._model.visible is None:
             self._model.beginResetModel()
@@ -176,6 +184,19 @@ class GridDocument(FileDocument):
             tr("Sum {total} · {number} numbers", total=shown(sum(numbers), "plain"), number=len(numbers))
             if numbers
             else ""
+        )
+
+    def filter_words(self) -> str:
+        """Which rows are seen, and how many are not; empty where all are."""
+        narrow, rows = self.sheet.narrowed, self.seen_rows()
+        if narrow is None or rows is None:
+            return ""
+        heading = self.shown(narrow.heading, narrow.column) or tr(
+            "column {letters}", letters=letters_of(narrow.column)
+        )
+        hidden = counted(max(self.sheet.height - len(rows), 0), tr("row"))
+        return tr(
+            "Only {heading} = “{text}”: {hidden} hidden", heading=heading, text=narrow.text, hidden=hidden
         )
 
     def seen_rows(self) -> list[int] | None:
@@ -377,6 +398,7 @@ class GridDocument(FileDocument):
             model.take_over()
             view.choose(*place)
         view.show_widths(self.sheet.widths)
+        view.show_filter(self.filter_words())
         view.tell()
 
     # Files

@@ -27,10 +27,12 @@ from rimecrest.apps.grid.book import (
     MOST_COLUMNS,
     MOST_ROWS,
     PLAIN,
+    SIDES,
     Cell,
     Look,
     Row,
     Sheet,
+    bordered,
 )
 from rimecrest.apps.grid.formulas import (
     Failure,
@@ -149,6 +151,16 @@ def _attribute(element: Element, namespace: str, name: str) -> str:
     return str(element.attributes.get((namespace, name), ""))
 
 
+BORDER = "0.75pt solid #17232c"
+"""A line of a cell, as it is written."""
+
+
+def _is_line(values: Mapping[str, str], side: str) -> bool:
+    """Whether a cell has a line at a side (OpenDocument 1.3, 20.183: fo:border and its four sides)."""
+    line = values.get(f"border-{side}", values.get("border", "none"))
+    return line not in ("none", "hidden", "")
+
+
 def _looks(document: Any) -> dict[str, Look]:
     found: dict[str, Look] = {}
     forms = {
@@ -174,6 +186,7 @@ def _looks(document: Any) -> dict[str, Look]:
                 )
             elif child.qname[1] == "table-cell-properties":
                 look = replace(look, ground=_colour(values.get("background-color", "")))
+                look = bordered(look, [side for side in SIDES if _is_line(values, side)])
             elif child.qname[1] == "paragraph-properties":
                 side = {"center": "centre", "end": "right", "right": "right", "start": "left", "left": "left"}
                 look = replace(look, side=side.get(values.get("text-align", ""), ""))
@@ -323,8 +336,11 @@ class _Styles:
             made = style.Style(name=name, family="table-cell")
             if form := self._form(look.form):
                 made.setAttribute("datastylename", form)
+            cells = {f"border{side}": BORDER for side in look.borders.split()}
             if look.ground:
-                made.addElement(style.TableCellProperties(backgroundcolor=look.ground))
+                cells["backgroundcolor"] = look.ground
+            if cells:
+                made.addElement(style.TableCellProperties(**cells))
             if look.side:
                 side = {"centre": "center", "right": "end", "left": "start"}[look.side]
                 made.addElement(style.ParagraphProperties(textalign=side))

@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Literal
 
-from rimecrest.apps.grid.book import PLAIN, Look, relooked
-from rimecrest.apps.grid.cell_input import each_chosen
+from rimecrest.apps.grid.book import PLAIN, SIDES, Look, bordered, relooked
+from rimecrest.apps.grid.cell_input import each_chosen, each_chosen_at, filled_block
 from rimecrest.apps.grid.declared import command
 from rimecrest.apps.grid.document import GridDocument
 from rimecrest.core.catalogue import Effect
@@ -94,6 +94,39 @@ def colour_words(doc: GridDocument, to: Colour = Colour("#14657A")) -> None:
 )
 def colour_cells(doc: GridDocument, to: Colour = Colour("#FFF1A8")) -> None:
     _relook(doc, lambda look: replace(look, ground=to.upper()))
+
+
+Borders = Literal["around", "all", "above", "below", "none"]
+
+
+@command(
+    "draw-borders",
+    "Borders",
+    synonyms=("frame", "lines", "outline"),
+    about="Draw lines around the selected cells, at all their sides, above or below them, or none",
+    keys="Ctrl+J, Shift+B",
+    context="cell",
+    effects=EDITS,
+    picture="border-all",
+)
+def draw_borders(doc: GridDocument, sides: Borders = "around") -> Reached:
+    top, left, bottom, right = filled_block(doc)
+
+    def lined(row: int, column: int, look: Look) -> Look:
+        if sides == "none":
+            return replace(look, borders="")
+        if sides == "all":
+            return bordered(look, SIDES)
+        edges = {
+            "top": row == top and sides in ("around", "above"),
+            "bottom": row == bottom and sides in ("around", "below"),
+            "left": column == left and sides == "around",
+            "right": column == right and sides == "around",
+        }
+        return bordered(look, [side for side, on in edges.items() if on])
+
+    each_chosen_at(doc, lambda row, column, cell: replace(cell, look=lined(row, column, cell.look)))
+    return Reached({"sides": sides})
 
 
 @command(

@@ -112,6 +112,32 @@ def week(_doc: GridDocument) -> list[str]:
     return list(DAYS)
 
 
+@reading("filtered", "Whether rows of this sheet are hidden by a filter", type="switch")
+def filtered(doc: GridDocument) -> str:
+    return "no" if doc.sheet.narrowed is None else "yes"
+
+
+@reading("filter.value", "The value that the rows which are seen have in common; empty without a filter")
+def filter_value(doc: GridDocument) -> str:
+    return doc.sheet.narrowed.text if doc.sheet.narrowed is not None else ""
+
+
+@reading("filter.column", "The heading of the column that is filtered by; empty without a filter")
+def filter_column(doc: GridDocument) -> str:
+    narrow = doc.sheet.narrowed
+    return (doc.shown(0, narrow.column) or letters_of(narrow.column)) if narrow is not None else ""
+
+
+@reading("replaced", "How many cells the last replacing has changed", type="number")
+def replaced(doc: GridDocument) -> int:
+    return doc.replaced
+
+
+@reading("zoom", "At how many per cent the sheet is shown", type="number")
+def zoom(doc: GridDocument) -> int:
+    return doc.widget.share
+
+
 @reading("at-end", "Whether this row is below all that is filled", type="switch")
 def at_end(doc: GridDocument) -> str:
     return "yes" if doc.place().row >= doc.sheet.height else "no"

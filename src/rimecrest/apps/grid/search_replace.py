@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace as with_fields
-from typing import Literal
+from typing import Annotated, Literal
 
-from rimecrest.apps.grid.book import cells_of
+from rimecrest.apps.grid.book import MOST_COLUMNS, cells_of, column_of
 from rimecrest.apps.grid.declared import command, declarations
 from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.navigation import HERE
+from rimecrest.apps.grid.view import LEAST_SHARE, MOST_SHARE
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.words import tr
+from rimecrest.core.words import counted, tr
+from rimecrest.embed.declare import Between
 from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.search_commands import ask_replacement, declare_search
 from rimecrest.embed.view_commands import declare_zoom
-from rimecrest.shell.theme import font
-
-SMALLEST, LARGEST = 9, 28
 
 
 def _find(doc: GridDocument, text: str, backwards: bool) -> None:
@@ -33,9 +33,10 @@ def _find(doc: GridDocument, text: str, backwards: bool) -> None:
         raise RimecrestError(tr("“{text}” is not on this sheet.", text=text))
     here = (place.row, place.column)
     if backwards:
-        doc.go_to(*next((hit for hit in reversed(hits) if hit < here), hits[-1]))
+        found = next((hit for hit in reversed(hits) if hit < here), hits[-1])
     else:
-        doc.go_to(*next((hit for hit in hits if hit > here), hits[0]))
+        found = next((hit for hit in hits if hit > here), hits[0])
+    doc.go_to_found(*found)
 
 
 declare_search(
@@ -49,12 +50,53 @@ declare_search(
 
 
 @command(
+    "find-different",
+    "Find what is different",
+    synonyms=("next different value", "not", "other value"),
+    about="Go down the column to the next cell that shows something else than here, or than the text given",
+    keys="Ctrl+J, Shift+X",
+    context="cell",
+    changes=HERE,
+    picture="table-search",
+    repeats=True,
+)
+def find_different(doc: GridDocument, text: str = "", column: str = "") -> Reached:
+    place, rows = doc.place(), doc.seen_rows()
+    at = place.column if not column else _column(doc, column)
+    known = text or doc.shown(place.row, at)
+    below = range(place.row + 1, doc.sheet.height)
+    found = next(
+        (row for row in (below if rows is None else rows) if row > place.row and doc.shown(row, at) != known),
+        None,
+    )
+    if found is None or found >= doc.sheet.height:
+        raise RimecrestError(
+            tr("Below here this column shows nothing but “{text}”.", text=known),
+            tr("Go further up, or to another column."),
+        )
+    doc.go_to_found(found, at)
+    return Reached({"text": text, "column": column})
+
+
+def _column(doc: GridDocument, name: str) -> int:
+    """A column by its heading, or by its letters. Raises RimecrestError."""
+    for column in sorted(doc.sheet.row(0)):
+        if doc.shown(0, column).casefold() == name.strip().casefold():
+            return column
+    if re.fullmatch(r"[A-Za-z]{1,3}", name.strip()) and (column := column_of(name.strip())) < MOST_COLUMNS:
+        return column
+    raise RimecrestError(
+        tr("There is no column “{name}”.", name=name), tr("Name it by its heading, or by its letters.")
+    )
+
+
+@command(
     "replace",
     "Replace",
     about="Write other words wherever these stand, on this sheet or in what is selected",
     context="cell",
     effects=(Effect.EDITS,),
-    changes=HERE,
+    changes={*HERE, "replaced"},
     picture="find-replace",
 )
 def replace(
@@ -72,16 +114,34 @@ def replace(
         if text in cell.written and not cell.is_formula:
             doc.book.put(doc.sheet, row, column, with_fields(cell, written=cell.written.replace(text, by)))
             count += 1
-    if not count:
-        raise RimecrestError(tr("“{text}” is not on this sheet.", text=text))
-    return Reached({"text": text, "by": by, "where": where})
+    doc.replaced = count
+    says = (
+        tr("{count} replaced.", count=counted(count, tr("cell")))
+        if count
+        else tr("“{text}” is not on this sheet: nothing is replaced.", text=text)
+    )
+    return Reached({"text": text, "by": by, "where": where}, says=says)
+
+
+STEP = 15
+"""Per cent of a step of zooming."""
 
 
 def _zoom(doc: GridDocument, by: int) -> None:
-    cells = doc.widget.cells
-    size = max(SMALLEST, min(cells.font().pixelSize() + by, LARGEST))
-    cells.setFont(font(size))
-    cells.verticalHeader().setDefaultSectionSize(size + 12)
+    share = doc.widget.share + (STEP if by > 0 else -STEP)
+    doc.widget.show_at(max(LEAST_SHARE, min(share, MOST_SHARE)))
 
 
 declare_zoom(declarations, "sheet", _zoom)
+
+
+@command(
+    "zoom-to",
+    "Zoom to",
+    synonyms=("per cent", "share", "scale"),
+    about="Show the sheet at a share of its size, in per cent",
+    changes={"zoom"},
+    picture="magnify",
+)
+def zoom_to(doc: GridDocument, to: Annotated[int, Between(LEAST_SHARE, MOST_SHARE)] = 100) -> None:
+    doc.widget.show_at(to)

@@ -48,17 +48,25 @@ def add_sheet(doc: GridDocument, name: str = "") -> None:
     doc.show_sheet(sheet)
 
 
+def _ask_name(doc: GridDocument) -> None:
+    """Have the name written over the sheet's tab."""
+    doc.widget.sheets.edit_name(doc.book.sheets.index(doc.sheet))
+
+
 @command(
     "name-sheet",
     "Name the sheet",
+    synonyms=("rename",),
     about="Give this sheet another name; formulas that refer to it go on doing so",
+    keys="Ctrl+J, Shift+S",
     effects=EDITS,
     changes=SHEETS,
     picture="rename-outline",
+    asks=_ask_name,
 )
-def name_sheet(doc: GridDocument, name: str) -> None:
+def name_sheet(doc: GridDocument, name: str = "") -> None:
     old, place = doc.sheet.name, doc.place()
-    if name.strip().lower() != old.lower():
+    if not name.strip() or name.strip().lower() != old.lower():
         name = _free(doc, name)
     for sheet in doc.book.sheets:
         if not sheet.formulas:
@@ -96,6 +104,7 @@ def copy_sheet(doc: GridDocument, name: str = "") -> None:
     "move-sheet",
     "Move the sheet",
     about="Move this sheet so many places to the right; below 0 is left",
+    keys="Ctrl+J, Shift+Right",
     effects=EDITS,
     changes=SHEETS,
     picture="table-arrow-right",

@@ -112,6 +112,9 @@ def order_descending(doc: GridDocument, rows: Rows = "below-heading") -> None:
     _order(doc, rows, descending=True)
 
 
+FILTER = {*HERE, "filtered", "filter.value", "filter.column"}
+
+
 @command(
     "show-only",
     "Show only this value",
@@ -124,7 +127,7 @@ def order_descending(doc: GridDocument, rows: Rows = "below-heading") -> None:
     keys="Ctrl+J, Shift+N",
     context="cell",
     effects=EDITS,
-    changes=HERE,
+    changes=FILTER,
     picture="filter-outline",
 )
 def narrow(doc: GridDocument, to: str = "") -> None:
@@ -148,7 +151,7 @@ def narrow(doc: GridDocument, to: str = "") -> None:
     keys="Ctrl+J, Shift+W",
     context="cell",
     effects=EDITS,
-    changes=HERE,
+    changes=FILTER,
     picture="filter-off-outline",
 )
 def widen(doc: GridDocument) -> None:

@@ -17,7 +17,7 @@ def lay_out(grid: Declarations) -> None:
             "Cells",
             workbook=f"Workbook: {FILES}",
             hand="Copy and paste: copy cut paste copy-values",
-            look="Format: embolden slant colour-cells number-format remove-formatting",
+            look="Format: embolden slant colour-cells draw-borders number-format remove-formatting",
         ),
         tab(
             grid,
@@ -40,7 +40,7 @@ def lay_out(grid: Declarations) -> None:
             grid,
             "sheets",
             "Sheets",
-            sheets="Sheets: add-sheet copy-sheet delete-sheet move-sheet",
+            sheets="Sheets: add-sheet name-sheet copy-sheet move-sheet delete-sheet",
             between="Between: previous-sheet next-sheet",
         ),
         tab(

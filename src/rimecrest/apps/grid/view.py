@@ -27,6 +27,7 @@ from PyQt6.QtGui import (
     QKeyEvent,
     QMouseEvent,
     QPainter,
+    QPen,
     QPolygonF,
     QResizeEvent,
 )
@@ -40,14 +41,15 @@ from PyQt6.QtWidgets import (
     QPlainTextEdit,
     QStyledItemDelegate,
     QStyleOptionViewItem,
-    QTabBar,
     QTableView,
+    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from rimecrest.apps.grid.book import Book, Cell, Sheet, cell_name, letters_of
 from rimecrest.apps.grid.formulas import Failure, Reckoner
+from rimecrest.apps.grid.sheet_row import SheetRow
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import typed_text
 from rimecrest.shell.theme import LIGHT, bold, font
@@ -55,7 +57,13 @@ from rimecrest.shell.theme import LIGHT, bold, font
 ROW_HEIGHT = 25
 COLUMN_WIDTH = 104
 """Pixels of a column that was not given another width."""
+PIXELS = 13
+"""The size of the words in cells at 100 %."""
+LEAST_SHARE, MOST_SHARE = 60, 300
+"""Per cent that a sheet is shown at, at least and at most."""
 NOTE_SIZE = 7
+BORDERS = Qt.ItemDataRole.UserRole + 1
+"""The sides of a cell that have a line."""
 _MOVES = {
     Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
     Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
@@ -104,6 +112,8 @@ class SheetModel(QAbstractTableModel):
         self.visible: list[int] | None = None
         """The rows that are seen; None: all."""
         self.rows, self.columns = 1000, 30
+        self.pixels = PIXELS
+        """The size of the words in cells, as it is zoomed."""
         self.sheet_now: object = None
         """The sheet that the rows and columns are those of."""
 
@@ -153,7 +163,7 @@ class SheetModel(QAbstractTableModel):
                 side = look.side or ("right" if isinstance(value, float) else "left")
                 return _SIDES[side] | Qt.AlignmentFlag.AlignVCenter
             case Qt.ItemDataRole.FontRole if look.bold or look.slanted or look.underlined:
-                made = font(13, QFont.Weight.Bold if look.bold else QFont.Weight.Normal)
+                made = font(self.pixels, QFont.Weight.Bold if look.bold else QFont.Weight.Normal)
                 made.setItalic(look.slanted)
                 made.setUnderline(look.underlined)
                 return made
@@ -167,6 +177,8 @@ class SheetModel(QAbstractTableModel):
                 return cell.note
             case Qt.ItemDataRole.UserRole:
                 return bool(cell.note)
+            case _ if role == BORDERS:
+                return look.borders
         return None
 
     def headerData(self, section: int, way: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
@@ -185,6 +197,8 @@ class CellPainter(QStyledItemDelegate):
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         super().paint(painter, option, index)
+        if borders := index.data(BORDERS):
+            self._paint_borders(painter, option.rect, borders.split())
         if index.data(Qt.ItemDataRole.UserRole):
             left, low = option.rect.left() + 1, option.rect.bottom()
             right, top, cut = left + NOTE_SIZE, low - NOTE_SIZE, NOTE_SIZE / 2
@@ -198,6 +212,22 @@ class CellPainter(QStyledItemDelegate):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(LIGHT.crest))
             painter.drawPolygon(QPolygonF(square))
+
+    @staticmethod
+    def _paint_borders(painter: QPainter, box: QRect, sides: list[str]) -> None:
+        # Over the line that parts the cells: that of the neighbour lies on it as well.
+        whole = box.adjusted(-1, -1, 0, 0)
+        lines = {
+            "top": (whole.topLeft(), whole.topRight()),
+            "bottom": (whole.bottomLeft(), whole.bottomRight()),
+            "left": (whole.topLeft(), whole.bottomLeft()),
+            "right": (whole.topRight(), whole.bottomRight()),
+        }
+        painter.save()
+        painter.setPen(QPen(QColor(LIGHT.ink), 1.5))
+        for side in sides:
+            painter.drawLine(*lines[side])
+        painter.restore()
 
 
 class CellField(QLineEdit):
@@ -398,24 +428,33 @@ class GridView(QWidget):
         self._content.setTextFormat(Qt.TextFormat.PlainText)
         self._total = QLabel(self)
         self._total.setFont(font(12))
-        self.names = QTabBar(self)
-        self.names.setObjectName("sheets")
-        self.names.setShape(QTabBar.Shape.RoundedSouth)
-        self.names.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.names.setFont(font(12))
-        self.names.setExpanding(False)
-        self.names.tabBarClicked.connect(self._name_clicked)
+        self.share = 100
+        """Per cent of their size that the cells are shown at."""
+        self._filter = QLabel(self)
+        self._filter.setObjectName("filter-words")
+        self._filter.setFont(bold(12))
+        self._filter.setTextFormat(Qt.TextFormat.PlainText)
+        self._unfilter = QToolButton(self)
+        self._unfilter.setObjectName("show-all-rows")
+        self._unfilter.setText(tr("Show all rows"))
+        self._unfilter.setFont(font(12))
+        self._unfilter.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._unfilter.clicked.connect(self._unfiltered)
+        self.sheets = SheetRow(self)
+        self.sheets.wants.connect(self.wants)
         line = QHBoxLayout()
         line.setContentsMargins(12, 5, 12, 5)
         line.addWidget(self._where)
         line.addWidget(self._content, 1)
+        line.addWidget(self._filter)
+        line.addWidget(self._unfilter)
         line.addWidget(self._total)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(0)
         rows.addLayout(line)
         rows.addWidget(self.cells, 1)
-        rows.addWidget(self.names)
+        rows.addWidget(self.sheets)
         self.setFocusProxy(self.cells)
         for source in (self.cells, self.field, self.note):
             source.typed.connect(self.typed)
@@ -440,22 +479,38 @@ class GridView(QWidget):
 
     # Showing
 
+    def centre(self) -> None:
+        """Have the cell with the cursor stand in the middle of what is seen."""
+        self.cells.scrollTo(self.cells.currentIndex(), QAbstractItemView.ScrollHint.PositionAtCenter)
+
+    def show_at(self, share: int) -> None:
+        """Show the cells at so many per cent of their size."""
+        if share == self.share:
+            return
+        self.share = share
+        size = round(PIXELS * share / 100)
+        self.model.pixels = size
+        self.cells.setFont(font(max(size, 11)))
+        self.cells.verticalHeader().setDefaultSectionSize(round(ROW_HEIGHT * share / 100))
+        self.cells.horizontalHeader().setDefaultSectionSize(round(COLUMN_WIDTH * share / 100))
+        self.show_widths(self._doc.sheet.widths)
+        self.place_fields()
+        self.cells.scrollTo(self.cells.currentIndex())
+
+    def show_filter(self, words: str) -> None:
+        """Say which rows are seen; nothing where all are."""
+        self._filter.setText(words)
+        for part in (self._filter, self._unfilter):
+            part.setVisible(bool(words))
+
     def show_sheets(self, names: list[str], now: int) -> None:
-        self.names.blockSignals(True)
-        while self.names.count() > len(names):
-            self.names.removeTab(self.names.count() - 1)
-        for index, name in enumerate(names):
-            if index >= self.names.count():
-                self.names.addTab(name)
-            self.names.setTabText(index, name.replace("&", "&&"))
-        self.names.setCurrentIndex(now)
-        self.names.blockSignals(False)
+        self.sheets.show_names(names, now)
 
     def show_widths(self, widths: dict[int, int]) -> None:
         header = self.cells.horizontalHeader()
         header.blockSignals(True)
         for column in range(self.model.columns):
-            wanted = widths.get(column, COLUMN_WIDTH)
+            wanted = round(widths.get(column, COLUMN_WIDTH) * self.share / 100)
             if header.sectionSize(column) != wanted:
                 header.resizeSection(column, wanted)
         header.blockSignals(False)
@@ -553,9 +608,8 @@ class GridView(QWidget):
         if self.field.isVisible() or self.note.isVisible():
             self.wants.emit("confirm", {})
 
-    def _name_clicked(self, index: int) -> None:
-        if 0 <= index < self.names.count():
-            self.wants.emit("go-to-sheet", {"name": self._doc.book.sheets[index].name})
+    def _unfiltered(self, _checked: bool = False) -> None:
+        self.wants.emit("show-all-rows", {})
 
     def _resized(self, column: int, _before: int, now: int) -> None:
         self._dragged = (column, now)
@@ -565,5 +619,6 @@ class GridView(QWidget):
         if released and self._dragged is not None and watched is self.cells.horizontalHeader().viewport():
             column, width = self._dragged
             self._dragged = None
-            self.wants.emit("set-width", {"to": str(width), "column": letters_of(column)})
+            whole = round(width * 100 / self.share)
+            self.wants.emit("set-width", {"to": str(whole), "column": letters_of(column)})
         return bool(super().eventFilter(watched, event))

@@ -47,6 +47,8 @@ class LetterDocument(FileDocument):
         """How many places the last replacing has changed."""
         self.sought_look = ""
         """The look that words were found by last."""
+        self.kept: QTextCursor | None = None
+        """The selection that was kept; it goes along with what is written before it."""
         self.written: tuple[int, int] | None = None
         """From where to where was written last, without a move in between."""
         document = self.widget.document()

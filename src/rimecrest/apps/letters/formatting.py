@@ -16,6 +16,7 @@ from rimecrest.apps.letters.looks import (
     MARK,
     MOST_POINTS,
     PLAIN_POINTS,
+    POINTS_PER_PIXEL,
     give_size,
     points_of,
 )
@@ -309,6 +310,21 @@ def step_out(doc: LetterDocument) -> None:
 def space_lines(doc: LetterDocument, to: Annotated[int, Between(80, 300)] = 150) -> None:
     made = QTextBlockFormat()
     made.setLineHeight(to, QTextBlockFormat.LineHeightTypes.ProportionalHeight.value)
+    doc.cursor().mergeBlockFormat(made)
+
+
+@command(
+    "space-before",
+    "Space before",
+    synonyms=("gap", "distance", "margin above"),
+    about="Set the space before the paragraph, in points",
+    context="writing",
+    effects=EDITS,
+    picture="format-line-spacing",
+)
+def space_before(doc: LetterDocument, to: Annotated[float, Between(0, 200)] = 12) -> None:
+    made = QTextBlockFormat()
+    made.setTopMargin(to / POINTS_PER_PIXEL)
     doc.cursor().mergeBlockFormat(made)
 
 

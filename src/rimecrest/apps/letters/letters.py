@@ -5,6 +5,7 @@ from rimecrest.apps.letters import (  # noqa: F401  (importing them declares the
     formatting,
     inserting,
     notes,
+    pages,
     readings,
     search_replace,
     selection,

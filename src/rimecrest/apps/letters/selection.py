@@ -242,3 +242,31 @@ def choose_written(doc: LetterDocument) -> None:
 
 def _clamped(doc: LetterDocument, position: int) -> int:
     return max(0, min(position, doc.widget.document().characterCount() - 1))
+
+
+@command(
+    "keep-selection",
+    "Keep this selection",
+    synonyms=("remember", "mark"),
+    about="Remember what is selected, or where the cursor is, to come back to; the letter stays as it is",
+    keys="Ctrl+J, Shift+K",
+    context="writing",
+    picture="bookmark-plus-outline",
+)
+def keep_selection(doc: LetterDocument) -> None:
+    doc.kept = doc.cursor()
+
+
+@command(
+    "back-to-selection",
+    "Back to the kept selection",
+    synonyms=("return", "recall"),
+    about="Select again what was kept, wherever it stands now",
+    keys="Ctrl+J, Shift+J",
+    context="writing",
+    picture="bookmark-outline",
+)
+def back_to_selection(doc: LetterDocument) -> None:
+    if doc.kept is None:
+        raise RimecrestError(tr("Nothing was kept in this letter."), tr("Use Keep this selection first."))
+    doc.put(QTextCursor(doc.kept))

@@ -53,7 +53,7 @@ def lay_out(letters: Declarations) -> None:
             "Find and print",
             seek=FIND,
             looks="Formatting: find-formatting replace-formatting remove-link",
-            see="Zoom: zoom-in zoom-out",
+            see="View: zoom-in zoom-out show-pages",
             hand=PRINT,
         ),
     )

@@ -5,24 +5,58 @@ from __future__ import annotations
 from typing import Annotated
 
 from PyQt6.QtGui import QTextCursor, QTextLength, QTextTable, QTextTableFormat
+from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QSpinBox
 
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.catalogue import Effect
+from rimecrest.core.words import tr
 from rimecrest.embed.declare import Between
 
 EDITS = (Effect.EDITS,)
-Count = Annotated[int, Between(1, 60)]
+MOST = 60
+"""Rows and columns of a new table, at most."""
+Count = Annotated[int, Between(1, MOST)]
+
+
+def _ask_size(doc: LetterDocument) -> None:
+    """Ask how many rows and columns a table shall have; it comes when that is answered."""
+    dialog = QDialog(doc.widget.window())
+    dialog.setObjectName("table-size")
+    dialog.setWindowTitle(tr("Put a table here"))
+    form = QFormLayout(dialog)
+    boxes = {}
+    for name, words in (("rows", tr("Rows")), ("columns", tr("Columns"))):
+        box = boxes[name] = QSpinBox(dialog)
+        box.setObjectName(f"table-{name}")
+        box.setAccessibleName(words)
+        box.setRange(1, MOST)
+        box.setValue(3)
+        form.addRow(words, box)
+    buttons = QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
+    row = QDialogButtonBox(buttons, dialog)
+    row.accepted.connect(dialog.accept)
+    row.rejected.connect(dialog.reject)
+    form.addRow(row)
+
+    def answered() -> None:
+        doc.wants.emit("insert-table", {name: str(box.value()) for name, box in boxes.items()})
+
+    dialog.accepted.connect(answered)
+    dialog.finished.connect(dialog.deleteLater)
+    boxes["rows"].selectAll()
+    dialog.open()
 
 
 @command(
     "insert-table",
     "Table",
-    about="Put a table here",
+    about="Put a table here; without settings it asks how many rows and columns",
     keys="Ctrl+J, T",
     context="writing",
     effects=EDITS,
     picture="table-plus",
+    asks=_ask_size,
 )
 def insert_table(doc: LetterDocument, rows: Count = 3, columns: Count = 3) -> None:
     look = QTextTableFormat()

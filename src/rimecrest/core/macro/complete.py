@@ -64,6 +64,8 @@ def completions(
         if words[-1] == "from":
             return _matching(typed, [r.id for r in catalogue.readings if r.type == "list"])
         return _matching(typed, ("panel",) if len(words) == 1 else ("choices", "from", "default"))
+    if first in ("say", "stop"):
+        return _matching(typed, ("aloud",))
     if first in ("set", "if", "while", "repeat", "for"):
         more = ("in", "contains", "is", "empty", "and", "or", "not", "limit", "times", "yes", "no")
         return _matching(typed, [*names, *_readings(catalogue), *more])

@@ -96,9 +96,10 @@ def step_text(step: Statement) -> str:
         case AskPanel():
             return f"ask panel {quote(step.panel)}"
         case Say():
-            return f"say {quote(step.text)}"
+            return f"say {quote(step.text)}{' aloud' if step.aloud else ''}"
         case Stop():
-            return "stop" if step.text is None else f"stop {quote(step.text)}"
+            said = "stop" if step.text is None else f"stop {quote(step.text)}"
+            return f"{said} aloud" if step.aloud else said
         case Part():
             return f"part {quote(step.title)}"
         case Form():

@@ -144,10 +144,11 @@ class _Lines(Transformer[Token, Any]):
         return Part(_text(children[0]))
 
     def say(self, children: list[Any]) -> Say:
-        return Say(_text(children[0]))
+        return Say(_text(children[0]), len(children) > 1)
 
     def stop(self, children: list[Any]) -> Stop:
-        return Stop(_text(children[0]) if children else None)
+        text = next((_text(token) for token in children if token.type != "ALOUD"), None)
+        return Stop(text, any(token.type == "ALOUD" for token in children))
 
     def muted(self, children: list[Any]) -> Any:
         return replace(children[1], muted=True) if len(children) > 1 else Comment(muted=True)
@@ -346,7 +347,7 @@ def _fault(error: Exception, line: str, number: int) -> Fault:
         "write": 'write "text"',
         "ask": 'ask name "Question?" choices "one", "two"',
         "needs": 'needs context writing or say "What to do first."',
-        "say": 'say "text"',
+        "say": 'say "text", or: say "text" aloud',
         "part": 'part "title"',
         "form": 'form "title"',
         "set": "set name = value",

@@ -137,9 +137,10 @@ class Breathe:
 
 @dataclass(frozen=True, slots=True)
 class Tell:
-    """Say something in the status line. Answer: None."""
+    """Say something in the status line, `aloud` with the desktop's sound. Answer: None."""
 
     text: str
+    aloud: bool = False
 
 
 Request = Meets | Perform | Write | Choose | Fill | Present | Read | Fetch | Breathe | Tell
@@ -266,10 +267,10 @@ class _Run:
                 title = yield from self.filled(step.title)
                 self._remember(asks, (yield Fill(title, tuple(questions))))
             case Say():
-                yield Tell((yield from self.filled(step.text)))
+                yield Tell((yield from self.filled(step.text)), step.aloud)
             case Stop():
-                if step.text is not None:
-                    yield Tell((yield from self.filled(step.text)))
+                if step.text is not None or step.aloud:
+                    yield Tell((yield from self.filled(step.text or "")), step.aloud)
                 raise _Ended
             case Part():
                 yield from self.steps(step.steps)

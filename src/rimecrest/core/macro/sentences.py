@@ -114,11 +114,15 @@ def _pieces(step: Statement, catalogue: Catalogue | None) -> Iterator[Piece]:
         case Say():
             yield Piece("Say ")
             yield from _quoted(step.text, "text")
+            if step.aloud:
+                yield Piece(tr(", aloud"))
         case Stop():
             yield Piece("Stop")
             if step.text is not None:
                 yield Piece(tr(", and say "))
                 yield from _quoted(step.text, "text")
+            if step.aloud:
+                yield Piece(tr(", aloud"))
         case Part():
             yield Piece(step.title, "title")
         case Comment():

@@ -79,16 +79,18 @@ class AskPanel(Step):
 
 @dataclass(frozen=True, slots=True)
 class Say(Step):
-    """Show a sentence in the status line."""
+    """Show a sentence in the status line; `aloud`: with the desktop's sound."""
 
     text: str
+    aloud: bool = False
 
 
 @dataclass(frozen=True, slots=True)
 class Stop(Step):
-    """End here and keep what was done; with a text, say it."""
+    """End here and keep what was done; with a text, say it; `aloud`: with the desktop's sound."""
 
     text: str | None = None
+    aloud: bool = False
 
 
 @dataclass(frozen=True, slots=True)

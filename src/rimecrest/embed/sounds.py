@@ -1,0 +1,42 @@
+"""The desktop's own sound, for macros that end aloud; a seat may have it off."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import structlog
+from PyQt6.QtWidgets import QApplication
+
+from rimecrest.core.workspace.atomic import write_atomically
+
+log = structlog.get_logger()
+
+
+class Sounds:
+    """Whether macros are heard on this seat, remembered in its profile for all its applications."""
+
+    def __init__(self, profile: Path | None = None) -> None:
+        self._file = profile / "sounds.json" if profile is not None else None
+        self._on = True
+
+    @property
+    def on(self) -> bool:
+        """Whether macros are heard."""
+        if self._file is not None and self._file.is_file():
+            try:
+                self._on = bool(json.loads(self._file.read_text("utf-8"))["on"])
+            except (OSError, ValueError, TypeError, KeyError) as error:
+                log.warning("whether macros are heard is not known", reason=str(error))
+        return self._on
+
+    def turn(self, on: bool) -> None:
+        """Have macros heard, or not. Raises RimecrestError when the profile cannot be written."""
+        self._on = on
+        if self._file is not None:
+            write_atomically(self._file, json.dumps({"on": on}).encode())
+
+    def ring(self) -> None:
+        """Let the desktop's sound be heard, where it is on."""
+        if self.on:
+            QApplication.beep()
