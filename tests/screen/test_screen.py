@@ -8,6 +8,7 @@ import shutil
 import signal
 import subprocess
 import sys
+from datetime import date
 from pathlib import Path
 
 import pytest
@@ -60,8 +61,8 @@ def test_real_keys_reach_letters_by_key_code(desk: Desk, letter: Line) -> None:
     typed(desk, letter, "One two")
     desk.press("ctrl+a", "ctrl+b")
     wait_for("bold", lambda: letter.ask("read", name="chosen.bold") == "yes")
-    desk.press("End", "ctrl+j", "t")
-    wait_for("the table", lambda: text(letter).count("\n") >= 3)
+    desk.press("End", "ctrl+j", "d")
+    wait_for("the date", lambda: str(date.today().year) in text(letter))
     desk.press("ctrl+z")
     typed(desk, letter, "One two")
     desk.press("shift+Left", "BackSpace")
@@ -100,7 +101,7 @@ def test_letters_follow_the_national_keyboard(desk: Desk, layout: str, physical:
     process = desk.start("app", "letters")
     line = desk.line_to("letters", process)
     keys = [
-        {"keys": "Ctrl+J, Z", "in": "writing", "run": "letters:insert-table"},
+        {"keys": "Ctrl+J, Z", "in": "writing", "run": "letters:insert-table", "args": {"rows": "3"}},
         {"keys": "Ctrl+J, Y", "in": "writing", "run": "letters:insert-date"},
     ]
     state = {"app": "letters", "layouts": [{"app": "letters", "layer": "organisation", "keys": keys}]}
@@ -117,7 +118,7 @@ def test_altgr_types_its_character_and_forms_no_chord(desk: Desk) -> None:
     subprocess.run(["setxkbmap", "de"], env=desk.environment, check=True)
     process = desk.start("app", "letters")
     line = desk.line_to("letters", process)
-    keys = [{"keys": "Ctrl+Alt+Q", "in": "writing", "run": "letters:insert-table"}]
+    keys = [{"keys": "Ctrl+Alt+Q", "in": "writing", "run": "letters:insert-table", "args": {"rows": "3"}}]
     state = {"app": "letters", "layouts": [{"app": "letters", "layer": "organisation", "keys": keys}]}
     line.ask("draft.show", state=state)
     desk.activate(process)

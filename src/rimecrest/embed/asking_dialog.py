@@ -5,12 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from rimecrest.embed.macro_run import Answered, Filled
 from rimecrest.embed.questions import Asked, AskedPanel, PanelQuestion, Question
+from rimecrest.embed.range_question import RangeQuestion
 from rimecrest.surfaces import Painting
 from rimecrest.surfaces.panel_controls import Choices
+
+Asking = Question | PanelQuestion | RangeQuestion
 
 
 class DialogAsker(QObject):
@@ -24,27 +27,38 @@ class DialogAsker(QObject):
         self._window = window
         self._painting = painting
         self._choices = choices
-        self._question: Question | PanelQuestion | None = None
+        self._question: Asking | None = None
 
     def ask(self, macro: str, title: str, questions: tuple[Asked, ...], answered: Answered) -> None:
-        question = Question(macro, title, questions, self._painting().scheme, self._window)
+        here = questions[0].here if len(questions) == 1 else None
+        scheme = self._painting().scheme
+        question: Question | RangeQuestion = (
+            RangeQuestion(questions[0].prompt, here, scheme, self._window)
+            if here is not None
+            else Question(macro, title, questions, scheme, self._window)
+        )
         self._open(question, lambda well: answered(question.answers() if well else None))
 
     def ask_panel(self, macro: str, panel: AskedPanel, answered: Filled) -> None:
         question = PanelQuestion(macro, panel, self._painting(), self._choices, self._window)
         self._open(question, lambda well: answered(question.view.values() if well else None))
 
-    def _open(self, question: Question | PanelQuestion, end: Callable[[bool], None]) -> None:
+    def _open(self, question: Asking, end: Callable[[bool], None]) -> None:
         self._question = question
         question.finished.connect(lambda result: self._finished(question, bool(result), end))
         question.open()
         self.asks.emit(question)
 
+    @property
+    def pointing(self) -> RangeQuestion | None:
+        """The question that waits for something to be pointed at."""
+        return self._question if isinstance(self._question, RangeQuestion) else None
+
     def cancel(self) -> None:
         if self._question is not None:
             self._question.reject()
 
-    def _finished(self, question: QDialog, accepted: bool, end: Callable[[bool], None]) -> None:
+    def _finished(self, question: Asking, accepted: bool, end: Callable[[bool], None]) -> None:
         if question is not self._question:
             return
         self._question = None
@@ -53,5 +67,9 @@ class DialogAsker(QObject):
             end(accepted)
             question.deleteLater()
 
-        # The dialog's own event is finished first; a macro may ask again at once.
-        QTimer.singleShot(0, told)
+        if isinstance(question, RangeQuestion):
+            # A part of the window: what comes next, as closing it, finds the run over.
+            told()
+        else:
+            # The dialog's own event is finished first; a macro may ask again at once.
+            QTimer.singleShot(0, told)

@@ -139,7 +139,7 @@ class Dispatcher(QObject):
         Raises:
             RimecrestError: a macro runs, there is no such command, its context is not live, or it refused.
         """
-        self._refuse_while_running()
+        self._refuse_while_running(run)
         self.about_to.emit()
         answer = None
         if run.startswith("macro:"):
@@ -177,11 +177,21 @@ class Dispatcher(QObject):
             raise RimecrestError(tr("{title} cannot tell “{name}”.", title=self.catalogue.title, name=name))
         return known[1](self.document)
 
-    def _refuse_while_running(self) -> None:
-        if self.run is not None:
+    def _refuse_while_running(self, run: str = "") -> None:
+        if self.run is not None and not (self.run.pointing and self._only_goes(run)):
             raise RimecrestError(
                 tr("“{name}” is still running.", name=self.run.name), tr("Stop it first, with Escape.")
             )
+
+    def _only_goes(self, run: str) -> bool:
+        """Whether a command only goes somewhere, or selects, as may be done while something is pointed at."""
+        command = self.catalogue.by_id.get(run)
+        return (
+            command is not None
+            and bool(command.changes)
+            and not command.effects
+            and not command.leaves_document
+        )
 
     def _note(self, run: str, args: Mapping[str, str], way: Way) -> None:
         self.used[run, way.value] += 1

@@ -31,6 +31,10 @@ PATIENCE = 3000
 """Milliseconds that a begun sequence waits for its next chord."""
 
 
+_GOES = ("Left", "Right", "Up", "Down", "Home", "End", "PageUp", "PageDown")
+"""Keys with which a document goes to and fro by itself."""
+
+
 class KeyOwner(Protocol):
     """The window whose keys are resolved."""
 
@@ -64,6 +68,14 @@ class KeyOwner(Protocol):
 
     def stop_run(self) -> None:
         """Escape was pressed while a macro runs."""
+        ...
+
+    def pointing(self) -> bool:
+        """Whether a macro waits for something to be pointed at: keys that only move are left then."""
+        ...
+
+    def pointed(self) -> None:
+        """Enter was pressed while a macro waits for something to be pointed at."""
         ...
 
 
@@ -156,12 +168,24 @@ class KeyFilter(QObject):
             if self._composing or QApplication.activePopupWidget() or QApplication.activeModalWidget():
                 return False
             chord = chord_of(event)
+            if self._owner.pointing():
+                return chord is not None and self._point(chord, event.isAutoRepeat())
             if self._owner.running():
                 if chord is not None and chord.key == "Escape":
                     self._owner.stop_run()
                 return True
             return chord is not None and self.press(chord, event.isAutoRepeat())
         return False
+
+    def _point(self, chord: Chord, repeated: bool) -> bool:
+        """Take a chord while something is pointed at. Returns whether it is used up."""
+        if chord.key == "Escape" and not self._typed:
+            self._owner.stop_run()
+        elif chord.key in ("Return", "Enter") and not chord.mods and not self._typed:
+            self._owner.pointed()
+        else:
+            return self.press(chord, repeated) or chord.key not in _GOES
+        return True
 
     def press(self, chord: Chord, repeated: bool = False) -> bool:
         """Take one chord. Returns whether it is used up."""

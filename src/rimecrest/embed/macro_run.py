@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Mapping
+from functools import partial
 from typing import Any, Protocol
 
 import structlog
@@ -32,7 +33,7 @@ from rimecrest.core.macro import (
     run_macro,
 )
 from rimecrest.core.macro.run import Flow
-from rimecrest.core.macro.steps import Need
+from rimecrest.core.macro.steps import RANGE, Need
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declared
@@ -147,6 +148,11 @@ class MacroRun(QObject):
     @property
     def name(self) -> str:
         return self.file.name
+
+    @property
+    def pointing(self) -> bool:
+        """Whether it waits for the colleague to point at something in the document."""
+        return isinstance(self._asked, Choose) and self._asked.range
 
     def begin(self) -> None:
         """Go on to the first thing that takes time."""
@@ -272,7 +278,12 @@ class MacroRun(QObject):
         title, questions = (
             (request.title, request.questions) if isinstance(request, Fill) else ("", (request,))
         )
-        fields = tuple(Asked(q.prompt, self._choices(q), q.default) for q in questions)
+        fields = tuple(
+            Asked(
+                q.prompt, self._choices(q), q.default, partial(self._carrier.read, RANGE) if q.range else None
+            )
+            for q in questions
+        )
         self._asked = request
         self._asker.ask(self.name, title, fields, self._answered)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import Qt
@@ -30,11 +30,15 @@ LEAST_WIDTH, MOST_HEIGHT = 300, 640
 
 @dataclass(frozen=True)
 class Asked:
-    """One question: a list where there are choices, else a field."""
+    """One question: a list where there are choices, else a field.
+
+    `here` tells what is pointed at now, where that is the answer.
+    """
 
     prompt: str
     choices: tuple[str, ...]
     default: str
+    here: Callable[[], object] | None = None
 
 
 @dataclass(frozen=True)

@@ -36,6 +36,7 @@ from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.panel_fields import field_with_the_keys
 from rimecrest.embed.panel_host import PanelHost
 from rimecrest.embed.personal_layout import PersonalLayout
+from rimecrest.embed.range_question import RangeQuestion
 from rimecrest.embed.record_bar import RecordBar
 from rimecrest.embed.recorder import PRIVATE, Recorder
 from rimecrest.embed.release_news import ReleaseNews
@@ -125,6 +126,7 @@ class AppWindow(QWidget):
             self.frame.windows.opened.connect(self._hear_keys)
         self.frame.triggered.connect(self._clicked)
         self.frame.left.connect(lambda: self.document.widget.setFocus())
+        self.asker.asks.connect(self._asked)
         self.dispatcher.refused.connect(self.frame.say)
         self.dispatcher.told.connect(self.frame.say)
         self.keys.resolved.connect(self._key)
@@ -280,6 +282,25 @@ class AppWindow(QWidget):
     def stop_run(self) -> None:
         """Stop the macro that runs."""
         self.dispatcher.stop_run()
+
+    def pointing(self) -> bool:
+        """Whether a macro waits for something to be pointed at."""
+        return self.asker.pointing is not None
+
+    def pointed(self) -> None:
+        """Go on with what is pointed at."""
+        if self.asker.pointing is not None:
+            self.asker.pointing.accept()
+
+    def _asked(self, question: object) -> None:
+        """Something is asked: where that is to be pointed at, the document takes the mouse again."""
+        if isinstance(question, RangeQuestion):
+            self._take_mouse(True)
+            self.document.widget.setFocus()
+            question.finished.connect(lambda _: self._take_mouse(False))
+
+    def _take_mouse(self, takes: bool) -> None:
+        self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, not takes)
 
     def own(self, chord: Chord) -> bool:
         """While a recording runs, its bar has keys."""

@@ -422,6 +422,14 @@ def quoted_sheet(name: str) -> str:
     return "'" + name.replace("'", "''") + "'."
 
 
+def split_reference(text: str) -> tuple[str, str]:
+    """The sheet that a reference names, empty for none, and the cell or block on it."""
+    found = re.fullmatch(r"([A-Za-z_][A-Za-z0-9_]*|'(?:[^']|'')*')\.(.*)", text.strip())
+    if found is None:
+        return "", text.strip()
+    return found[1].strip("'").replace("''", "'"), found[2]
+
+
 _FOR_FILES = re.compile(
     rf'"(?:[^"]|"")*"|(?P<first>{_REFERENCE.pattern})(?:\s*:\s*(?P<last>\$?[A-Za-z]{{1,3}}\$?[0-9]+))?|.',
     re.DOTALL,

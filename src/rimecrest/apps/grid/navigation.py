@@ -8,6 +8,7 @@ from rimecrest.apps.grid.book import block_around, edge, parse_cell_name
 from rimecrest.apps.grid.declared import command
 from rimecrest.apps.grid.document import GridDocument, Place
 from rimecrest.apps.grid.file_commands import find_sheet
+from rimecrest.apps.grid.formulas import split_reference
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Between
@@ -19,20 +20,26 @@ HERE = {"here.value", "here.row", "here.column", "here.cell", "here.written", "h
 @command(
     "go-to-cell",
     "Go to a cell",
-    about="Go to the cell of this name, as B7",
+    about="Go to the cell or block of this name, as B7, B7:D9 or Monday.B7",
     context="cell",
     changes=HERE,
     picture="crosshairs",
 )
 def go_to_cell(doc: GridDocument, name: str) -> None:
-    first, _, last = name.partition(":")
+    sheet, block = split_reference(name)
+    first, _, last = block.partition(":")
     start, end = parse_cell_name(first), parse_cell_name(last or first)
     if start is None or end is None:
         raise RimecrestError(
             tr("“{name}” is no name of a cell.", name=name), tr("Write it as B7, or B7:D9 for a block.")
         )
+    if sheet and doc.book.sheet(sheet) is None:
+        raise RimecrestError(
+            tr("There is no sheet “{sheet}”.", sheet=sheet),
+            tr("There are: {names}.", names=", ".join(each.name for each in doc.book.sheets)),
+        )
     rows, columns = sorted((start[0], end[0])), sorted((start[1], end[1]))
-    doc.go(Place(doc.sheet.name, *start, rows[0], columns[0], rows[1], columns[1]))
+    doc.go(Place(sheet or doc.sheet.name, *start, rows[0], columns[0], rows[1], columns[1]))
 
 
 @command(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from rimecrest.apps.grid.book import cell_name, letters_of
 from rimecrest.apps.grid.declared import reading
 from rimecrest.apps.grid.document import GridDocument
+from rimecrest.apps.grid.formulas import quoted_sheet
 from rimecrest.embed.shared_commands import DAYS
 
 
@@ -80,6 +81,11 @@ def chosen_values(doc: GridDocument) -> list[str]:
 def chosen_block(doc: GridDocument) -> str:
     place = doc.place()
     return f"{cell_name(place.top, place.left)}:{cell_name(place.bottom, place.right)}"
+
+
+@reading("chosen.range", "The selected block with its sheet, as Monday.B7:D9")
+def chosen_range(doc: GridDocument) -> str:
+    return f"{quoted_sheet(doc.sheet.name)}{chosen_block(doc)}"
 
 
 @reading("chosen.bold", "Whether the selected cells are bold", type="switch")

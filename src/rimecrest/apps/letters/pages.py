@@ -97,7 +97,7 @@ def headings_begin_pages(doc: LetterDocument, on: Switch = Switch.YES) -> Reache
     "Pages beside one another",
     synonyms=("preview", "overview"),
     about="Show the pages of the letter beside one another, as they are printed",
-    keys="Ctrl+J, G",
+    keys="Ctrl+J, Shift+G",
     context="writing",
     picture="book-open-page-variant-outline",
 )

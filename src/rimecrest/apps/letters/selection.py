@@ -249,7 +249,7 @@ def _clamped(doc: LetterDocument, position: int) -> int:
     "Keep this selection",
     synonyms=("remember", "mark"),
     about="Remember what is selected, or where the cursor is, to come back to; the letter stays as it is",
-    keys="Ctrl+J, Shift+K",
+    keys="Ctrl+J, Shift+Y",
     context="writing",
     picture="bookmark-plus-outline",
 )

@@ -18,6 +18,7 @@ from rimecrest.core.macro.complete import panels_of
 from rimecrest.core.macro.expressions import names_of
 from rimecrest.core.macro.names import names_in
 from rimecrest.core.macro.steps import (
+    RANGE,
     Ask,
     AskPanel,
     Comment,
@@ -223,6 +224,15 @@ class _Check:
                         tr("Move this behind its end."),
                     )
                 )
+            elif isinstance(inner, Ask) and inner.range:
+                self.faults.append(
+                    Fault(
+                        inner.line,
+                        inner.column,
+                        tr("What is pointed at is asked for by itself"),
+                        tr("Move this out of the form."),
+                    )
+                )
         return self.steps((inner for inner in step.steps if isinstance(inner, Ask)), known)
 
     def _for_each(self, step: ForEach, known: set[str]) -> None:
@@ -337,6 +347,13 @@ def _question_faults(
         )
     if step.reading and step.reading not in readings:
         yield _unknown_reading(step.reading, step.line, step.column, catalogue)
+    if step.range and RANGE not in readings:
+        yield Fault(
+            step.line,
+            step.column,
+            tr("Nothing can be pointed at in {title}", title=catalogue.title),
+            tr("Ask for a text, or from choices."),
+        )
     fixed = step.default is not None and not names_in(step.default)
     if fixed and step.choices and step.default not in step.choices:
         yield Fault(

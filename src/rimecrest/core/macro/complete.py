@@ -63,7 +63,7 @@ def completions(
     if first == "ask":
         if words[-1] == "from":
             return _matching(typed, [r.id for r in catalogue.readings if r.type == "list"])
-        return _matching(typed, ("panel",) if len(words) == 1 else ("choices", "from", "default"))
+        return _matching(typed, ("panel",) if len(words) == 1 else ("choices", "from", "range", "default"))
     if first in ("say", "stop"):
         return _matching(typed, ("aloud",))
     if first in ("set", "if", "while", "repeat", "for"):

@@ -90,6 +90,8 @@ def step_text(step: Statement) -> str:
                 words.append("choices " + ", ".join(map(quote, step.choices)))
             if step.reading:
                 words.append(f"from {step.reading}")
+            if step.range:
+                words.append("range")
             if step.default is not None:
                 words.append(f"default {quote(step.default)}")
             return " ".join(words)

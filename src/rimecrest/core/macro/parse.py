@@ -131,6 +131,8 @@ class _Lines(Transformer[Token, Any]):
         for child in children[2:]:
             if isinstance(child, Token):
                 step = replace(step, default=_text(child))
+            elif child.data == "range_":
+                step = replace(step, range=True)
             elif child.data == "choices":
                 step = replace(step, choices=tuple(_text(token) for token in child.children))
             else:
@@ -345,7 +347,7 @@ def _fault(error: Exception, line: str, number: int) -> Fault:
     form = {
         "do": "do command name=value",
         "write": 'write "text"',
-        "ask": 'ask name "Question?" choices "one", "two"',
+        "ask": 'ask name "Question?" choices "one", "two", or: ask name "Question?" range',
         "needs": 'needs context writing or say "What to do first."',
         "say": 'say "text", or: say "text" aloud',
         "part": 'part "title"',

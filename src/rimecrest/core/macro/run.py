@@ -99,6 +99,8 @@ class Choose:
     choices: tuple[str, ...]
     reading: str
     default: str
+    range: bool = False
+    """Whether it is answered by pointing: with the reading `RANGE`."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -324,7 +326,7 @@ class _Run:
     def _question(self, step: Ask) -> Generator[Request, Any, Choose]:
         prompt = yield from self.filled(step.prompt)
         default = yield from self.filled(step.default or "")
-        return Choose(prompt, step.choices, step.reading, default)
+        return Choose(prompt, step.choices, step.reading, default, step.range)
 
     def _remember(self, asks: tuple[Ask, ...], answers: tuple[str, ...] | None) -> None:
         if answers is None:

@@ -137,6 +137,8 @@ def _ask(step: Ask) -> Iterator[Piece]:
         yield from (Piece(" from "), Piece(", ".join(step.choices), "choices"))
     if step.reading:
         yield from (Piece(" from "), Piece(step.reading, "reading"))
+    if step.range:
+        yield Piece(tr(" by pointing at it"))
     if step.default:
         yield Piece(", else ")
         yield from _quoted(step.default, "default")

@@ -11,6 +11,9 @@ from dataclasses import dataclass, field
 
 from rimecrest.core.macro.expressions import Expression
 
+RANGE = "chosen.range"
+"""The reading that tells what is pointed at, with the part of the document that it is in."""
+
 
 @dataclass(frozen=True, slots=True)
 class Fault:
@@ -61,13 +64,14 @@ class WriteText(Step):
 
 @dataclass(frozen=True, slots=True)
 class Ask(Step):
-    """Ask the colleague and remember the answer as `name`."""
+    """Ask the colleague and remember the answer as `name`; `range`: by pointing at it."""
 
     name: str
     prompt: str
     choices: tuple[str, ...] = ()
     reading: str = ""
     default: str | None = None
+    range: bool = False
 
 
 @dataclass(frozen=True, slots=True)
