@@ -92,6 +92,21 @@ def test_shifted_symbols_and_digits_count_by_their_key(desk: Desk, letter: Line)
     typed(desk, letter, "\n")
 
 
+def test_a_keyboard_that_is_changed_meanwhile_is_noticed(desk: Desk, letter: Line) -> None:
+    """Key code 52 is Z on a British keyboard, 29 on a German one."""
+    subprocess.run(["setxkbmap", "gb"], env=desk.environment, check=True)
+    desk.type("One")
+    typed(desk, letter, "One")
+    desk.press("ctrl+52")
+    typed(desk, letter, "")
+    subprocess.run(["setxkbmap", "de"], env=desk.environment, check=True)
+    desk.type("Two")
+    typed(desk, letter, "Two")
+    desk.press("ctrl+29")
+    typed(desk, letter, "")
+    subprocess.run(["setxkbmap", "gb"], env=desk.environment, check=True)
+
+
 @pytest.mark.parametrize(
     ("layout", "physical", "named"), [("gb", "52", "Z"), ("de", "52", "Y"), ("de", "29", "Z")]
 )

@@ -198,11 +198,49 @@ def test_listening_takes_any_key_and_ends_with_escape_twice(studio: Studio, keys
     assert "Save" in sheet_says(studio, keys)
     assert studio.session.undo_label == ""
     studio.press(Qt.Key.Key_Z, CTRL)
-    assert keys.listen.text() == "Ctrl+S, Ctrl+Z"
+    assert keys.listen.text() == "Ctrl+Z"
     studio.press(Qt.Key.Key_Escape)
     assert keys.listen.text() == "Escape"
     studio.press(Qt.Key.Key_Escape)
     assert not keys.listen.listening
+    assert keys.listen.text() == ""
+
+
+def test_listening_hears_a_sequence_while_its_opener_waits(studio: Studio, keys: KeysPlace) -> None:
+    click(studio, keys.listen)
+    studio.press(Qt.Key.Key_J, CTRL)
+    assert keys.listen.text() == "Ctrl+J, …"
+    studio.press(Qt.Key.Key_O)
+    assert keys.listen.text() == "Ctrl+J, O"
+    assert keys.presenter.key == "Ctrl+J, O"
+    studio.press(Qt.Key.Key_S, CTRL)
+    assert keys.listen.text() == "Ctrl+S"
+    studio.press(Qt.Key.Key_1, CTRL)
+    assert keys.listen.text() == "Ctrl+1"
+
+
+def test_an_opener_that_is_not_gone_on_with_is_heard_by_itself(
+    studio: Studio, keys: KeysPlace, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("rimecrest.studio.keys.listen.PATIENCE", 30)
+    click(studio, keys.listen)
+    studio.press(Qt.Key.Key_J, CTRL)
+    studio.qtbot.waitUntil(lambda: keys.listen.text() == "Ctrl+J")
+    studio.press(Qt.Key.Key_B, CTRL)
+    assert keys.listen.text() == "Ctrl+B"
+    studio.type("ctrl+j, o")
+    studio.press(Qt.Key.Key_Return)
+    assert keys.presenter.key == "Ctrl+J, O"
+
+
+@pytest.mark.parametrize(
+    ("key", "says"),
+    [(Qt.Key.Key_AltGr, "AltGr writes characters"), (Qt.Key.Key_Dead_Acute, "writes an accent")],
+)
+def test_a_key_that_is_no_hotkey_says_why(studio: Studio, keys: KeysPlace, key: Qt.Key, says: str) -> None:
+    click(studio, keys.listen)
+    studio.press(key)
+    assert says in studio.said
     assert keys.listen.text() == ""
 
 

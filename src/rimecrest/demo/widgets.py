@@ -324,7 +324,7 @@ WIDGETS: dict[str, Callable[[Made], QWidget]] = {
     "key-sheet": _key_sheet,
     "kind-strip": _kind_strip,
     "keys-sentence": _sentence,
-    "listen": lambda made: ListenField(made.scheme),
+    "listen": lambda made: ListenField(made.scheme, made.session.begins_sequence),
     "lost-items": _lost,
     "macro-sheet": _macro,
     "macro-text": _text,

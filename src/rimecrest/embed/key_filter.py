@@ -14,6 +14,7 @@ from PyQt6.QtGui import QInputMethodEvent, QKeyEvent
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.keys import (
+    PATIENCE,
     Binding,
     Chord,
     Contexts,
@@ -25,13 +26,9 @@ from rimecrest.core.keys import (
     standing,
 )
 from rimecrest.core.words import tr
-from rimecrest.shell.key_codes import chord_of, top_row_digit
+from rimecrest.shell.key_codes import chord_of, keyboard_edition, top_row_digit
 
-PATIENCE = 3000
-"""Milliseconds that a begun sequence waits for its next chord."""
-
-
-_GOES = ("Left", "Right", "Up", "Down", "Home", "End", "PageUp", "PageDown")
+_GOES = ("Left", "Right", "Up", "Down", "Home", "End", "Page_Up", "Page_Down")
 """Keys with which a document goes to and fro by itself."""
 
 
@@ -98,6 +95,7 @@ class KeyFilter(QObject):
         self._contexts = contexts
         self._bindings: tuple[Binding, ...] = ()
         self._tries: dict[frozenset[str], KeyTrie] = {}
+        self._edition = keyboard_edition()
         self._typed: Sequence = ()
         self._composing = False
         self._asked: Callable[[Sequence], None] | None = None
@@ -139,6 +137,9 @@ class KeyFilter(QObject):
             self.waiting.emit("")
 
     def _trie(self) -> KeyTrie:
+        if (edition := keyboard_edition()) != self._edition:
+            self._edition = edition
+            self._tries.clear()
         live = self._owner.live()
         if live not in self._tries:
             table = standing(self._bindings, live, self._contexts)
@@ -181,7 +182,7 @@ class KeyFilter(QObject):
         """Take a chord while something is pointed at. Returns whether it is used up."""
         if chord.key == "Escape" and not self._typed:
             self._owner.stop_run()
-        elif chord.key in ("Return", "Enter") and not chord.mods and not self._typed:
+        elif chord.key in ("Return", "KP_Enter") and not chord.mods and not self._typed:
             self._owner.pointed()
         else:
             return self.press(chord, repeated) or chord.key not in _GOES

@@ -9,12 +9,14 @@ offscreen platform) Qt's key stands in.
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication, QKeyEvent
 
 from rimecrest.core.keys import Chord
 from rimecrest.core.keys.chords import MODIFIERS, NAMED
+from rimecrest.core.words import tr
 
 # Key codes of the digits in the top row, from 1 to 0: evdev codes 2 to 11 plus X11's offset of 8.
 _TOP_ROW = {code: str((code - 9) % 10) for code in range(10, 20)}
@@ -42,6 +44,17 @@ _ONLY_MODIFIERS = {
 _MODE_SWITCH = Qt.KeyboardModifier.GroupSwitchModifier
 _ISO_LEVEL3 = 0x80
 """Bit of X11's fifth modifier, where every common keyboard puts AltGr."""
+
+
+def silence_of(event: QKeyEvent) -> str:
+    """Why a key press is no chord, for who wonders that nothing was heard; empty for a chord."""
+    if event.key() == Qt.Key.Key_AltGr or event.nativeModifiers() & _ISO_LEVEL3:
+        return tr("AltGr writes characters: no hotkey is made with it.")
+    if event.modifiers() & _MODE_SWITCH:
+        return tr("AltGr writes characters: no hotkey is made with it.")
+    if Qt.Key.Key_Dead_Grave.value <= event.key() <= Qt.Key.Key_Dead_Longsolidusoverlay.value:
+        return tr("That key writes an accent together with the next one: it is no hotkey by itself.")
+    return ""
 
 
 def chord_of(event: QKeyEvent) -> Chord | None:
@@ -84,7 +97,7 @@ _QT_VALUES = {key.value for key in _BY_QT}
 
 def _unshifted(code: int) -> str:
     """The key's symbol without Shift in the first group that has Latin letters, or its keysym name."""
-    symbols = _mapping().get(code, ())
+    symbols = _KEYBOARD.symbols().get(code, ())
     for symbol in (*symbols[0:1], *symbols[2:3]):
         if 0x20 < symbol < 0x250:
             return chr(symbol).upper()
@@ -100,24 +113,59 @@ def top_row_digit(symbol: str) -> str:
     if len(symbol) != 1 or symbol.isalnum() or QGuiApplication.platformName() != "xcb":
         return ""
     # Where another key has the symbol too, that one is meant.
-    codes = [code for code in _mapping() if _unshifted(code) == symbol]
+    codes = [code for code in _KEYBOARD.symbols() if _unshifted(code) == symbol]
     return _TOP_ROW[codes[0]] if codes and all(code in _TOP_ROW for code in codes) else ""
 
 
-@lru_cache(maxsize=1)
-def _mapping() -> dict[int, tuple[int, ...]]:
-    from Xlib.display import Display
-    from Xlib.error import DisplayError
+class _Keyboard:
+    """The server's keyboard mapping, read again when the server says that it is another one."""
 
-    try:
-        display = Display()
-    except DisplayError:
-        return {}
-    first = display.display.info.min_keycode
-    count = display.display.info.max_keycode - first + 1
-    rows = display.get_keyboard_mapping(first, count)
-    display.close()
-    return {first + index: tuple(row) for index, row in enumerate(rows)}
+    def __init__(self) -> None:
+        self._display: Any = None
+        self._symbols: dict[int, tuple[int, ...]] | None = None
+        self.edition = 0
+        """Grows with each mapping."""
+
+    def symbols(self) -> dict[int, tuple[int, ...]]:
+        """Key code → its symbols; nothing where there is no server."""
+        self.look()
+        if self._symbols is None:
+            self._symbols = self._read()
+            self.edition += 1
+        return self._symbols
+
+    def look(self) -> None:
+        """Notice that the seat changed its keyboard (X11 tells every client: MappingNotify)."""
+        from Xlib.X import MappingNotify
+
+        if self._display is None:
+            return
+        while self._display.pending_events():
+            if self._display.next_event().type == MappingNotify:
+                self._symbols = None
+
+    def _read(self) -> dict[int, tuple[int, ...]]:
+        from Xlib.display import Display
+        from Xlib.error import DisplayError
+
+        try:
+            self._display = self._display or Display()
+        except DisplayError:
+            return {}
+        first = self._display.display.info.min_keycode
+        count = self._display.display.info.max_keycode - first + 1
+        rows = self._display.get_keyboard_mapping(first, count)
+        return {first + index: tuple(row) for index, row in enumerate(rows)}
+
+
+_KEYBOARD = _Keyboard()
+
+
+def keyboard_edition() -> int:
+    """A number that is another one when the seat has another keyboard since."""
+    if QGuiApplication.platformName() == "xcb":
+        _KEYBOARD.symbols()
+    return _KEYBOARD.edition
 
 
 @lru_cache(maxsize=1)
@@ -126,8 +174,3 @@ def _keysym_names() -> dict[int, str]:
 
     XK.load_keysym_group("xkb")
     return {XK.string_to_keysym(name): name for name in NAMED} | {0xFE20: "Tab"}  # ISO_Left_Tab
-
-
-def forget_keyboard() -> None:
-    """Read the server's mapping again at the next key: the seat changed its keyboard."""
-    _mapping.cache_clear()

@@ -27,12 +27,13 @@ from rimecrest.core.keys.chords import (
 )
 from rimecrest.core.keys.contexts import ANYWHERE, FIELD, Context, Contexts
 from rimecrest.core.keys.traits import NOWHERE, Traits
-from rimecrest.core.keys.trie import KeyTrie, Step
+from rimecrest.core.keys.trie import PATIENCE, KeyTrie, Step
 
 __all__ = [
     "ANYWHERE",
     "FIELD",
     "NOWHERE",
+    "PATIENCE",
     "Binding",
     "Chord",
     "Context",

@@ -9,6 +9,9 @@ from enum import Enum
 from rimecrest.core.keys.bindings import Binding
 from rimecrest.core.keys.chords import Chord, Sequence
 
+PATIENCE = 3000
+"""Milliseconds that a begun sequence waits for its next chord."""
+
 
 class Step(Enum):
     """What one more chord did."""

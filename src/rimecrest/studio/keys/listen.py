@@ -3,15 +3,17 @@ through."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QSize, Qt, pyqtSignal
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Sequence, format_sequence, normalise
+from rimecrest.core.keys import PATIENCE, Sequence, format_sequence, normalise
 from rimecrest.core.keys.chords import LONGEST
 from rimecrest.core.words import tr
-from rimecrest.shell.key_codes import chord_of
+from rimecrest.shell.key_codes import chord_of, silence_of
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.sentence_widgets import Field
 
@@ -22,18 +24,23 @@ LISTENING = tr("press it now · Esc twice ends")
 class ListenField(Field):
     """Off until it is clicked; then every key is heard, not done. Esc twice, or a click elsewhere, ends it.
 
-    A chord that is typed out is read as well: letters without a modifier are text, Enter takes them.
+    A chord belongs to the sequence that an opener has begun while that one waits, as long as it does in an
+    application; else a new one begins. A chord that is typed out is read as well: letters without a modifier
+    are text, Enter takes them.
 
     Signals:
         heard(keys): one to three chords so far, in their one spelling.
-        told(sentence): why what was typed cannot be read.
+        told(sentence): why what was typed cannot be read, or why a key is none.
     """
 
     heard = pyqtSignal(str)
     told = pyqtSignal(str)
     ended = pyqtSignal()
 
-    def __init__(self, scheme: Scheme, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, scheme: Scheme, begins: Callable[[Sequence], bool], parent: QWidget | None = None
+    ) -> None:
+        """`begins`: whether some sequence goes on from these chords."""
         super().__init__(scheme, "", parent)
         self.setObjectName("listen")
         self.setFont(font(13))
@@ -41,7 +48,14 @@ class ListenField(Field):
         widest = max(self.fontMetrics().horizontalAdvance(words) for words in (LISTENING, SILENT))
         self.setMaximumWidth(widest + 26)
         self._typed: Sequence = ()
+        """The sequence that waits for its next chord."""
+        self._begins = begins
+        self._waiting = QTimer(self)
+        self._waiting.setSingleShot(True)
+        self._waiting.timeout.connect(self._give_up)
         self._escapes = 0
+        self._written = False
+        """Whether what stands there is being typed out."""
         self._say()
 
     def sizeHint(self) -> QSize:
@@ -71,6 +85,9 @@ class ListenField(Field):
         plain = not event.modifiers() & ~(
             Qt.KeyboardModifier.KeypadModifier | Qt.KeyboardModifier.ShiftModifier
         )
+        if silence := silence_of(event):
+            self.told.emit(silence)
+            return
         if chord is not None and chord.key == "Escape" and plain:
             self._escapes += 1
             if self._escapes > 1:
@@ -83,23 +100,34 @@ class ListenField(Field):
         if self._escapes:
             self._typed = ()
         self._escapes = 0
+        if self._typed and chord is not None:
+            self._hear((*self._typed, chord))
+            return
         writes = plain and (event.text().isprintable() and event.text())
-        if writes or (plain and event.key() in _WRITING and self.text() and not self._typed):
-            if self._typed:
+        if writes or (plain and event.key() in _WRITING and self._written):
+            if not self._written:
                 self.clear()
-                self._typed = ()
+                self._written = True
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
                 self._read()
             else:
                 super().keyPressEvent(event)
         elif chord is not None:
-            self._hear((*self._typed, chord) if len(self._typed) < LONGEST else (chord,))
+            self._hear((chord,))
 
-    def _hear(self, typed: Sequence) -> None:
-        self._typed = typed
-        self.setText(format_sequence(typed))
+    def _hear(self, heard: Sequence) -> None:
+        goes_on = len(heard) < LONGEST and self._begins(heard)
+        self._typed, self._written = heard if goes_on else (), False
+        self._waiting.start(PATIENCE) if goes_on else self._waiting.stop()
+        self.setText(f"{format_sequence(heard)}, …" if goes_on else format_sequence(heard))
         self._say()
-        self.heard.emit(format_sequence(typed))
+        self.heard.emit(format_sequence(heard))
+
+    def _give_up(self) -> None:
+        """Wait no longer: the next chord begins anew."""
+        self.setText(format_sequence(self._typed))
+        self._typed = ()
+        self._say()
 
     def _read(self) -> None:
         try:
@@ -114,20 +142,23 @@ class ListenField(Field):
 
     def end(self) -> None:
         """Stop listening."""
-        self._typed, self._escapes = (), 0
-        self.clear()
+        self._forget()
         self.clearFocus()
         self.ended.emit()
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
-        self._typed, self._escapes = (), 0
-        self.clear()
+        self._forget()
         self._say()
+
+    def _forget(self) -> None:
+        self._typed, self._escapes, self._written = (), 0, False
+        self._waiting.stop()
+        self.clear()
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
-        self.clear()
+        self._forget()
         self._say()
 
 

@@ -41,7 +41,7 @@ class KeysPlace(Place):
         self.map = KeyMap(scheme)
         self.sheet = KeySheet(scheme, surroundings.window)
         self.arranger = Arranger(session, scheme)
-        self.listen = ListenField(scheme)
+        self.listen = ListenField(scheme, session.begins_sequence)
         self.sentence = AimSentence(self.presenter, scheme)
         self.moves = MovesOverlay(self.bed, scheme)
         self._side = QStackedWidget()

@@ -20,8 +20,6 @@ from PyQt6.QtWidgets import (
 
 from rimecrest.core.catalogue.surfaces import Faced
 from rimecrest.core.check import Finding
-from rimecrest.core.keys import Sequence as Keys
-from rimecrest.core.keys import extends, format_sequence
 from rimecrest.core.layout import SeenButton, SeenPanel
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.suggest.free_keys import free_keys, holders
@@ -239,7 +237,7 @@ class Card(CardSheet):
 
     def _listen(self, word: Word) -> None:
         self._taken = ""
-        field = KeyField(self.scheme, self._begins, self._body)
+        field = KeyField(self.scheme, self.session.begins_sequence, self._body)
         corner = word.mapTo(self._body, QPoint(0, 0))
         width = field.sizeHint().width()
         left = max(0, min(corner.x(), self._body.width() - width - 8))
@@ -259,14 +257,6 @@ class Card(CardSheet):
         field.show()
         field.raise_()
         field.setFocus()
-
-    def _begins(self, typed: Keys) -> bool:
-        session = self.session
-        bound = [binding.sequence for binding in session.outcome().bindings]
-        opener = session.workspace.catalogue(session.aim.app).opener
-        return format_sequence(typed) == opener or any(
-            len(known) > len(typed) and extends(known, typed) for known in bound
-        )
 
     def offer_key(self, keys: str) -> None:
         """Give the key when it is free; else say who has it."""

@@ -14,7 +14,7 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
 from rimecrest.core.check import Checked, Finding, check
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import NOWHERE
+from rimecrest.core.keys import NOWHERE, Sequence, extends, format_sequence
 from rimecrest.core.layout import Outcome
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
@@ -155,6 +155,14 @@ class Session(QObject):
         workspace = workspace or self.workspace
         seat = self.aim.find_seat(workspace)
         return workspace.outcome(self.aim.stack(workspace), self.aim.app, seat.traits if seat else NOWHERE)
+
+    def begins_sequence(self, typed: Sequence) -> bool:
+        """Whether a sequence that the aimed seat can type goes on from these chords, or may be given one."""
+        bound = (binding.sequence for binding in self.outcome().bindings)
+        opener = self.workspace.catalogue(self.aim.app).opener
+        return format_sequence(typed) == opener or any(
+            len(known) > len(typed) and extends(known, typed) for known in bound
+        )
 
     def findings(self) -> list[Finding]:
         """The findings of the aim, worst first."""
