@@ -22,6 +22,7 @@ from rimecrest.core.layout.widths import cell_width, fits, text_width
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.suggest.free_keys import free_keys, holders
 from rimecrest.core.workspace import Bind, PutMacro, SetFields, TakeOff, Workspace, apply
+from rimecrest.core.workspace.people import Seat
 from tests.conftest import make_workspace
 from tests.samples import CATALOGUE, PEOPLE
 
@@ -128,9 +129,16 @@ CASES = [
     Case(
         "nameless",
         Weight.TELLS,
+        [north(toolbars=bar(Button(id="x", run="notes:bare", label="")))],
         [north(toolbars=bar(Button(id="x", run="notes:bare")))],
-        [north(toolbars=bar(Button(id="x", run="notes:bare", tip="Does it")))],
-        "“Bare” shows no words and has no tip",
+        "A button shows no words and has no tip",
+    ),
+    Case(
+        "same-id",
+        Weight.BLOCKS,
+        [north(toolbars=bar(Button(id="x", run="notes:bold"), Button(id="x", run="notes:rule")))],
+        [north(toolbars=bar(Button(id="x", run="notes:bold"), Button(id="y", run="notes:rule")))],
+        "have one identity, x: only the first of them shows",
     ),
     Case(
         "cut-off",
@@ -514,3 +522,10 @@ def test_a_macro_that_runs_another_can_run_where_the_other_is_seen(shelf: str, r
         made, _ = apply(made, PutMacro(layer, name, f'macro "{name.title()}"\nfor notes\n{step}\n'))
     found = [finding.kind for finding in check(made).findings]
     assert ("faulty" in found) is not runs
+
+
+def test_a_department_that_has_no_layer_is_asked_about_with_the_nearest(workspace: Workspace) -> None:
+    people = (Seat("A", "Ailis", ("nroth",)), Seat("B", "Brand", ("north",)))
+    found = [f for f in check(replace(workspace, people=people)).findings if f.kind == "unknown-department"]
+    assert [(f.weight, f.where, f.seats) for f in found] == [(Weight.ASKS, "department:nroth", ("A",))]
+    assert "nothing of one reaches A. Did you mean north?" in found[0].sentence

@@ -169,6 +169,22 @@ CASES = {
         {"C"},
         "are one keystroke on 1 seat: Belgian",
     ),
+    "takes the caret": Case(
+        "takes-caret",
+        Weight.BLOCKS,
+        [north(keys=(key("Shift+Home"),))],
+        [north(keys=(key("Alt+Home"),))],
+        {"A", "B", "C"},
+        "takes from everybody what Shift+Home does",
+    ),
+    "moves the caret": Case(
+        "moves-caret",
+        Weight.ASKS,
+        [north(keys=(key("Ctrl+Left"),))],
+        [north(keys=(key("Ctrl+J, Left"),))],
+        {"A", "B", "C"},
+        "takes from everybody what Ctrl+Left does",
+    ),
     "personal": Case(
         "personal",
         Weight.TELLS,
@@ -699,3 +715,10 @@ def test_who_gives_way_in_a_finding_gives_way_by_the_rule(above: Any, beneath: A
             if rule((one, other), contexts).displaced.get(other.id) is one and (one.level or other.level):
                 decided.add((one.id, other.id))
     assert told == decided
+
+
+def test_of_a_key_of_ones_own_the_finding_says_who_wins() -> None:
+    for name, winner in (("personal", "Line across"), ("personal, against a fixed layout", "Bold")):
+        case = CASES[name]
+        found = [f for f in check(build(case.example, case.habits)).findings if f.kind == "personal"]
+        assert [f.to_data()["winner"] for f in found] == [winner]

@@ -249,6 +249,13 @@ def test_a_sequence_waits_tells_what_can_follow_and_runs(letters: Letters) -> No
     assert letters.text.count("h") == 0
 
 
+def test_of_what_can_follow_an_opener_the_offices_own_keys_come_first(letters: Letters) -> None:
+    keys = [{"keys": "Ctrl+J, Z", "in": "writing", "run": "letters:insert-date"}]
+    letters.use({"keys": keys})
+    letters.press(Qt.Key.Key_J, CTRL)
+    assert letters.said.startswith("Ctrl+J, then: Z Today's date · B ")
+
+
 def test_a_sequence_that_leads_nowhere_is_told_and_types_nothing(letters: Letters) -> None:
     letters.press(Qt.Key.Key_J, CTRL)
     letters.press(Qt.Key.Key_Z)

@@ -227,7 +227,10 @@ class KeyFilter(QObject):
 
     def _hint(self, typed: Sequence) -> str:
         parts = []
-        for chord, binding in self._trie().following(typed):
+        following = self._trie().following(typed)
+        # What the office added comes first: the application's own keys are known, or in its help.
+        following.sort(key=lambda pair: -pair[1].level if pair[1] is not None else 0)
+        for chord, binding in following:
             parts.append(f"{format_chord(chord)} {self._owner.key_name(binding) if binding else '…'}")
         shown = " · ".join(parts[:8]) + (" · …" if len(parts) > 8 else "")
         return f"{format_sequence(typed)}, then: {shown}"

@@ -25,6 +25,7 @@ from functools import cached_property
 from itertools import pairwise
 
 from rimecrest.core.catalogue import ArgumentType, Catalogue
+from rimecrest.core.catalogue.surfaces import Thing
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.macro_faults import MacroFaults
@@ -217,8 +218,10 @@ def adrift(view: LayerView) -> Iterator[Finding]:
     if not view.seen.lost:
         return
     known = {*view.workspace.surfaces(view.workspace.stack_up_to(view.layer)[:-1], view.app).lost}
+    twice = [finding.where for finding in same_id(view)]
     for sentence in view.seen.lost:
-        if sentence not in known:
+        # What has another's identity is told as such.
+        if sentence not in known and not any(identity in sentence for identity in twice):
             subject, _, rest = sentence.partition(" ")
             if sentence.startswith("“"):
                 subject, _, rest = sentence.partition("” ")
@@ -228,11 +231,33 @@ def adrift(view: LayerView) -> Iterator[Finding]:
 
 def nameless(view: LayerView) -> Iterator[Finding]:
     for _, item in view.mine:
-        if item.face == "picture" and item.exists and not item.tip:
-            words = f"“{item.label}”" if item.label else "A button"
-            owner = view.owner(item)
+        # A tip that is made of its name is one: what has words is never nameless.
+        if item.face == "picture" and item.exists and not item.tip and not item.label:
             rest = tr("shows no words and has no tip, so nobody knows what it does.")
-            yield view.finding("nameless", item.id, words, rest, owner)
+            yield view.finding("nameless", item.id, tr("A button"), rest, view.owner(item))
+
+
+def same_id(view: LayerView) -> Iterator[Finding]:
+    """same id: two things of one layout with one identity; only the first of them shows."""
+    first: dict[str, Thing] = {}
+    for thing in view.layout.things():
+        other = first.setdefault(thing.id, thing)
+        if other is not thing:
+            identity = f"{view.layer}:{thing.id}"
+            rest = tr(
+                "and “{other}” have one identity, {identity}: only the first of them shows.",
+                other=_words_of(other),
+                identity=thing.id,
+            )
+            owners = (Owner(identity, view.layer, None, _words_of(each)) for each in (other, thing))
+            yield view.finding("same-id", identity, f"“{_words_of(thing)}”", rest, *owners)
+
+
+def _words_of(thing: Thing) -> str:
+    for name in ("label", "title", "caption", "submenu", "run"):
+        if words := getattr(thing, name, ""):
+            return str(words)
+    return thing.id
 
 
 def _beside(item: SeenButton) -> bool:

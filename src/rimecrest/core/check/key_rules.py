@@ -280,6 +280,9 @@ def personal(table: KeyTable, text: str) -> Iterator[Finding]:
             seats = tuple(dict.fromkeys(key.seat for key in hit))
             who = table.owner(claim)
             names = listed(table.name(key.run) for key in hit)
+            theirs = tuple(
+                Owner(f"{k.seat}:key:{k.context}:{k.keys}", k.seat, k.run, table.name(k.run)) for k in hit
+            )
             becomes = (
                 tr("theirs has to move")
                 if claim.fixed
@@ -300,13 +303,8 @@ def personal(table: KeyTable, text: str) -> Iterator[Finding]:
                         becomes=becomes,
                     )
                 ),
-                owners=(
-                    who,
-                    *(
-                        Owner(f"{k.seat}:key:{k.context}:{k.keys}", k.seat, k.run, table.name(k.run))
-                        for k in hit
-                    ),
-                ),
+                owners=(who, *theirs),
+                winner=who if claim.fixed else theirs[0],
                 context=claim.context,
                 seats=seats,
             )

@@ -82,6 +82,7 @@ RULES: tuple[Rule, ...] = (
     SequenceRule(("same-stroke",), key_rules.same_stroke, where=lambda table: table.index.same_stroke),
     SequenceRule(("personal",), key_rules.personal, silent=lambda table: not table.own_keys),
     SequenceRule(("reserved", "unreachable", "types-text"), seat_rules.in_the_way),
+    SequenceRule(("moves-caret", "takes-caret"), seat_rules.moves_caret),
     SequenceRule(("gone", "faulty"), seat_rules.targets, where=lambda table: table.index.special),
     SequenceRule(("slip",), use_rules.slip, silent=_use_unknown),
     SequenceRule(("never-used",), use_rules.never_used, silent=_use_unknown),
@@ -94,6 +95,7 @@ RULES: tuple[Rule, ...] = (
     LayerRule(("out-of-reach",), item_rules.out_of_reach_items),
     LayerRule(("adrift",), item_rules.adrift),
     LayerRule(("nameless",), item_rules.nameless),
+    LayerRule(("same-id",), item_rules.same_id),
     LayerRule(("cut-off",), item_rules.cut_off),
     LayerRule(("no-room",), item_rules.no_room),
     LayerRule(("twin",), item_rules.twin),
@@ -102,6 +104,7 @@ RULES: tuple[Rule, ...] = (
     AcrossRule(("two-meanings",), use_rules.keys_differ, of="macro"),
     ApplicationRule(("no-key",), use_rules.much_used),
     EstateRule(("unknown",), seat_rules.unknown),
+    EstateRule(("unknown-department",), seat_rules.unknown_departments),
     EstateRule(("unreadable",), item_rules.unreadable),
 )
 

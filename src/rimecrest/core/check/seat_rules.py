@@ -6,7 +6,10 @@
 3. types text: the first chord types a character. Blocks on those seats.
 4. gone: a key's target does not exist, or does not take its settings. Blocks.
 5. faulty: a key runs a macro that cannot run. Blocks.
-6. unknown: a seat's keyboard or desktop is not known, so its keys are checked against all; or a constant of
+6. moves the caret: the first chord is one that the text or cell editor itself answers where one writes. With
+   Ctrl it asks; alone or with Shift it blocks.
+7. unknown department: people.csv names one that has no layer. Asks.
+8. unknown: a seat's keyboard or desktop is not known, so its keys are checked against all; or a constant of
    the suggestions is not. Tells.
 
 "Blocks on those seats" is settled by a variant for that keyboard or desktop, or by saying that these seats go
@@ -17,6 +20,8 @@ without. The application's own bindings never block: of them the finding tells. 
 from __future__ import annotations
 
 from collections.abc import Iterator
+
+from rapidfuzz import process
 
 from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.index import Claim
@@ -117,6 +122,43 @@ def _words(
     )
 
 
+CARET_KEYS = {
+    *("Left", "Right", "Up", "Down", "Home", "End", "Page_Up", "Page_Down"),
+    *("Delete", "BackSpace", "Return", "KP_Enter", "Tab"),
+}
+"""Keys that an editor answers by itself, alone and with Ctrl and Shift (Qt 6, QWidgetTextControl and
+QAbstractItemView: the tables of their editing keys)."""
+
+
+def moves_caret(table: KeyTable, text: str) -> Iterator[Finding]:
+    """moves-caret and takes-caret: what an editor does with a key itself is lost where one writes."""
+    first = text.partition(",")[0]
+    held, _, key = first.rpartition("+")
+    mods = set(held.split("+")) - {""}
+    if key not in CARET_KEYS or not mods <= {"Ctrl", "Shift"}:
+        return
+    for claim in table.index.claims(text):
+        where = table.typing(claim.context) if claim.level and claim.run is not None else ""
+        if not where:
+            continue
+        yield Finding(
+            kind="moves-caret" if "Ctrl" in mods else "takes-caret",
+            app=table.app,
+            layer=table.levels[claim.level],
+            where=text,
+            subject=text,
+            rest=tr(
+                "for {name} takes from everybody what {key} does {where} by itself.",
+                name=table.name(claim.run),
+                key=first,
+                where=table.contexts.name(where).lower(),
+            ),
+            owners=(table.owner(claim),),
+            context=claim.context,
+            seats=table.seats_of(claim) or (),
+        )
+
+
 def targets(table: KeyTable, text: str) -> Iterator[Finding]:
     """gone and faulty, of keys."""
     for claim in table.index.claims(text):
@@ -179,5 +221,35 @@ def unknown(workspace: Workspace, estate: EstateView) -> Iterator[Finding]:
                     having=listed(having),
                 )
             ),
+            seats=tuple(having),
+        )
+
+
+DEPARTMENT = "department."
+"""Begins the name of a department's layer."""
+
+
+def unknown_departments(workspace: Workspace, _estate: EstateView) -> Iterator[Finding]:
+    """unknown department: people.csv names one that has no layer, so its layout never reaches them."""
+    known = {layer.removeprefix(DEPARTMENT) for layer in workspace.layers if layer.startswith(DEPARTMENT)}
+    seats: dict[str, list[str]] = {}
+    for seat in workspace.people:
+        for name in seat.departments:
+            if name not in known:
+                seats.setdefault(name, []).append(seat.seat)
+    for name, having in seats.items():
+        near = process.extractOne(name, sorted(known), score_cutoff=60)
+        hint = " " + tr("Did you mean {near}?", near=near[0]) if near else ""
+        yield Finding(
+            kind="unknown-department",
+            app="",
+            layer="",
+            where=f"department:{name}",
+            subject=f"“{name}”",
+            rest=tr(
+                "(people.csv) is no department of this workspace, so nothing of one reaches {having}.",
+                having=listed(having),
+            )
+            + hint,
             seats=tuple(having),
         )
