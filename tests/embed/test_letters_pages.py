@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 from pathlib import Path
 
 import pytest
@@ -10,7 +11,7 @@ from PyQt6.QtGui import QTextDocument, QTextFormat
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QDialogButtonBox, QSpinBox
 
-from rimecrest.apps.letters.pages import PAGE_HEIGHT
+from rimecrest.apps.letters.pages import PAGE_HEIGHT, PagesDialog
 from rimecrest.embed.dispatcher import Way
 from rimecrest.embed.sounds import Sounds
 from tests.embed.conftest import CTRL, Letters
@@ -112,8 +113,11 @@ def test_the_pages_are_seen_beside_one_another(letters: Letters) -> None:
     letters.do("show-pages")
     window = letters.window.findChild(QDialog, "pages")
     assert window is not None
-    view = next(child for child in window.children() if hasattr(child, "pageCount"))
-    letters.qtbot.waitUntil(lambda: view.pageCount() == 2)
+    assert isinstance(window, PagesDialog)
+    gc.collect()
+    letters.qtbot.waitUntil(lambda: window.view.pageCount() == 2)
+    letters.qtbot.waitUntil(lambda: window.view.zoomFactor() < 0.7)
+    assert not window.grab().isNull()
     window.close()
 
 

@@ -446,6 +446,7 @@ class GridView(QWidget):
         line.setContentsMargins(12, 5, 12, 5)
         line.addWidget(self._where)
         line.addWidget(self._content, 1)
+        line.setSpacing(10)
         line.addWidget(self._filter)
         line.addWidget(self._unfilter)
         line.addWidget(self._total)

@@ -80,6 +80,8 @@ class LookChooser(QGroupBox):
 
     def fault(self) -> str:
         """Why it cannot be used; empty when it can."""
+        if not self.text():
+            return tr("Choose at least one thing under “{title}”.", title=self.title())
         try:
             (parse_made_look if self._made else parse_look)(self.text())
         except RimecrestError as error:

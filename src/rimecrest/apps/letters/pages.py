@@ -2,9 +2,17 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QTextBlock, QTextBlockFormat, QTextCursor, QTextFormat
-from PyQt6.QtWidgets import QDialog, QVBoxLayout
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import (
+    QPagedPaintDevice,
+    QShowEvent,
+    QTextBlock,
+    QTextBlockFormat,
+    QTextCursor,
+    QTextDocument,
+    QTextFormat,
+)
+from PyQt6.QtWidgets import QDialog, QVBoxLayout, QWidget
 
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
@@ -102,20 +110,41 @@ def headings_begin_pages(doc: LetterDocument, on: Switch = Switch.YES) -> Reache
     picture="book-open-page-variant-outline",
 )
 def show_pages(doc: LetterDocument) -> Reached:
-    # The printing system is loaded only when it is needed.
-    from PyQt6.QtPrintSupport import QPrinter, QPrintPreviewWidget
-
-    window = QDialog(doc.widget.window())
-    window.setObjectName("pages")
-    window.setWindowTitle(tr("The pages of {name}", name=doc.name()))
-    window.resize(900, 640)
-    printer = QPrinter(QPrinter.PrinterMode.ScreenResolution)
-    view = QPrintPreviewWidget(printer, window)
-    view.paintRequested.connect(doc.widget.document().clone(window).print)
-    view.setViewMode(QPrintPreviewWidget.ViewMode.AllPagesView)
-    rows = QVBoxLayout(window)
-    rows.addWidget(view)
+    window = PagesDialog(doc.widget.document(), doc.name(), doc.widget.window())
     window.finished.connect(window.deleteLater)
     window.open()
-    view.updatePreview()
     return NOT_DONE
+
+
+class PagesDialog(QDialog):
+    """The pages of a letter beside one another."""
+
+    def __init__(self, document: QTextDocument, name: str, parent: QWidget | None) -> None:
+        # The printing system is loaded only when it is needed.
+        from PyQt6.QtPrintSupport import QPrinter, QPrintPreviewWidget
+
+        super().__init__(parent)
+        self.setObjectName("pages")
+        self.setWindowTitle(tr("The pages of {name}", name=name))
+        self.resize(900, 640)
+        self._letter = document.clone(self)
+        # The view does not keep its printer.
+        self._printer = QPrinter(QPrinter.PrinterMode.ScreenResolution)
+        self.view = QPrintPreviewWidget(self._printer, self)
+        self.view.paintRequested.connect(self._paint)
+        rows = QVBoxLayout(self)
+        rows.addWidget(self.view)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        # Only what has its size can be fitted into.
+        QTimer.singleShot(0, self._show_all)
+
+    def _show_all(self) -> None:
+        self.view.updatePreview()
+        self.view.setAllPagesViewMode()
+        self.view.fitInView()
+
+    def _paint(self, printer: QPagedPaintDevice) -> None:
+        if self._letter is not None:
+            self._letter.print(printer)
