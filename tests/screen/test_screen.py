@@ -302,6 +302,7 @@ def test_macros_are_checked_formatted_and_their_effects_told(made: Path, tmp_pat
     path = tmp_path / "m.steps"
     path.write_text('macro   "M"\nfor letters\ndo  delete-table\n')
     assert rimecrest("macro", "check", str(path), "--catalogue", catalogue).stdout == "“M” can run.\n"
+    assert rimecrest("macro", "check", str(path)).stdout == "“M” can run.\n"
     assert rimecrest("macro", "effects", str(path), "--catalogue", catalogue).stdout == "edits, deletes\n"
     rimecrest("macro", "format", str(path))
     assert path.read_text() == 'macro "M"\nfor letters\ndo delete-table\n'

@@ -8,13 +8,15 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QComboBox, QLabel, QMenu
+from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMenu, QWidget
 
+from rimecrest.core.bundle import read_bundle
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro import WriteText, parse_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.workspace import PutMacro, read_workspace
+from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.steps import FAULT
@@ -468,7 +470,7 @@ def test_enter_ends_the_line_and_takes_no_word_that_no_arrow_has_chosen(
 
 def hand_over(studio: Studio, place: MacrosPlace, path: Path) -> Path:
     place.open(("department.freight", "hazard-note"))
-    place.bundles.export_to(path, place.presenter.file())
+    place.bundles.export_to(path, [place.presenter.file()])
     assert f"“Hazard note” is in {path}, signed by" in studio.said
     return path
 
@@ -508,6 +510,11 @@ def test_a_bundle_shows_what_it_holds_before_it_is_taken_in(
     assert "1 macro of" in words[0]
     assert "does not know this maker" in words[1]
     assert any("for Letters · may: edits · that name is taken here" in word for word in words)
+    read = dialog.findChild(QLabel, "steps hazard-note")
+    assert not read.isVisible()
+    studio.push("read hazard-note")
+    assert read.isVisible()
+    assert "Write “Hazardous goods, class ⟨class⟩”" in read.text()
     studio.push("import-cancel")
     assert "hazard-note-2" not in [name for _, name in studio.session.workspace.macros]
     sheet.bundles.import_from(path)
@@ -719,3 +726,31 @@ def test_an_otherwise_needs_a_condition(studio: Studio, branches: MacrosPlace) -
     studio.press(Qt.Key.Key_Return)
     assert "stands in an “If”" in studio.said
     assert "else" not in body(studio)
+
+
+def test_a_whole_shelf_is_exported_by_a_name_that_people_know(
+    studio: Studio, sheet: MacrosPlace, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "freight.crestpack"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
+    sheet.open(("department.freight", "hazard-note"))
+    studio.push("macro-export")
+    dialog = next(each for each in sheet.findChildren(ExportDialog) if each.isVisible())
+    assert [file.id for file in dialog.files()] == ["hazard-note"]
+    shelf = dialog.shelves.findItems("Freight desk", Qt.MatchFlag.MatchExactly)[0]
+    dialog.shelves.setCurrentItem(shelf)
+    dialog.shelves.setFocus()
+    QTest.keyClick(dialog.shelves, Qt.Key.Key_Space)
+    freight = {name for layer, name in studio.session.workspace.macros if layer == "department.freight"}
+    assert {file.id for file in dialog.files()} == freight
+    dialog.maker.selectAll()
+    QTest.keyClick(dialog.maker, Qt.Key.Key_Delete)
+    go = dialog.findChild(QWidget, "export-go")
+    assert not go.isEnabled()
+    QTest.keyClicks(dialog.maker, "Ailis of the freight desk")
+    QTest.mouseClick(go, Qt.MouseButton.LeftButton)
+    bundle = read_bundle(path.read_bytes(), path.name)
+    assert bundle.maker == "Ailis of the freight desk"
+    assert freight <= set(bundle.macros)
+    assert f"{len(freight)} macros" in studio.said
+    assert sheet.bundles.maker_name() == "Ailis of the freight desk"

@@ -50,6 +50,7 @@ from rimecrest.studio.layout.stage import Stage
 from rimecrest.studio.layout.surface_card import SurfaceCard
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.macros.editor import MacroText
+from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.macros.presenter import MacrosPresenter
@@ -329,6 +330,7 @@ WIDGETS: dict[str, Callable[[Made], QWidget]] = {
     "macro-sheet": _macro,
     "macro-text": _text,
     "mark": lambda made: Mark(Weight.BLOCKS, made.scheme),
+    "export": lambda made: ExportDialog(made.session.workspace, None, "Ailis", made.scheme, made.window),
     "paste-mapping": _mapping,
     "picture-wall": lambda made: PictureWall("ferry", "set:ferry", made.book, made.scheme, made.window),
     "questions": _questions,

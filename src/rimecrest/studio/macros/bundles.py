@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import getpass
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
@@ -15,9 +15,14 @@ from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import MacroFile, Together, Vouch
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.shell.theme import Scheme
+from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.presenter import MacroKey
 from rimecrest.studio.shared.session import Session, own_folder
+
+
+def _name_file() -> Path:
+    return own_folder() / "maker-name.txt"
 
 
 class Bundles:
@@ -32,31 +37,56 @@ class Bundles:
         self._parent = parent
         self._opened = opened
 
-    def ask_and_export(self, file: MacroFile) -> None:
-        """Ask for a file, and write the macro there with all it needs."""
-        begin, kinds = f"{file.id}{ENDING}", f"Bundles (*{ENDING})"
-        name, _ = QFileDialog.getSaveFileName(self._parent, tr("Export the macro as"), begin, kinds)
-        if name:
-            self.export_to(Path(name), file)
+    def ask_and_export(self, file: MacroFile | None) -> None:
+        """Ask which macros, by which name and into which file; that macro is ticked to begin with."""
+        ticked = (file.layer, file.id) if file is not None else None
+        workspace = self._session.workspace
+        dialog = ExportDialog(workspace, ticked, self.maker_name(), self._scheme, self._parent)
+        dialog.accepted.connect(lambda: self._export(dialog.files(), dialog.name()))
+        dialog.finished.connect(dialog.deleteLater)
+        dialog.open()
 
-    def export_to(self, path: Path, file: MacroFile) -> None:
-        """Write the bundle there, signed with the specialist's own key."""
-        workspace, key = self._session.workspace, (file.layer, file.id)
+    def maker_name(self) -> str:
+        """The name that people know the specialist by: as it was given last, else the account's."""
         try:
-            maker = MakerKey.of_profile(own_folder() / "maker.pem", getpass.getuser())
-            write_atomically(path, build_bundle(workspace, [key], maker))
-            needs = needed(workspace, [key])
+            return _name_file().read_text("utf-8").strip()
+        except (OSError, UnicodeDecodeError):
+            return getpass.getuser().capitalize()
+
+    def _export(self, files: list[MacroFile], maker: str) -> None:
+        """Ask for a file, and write the macros there."""
+        try:
+            write_atomically(_name_file(), f"{maker}\n".encode())
+        except RimecrestError as error:
+            self._session.say(str(error))
+        stem = files[0].id if len(files) == 1 else "macros"
+        begin, kinds = f"{stem}{ENDING}", f"Bundles (*{ENDING})"
+        name, _ = QFileDialog.getSaveFileName(self._parent, tr("Export as"), begin, kinds)
+        if name:
+            self.export_to(Path(name), files)
+
+    def export_to(self, path: Path, files: Sequence[MacroFile]) -> None:
+        """Write the bundle of macros and all they need there, signed with the specialist's own key."""
+        workspace, keys = self._session.workspace, [(file.layer, file.id) for file in files]
+        try:
+            maker = MakerKey.of_profile(own_folder() / "maker.pem", self.maker_name())
+            write_atomically(path, build_bundle(workspace, keys, maker))
+            needs = needed(workspace, keys)
         except RimecrestError as error:
             self._session.say(str(error))
             return
-        along = [counted(len(needs.macros) - 1, tr("other macro"))] if len(needs.macros) > 1 else []
+        others = len(needs.macros) - len(files)
+        along = [counted(others, tr("other macro"))] if others > 0 else []
         along += [tr("the panel {title}", title=panel.title) for panel in needs.panels.values()]
         more = tr(" with {others}", others=", ".join(along)) if along else ""
+        what = f"“{files[0].name}”" if len(files) == 1 else counted(len(files), "macro")
+        is_in = tr("is in") if len(files) == 1 else tr("are in")
         self._session.say(
             tr(
-                "“{name}”{more} is in {path}, signed by {maker}.",
-                name=file.name,
+                "{what}{more} {is_in} {path}, signed by {maker}.",
+                what=what,
                 more=more,
+                is_in=is_in,
                 path=path,
                 maker=maker.name,
             )

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals
 from rimecrest.core.catalogue.surfaces import Control, Text
+from rimecrest.core.macro.sentences import mark_words, sentence
+from rimecrest.core.macro.step_tree import written
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Workspace
 from rimecrest.shell.theme import Scheme, bold, font, palette
-from rimecrest.studio.shared.sentence_widgets import Plain, Push
+from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word
 from rimecrest.studio.shared.slim_bar import slim
 
 WORDS = {
@@ -68,6 +71,7 @@ class TakeIn(QDialog):
         column.setSpacing(12)
         for arrival in arrivals(bundle, workspace, layer):
             column.addLayout(self._row(arrival))
+            column.addWidget(self._steps(arrival, bundle, workspace))
         for (app, _), panel in bundle.panels.items():
             fields = sum(
                 1 for item in panel.items if isinstance(item, Control) and not isinstance(item, Text)
@@ -96,6 +100,35 @@ class TakeIn(QDialog):
         buttons.addWidget(leave)
         buttons.addStretch(1)
         rows.addLayout(buttons)
+
+    def _steps(self, arrival: Arrival, bundle: Bundle, workspace: Workspace) -> QWidget:
+        """Its steps as sentences, behind a word that shows and hides them."""
+        file = bundle.macros[arrival.id]
+        catalogue = workspace.catalogues.get(arrival.application)
+        lines = []
+        for path, step in written(file.macro):
+            words = sentence(step, catalogue) if path[-1] >= 0 else mark_words(step, path[-1])
+            if words:
+                depth = len(path) - (1 if path[-1] >= 0 else 2)
+                lines.append("    " * depth + words)
+        held = QWidget()
+        rows = QVBoxLayout(held)
+        rows.setContentsMargins(0, 0, 0, 0)
+        text = Plain("\n".join(lines), self._scheme, "ink", 12)
+        text.setObjectName(f"steps {arrival.id}")
+        text.setWordWrap(True)
+        text.hide()
+        word = Word(tr("read its steps"), self._scheme, 12)
+        word.setObjectName(f"read {arrival.id}")
+
+        def turn(_checked: bool = False) -> None:
+            text.setVisible(text.isHidden())
+            word.setText(tr("read its steps") if text.isHidden() else tr("hide its steps"))
+
+        word.clicked.connect(turn)
+        rows.addWidget(word, 0, Qt.AlignmentFlag.AlignLeft)
+        rows.addWidget(text)
+        return held
 
     def _row(self, arrival: Arrival) -> QVBoxLayout:
         row = QVBoxLayout()

@@ -81,7 +81,7 @@ class MacrosPlace(Place):
         words.setContentsMargins(16, 4, 0, 0)
         words.setSpacing(14)
         for text, name, tip, do in (
-            (tr("export"), "macro-export", tr("Write this macro and all it needs into a file"), self.export),
+            (tr("export"), "macro-export", tr("Write macros and all they need into a file"), self.export),
             (
                 tr("import"),
                 "macro-import",
@@ -367,10 +367,9 @@ class MacrosPlace(Place):
             self.moves.choose_shelf(word, file, copy)
 
     def export(self) -> None:
-        """Write the open macro, with all it needs, into a bundle."""
+        """Write macros, with all they need, into a bundle; the open one is ticked."""
         self.text.flush()
-        if (file := self.presenter.file()) is not None:
-            self.bundles.ask_and_export(file)
+        self.bundles.ask_and_export(self.presenter.file())
 
     def run(self) -> None:
         """Run the macro that is open in the application that is being tried; one with faults is not run."""
