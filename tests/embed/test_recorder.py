@@ -324,6 +324,16 @@ def test_what_cannot_be_taken_back_with_a_dropped_step_is_told(letters: Letters)
     assert "what it did in the document stays" in letters.said
 
 
+def test_a_dropped_step_whose_question_is_left_says_that_its_text_stays(letters: Letters) -> None:
+    tape = Tape(letters)
+    letters.type("one")
+    push(letters, "record-ask")
+    push(letters, "record-drop")
+    assert tape.steps == ['ask text "What to write?" default "one"']
+    assert letters.text == "one"
+    assert "what it did in the document stays" in letters.said
+
+
 def test_what_is_done_in_a_pause_is_left_out(letters: Letters) -> None:
     tape = Tape(letters)
     letters.type("in")

@@ -142,11 +142,8 @@ class Recorder(QObject):
             return ""
         left = self.recording.without_last()
         document, back = self._dispatcher.document, self._depth_before(left)
-        if back is not None:
-            while document.undo.depth > back:
-                document.documents.undo()
         before = self._trail.get(len(left.steps), self._place)
-        taken_back = back is not None or self._only_moved(left)
+        taken_back = self._undo_to(back) if back is not None else self._only_moved(left)
         if taken_back:
             document.go(before)
         self._become(left)
@@ -155,6 +152,16 @@ class Recorder(QObject):
         self._place = before
         self._trail[len(left.steps)] = before
         return "" if taken_back else tr("It is out of the macro; what it did in the document stays.")
+
+    def _undo_to(self, depth: int) -> bool:
+        """Undo back to a depth. Returns whether that went: not where another document was edited since."""
+        document = self._dispatcher.document
+        try:
+            while document.undo.depth > depth:
+                document.documents.undo()
+        except RimecrestError:
+            return False
+        return True
 
     def _depth_before(self, left: Recording) -> int | None:
         """How far undo goes back to what a shorter recording had done; None where other things come between.
@@ -175,7 +182,9 @@ class Recorder(QObject):
         """Whether the last step changed nothing: undo is where it was without it."""
         document = self._dispatcher.document
         known = self._at.get((id(document), document.undo.depth))
-        return document is self._document and known is not None and len(known[0].steps) <= len(left.steps)
+        if document is not self._document or known is None:
+            return False
+        return left.steps[: len(known[0].steps)] == known[0].steps
 
     def ask_for_last(self) -> None:
         """Ask for what was written last, each time the macro runs."""
