@@ -169,6 +169,14 @@ CASES = {
         {"C"},
         "are one keystroke on 1 seat: Belgian",
     ),
+    "the keypad types text": Case(
+        "types-text",
+        Weight.BLOCKS,
+        [south(keys=(key("KP_5"),))],
+        [south(keys=(key("Ctrl+KP_5"),))],
+        {"D"},
+        "its first chord has no modifier but Shift",
+    ),
     "takes the caret": Case(
         "takes-caret",
         Weight.BLOCKS,

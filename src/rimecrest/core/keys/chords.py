@@ -61,8 +61,14 @@ class Chord(NamedTuple):
     @property
     def types_text(self) -> bool:
         """Whether it would put a character into a text: no modifier but Shift, and a key with a symbol."""
-        return not (set(self.mods) - {"Shift"}) and (len(self.key) == 1 or self.key == "space")
+        writes = len(self.key) == 1 or self.key == "space" or self.key in _KEYPAD_WRITES
+        return writes and not (set(self.mods) - {"Shift"})
 
+
+_KEYPAD_WRITES = {f"KP_{digit}" for digit in range(10)} | {
+    *("KP_Add", "KP_Subtract", "KP_Multiply", "KP_Divide", "KP_Decimal"),
+}
+"""Keys of the keypad that write a character, all but Enter."""
 
 Sequence = tuple[Chord, ...]
 
