@@ -590,6 +590,16 @@ UNDONE_PAST_THE_BEGINNING = [("do", "undo"), ("type", "1"), ("do", "embolden"), 
 
 @settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.lists(EVENTS, max_size=12), st.floats(0, 1))
+@example(
+    [
+        ("type", "Z"),
+        ("type", "ZZZZZ"),
+        ("do", "delete-character-before"),
+        ("mouse", 0.0, 0.0625),
+        ("do", "embolden"),
+    ],
+    0.0,
+)
 def test_recorded_and_replayed_from_the_same_place_gives_the_same_letter(
     qtbot: QtBot, events: list[tuple[Any, ...]], where: float
 ) -> None:

@@ -56,7 +56,16 @@ class LetterDocument(FileDocument):
         document.setDocumentMargin(MARGIN)
         self.undo: TextUndo = TextUndo(document, self.widget)
         document.setModified(False)
+        document.contentsChange.connect(self._taken_away)
         document.modificationChanged.connect(lambda _: self.undo.changed.emit())
+
+    def _taken_away(self, at: int, removed: int, added: int) -> None:
+        """Characters went: what was written last is shorter by those of them that were its."""
+        if self.written is None or added or not removed:
+            return
+        first, end = self.written
+        if first <= at and at + removed <= end:
+            self.written = (first, end - removed) if end - removed > first else None
 
     # The cursor
 
