@@ -297,7 +297,11 @@ class AppWindow(QWidget):
         if isinstance(question, RangeQuestion):
             self._take_mouse(True)
             self.document.widget.setFocus()
-            question.finished.connect(lambda _: self._take_mouse(False))
+            question.finished.connect(self._pointed_out)
+
+    def _pointed_out(self) -> None:
+        # The run may have ended by now, or ask for another place already.
+        self._take_mouse(self.dispatcher.run is None or self.pointing())
 
     def _take_mouse(self, takes: bool) -> None:
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, not takes)
