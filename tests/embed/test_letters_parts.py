@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QDialogButtonBox
 
 from rimecrest.apps.letters.look_dialog import LookDialog
 from rimecrest.apps.letters.looks import parse_look, runs
+from rimecrest.embed.dispatcher import Way
 from tests.embed.conftest import Letters
 
 
@@ -162,6 +163,13 @@ def test_a_look_that_is_none_is_refused(letters: Letters, look_for: str, by: str
     assert says in letters.said
 
 
+@pytest.mark.parametrize("verb", ["find-formatting", 'replace-formatting look="bold"'])
+def test_a_macro_is_never_asked_for_a_look(letters: Letters, verb: str) -> None:
+    letters.window.dispatcher.write("one")
+    assert "No look is named" in letters.run(f"do {verb}")
+    assert QApplication.activeModalWidget() is None
+
+
 def test_a_link_is_removed_with_its_look(letters: Letters) -> None:
     letters.window.dispatcher.write("one two three")
     look(letters, "two", "insert-link", to="https://quay.example")
@@ -213,7 +221,7 @@ def test_looks_are_asked_in_one_dialog(letters: Letters) -> None:
         QTest.mouseClick(ok, Qt.MouseButton.LeftButton)
 
     QTimer.singleShot(0, fill)
-    assert letters.do("replace-formatting")
+    assert letters.window.dispatcher.perform("letters:replace-formatting", way=Way.BUTTON)
     letters.do("find-formatting", look="12 pt, not bold")
     assert chosen(letters) == "one"
 

@@ -77,6 +77,19 @@ def _zoom(doc: LetterDocument, by: int) -> None:
 declare_zoom(declarations, "letter", _zoom)
 
 
+def _ask_look(doc: LetterDocument) -> None:
+    """Ask which look is to be found, and find it."""
+    if (look := ask_look(doc.widget, doc.sought_look)) is not None:
+        doc.wants.emit("find-formatting", {"look": look})
+
+
+def _ask_looks(doc: LetterDocument) -> None:
+    """Ask which look becomes which, and have it so."""
+    asked = ask_looks(doc.widget, doc.sought_look)
+    if asked is not None:
+        doc.wants.emit("replace-formatting", dict(zip(("look", "by", "where"), asked, strict=True)))
+
+
 @command(
     "find-formatting",
     "Find by formatting",
@@ -84,20 +97,15 @@ declare_zoom(declarations, "letter", _zoom)
     about="Select the next words with this formatting: bold, not underlined, linked, 12 pt …",
     context="writing",
     picture="format-color-highlight",
+    asks=_ask_look,
 )
-def find_look(doc: LetterDocument, look: str = "") -> Reached:
-    if not look:
-        asked = ask_look(doc.widget, doc.sought_look)
-        if asked is None:
-            return NOT_DONE
-        look = asked
+def find_look(doc: LetterDocument, look: str = "") -> None:
     found = runs(doc.widget.document(), parse_look(look))
     doc.sought_look = look
     if not found:
         raise RimecrestError(tr("No words in this letter are {look}.", look=look.replace("-", " ")))
     here = doc.cursor().selectionEnd()
     _select(doc, *next((run for run in found if run[0] >= here), found[0]))
-    return Reached({"look": look})
 
 
 def _select(doc: LetterDocument, start: int, end: int) -> None:
@@ -116,13 +124,9 @@ def _select(doc: LetterDocument, start: int, end: int) -> None:
     effects=(Effect.EDITS,),
     changes={"replaced"},
     picture="format-paint",
+    asks=_ask_looks,
 )
 def replace_look(doc: LetterDocument, look: str = "", by: str = "", where: Where = "all") -> Reached:
-    if not look or not by:
-        asked = ask_looks(doc.widget, look or doc.sought_look)
-        if asked is None:
-            return NOT_DONE
-        look, by, where = asked
     document, made = doc.widget.document(), parse_made_look(by)
     found = runs(document, parse_look(look))
     doc.sought_look = look
