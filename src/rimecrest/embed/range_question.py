@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QObject, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFont, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
@@ -60,10 +60,10 @@ class RangeQuestion(QWidget):
         window.installEventFilter(self)
         self._look()
 
-    def _label(self, text: str, made: object) -> QLabel:
+    def _label(self, text: str, made: QFont) -> QLabel:
         label = QLabel(text, self)
         label.setTextFormat(Qt.TextFormat.PlainText)
-        label.setFont(made)  # type: ignore[arg-type]
+        label.setFont(made)
         return label
 
     def open(self) -> None:

@@ -48,9 +48,8 @@ _ISO_LEVEL3 = 0x80
 
 def silence_of(event: QKeyEvent) -> str:
     """Why a key press is no chord, for who wonders that nothing was heard; empty for a chord."""
-    if event.key() == Qt.Key.Key_AltGr or event.nativeModifiers() & _ISO_LEVEL3:
-        return tr("AltGr writes characters: no hotkey is made with it.")
-    if event.modifiers() & _MODE_SWITCH:
+    held = event.modifiers() & _MODE_SWITCH or event.nativeModifiers() & _ISO_LEVEL3
+    if event.key() == Qt.Key.Key_AltGr or held:
         return tr("AltGr writes characters: no hotkey is made with it.")
     if Qt.Key.Key_Dead_Grave.value <= event.key() <= Qt.Key.Key_Dead_Longsolidusoverlay.value:
         return tr("That key writes an accent together with the next one: it is no hotkey by itself.")
