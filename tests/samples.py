@@ -88,10 +88,10 @@ SETTINGS = Settings(
 )
 
 PEOPLE = (
-    Seat(seat="North 1", name="Ailis Sundby", departments=("north",), keyboard="gb"),
-    Seat(seat="North 2", name="Bram Holm", departments=("north",), keyboard="de"),
-    Seat(seat="South 1", name="Dagny Tarn", departments=("south",), keyboard="gb"),
-    Seat(seat="Both 1", name="Eskil Brae", departments=("south", "north"), keyboard="no"),
+    Seat(seat="North 1", name="Ailis Sundby", departments=("north",), keyboard="gb", desktop="gnome"),
+    Seat(seat="North 2", name="Bram Holm", departments=("north",), keyboard="de", desktop="gnome"),
+    Seat(seat="South 1", name="Dagny Tarn", departments=("south",), keyboard="gb", desktop="gnome"),
+    Seat(seat="Both 1", name="Eskil Brae", departments=("south", "north"), keyboard="no", desktop="gnome"),
 )
 
 GREETING = """\

@@ -87,9 +87,9 @@ CASES = [
     Case(
         "shadows",
         Weight.TELLS,
-        [north(keys=(key("Ctrl+P", "notes:bold", "writing"),))],
-        [north(keys=(key("Ctrl+Shift+P", "notes:bold", "writing"),))],
-        "Ctrl+P runs Bold when writing, where it hides Print.",
+        [north(keys=(key("Ctrl+B", "notes:rule", "cell"),))],
+        [north(keys=(key("Ctrl+Shift+B", "notes:rule", "cell"),))],
+        "Ctrl+B runs Line across in a cell, where it hides Bold.",
     ),
     Case(
         "gone",

@@ -42,7 +42,15 @@ DESK = (
     Seat(seat="A", name="A", departments=("north",), keyboard="gb", desktop="gnome"),
     Seat(seat="B", name="B", departments=("north",), keyboard="de", desktop="xfce"),
     Seat(seat="C", name="C", departments=("north",), keyboard="be", desktop="gnome", input="ibus"),
-    Seat(seat="D", name="D", departments=("south",), keyboard="gb", session="remote", reader="orca"),
+    Seat(
+        seat="D",
+        name="D",
+        departments=("south",),
+        keyboard="gb",
+        desktop="gnome",
+        session="remote",
+        reader="orca",
+    ),
 )
 SHEETS = Catalogue.model_validate(
     {
@@ -66,6 +74,7 @@ USE = Habits(
             "notes:wipe": 80,
             "notes:rule": 30,
             "notes:size": 900,
+            "notes:align": 0,
         }.items()
     }
 )
@@ -410,7 +419,7 @@ def test_a_seat_with_an_unknown_keyboard_is_checked_against_all_and_said() -> No
 
 
 def test_what_a_house_says_of_its_desktop_counts() -> None:
-    people = (Seat(seat="X", name="X", departments=("north",), desktop="ours"),)
+    people = (Seat(seat="X", name="X", departments=("north",), keyboard="gb", desktop="ours"),)
     house = SETTINGS.model_copy(update={"reserved": {"ours": {"F9": "rings the bell"}}})
     layouts = [north(keys=(key("F9"), key("Ctrl+Alt+L", "notes:rule")))]
     found = check(make_workspace(layouts, people=people, settings=house)).findings
@@ -678,7 +687,7 @@ def test_by_your_estimate_is_said_where_nobody_counted() -> None:
 
 
 def test_on_a_seat_in_two_departments_the_same_stroke_is_one() -> None:
-    people = (Seat(seat="E", name="E", departments=("north", "south"), keyboard="be"),)
+    people = (Seat(seat="E", name="E", departments=("north", "south"), keyboard="be", desktop="gnome"),)
     apart = [north(keys=(key("Ctrl+1"),)), south(keys=(key("Ctrl+&", "notes:rule"),))]
     found = check(make_workspace(apart, people=people)).findings
     assert [(f.kind, f.weight, f.seats) for f in found] == [("same-stroke", Weight.BLOCKS, ("E",))]

@@ -70,6 +70,8 @@ def chord_of(event: QKeyEvent) -> Chord | None:
 
 
 def _key(event: QKeyEvent) -> str:
+    if keypad := _keypad_key(event):
+        return keypad
     code = event.nativeScanCode()
     if code and QGuiApplication.platformName() == "xcb":
         if code in _TOP_ROW:
@@ -77,6 +79,21 @@ def _key(event: QKeyEvent) -> str:
         if symbol := _unshifted(code):
             return symbol
     return _qt_key(event.key())
+
+
+_KEYPAD = {
+    **{getattr(Qt.Key, f"Key_{digit}"): f"KP_{digit}" for digit in range(10)},
+    Qt.Key.Key_Plus: "KP_Add", Qt.Key.Key_Minus: "KP_Subtract", Qt.Key.Key_Asterisk: "KP_Multiply",
+    Qt.Key.Key_Slash: "KP_Divide", Qt.Key.Key_Period: "KP_Decimal", Qt.Key.Key_Comma: "KP_Decimal",
+    Qt.Key.Key_Enter: "KP_Enter",
+}  # fmt: skip
+
+
+def _keypad_key(event: QKeyEvent) -> str:
+    """The name of a key of the keypad; empty for others, and where it only moves (without NumLock)."""
+    if not event.modifiers() & Qt.KeyboardModifier.KeypadModifier:
+        return ""
+    return _KEYPAD.get(event.key(), "")
 
 
 def _qt_key(key: int) -> str:

@@ -8,6 +8,15 @@ from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.workspace.workspace import Workspace
 
+UNSAID = "?"
+"""The keyboard or desktop of a seat of which people.csv says nothing: it may be any of those that are
+known."""
+
+
+def checked_as(traits: Traits) -> Traits:
+    """The traits of a seat as the checks take them: `UNSAID` for a keyboard or desktop that is not named."""
+    return traits._replace(keyboard=traits.keyboard or UNSAID, desktop=traits.desktop or UNSAID)
+
 
 class Audience:
     """The seats of a workspace, gathered by stack and traits."""
@@ -16,7 +25,7 @@ class Audience:
         self._groups: dict[tuple[frozenset[str], Traits], list[str]] = {}
         for seat in workspace.people:
             layers = frozenset((BUILT_IN, *workspace.stack_of(seat)))
-            self._groups.setdefault((layers, seat.traits), []).append(seat.seat)
+            self._groups.setdefault((layers, checked_as(seat.traits)), []).append(seat.seat)
         if not self._groups:
             # Nobody is listed yet: every layer is checked above the organisation's.
             for layer in workspace.layers:

@@ -51,7 +51,9 @@ class Finding:
     weight: Weight = field(init=False)
 
     def __post_init__(self) -> None:
-        object.__setattr__(self, "weight", Weight.TELLS if self.own else KINDS[self.kind].weight)
+        kind = KINDS[self.kind]
+        weight = kind.everyday if kind.everyday and self.gravity == EVERYDAY else kind.weight
+        object.__setattr__(self, "weight", Weight.TELLS if self.own else weight)
 
     @property
     def sentence(self) -> str:

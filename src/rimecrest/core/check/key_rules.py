@@ -5,7 +5,8 @@
 3. same stroke: two sequences are one physical keystroke on some keyboard in the audience. Blocks there.
 4. takes over: a winner displaces a binding of the same context from a layer beneath. Asks, gravest for the
    everyday commands, else the graver the more the displaced command is used.
-5. shadows: a binding in a narrower context hides one in a wider context. Tells.
+5. shadows: a binding in a narrower context hides one in a wider context. Tells; asks where what is hidden
+   belongs to the everyday commands.
 6. personal: a shared binding and one that a colleague made are on one sequence where theirs is live. Tells.
 
 (docs/conflicts.md, "Findings".) Two bindings meet only where some seat has both of their layers, on a
@@ -93,12 +94,35 @@ def met(table: KeyTable, text: str) -> Iterator[Finding]:
             (over if same else hidden).append(meeting)
     for found in ties.values():
         yield from _tied(table, text, found)
-    for claim, over, hidden in wins.values():
+    for claim, displaced, beneath in wins.values():
+        over, hidden = _in_force(displaced), _in_force(beneath)
         # Displacing the application's own key is one decision, displacing another department's a second.
         for level in sorted({meeting[2].level for meeting in over}, reverse=True):
             yield _takes_over(table, text, claim, [m for m in over if m[2].level == level])
         if hidden:
             yield _shadows(table, text, claim, hidden)
+
+
+def _in_force(found: list[Meeting]) -> list[Meeting]:
+    """Of what a claim displaces, what was in force without it.
+
+    A key that was only taken away does nothing to lose, nor does what it was taken from.
+    """
+    taken = [meeting for meeting in found if meeting[2].run is None]
+    if not taken:
+        return found
+
+    def gone(meeting: Meeting) -> bool:
+        _, text, rival, seats = meeting
+        return any(
+            away[1] == text
+            and away[2].context == rival.context
+            and away[2].level > rival.level
+            and set(seats) <= set(away[3])
+            for away in taken
+        )
+
+    return [meeting for meeting in found if meeting[2].run is not None and not gone(meeting)]
 
 
 def _united(parts: Iterable[Seats]) -> Seats:
@@ -199,20 +223,37 @@ def _takes_over(table: KeyTable, text: str, winner: Claim, found: list[Meeting])
 def _shadows(table: KeyTable, text: str, winner: Claim, found: list[Meeting]) -> Finding:
     who = table.owner(winner)
     where = table.contexts.name(winner.context).lower()
-    names = listed(table.name(meeting[2].run) for meeting in found)
     shared = max([winner.level, *(meeting[2].level for meeting in found)])
     layer = table.levels[winner.level] if winner.level else table.levels[shared]
+    # Of what the application itself puts before a shared key, nobody has lost anything they knew.
+    gravity = max(table.gravity(meeting[2].run) for meeting in found) if winner.level else 0
+    rest = tr("runs {name} {where}", name=who.name, where=where)
+    nested = [m for m in found if table.relation(winner.context, m[2].context) != "ranked"]
+    if nested:
+        names = listed(table.name(meeting[2].run) for meeting in nested)
+        rest += tr(", where it hides {names}", names=names)
+    aside: dict[str, list[str]] = {}
+    for meeting in found:
+        if meeting not in nested:
+            aside.setdefault(meeting[2].context, []).append(table.name(meeting[2].run))
+    for context, hidden in aside.items():
+        # The two contexts meet only now and then: a table may lie within a note.
+        other = table.contexts.name(context).lower()
+        rest += tr("; where that is also {other}, it hides {names}", other=other, names=listed(hidden))
+    if gravity == EVERYDAY:
+        rest += tr(", which everybody uses")
     return Finding(
         kind="shadows",
         app=table.app,
         layer=layer,
         where=text,
         subject=text,
-        rest=tr("runs {name} {where}, where it hides {names}.", name=who.name, where=where, names=names),
+        rest=f"{rest}.",
         owners=(who, *_owners(table, (meeting[2] for meeting in found))),
         winner=who,
         context=winner.context,
         seats=_united(meeting[3] for meeting in found),
+        gravity=gravity,
     )
 
 
@@ -221,8 +262,10 @@ def same_stroke(table: KeyTable, text: str) -> Iterator[Finding]:
         if text not in table.estate.aliases(other):
             continue
         # `other` is spelled with a symbol that is a key of the top row somewhere; `text` is that key.
-        boards = [b for b in table.estate.boards if _canonical(b, other) == text]
-        there = frozenset(t for t in table.audience.profiles if t.keyboard in boards)
+        boards = [b for b in table.estate.possible if _canonical(b, other) == text]
+        there = frozenset(
+            t for t in table.audience.profiles if t.keyboard in boards or table.estate.unsure(t.keyboard)
+        )
         for claim in table.index.claims(text):
             for rival in table.index.claims(other):
                 if claim.run == rival.run and claim.args == rival.args:

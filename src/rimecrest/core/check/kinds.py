@@ -25,6 +25,11 @@ class Weight(Enum):
         """What it is called on the screen."""
         return {Weight.BLOCKS: tr("error"), Weight.ASKS: tr("question"), Weight.TELLS: tr("note")}[self]
 
+    def lighter_than(self, other: Weight) -> bool:
+        """Whether it weighs less."""
+        weights = list(Weight)
+        return weights.index(self) > weights.index(other)
+
 
 class Remedy(Enum):
     """Kinds of fixes, as `core.mend` makes them."""
@@ -41,11 +46,14 @@ class Remedy(Enum):
     TAKE_ONE_OFF = "one of two is taken off"
     NEW_KEY = "a free key for what has none"
     SAME_KEY = "the key that it has elsewhere"
-    VARIANT = "another key, or none, for the seats concerned"
+    VARIANT = "another key for the seats concerned"
+    GO_WITHOUT = "no key for the seats concerned"
     FREE_KEY = "another key for all"
     NARROWER = "the same key in a part of its context"
     GIVE_WAY = "the key is given up"
     NO_ACCESS = "its access key is dropped"
+    OWN_ID = "an identity of its own"
+    DEPARTMENT = "the department that was probably meant, or one of that name"
 
 
 class Told(Enum):
@@ -62,30 +70,32 @@ class Kind:
 
     `weight` is that of findings about a layer: of the application's own bindings they only tell. `remedies`
     are in the order in which they are offered. `seats` says for whom a variant may settle it, `marks_targets`
-    whether the stage marks the items that run what its keys run.
+    whether the stage marks the items that run what its keys run. `everyday`: the weight where what is lost
+    belongs to the everyday commands.
     """
 
     weight: Weight
     remedies: tuple[Remedy, ...] = ()
+    everyday: Weight | None = None
     seats: Told | None = None
     marks_targets: bool = False
 
 
 _OTHER_KEY = (Remedy.FREE_KEY, Remedy.GIVE_WAY)
-_FOR_SOME_SEATS = (Remedy.VARIANT, *_OTHER_KEY)
+_FOR_SOME_SEATS = (Remedy.VARIANT, Remedy.GO_WITHOUT, *_OTHER_KEY)
 
 KINDS: dict[str, Kind] = {
     "double": Kind(Weight.BLOCKS, _OTHER_KEY, marks_targets=True),
     "prefix": Kind(Weight.BLOCKS, _OTHER_KEY, marks_targets=True),
     "gone": Kind(Weight.BLOCKS, (Remedy.NEAREST, Remedy.REMOVE)),
     "faulty": Kind(Weight.BLOCKS, (Remedy.REMOVE,)),
-    "reserved": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, Told.BY_WHO_TAKES_IT),
-    "unreachable": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, Told.BY_KEYBOARD),
-    "same-stroke": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, Told.BY_KEYBOARD),
-    "types-text": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, Told.BY_SESSION),
+    "reserved": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, seats=Told.BY_WHO_TAKES_IT),
+    "unreachable": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, seats=Told.BY_KEYBOARD),
+    "same-stroke": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, seats=Told.BY_KEYBOARD),
+    "types-text": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, seats=Told.BY_SESSION),
     "takes-caret": Kind(Weight.BLOCKS, _OTHER_KEY),
     "unreadable": Kind(Weight.BLOCKS),
-    "same-id": Kind(Weight.BLOCKS),
+    "same-id": Kind(Weight.BLOCKS, (Remedy.OWN_ID,)),
     "takes-over": Kind(
         Weight.ASKS,
         (Remedy.ACCEPT, Remedy.FREE_KEY, Remedy.NARROWER, Remedy.GIVE_WAY),
@@ -93,9 +103,9 @@ KINDS: dict[str, Kind] = {
     ),
     "moves-caret": Kind(Weight.ASKS, (Remedy.ACCEPT, Remedy.FREE_KEY, Remedy.NARROWER, Remedy.GIVE_WAY)),
     "access-key": Kind(Weight.ASKS, (Remedy.ACCEPT, *_OTHER_KEY, Remedy.NO_ACCESS)),
-    "unknown-department": Kind(Weight.ASKS),
+    "unknown-department": Kind(Weight.ASKS, (Remedy.DEPARTMENT,)),
     "out-of-reach": Kind(Weight.ASKS, (Remedy.TURN_OFF,)),
-    "shadows": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY), marks_targets=True),
+    "shadows": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY), Weight.ASKS, marks_targets=True),
     "personal": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY)),
     "slip": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY)),
     "two-meanings": Kind(Weight.TELLS, (Remedy.ACCEPT, Remedy.SAME_KEY, *_OTHER_KEY)),

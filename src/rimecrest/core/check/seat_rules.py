@@ -23,6 +23,7 @@ from collections.abc import Iterator
 
 from rapidfuzz import process
 
+from rimecrest.core.check.audience import UNSAID, checked_as
 from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.index import Claim
 from rimecrest.core.check.reasons import gone_reason
@@ -30,7 +31,7 @@ from rimecrest.core.check.table import EstateView, KeyTable
 from rimecrest.core.effort.constants import constants_of
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Traits
-from rimecrest.core.keys.keyboards import keyboard_name, known_keyboards
+from rimecrest.core.keys.keyboards import known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
@@ -97,7 +98,10 @@ def _words(
         )
     if kind == "unreachable":
         symbol = found[0][1].does
-        names = listed(keyboard_name(traits.keyboard) for traits, _ in found)
+        names = listed(
+            tr("perhaps {board}", board=obstacle.by) if table.estate.unsure(traits.keyboard) else obstacle.by
+            for traits, obstacle in found
+        )
         return tr(
             "for {name} cannot be typed on {many}: no key gives {symbol} by itself there ({names}).",
             name=name,
@@ -194,10 +198,11 @@ def unknown(workspace: Workspace, estate: EstateView) -> Iterator[Finding]:
         yield Finding("unknown", "", "", "constants", subject, f"{rest} {error.way_out}")
     seats: dict[tuple[str, str], list[str]] = {}
     for seat in workspace.people:
-        if seat.keyboard not in known_keyboards():
-            seats.setdefault(("keyboard", seat.keyboard), []).append(seat.seat)
+        traits = checked_as(seat.traits)
+        if traits.keyboard not in known_keyboards():
+            seats.setdefault(("keyboard", traits.keyboard), []).append(seat.seat)
         for kind in ("desktop", "input", "reader"):
-            name = getattr(seat, kind)
+            name = getattr(traits, kind)
             if name and not estate.obstacles.known(kind, name):
                 seats.setdefault((kind, name), []).append(seat.seat)
     words = {
@@ -207,39 +212,51 @@ def unknown(workspace: Workspace, estate: EstateView) -> Iterator[Finding]:
         "reader": tr("screen reader"),
     }
     for (kind, name), having in seats.items():
-        yield Finding(
-            kind="unknown",
-            app="",
-            layer="",
-            where=f"{kind}:{name}",
-            subject=f"“{name}”",
-            rest=(
+        if name == UNSAID:
+            subject, rest = (
+                "people.csv",
                 tr(
-                    "(people.csv) is no {words} that is known, so the keys of {having} are checked "
-                    "against all that are.",
+                    "does not say which {words} {having} {have}, so their keys are checked against all that "
+                    "are known.",
                     words=words[kind],
                     having=listed(having),
-                )
-            ),
-            seats=tuple(having),
-        )
+                    have="has" if len(having) == 1 else "have",
+                ),
+            )
+        else:
+            subject, rest = (
+                f"“{name}”",
+                tr(
+                    "(people.csv) is no {words} that is known, so the keys of {having} are checked against "
+                    "all that are.",
+                    words=words[kind],
+                    having=listed(having),
+                ),
+            )
+        yield Finding("unknown", "", "", f"{kind}:{name}", subject, rest, seats=tuple(having))
 
 
 DEPARTMENT = "department."
 """Begins the name of a department's layer."""
 
 
+def nearest_department(workspace: Workspace, name: str) -> str:
+    """The department that was probably meant; empty when none is like it."""
+    known = [layer.removeprefix(DEPARTMENT) for layer in workspace.layers if layer.startswith(DEPARTMENT)]
+    near = process.extractOne(name, sorted(known), score_cutoff=60)
+    return near[0] if near else ""
+
+
 def unknown_departments(workspace: Workspace, _estate: EstateView) -> Iterator[Finding]:
     """unknown department: people.csv names one that has no layer, so its layout never reaches them."""
-    known = {layer.removeprefix(DEPARTMENT) for layer in workspace.layers if layer.startswith(DEPARTMENT)}
     seats: dict[str, list[str]] = {}
     for seat in workspace.people:
         for name in seat.departments:
-            if name not in known:
+            if f"{DEPARTMENT}{name}" not in workspace.layers:
                 seats.setdefault(name, []).append(seat.seat)
     for name, having in seats.items():
-        near = process.extractOne(name, sorted(known), score_cutoff=60)
-        hint = " " + tr("Did you mean {near}?", near=near[0]) if near else ""
+        near = nearest_department(workspace, name)
+        hint = " " + tr("Did you mean {near}?", near=near) if near else ""
         yield Finding(
             kind="unknown-department",
             app="",

@@ -31,6 +31,9 @@ class EstateView:
         self.audience = Audience(workspace)
         self.obstacles = Obstacles(workspace.settings.reserved, self.audience.profiles)
         self.boards = tuple(code for code in self.audience.keyboards if code in known_keyboards())
+        unsure = any(map(self.unsure, self.audience.keyboards))
+        self.possible = known_keyboards() if unsure else self.boards
+        """The keyboards that a seat may have: all that are known, where one's is not."""
         seats = sum(self.audience.keyboards.get(code, 0) for code in self.boards)
         self.share = {code: self.audience.keyboards[code] / seats for code in self.boards}
         """Keyboard → its share of the seats whose keyboard is known."""
@@ -38,6 +41,11 @@ class EstateView:
         self._aliases: dict[str, tuple[str, ...]] = {}
         self._obstacles: dict[tuple[str, bool], list[tuple[Traits, Obstacle]]] = {}
         self._beside: dict[str, dict[str, float]] = {}
+
+    @staticmethod
+    def unsure(keyboard: str) -> bool:
+        """Whether a seat with this in its column may have any keyboard."""
+        return bool(keyboard) and keyboard not in known_keyboards()
 
     def aliases(self, text: str) -> tuple[str, ...]:
         """The sequences that are the same keystrokes as this one on some keyboard of the audience."""
@@ -48,7 +56,7 @@ class EstateView:
                 texts: set[str] = set()
             else:
                 sequence = parse_sequence(text)
-                same = (keyboard(code).canonical_sequence(sequence) for code in self.boards)
+                same = (keyboard(code).canonical_sequence(sequence) for code in self.possible)
                 texts = {", ".join(map(format_chord, other)) for other in same if other} - {text}
             found = self._aliases[text] = tuple(sorted(texts))
         return found

@@ -3,7 +3,8 @@
 1. slip: a key next to a destructive or sending one with the same modifiers, both used often: expected slips a
    month = uses × the probability of hitting the neighbour. Tells.
 2. no key, much used: a target used often that no layer gives a key. Tells.
-3. key, never used: a shared key whose target nobody used in thirty days. Tells.
+3. key, never used: a shared key whose target was counted for thirty days, and nobody used it. Tells. What
+   has no line in use.csv has not been counted for so long yet.
 4. two meanings: one sequence does different things in two applications of the same colleagues; one macro has
    different keys in them. Tells.
 
@@ -80,7 +81,8 @@ def slip(table: KeyTable, text: str) -> Iterator[Finding]:
 def never_used(table: KeyTable, text: str) -> Iterator[Finding]:
     habits = table.workspace.habits
     for claim in table.index.claims(text):
-        if claim.level and claim.run is not None and habits.uses(table.app, claim.run) == 0:
+        count = habits.counts.get((table.app, claim.run or ""))
+        if claim.level and count is not None and count.counted and not count.uses:
             yield Finding(
                 kind="never-used",
                 app=table.app,

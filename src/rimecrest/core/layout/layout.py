@@ -99,6 +99,10 @@ class Acceptance(Record):
     owners: tuple[str, ...]
     targets: str
     why: str
+    since: str = ""
+    """The day, as YYYY-MM-DD; empty where it is not known."""
+    by: str = ""
+    """The name of whoever kept it."""
 
 
 class Layout(Record):

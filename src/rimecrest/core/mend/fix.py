@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from rimecrest.core.check.findings import Finding, Owner
-from rimecrest.core.check.run import Checked
+from rimecrest.core.check.run import Checked, check
+from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Acceptance, KeyBinding
 from rimecrest.core.workspace.edits import Accept, Edit
 from rimecrest.core.workspace.workspace import Workspace
@@ -15,31 +16,70 @@ from rimecrest.core.workspace.workspace import Workspace
 
 @dataclass(frozen=True)
 class Fix:
-    """One way to resolve a finding. `asks_reason`: the edit wants a reason first."""
+    """One way to resolve a finding.
+
+    Without an edit it is kept on purpose: with the reason that stands ready, else with one that is asked for.
+    """
 
     label: str
     edit: Edit | None
     finding: Finding
-    asks_reason: bool = False
+    ready: str = ""
 
-    def with_reason(self, reason: str) -> Edit:
-        """The edit, with the reason where it wants one."""
-        if not self.asks_reason:
-            assert self.edit is not None
+    @property
+    def asks_reason(self) -> bool:
+        """Whether somebody has to say first why it is right."""
+        return self.edit is None and not self.ready
+
+    def with_reason(self, reason: str, since: str = "", by: str = "") -> Edit:
+        """The edit, with the reason where it wants one.
+
+        Args:
+            since: the day, as YYYY-MM-DD, and
+            by: the name of whoever keeps it; both only where it is kept on purpose.
+        """
+        if self.edit is not None:
             return self.edit
         finding = self.finding
-        owners = tuple(owner.id for owner in finding.owners)
-        kept = Acceptance(kind=finding.kind, owners=owners, targets=finding.targets_digest(), why=reason)
+        kept = Acceptance(
+            kind=finding.kind,
+            owners=tuple(owner.id for owner in finding.owners),
+            targets=finding.targets_digest(),
+            why=reason or self.ready,
+            since=since,
+            by=by,
+        )
         return Accept(finding.layer, finding.app, kept)
 
 
 @dataclass(frozen=True)
 class Case:
-    """A finding in its workspace; `checked` is the check of it where it is at hand: free keys are quicker."""
+    """A finding in its workspace, with the check that it comes from."""
 
     finding: Finding
     workspace: Workspace
-    checked: Checked | None = None
+    checked: Checked
+
+    def mends(self, fix: Fix) -> bool:
+        """Whether a fix removes the finding and brings none of the same weight or a graver one."""
+        if fix.edit is None:
+            return True
+        try:
+            after = check(fix.edit.on(self.workspace), self.checked)
+        except RimecrestError:
+            return False
+        mine = self.finding
+        if any(other.key == mine.key for other in after.findings):
+            return False
+        return not any(
+            not other.weight.lighter_than(mine.weight) and _place(other) not in self._told
+            for other in after.findings
+        )
+
+    @cached_property
+    def _told(self) -> set[tuple[str, ...]]:
+        """Where something of a kind is told already: of three on one key, two are not a new finding."""
+        return {_place(finding) for finding in self.checked.findings}
 
     def key_of(self, owner: Owner) -> KeyBinding | None:
         """The stored key of an owner; None for an item, or the application's own key."""
@@ -67,6 +107,10 @@ class Case:
     def about_target(self) -> bool:
         """Whether it is about what is run, wherever its keys are, and not about one sequence."""
         return self.finding.where.startswith("macro:")
+
+
+def _place(finding: Finding) -> tuple[str, ...]:
+    return finding.kind, finding.app, finding.where, finding.context, finding.layer
 
 
 Maker = Callable[[Case], Iterator[Fix]]

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from itertools import islice
+
 from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.kinds import KINDS, Remedy
-from rimecrest.core.check.run import Checked
+from rimecrest.core.check.run import Checked, check
 from rimecrest.core.layout import BUILT_IN
-from rimecrest.core.mend import item_remedies, key_remedies
+from rimecrest.core.mend import item_remedies, key_remedies, people_remedies
 from rimecrest.core.mend.fix import Case, Fix, Maker
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -15,6 +17,7 @@ MAKERS: dict[Remedy, Maker] = {
     Remedy.NEW_KEY: key_remedies.new_key,
     Remedy.SAME_KEY: key_remedies.same_key,
     Remedy.VARIANT: key_remedies.variant,
+    Remedy.GO_WITHOUT: key_remedies.go_without,
     Remedy.FREE_KEY: key_remedies.free_key,
     Remedy.NARROWER: key_remedies.narrower,
     Remedy.GIVE_WAY: key_remedies.give_way,
@@ -28,6 +31,8 @@ MAKERS: dict[Remedy, Maker] = {
     Remedy.WIDER: item_remedies.wider,
     Remedy.SHORTER: item_remedies.shorter,
     Remedy.PICTURE: item_remedies.picture,
+    Remedy.OWN_ID: item_remedies.own_id,
+    Remedy.DEPARTMENT: people_remedies.department,
 }
 """Kind of fix → how it is made."""
 
@@ -35,10 +40,22 @@ MAKERS: dict[Remedy, Maker] = {
 def fixes(finding: Finding, workspace: Workspace, checked: Checked | None = None) -> list[Fix]:
     """Every fix of a finding, best first: those that its kind has, where they are an answer.
 
+    A fix removes its finding and brings none of the same weight or a graver one: each is tried first.
+
     Args:
-        checked: the check of this workspace, where it is at hand; free keys are found quicker with it.
+        checked: the check of this workspace, where it is at hand; it is quicker with it.
     """
-    if finding.layer in ("", BUILT_IN):
-        return []  # the application's own, or a file: nothing in a layer would mend it
-    case = Case(finding, workspace, checked)
-    return [fix for remedy in KINDS[finding.kind].remedies for fix in MAKERS[remedy](case)]
+    if finding.layer == BUILT_IN:
+        return []  # the application's own: nothing in a layer would mend it
+    case = Case(finding, workspace, checked if checked is not None else check(workspace))
+    return [
+        fix
+        for remedy in KINDS[finding.kind].remedies
+        for fix in islice(filter(case.mends, MAKERS[remedy](case)), MOST.get(remedy, OFFERED))
+    ]
+
+
+OFFERED = 3
+"""Fixes of one kind that are offered."""
+MOST = {Remedy.VARIANT: 1}
+"""The same where it is another number."""

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Iterator
 from typing import Any
+
+from rapidfuzz import process
+from rapidfuzz.distance import OSA
 
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import check_macro, format_macro
@@ -12,11 +14,15 @@ from rimecrest.core.macro.step_edits import mute
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.mend.fix import Case, Fix
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.edits import Bind, Edit, SetFields, TakeOff, Unbind
+from rimecrest.core.workspace.edits import Bind, Edit, SetFields, TakeOff, TellApart, Unbind
 from rimecrest.core.workspace.file_edits import PutMacro
 
-LIKENESS = 0.7
-"""How like two names have to be, from 0 to 1, that the one was probably meant with the other."""
+LIKENESS = 0.75
+"""How like two names have to be, from 0 to 1, that the one was probably meant with the other.
+
+1 less the number of slips of a typist (optimal string alignment) by the length of the longer name: one slip
+in four letters. What all names of a kind have in common, the application's, does not count.
+"""
 
 
 def _set(case: Case, fields: dict[str, Any], label: str) -> Edit:
@@ -33,7 +39,12 @@ def nearest(case: Case) -> Iterator[Fix]:
     known = {f"macro:{name}": file.name for name, file in macros.items() if not file.faults}
     known |= {c.id: c.name for c in catalogue.commands if not c.argument_faults({})}
     known.pop(owner.run or "", None)
-    for run in difflib.get_close_matches(owner.run or "", known, n=1, cutoff=LIKENESS):
+    kind, _, name = (owner.run or "").partition(":")
+    alike = {run: run.partition(":")[2] for run in known if run.startswith(f"{kind}:")}
+    found = process.extractOne(
+        name, alike, scorer=OSA.normalized_similarity, processor=None, score_cutoff=LIKENESS
+    )
+    for run in (found[2],) if found is not None else ():
         key = case.key_of(owner)
         if key is None:
             edit = _set(case, {"run": run, "args": {}}, f"run {known[run]}")
@@ -70,16 +81,30 @@ def turn_off(case: Case) -> Iterator[Fix]:
     yield Fix(tr("Turn that step off"), PutMacro(owner.layer, name, format_macro(macro)), case.finding)
 
 
+def own_id(case: Case) -> Iterator[Fix]:
+    finding = case.finding
+    edit = TellApart(finding.layer, finding.app)
+    yield Fix(tr("Give it an identity of its own"), edit, finding)
+
+
+def _called(case: Case) -> str:
+    """What a button is called: by its own words, else by what it runs."""
+    owner = case.finding.owners[0]
+    targets = case.workspace.targets(case.workspace.layers, case.finding.app)
+    return owner.name or (targets.face(owner.run).name if owner.run else "")
+
+
 def tip(case: Case) -> Iterator[Fix]:
-    if name := case.finding.owners[0].name:
+    if name := _called(case):
         yield Fix(f"Tip “{name}”", _set(case, {"tip": name}, f"tip {name}"), case.finding)
 
 
 def words(case: Case) -> Iterator[Fix]:
-    finding, name = case.finding, case.finding.owners[0].name
+    finding, name = case.finding, _called(case)
     seen = case.workspace.outcome(case.workspace.stack_up_to(finding.layer), finding.app)
     if name and (seen.tab_of(finding.owners[0].id) is None or fits(name, 1, picture=True)):
-        yield Fix(tr("Show words"), _set(case, {"face": "both"}, tr("picture and words")), finding)
+        fields = {"face": "both"} if finding.owners[0].name else {"face": "both", "label": name}
+        yield Fix(tr("Show words"), _set(case, fields, tr("picture and words")), finding)
 
 
 def wider(case: Case) -> Iterator[Fix]:

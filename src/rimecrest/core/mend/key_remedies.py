@@ -4,21 +4,40 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from rimecrest.core.check.findings import EVERYDAY
 from rimecrest.core.check.kinds import KINDS, Told
 from rimecrest.core.keys import ANYWHERE, Sequence, Traits, extends, parse_sequence
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.mend.fix import Case, Fix
-from rimecrest.core.suggest.free_keys import free_keys
-from rimecrest.core.words import owned, tr
+from rimecrest.core.suggest.free_keys import safe_keys
+from rimecrest.core.words import counted, owned, tr
 from rimecrest.core.workspace.edits import Bind, Edit, SetFields, Together, Unbind
 
-OFFERED = 3
-"""Free keys that a finding offers."""
+TRIED = 12
+"""Free keys that are tried, the best first, until enough of them mend the finding."""
+HARDLY = 3
+"""Uses in thirty days up to which a key is hardly used: less than once in a working week."""
 
 
 def accept(case: Case) -> Iterator[Fix]:
-    yield Fix(tr("Accept, with a reason"), None, case.finding, asks_reason=True)
+    """Kept on purpose; where what is displaced is hardly used, that is the reason."""
+    if (uses := _uses_of_losers(case)) is not None and uses <= HARDLY:
+        reason = tr("used {number} in 30 days", number=counted(uses, "time"))
+        yield Fix(tr("Accept: {reason}", reason=reason), None, case.finding, ready=reason)
+    yield Fix(tr("Accept, with a reason"), None, case.finding)
+
+
+def _uses_of_losers(case: Case) -> int | None:
+    """Uses in thirty days of what somebody else's key displaces; None where it is not known, or no loss."""
+    finding, habits = case.finding, case.workspace.habits
+    losers = [owner.run for owner in finding.owners if owner != finding.winner]
+    if finding.winner is None or finding.kind not in ("takes-over", "shadows") or not losers:
+        return None
+    if finding.gravity == EVERYDAY:
+        return None
+    uses = [habits.uses(finding.app, run) for run in losers]
+    return None if None in uses else sum(number for number in uses if number)
 
 
 def new_key(case: Case) -> Iterator[Fix]:
@@ -28,7 +47,7 @@ def new_key(case: Case) -> Iterator[Fix]:
     context = command.context if command else ANYWHERE
     if command is not None and command.argument_faults({}):
         return
-    for keys in free_keys(workspace, finding.app, finding.layer, owner.name, OFFERED, checked=case.checked):
+    for keys in safe_keys(workspace, finding.app, finding.layer, owner, "", TRIED, case.checked):
         key = KeyBinding.model_validate({"keys": keys, "in": context, "run": owner.run})
         yield Fix(keys, Bind(finding.layer, finding.app, key), finding)
 
@@ -58,13 +77,17 @@ def same_key(case: Case) -> Iterator[Fix]:
 
 
 def variant(case: Case) -> Iterator[Fix]:
-    """The best free key for the seats concerned only; or none for them."""
+    """The best free key for the seats concerned only."""
     names = variant_names(case)
-    if case.mine is None or not names:
-        return
-    if free := _free(case):
-        yield Fix(tr("{free} for them", free=free[0]), _variant(case, names, free[0]), case.finding)
-    yield Fix(tr("No key for those seats"), _variant(case, names, None), case.finding)
+    if case.mine is not None and names:
+        for free in _free(case):
+            yield Fix(tr("{free} for them", free=free), _variant(case, names, free), case.finding)
+
+
+def go_without(case: Case) -> Iterator[Fix]:
+    names = variant_names(case)
+    if case.mine is not None and names:
+        yield Fix(tr("No key for those seats"), _variant(case, names, None), case.finding)
 
 
 def free_key(case: Case) -> Iterator[Fix]:
@@ -121,8 +144,9 @@ def _free(case: Case) -> list[str]:
     """Free keys for what is to move, best first."""
     if case.mine is None or not case.mine[1].run:
         return []
-    owner = case.mine[0]
-    return free_keys(case.workspace, case.finding.app, owner.layer, owner.name, OFFERED, checked=case.checked)
+    owner, key = case.mine
+    now = case.finding.where if case.finding.where in key.on.values() else key.keys
+    return safe_keys(case.workspace, case.finding.app, owner.layer, owner, now, TRIED, case.checked)
 
 
 def variant_names(case: Case) -> tuple[str, ...]:

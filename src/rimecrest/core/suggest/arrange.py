@@ -19,6 +19,7 @@ from rimecrest.core.check.run import Checked
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import parse_sequence
 from rimecrest.core.layout import KeyBinding
+from rimecrest.core.suggest import never
 from rimecrest.core.suggest.free_keys import Choice
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Edit, Rebind
@@ -85,10 +86,13 @@ def arrange(
     Raises:
         RimecrestError: the layer has no keys to arrange.
     """
-    choice = Choice(workspace, app, layer, checked)
     layout = workspace.layout(layer, app)
     stay = set(pinned)
-    movable = [k for k in layout.keys if k.run is not None and not k.on and k.identity not in stay]
+    arrangeable = [key for key in layout.keys if key.run is not None and not key.on]
+    movable = [key for key in arrangeable if key.identity not in stay]
+    choice = Choice(workspace, app, layer, checked)
+    if not movable and arrangeable:
+        return Arrangement(_moves(choice, layout.keys, {}), 0.0, 0.0, 0.0)
     if not movable:
         raise RimecrestError(
             tr("There are no keys here to arrange."),
@@ -97,7 +101,7 @@ def arrange(
     texts, base = _matrix_columns(choice, layout.keys, movable)
     uses = np.array([_uses(workspace, app, key.run) for key in movable], dtype=float)
     memory = np.stack([_memory(choice, texts, key) for key in movable])
-    cost = uses[:, None] * (base[None, :] - memory)
+    cost = uses[:, None] * (base[None, :] - memory) + _too_easy(choice, texts, movable)
     dangers = np.array([_danger(choice, key.run) for key in movable])
     slips = _slip_pairs(choice, texts)
     chosen, _ = assign(cost, uses, dangers, slips)
@@ -106,25 +110,47 @@ def arrange(
     if _total(cost, now, uses, dangers, slips) <= _total(cost, chosen, uses, dangers, slips) + 1e-9:
         chosen = now
     after = {key.identity: texts[column] for key, column in zip(movable, chosen, strict=True)}
-    moves = tuple(
+    return Arrangement(
+        _moves(choice, layout.keys, after),
+        _total(cost, now, uses, dangers, slips),
+        _total(cost, chosen, uses, dangers, slips),
+        _total(cost, in_order, uses, dangers, slips),
+    )
+
+
+def _moves(choice: Choice, keys: Iterable[KeyBinding], after: dict[str, str]) -> tuple[Move, ...]:
+    """Every key with where it goes; what has no place in `after` stays."""
+    return tuple(
         Move(
             key.identity,
             choice.table.name(key.run),
             key.run,
             key.keys,
             after.get(key.identity, key.keys),
-            _uses(workspace, app, key.run),
+            _uses(choice.workspace, choice.table.app, key.run),
             key.identity not in after,
         )
-        for key in layout.keys
+        for key in keys
         if key.run is not None
     )
-    return Arrangement(
-        moves,
-        _total(cost, now, uses, dangers, slips),
-        _total(cost, chosen, uses, dangers, slips),
-        _total(cost, in_order, uses, dangers, slips),
-    )
+
+
+NEVER = 1e9
+"""Seconds a month that nothing else can make up for."""
+
+
+def _too_easy(choice: Choice, texts: list[str], movable: list[KeyBinding]) -> Numbers:
+    """What keeps a perilous target off a key pressed before one has thought; where it is, it may stay.
+
+    Rows × columns, in seconds a month.
+    """
+    easy = np.array([never.easy(parse_sequence(text)) for text in texts])
+    found = np.zeros((len(movable), len(texts)))
+    for row, key in enumerate(movable):
+        if never.perilous(choice.table, key.run):
+            found[row] = np.where(easy, NEVER, 0.0)
+            found[row, texts.index(key.keys)] = 0.0
+    return found
 
 
 def _matrix_columns(

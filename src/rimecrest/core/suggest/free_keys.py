@@ -12,7 +12,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from collections.abc import Sequence as Row
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,6 +26,7 @@ from rimecrest.core.effort.strokes import stroke
 from rimecrest.core.keys import Chord, Sequence, extends, format_sequence, key_name, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard
 from rimecrest.core.layout import BUILT_IN
+from rimecrest.core.suggest import never
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -170,9 +171,15 @@ class Choice:
         self.context = context
         self.level = self.table.levels.index(layer)
 
-    def free(self, taken: Iterable[str] = ()) -> list[int]:
-        """Indexes into the bank of the sequences that are free and clear on every seat."""
+    def free(self, taken: Iterable[str] = (), run: str | None = None) -> list[int]:
+        """Indexes into the bank of the sequences that are free and clear on every seat.
+
+        Args:
+            taken: sequences that count as bound.
+            run: what it is for, where that is known.
+        """
         table = self.table
+        careful = never.perilous(table, run)
         bound = {text for text in table.index.buckets if self._in_the_way(text)}
         bound |= set(table.own_keys) | {format_sequence(parse_sequence(text)) for text in taken}
         begun = {shorter for text in bound for shorter in beginnings(text)}
@@ -183,9 +190,31 @@ class Choice:
                 continue
             if text in letters or any(same in bound for same in table.estate.aliases(text)):
                 continue
-            if not self._hindered(text):
+            sequence = self.bank.sequences[index]
+            if text in self._never or (careful and never.easy(sequence)):
+                continue
+            if not self._hindered(text) and not never.types_with_altgr(sequence, table.estate.boards):
                 found.append(index)
         return found
+
+    @cached_property
+    def _never(self) -> frozenset[str]:
+        """Sequences that are free and yet offered for nothing."""
+        openers = never.openers(self.workspace.catalogues.values(), self.tables.values())
+        return openers | never.near_perilous(self.table, self.table.meets[self.level])
+
+    def danger_beside(self, text: str, run: str | None) -> float:
+        """Expected loss, in seconds a press, by slips between a sequence and its neighbours that is grave.
+
+        From it onto one that deletes or sends; and onto it, where what it runs does.
+        """
+        costs = {"deletes": self.constants.slip_deletes, "sends": self.constants.slip_sends}
+        own = costs.get(self.table.danger(run), 0.0)
+        return sum(
+            chance * (costs.get(self.table.danger(other), 0.0) + own)
+            for _, chance, other in self.neighbours(text)
+            if other != run
+        )
 
     def _in_the_way(self, text: str) -> bool:
         met = self.table.meets[self.level]
@@ -293,15 +322,22 @@ def suggest(
     taken: Iterable[str] = (),
     checked: Checked | None = None,
 ) -> list[Suggestion]:
-    """The `count` best free sequences for a target called `label` in a layer, cheapest first.
+    """The `count` best free sequences for a target called `label` in a layer.
+
+    Those with a reason to remember come first, of these and of the others the cheapest.
 
     Args:
         run: the target, where it is known: its uses, its danger and its keys elsewhere count.
         taken: sequences not to offer, beside those that are bound.
         checked: the check of this workspace, where it is at hand.
     """
-    choice = Choice(workspace, app, layer, checked)
-    free = choice.free(taken)
+    return _suggest(Choice(workspace, app, layer, checked), label, run, count, taken)
+
+
+def _suggest(
+    choice: Choice, label: str, run: str | None, count: int, taken: Iterable[str] = ()
+) -> list[Suggestion]:
+    free = choice.free(taken, run)
     if not free:
         return []
     at = np.array(free)
@@ -311,6 +347,8 @@ def suggest(
     cost = reach + modifiers + slips - memory
     # The text settles what is equal, so that the same workspace always gives the same list.
     order = sorted(range(len(free)), key=lambda i: (round(float(cost[i]), 9), choice.bank.texts[free[i]]))
+    # Of the best, those that one can remember are shown first.
+    shown = sorted(order[:count], key=lambda i: memory[i] <= 0)
     return [
         Suggestion(
             choice.bank.texts[free[i]],
@@ -321,7 +359,7 @@ def suggest(
             float(memory[i]),
             _reasons(choice, free[i], label, run),
         )
-        for i in order[:count]
+        for i in shown
     ]
 
 
@@ -398,6 +436,21 @@ def free_keys(
 ) -> list[str]:
     """The keys of the `count` best suggestions for something called `label` in a layer."""
     return [one.keys for one in suggest(workspace, app, layer, label, None, count, taken, checked)]
+
+
+def safe_keys(
+    workspace: Workspace, app: str, layer: str, owner: Owner, now: str, count: int, checked: Checked
+) -> list[str]:
+    """The same for a target that has a key already: those beside which nothing graver lies.
+
+    Args:
+        owner: the target.
+        now: its sequence today; empty when it has none.
+    """
+    choice = Choice(workspace, app, layer, checked)
+    bearable = choice.danger_beside(now, owner.run) if now else 0.0
+    found = (one.keys for one in _suggest(choice, owner.name, owner.run, count * 3))
+    return [keys for keys in found if choice.danger_beside(keys, owner.run) <= bearable][:count]
 
 
 def holders(workspace: Workspace, app: str, layer: str, keys: str) -> list[Owner]:

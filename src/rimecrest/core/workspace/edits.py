@@ -28,7 +28,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import placing
 from rimecrest.core.layout.layout import Acceptance, KeyBinding, Layout
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace.fresh import with_retired
+from rimecrest.core.workspace.fresh import told_apart, with_retired
 from rimecrest.core.workspace.parts import PARTS, part_named
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -275,6 +275,30 @@ class Accept(_InLayout):
 
     def _change(self, layout: Layout) -> Layout:
         return layout.model_copy(update={"acceptances": (*layout.acceptances, self.acceptance)})
+
+
+@dataclass(frozen=True)
+class Withdraw(_InLayout):
+    """Keep a finding no longer: it is told again."""
+
+    acceptance: Acceptance
+    label: str = tr("no longer keep on purpose")
+
+    def _change(self, layout: Layout) -> Layout:
+        left = tuple(kept for kept in layout.acceptances if kept != self.acceptance)
+        return layout.model_copy(update={"acceptances": left})
+
+
+@dataclass(frozen=True)
+class TellApart:
+    """Identities of their own for things of one layout that share one: the first of them keeps it."""
+
+    layer: str
+    app: str
+    label: str = tr("an identity of its own")
+
+    def on(self, workspace: Workspace) -> Workspace:
+        return workspace.with_layout(told_apart(workspace, self.layer, self.app))
 
 
 @dataclass(frozen=True)

@@ -9,10 +9,12 @@ layout of one application. A copy gets a new identity, undo gives the old one ba
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import Any
 
 from rimecrest.core.catalogue.surfaces import Item
 from rimecrest.core.identities import MacroId, ThingId, fresh, slug
 from rimecrest.core.layout import Layout
+from rimecrest.core.model import Record
 from rimecrest.core.workspace.settings import Retired
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -57,6 +59,37 @@ def distinct(
         here.add(identity)
         made.append(item.model_copy(update={"id": identity, "was": ()}))
     return made
+
+
+def told_apart(workspace: Workspace, layer: str, app: str) -> Layout:
+    """The layout with an identity of its own for each thing; the first that has one keeps it."""
+    layout = workspace.layout(layer, app)
+    taken = _taken(workspace, layer, app)
+    seen: set[str] = set()
+    others: dict[int, ThingId] = {}
+    for thing in layout.things():
+        if thing.id in seen:
+            others[id(thing)] = ThingId(fresh(thing.id, taken))
+            taken.add(others[id(thing)])
+        seen.add(thing.id)
+
+    def changed(value: Any) -> Any:
+        if isinstance(value, tuple):
+            return tuple(map(changed, value))
+        if not isinstance(value, Record):
+            return value
+        fields = {name: getattr(value, name) for name in _HOLDING & type(value).model_fields.keys()}
+        new: dict[str, Any] = {name: changed(held) for name, held in fields.items()}
+        if id(value) in others:
+            new["id"] = others[id(value)]
+        return value.model_copy(update=new) if new else value
+
+    made: Layout = changed(layout)
+    return made
+
+
+_HOLDING = {"toolbars", "tabs", "groups", "panels", "insert", "items"}
+"""The fields of layouts, surfaces and insertions in which things stand."""
 
 
 def _taken(workspace: Workspace, layer: str, app: str) -> set[str]:

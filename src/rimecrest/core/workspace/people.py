@@ -18,12 +18,13 @@ class Seat:
 
     `departments` is separated by blanks in the file; `keyboard` is a code like `gb` or `de`; `desktop`,
     `reader` and `input` name profiles of reserved keys; `session` is `remote` for a seat that is far away.
+    An empty `keyboard` or `desktop` is not known, an empty `reader` or `input` is none.
     """
 
     seat: str
     name: str
     departments: tuple[str, ...] = ()
-    keyboard: str = "gb"
+    keyboard: str = ""
     desktop: str = ""
     session: str = ""
     reader: str = ""

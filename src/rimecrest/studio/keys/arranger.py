@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.bed_state import BedView
+from rimecrest.core.keys import Sequence, parse_sequence
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Workspace
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.keys.arranging import ArrangeSheet
+from rimecrest.studio.keys.moves_overlay import Arrow
 from rimecrest.studio.shared.session import Session
 
 if TYPE_CHECKING:
@@ -79,13 +82,16 @@ class Arranger(QObject):
             return session.workspace
         return session.preview(self.found().edit(aim.layer, aim.app)) or session.workspace
 
-    def arrows(self, view: BedView) -> list[tuple[str, str]]:
-        """Every move as a pair of physical keys."""
-        if not self.on:
-            return []
-        moves = [move for move in self.found().moves if move.moves]
-        pairs = [(view.key_of(move.before), view.key_of(move.after)) for move in moves]
-        return [(before, after) for before, after in pairs if before and after]
+    def arrows(self, view: BedView, held: Collection[str], opener: Sequence) -> list[Arrow]:
+        """The moves from and to what the bed shows: with these modifiers held, behind this opener."""
+
+        def shown(keys: str) -> str:
+            *begin, last = parse_sequence(keys)
+            return view.key_of(keys) if tuple(begin) == opener and {*last.mods} == {*held} else ""
+
+        moves = [move for move in self.found().moves if move.moves] if self.on else []
+        arrows = [Arrow(shown(move.before), shown(move.after), move.before, move.after) for move in moves]
+        return [arrow for arrow in arrows if arrow.start or arrow.end]
 
     def _show(self) -> None:
         self.sheet.show_arrangement(self.found(), self._after)
@@ -93,14 +99,7 @@ class Arranger(QObject):
 
     def _pin(self, identity: str) -> None:
         self._pins ^= {identity}
-        before, self._known = self._known, None
-        try:
-            self.found()
-        except RimecrestError as error:
-            # With every key pinned there is nothing left to arrange: the last pin comes out again.
-            self._pins ^= {identity}
-            self._known = before
-            self._session.say(str(error))
+        self._known = None
         self._show()
 
     def _show_side(self, after: bool) -> None:

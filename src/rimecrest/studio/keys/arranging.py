@@ -122,6 +122,8 @@ class ArrangeSheet(Panel):
 def said(found: Arrangement) -> str:
     """What an arrangement gains, in a sentence whose numbers are those of the arrangement."""
     moving = sum(move.moves for move in found.moves)
+    if all(move.pinned for move in found.moves):
+        return tr("Every key is pinned, so all stay where they are. Let one go to have it arranged.")
     if not moving:
         return tr(
             "Every key is where it should be: {duration} a month of all colleagues.",

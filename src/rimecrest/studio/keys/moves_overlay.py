@@ -2,12 +2,35 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.shell.theme import Scheme
+from rimecrest.core.words import tr
+from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.keys.bed_view import KeyBed
+
+
+@dataclass(frozen=True, slots=True)
+class Arrow:
+    """A move from one physical key to another.
+
+    An end is empty where it lies under other modifiers, or behind another opener, than the bed shows; its
+    sequence is told in words then.
+    """
+
+    start: str
+    end: str
+    before: str
+    after: str
+
+    @property
+    def words(self) -> str:
+        if not self.end:
+            return tr("to {keys}", keys=self.after)
+        return "" if self.start else tr("from {keys}", keys=self.before)
 
 
 class MovesOverlay(QWidget):
@@ -17,15 +40,15 @@ class MovesOverlay(QWidget):
         super().__init__(bed)
         self._bed = bed
         self._scheme = scheme
-        self._moves: list[tuple[str, str]] = []
+        self.arrows: list[Arrow] = []
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         self.hide()
 
-    def show_moves(self, moves: list[tuple[str, str]]) -> None:
-        """Draw arrows between physical keys; an empty list draws none."""
-        self._moves = moves
+    def show_moves(self, arrows: list[Arrow]) -> None:
+        """Draw arrows over the bed; an empty list draws none."""
+        self.arrows = arrows
         self.setGeometry(self._bed.rect())
-        self.setVisible(bool(moves))
+        self.setVisible(bool(arrows))
         self.raise_()
         self.update()
 
@@ -33,9 +56,11 @@ class MovesOverlay(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(self._scheme.color("crest"), 2))
-        for before, after in self._moves:
-            start, end = self._bed.brow(before), self._bed.brow(after)
+        for arrow in self.arrows:
+            start, end = self._bed.brow(arrow.start), self._bed.brow(arrow.end)
             if start is None or end is None:
+                if (here := start or end) is not None:
+                    self._tell(painter, here, arrow.words, leaving=end is None)
                 continue
             bend = QPointF((start.x() + end.x()) / 2, min(start.y(), end.y()) - 26)
             path = QPainterPath(start)
@@ -46,3 +71,16 @@ class MovesOverlay(QWidget):
             painter.drawEllipse(end, 4, 4)
             painter.setBrush(self._scheme.color("sheet"))
             painter.drawEllipse(start, 3, 3)
+
+    def _tell(self, painter: QPainter, at: QPointF, words: str, leaving: bool) -> None:
+        """A move whose other end is not shown: a dot on the key, and the other sequence above it."""
+        crest, sheet = self._scheme.color("crest"), self._scheme.color("sheet")
+        painter.setBrush(sheet if leaving else crest)
+        painter.drawEllipse(at, 3 if leaving else 4, 3 if leaving else 4)
+        painter.setFont(bold(11))
+        wide = QFontMetricsF(painter.font()).horizontalAdvance(words) + 10
+        left = min(max(at.x() - wide / 2, 0.0), self.width() - wide)
+        box = QRectF(left, at.y() - 22, wide, 17)
+        painter.setBrush(sheet)
+        painter.drawRoundedRect(box, 4, 4)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)

@@ -190,7 +190,7 @@ class KeysPlace(Place):
         self.map.show_view(view)
         self.sentence.show_view(view)
         self._show_sheet(view, states.get(self.bed.current))
-        self.moves.show_moves(self.arranger.arrows(view))
+        self.moves.show_moves(self.arranger.arrows(view, self.bed.modifiers, presenter.opener))
 
     def _show_sheet(self, view: BedView, state: CapState | None) -> None:
         if self.arranger.on:
