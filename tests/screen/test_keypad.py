@@ -6,7 +6,10 @@ import subprocess
 import sys
 from pathlib import Path
 
+import pytest
+
 from rimecrest.demo.desk import Desk
+from rimecrest.shell.keyboard_here import keyboard_here
 
 PROBE = Path(__file__).with_name("chord_probe.py")
 ONE_ON_TOP, ONE_ON_KEYPAD, PLUS_ON_KEYPAD, ENTER_ON_KEYPAD = "10", "87", "86", "104"
@@ -28,3 +31,18 @@ def test_a_key_of_the_keypad_is_not_the_one_of_the_top_row(desk: Desk) -> None:
     finally:
         probe.kill()
         probe.wait()
+
+
+def test_the_keyboard_that_the_server_is_set_to_is_known(desk: Desk) -> None:
+    for code in ("de", "be"):
+        subprocess.run(["setxkbmap", code], env=desk.environment, check=True)
+        ask = "from rimecrest.shell.keyboard_here import keyboard_here; print(keyboard_here())"
+        said = subprocess.run(
+            [sys.executable, "-c", ask], env=desk.environment, check=True, capture_output=True, text=True
+        )
+        assert said.stdout.strip() == code
+
+
+def test_without_a_server_the_keyboard_is_not_known(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.delenv("DISPLAY", raising=False)
+    assert keyboard_here() == ""

@@ -20,6 +20,7 @@ from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.steps import FAULT
+from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.sentence_widgets import InlineField
 from rimecrest.studio.shared.session import own_folder
 from tests.studio.conftest import ALT, CTRL, SHIFT, Studio
@@ -753,4 +754,4 @@ def test_a_whole_shelf_is_exported_by_a_name_that_people_know(
     assert bundle.maker == "Ailis of the freight desk"
     assert freight <= set(bundle.macros)
     assert f"{len(freight)} macros" in studio.said
-    assert sheet.bundles.maker_name() == "Ailis of the freight desk"
+    assert own_name() == "Ailis of the freight desk"

@@ -16,6 +16,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.workspace import Workspace
 from rimecrest.studio.wall_chart import Chart, chart_html, chart_of, write_html, write_pdf
+from rimecrest.studio.wall_chart.content import ChartKey, ChartPart
 from tests.studio.conftest import Studio
 
 
@@ -79,7 +80,56 @@ def test_the_pdf_has_one_page_and_its_text_can_be_selected(
     assert "Next overweight sailing" in text
     assert "Every day" in text
     size = document.pagePointSize(0)
-    assert (round(size.width()), round(size.height())) == (595, 842)
+    assert (round(size.width()), round(size.height())) == (842, 595)
+
+
+def test_the_words_on_a_cap_are_read_at_arms_length(chart: Chart, tmp_path: Path, qtbot: QtBot) -> None:
+    write_pdf(chart, tmp_path / "chart.pdf")
+    document = QPdfDocument(None)
+    document.load(str(tmp_path / "chart.pdf"))
+    at = document.getAllText(0).text().index("sailing")
+    box = document.getSelectionAtIndex(0, at, len("sailing")).boundingRectangle()
+    millimetres = box.height() * 25.4 / 72
+    # From the top of the l to the foot of the g: an em and a little less.
+    assert 2.4 < millimetres < 4.5
+
+
+def test_what_something_blocks_is_told_apart_and_on_no_cap(demo: Workspace) -> None:
+    made = chart_of(demo, check(demo), "grid", "organisation")
+    assert [(line.keys, line.words) for line in made.withheld] == [("Ctrl+J, [", "Week's weights")]
+    printed = [line.keys for part in (*made.tasks, *made.buttons) for line in part.lines]
+    assert "Ctrl+J, [" not in printed
+    assert "Week's weights" not in {cap.words for drawn in made.keyboards for cap in drawn.caps.values()}
+    assert "Week&#39;s weights" in chart_html(made)
+    # All seats of the freight desk have such a key.
+    assert not chart_of(demo, check(demo), "grid", "department.freight").withheld
+
+
+def test_only_the_part_of_the_keyboard_that_says_something_is_drawn(demo: Workspace) -> None:
+    drawn = chart_of(demo, check(demo), "grid", "department.freight").keyboards[0]
+    assert "FK01" not in drawn.geometry.caps
+    assert "HOME" not in drawn.geometry.caps
+    assert drawn.geometry.width == 15
+    layout = demo.layout("department.freight", "grid")
+    keys = [
+        KeyBinding.model_validate({"keys": f"Ctrl+J, {key}", "in": "cell", "run": "macro:next-overweight"})
+        for key in ("F7", "Home")
+    ]
+    more = demo.with_layout(layout.model_copy(update={"keys": (*layout.keys, *keys)}))
+    whole = chart_of(more, check(more), "grid", "department.freight").keyboards[0]
+    assert {"FK01", "HOME"} <= set(whole.geometry.caps)
+
+
+def test_the_first_page_is_full_before_a_second_begins(chart: Chart, tmp_path: Path, qtbot: QtBot) -> None:
+    many = tuple(ChartKey(f"Ctrl+{n}", f"Word {n}") for n in range(200))
+    assert write_pdf(replace(chart, tasks=(ChartPart("Many", many),)), tmp_path / "chart.pdf") > 1
+    document = QPdfDocument(None)
+    document.load(str(tmp_path / "chart.pdf"))
+    first = document.getAllText(0).text()
+    # Three columns of what a keyboard leaves, some seventy millimetres with lines of four or five.
+    assert first.count("Word ") >= 3 * 13
+    ends = document.getSelectionAtIndex(0, first.rindex("Word "), 5).boundingRectangle()
+    assert ends.bottom() > 595 - 12 * 72 / 25.4 - 25
 
 
 def test_many_keys_take_a_second_page(demo: Workspace, tmp_path: Path, qtbot: QtBot) -> None:

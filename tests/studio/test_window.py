@@ -6,21 +6,24 @@ import json
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtCore import QDate, QEvent, QLocale, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
+from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.channel import FolderRepository
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.layout import KeyBinding
 from rimecrest.core.release import Receipt, audience_of, seat_id
-from rimecrest.core.workspace import Keeper, TakeOff, Unbind, Workspace, parse_people, read_workspace
+from rimecrest.core.workspace import Bind, Keeper, TakeOff, Unbind, Workspace, parse_people, read_workspace
 from rimecrest.studio.layout.targets import places
 from rimecrest.studio.rollout.board import State, board_of, read_board
 from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.shared.edit_target import EditTarget
+from rimecrest.studio.shared.kept_row import KeptRow
+from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.search import Match, Search, spans
 from rimecrest.studio.shared.sentence_widgets import Word
 from rimecrest.studio.start_screen import begin_workspace, installed_applications
@@ -98,6 +101,48 @@ def test_keeping_a_finding_asks_why_and_stays_kept(studio: Studio) -> None:
     assert studio.saved().acceptances[-1].why == "Only one seat has both."
     studio.push("undo")
     assert "now runs" in studio.said
+
+
+def test_what_is_kept_is_listed_with_why_since_when_and_by_whom_and_taken_back(studio: Studio) -> None:
+    studio.push("fix-1")
+    studio.type("Only one seat has both.")
+    studio.press(Qt.Key.Key_Return)
+    studio.press(Qt.Key.Key_F9)
+    sheet = studio.desk.sheet
+    assert studio.find("findings-kept").text() == "kept on purpose: 2"
+    studio.push("findings-kept")
+    row = [row for row in sheet.findChildren(KeptRow) if row.isVisible()][-1]
+    today = QLocale(QLocale.Language.English).toString(QDate.currentDate(), "d MMMM yyyy")
+    why = row.findChild(QLabel, "kept-why").text()
+    assert why == f"Kept because: Only one seat has both. Since {today}, by {own_name()}."
+    studio.push("withdraw")
+    assert [kept.why for kept in studio.saved().acceptances] == ["Nobody at the desk strikes words out."]
+    assert studio.find("findings-kept").text() == "back to the findings"
+    studio.push("findings-kept")
+    assert studio.find("findings-kept").text() == "kept on purpose: 1"
+    assert studio.count(Weight.ASKS) > 0
+
+
+def test_a_key_that_is_hardly_used_is_taken_over_with_one_click(studio: Studio) -> None:
+    workspace = studio.session.workspace
+    unused = next(
+        own
+        for own in workspace.catalogue("letters").keys
+        if workspace.habits.uses("letters", own.run) == 0
+        and not workspace.catalogue("letters").by_id[own.run].everyday
+        and own.context == "writing"
+    )
+    binding = KeyBinding.model_validate({"keys": unused.keys, "in": "writing", "run": "letters:bold"})
+    studio.session.do(Bind("department.freight", "letters", binding))
+    studio.desk.strip.setFocus()
+    for _ in studio.session.findings():
+        if studio.said.startswith(f"{unused.keys} now runs"):
+            break
+        studio.press(Qt.Key.Key_Right)
+    assert studio.find("fix-1").text() == "Accept: used 0 times in 30 days"
+    studio.push("fix-1")
+    assert studio.saved().acceptances[-1].why == "used 0 times in 30 days"
+    assert not [f for f in studio.session.findings() if f.where == unused.keys and f.kind == "takes-over"]
 
 
 def test_the_sheet_lists_all_with_their_fixes_and_goes_there(studio: Studio) -> None:

@@ -16,10 +16,11 @@ from PyQt6.QtCore import QObject, QRect
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.check import Weight
+from rimecrest.core.check.acceptances import Kept
 from rimecrest.core.explain import Verdict
 from rimecrest.core.explain.bed_state import BedView
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout import Acceptance, SeenButton
 from rimecrest.core.suggest.arrange import Arrangement, Move
 from rimecrest.core.suggest.free_keys import Suggestion
 from rimecrest.core.workspace import MacroFile, Seat
@@ -65,6 +66,7 @@ from rimecrest.studio.rollout.time_line import TimeLine
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.findings_list import FindingSheet
 from rimecrest.studio.shared.findings_strip import Strip
+from rimecrest.studio.shared.kept_row import KeptRow
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.session import Session
@@ -270,6 +272,18 @@ def _findings(made: Made) -> QWidget:
     return sheet
 
 
+def _kept(made: Made) -> QWidget:
+    kept = Acceptance(
+        kind="takes-over",
+        owners=("department.freight:quick", "app:key-print"),
+        targets="",
+        why="used 0 times in 30 days",
+        since="2026-03-02",
+        by="Ailis",
+    )
+    return KeptRow(Kept("department.freight", "letters", kept, None), "Freight desk, Letters", made.scheme)
+
+
 def _candidates(made: Made) -> QWidget:
     found = [
         Match("command", f"letters:{n}", words, "when writing") for n, words in enumerate(("Bold", "Box"))
@@ -318,6 +332,7 @@ WIDGETS: dict[str, Callable[[Made], QWidget]] = {
     "context-bands": _bands,
     "control-card": _control_card,
     "findings": _findings,
+    "kept-row": _kept,
     "finish": lambda made: FinishSentence(made.session, made.scheme, made.file),
     "key-bed": _bed,
     "key-field": lambda made: KeyField(made.scheme, lambda _: False),

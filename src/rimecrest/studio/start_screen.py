@@ -26,8 +26,11 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace import LayerTitle, Seat, Settings, format_people, parse_people
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.link import listening
+from rimecrest.seat.desktop import desktop_here
+from rimecrest.shell.keyboard_here import keyboard_here
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.marks import hexagon
+from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.sentence_widgets import Field, Plain, Push, Word
 
 WIDTH = 880
@@ -246,7 +249,7 @@ class StartScreen(QWidget):
         folder = base / "".join(c if c.isalnum() else "-" for c in name.lower()).strip("-")
         try:
             text = self._list.toPlainText().strip()
-            people = parse_people(text, tr("The list")) if text else (Seat(seat="Desk 1", name=_own_name()),)
+            people = parse_people(text, tr("The list")) if text else (_this_seat(),)
             self.wait(tr("Your office is being set up: each application writes down what it can do …"))
             self.begun.emit(begin_workspace(folder, name, chosen, people))
         except RimecrestError as error:
@@ -269,10 +272,9 @@ class StartScreen(QWidget):
                 painter.drawPolygon(hexagon(box))
 
 
-def _own_name() -> str:
-    import getpass
-
-    return getpass.getuser().capitalize()
+def _this_seat() -> Seat:
+    """The specialist's own, with the keyboard and desktop of this computer."""
+    return Seat(seat="Desk 1", name=own_name(), keyboard=keyboard_here(), desktop=desktop_here())
 
 
 class Sheet(QWidget):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import getpass
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
@@ -18,11 +17,8 @@ from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.presenter import MacroKey
+from rimecrest.studio.shared.own_name import keep_own_name, own_name
 from rimecrest.studio.shared.session import Session, own_folder
-
-
-def _name_file() -> Path:
-    return own_folder() / "maker-name.txt"
 
 
 class Bundles:
@@ -41,22 +37,15 @@ class Bundles:
         """Ask which macros, by which name and into which file; that macro is ticked to begin with."""
         ticked = (file.layer, file.id) if file is not None else None
         workspace = self._session.workspace
-        dialog = ExportDialog(workspace, ticked, self.maker_name(), self._scheme, self._parent)
+        dialog = ExportDialog(workspace, ticked, own_name(), self._scheme, self._parent)
         dialog.accepted.connect(lambda: self._export(dialog.files(), dialog.name()))
         dialog.finished.connect(dialog.deleteLater)
         dialog.open()
 
-    def maker_name(self) -> str:
-        """The name that people know the specialist by: as it was given last, else the account's."""
-        try:
-            return _name_file().read_text("utf-8").strip()
-        except (OSError, UnicodeDecodeError):
-            return getpass.getuser().capitalize()
-
     def _export(self, files: list[MacroFile], maker: str) -> None:
         """Ask for a file, and write the macros there."""
         try:
-            write_atomically(_name_file(), f"{maker}\n".encode())
+            keep_own_name(maker)
         except RimecrestError as error:
             self._session.say(str(error))
         stem = files[0].id if len(files) == 1 else "macros"
@@ -69,7 +58,7 @@ class Bundles:
         """Write the bundle of macros and all they need there, signed with the specialist's own key."""
         workspace, keys = self._session.workspace, [(file.layer, file.id) for file in files]
         try:
-            maker = MakerKey.of_profile(own_folder() / "maker.pem", self.maker_name())
+            maker = MakerKey.of_profile(own_folder() / "maker.pem", own_name())
             write_atomically(path, build_bundle(workspace, keys, maker))
             needs = needed(workspace, keys)
         except RimecrestError as error:

@@ -9,11 +9,14 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.check import Finding
+from rimecrest.core.check.acceptances import Kept, kept_on_purpose
 from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.words import counted, tr
+from rimecrest.core.workspace.edits import Withdraw
 from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.shared.edit_target import seat_for
+from rimecrest.studio.shared.kept_row import KeptRow
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, step_focus
 from rimecrest.studio.shared.session import Session
@@ -35,6 +38,8 @@ class FindingSheet(QWidget):
         self._session = session
         self._scheme = scheme
         self._everything = False
+        self._kept_shown = False
+        """Whether what is kept on purpose is listed instead of what is told."""
         self._resting = False
         """Whether a fix was taken with the mouse: rows stay where they are until the pointer leaves."""
         self.setObjectName("findings")
@@ -50,6 +55,11 @@ class FindingSheet(QWidget):
         self._filter.setObjectName("findings-filter")
         self._filter.clicked.connect(self._turn)
         head.addWidget(self._filter)
+        head.addSpacing(12)
+        self._kept = Word("", scheme, 13)
+        self._kept.setObjectName("findings-kept")
+        self._kept.clicked.connect(self._turn_to_kept)
+        head.addWidget(self._kept)
         head.addStretch(1)
         close = Word(tr("close"), scheme, 13)
         close.setObjectName("findings-close")
@@ -69,6 +79,7 @@ class FindingSheet(QWidget):
         """Show the findings of everything, or of what is aimed at; None: as it was last."""
         if everything is not None:
             self._everything = everything
+        self._kept_shown = False
         self._fill()
         self.show()
         self.raise_()
@@ -83,6 +94,10 @@ class FindingSheet(QWidget):
         self._everything = not self._everything
         self._fill()
 
+    def _turn_to_kept(self) -> None:
+        self._kept_shown = not self._kept_shown
+        self._fill()
+
     def _refresh_if_open(self) -> None:
         if self.isVisible() and not self._resting:
             self._fill()
@@ -95,11 +110,22 @@ class FindingSheet(QWidget):
 
     def _fill(self) -> None:
         session = self._session
-        findings = list(session.checked.findings) if self._everything else session.findings()
         here = f"{session.workspace.layer_title(session.aim.layer)}, {session.aim.app.capitalize()}"
-        self._title.setText(tr("Findings everywhere") if self._everything else f"Findings: {here}")
-        self._filter.setText(tr("only here") if self._everything else "everything")
-        self._filter.updateGeometry()
+        kept = self._all_kept()
+        what = tr("Kept on purpose") if self._kept_shown else tr("Findings")
+        self._title.setText(
+            tr("{what} everywhere", what=what)
+            if self._everything
+            else tr("{what}: {here}", what=what, here=here)
+        )
+        self._filter.setText(tr("only here") if self._everything else tr("everything"))
+        self._kept.setText(
+            tr("back to the findings")
+            if self._kept_shown
+            else tr("kept on purpose: {number}", number=len(kept))
+        )
+        for word in (self._filter, self._kept):
+            word.updateGeometry()
         inner = QWidget()
         ground = inner.palette()
         ground.setColor(ground.ColorRole.Window, self._scheme.color("sheet"))
@@ -108,12 +134,33 @@ class FindingSheet(QWidget):
         rows = QVBoxLayout(inner)
         rows.setContentsMargins(0, 10, 8, 0)
         rows.setSpacing(12)
-        for finding in findings:
-            rows.addWidget(self._finding(finding))
-        if not findings:
-            rows.addWidget(Plain(tr("Nothing stands in the way."), self._scheme, "ink2", 14))
+        if self._kept_shown:
+            listed, nothing = (
+                [self._kept_row(one) for one in kept],
+                tr("Nothing is kept on purpose. A finding that is accepted, with a reason, stands here."),
+            )
+        else:
+            findings = list(session.checked.findings) if self._everything else session.findings()
+            listed, nothing = [self._finding(one) for one in findings], tr("Nothing stands in the way.")
+        for row in listed:
+            rows.addWidget(row)
+        if not rows.count():
+            rows.addWidget(Plain(nothing, self._scheme, "ink2", 14))
         rows.addStretch(1)
         self._scroll.setWidget(inner)
+
+    def _all_kept(self) -> list[Kept]:
+        session, aim = self._session, self._session.aim
+        kept = kept_on_purpose(session.workspace, session.checked)
+        return [one for one in kept if self._everything or (one.layer, one.app) == (aim.layer, aim.app)]
+
+    def _kept_row(self, kept: Kept) -> QWidget:
+        title = self._session.workspace.layer_title(kept.layer)
+        row = KeptRow(kept, f"{title}, {kept.app.capitalize()}", self._scheme)
+        row.withdrawn.connect(lambda: self._session.do(Withdraw(kept.layer, kept.app, kept.acceptance)))
+        if kept.finding is not None:
+            row.shown.connect(lambda finding=kept.finding: self._go(finding))
+        return row
 
     def _finding(self, finding: Finding) -> QWidget:
         box = QWidget()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from datetime import date
 
 from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
@@ -12,8 +13,10 @@ from rimecrest.core.check import Finding, Weight
 from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.words import counted, tr
+from rimecrest.core.workspace import Edit
 from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.shared.marks import Mark
+from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.sentence_widgets import Chip, Elided, InlineField, Plain, Word
 from rimecrest.studio.shared.session import Session
 
@@ -24,6 +27,11 @@ WORDS = 800
 
 IDLE = 60
 """Milliseconds without an edit after which fixes are looked for again."""
+
+
+def _as_kept(fix: Fix, reason: str) -> Edit:
+    """The edit of a fix, with today and the specialist's name where it keeps something on purpose."""
+    return fix.with_reason(reason, date.today().isoformat(), own_name())
 
 
 class Strip(QWidget):
@@ -189,12 +197,12 @@ class Strip(QWidget):
                 self._at = findings.index(fix.finding)
             self.refresh()
         else:
-            self._session.do(fix.with_reason(""))
+            self._session.do(_as_kept(fix, ""))
 
     def _keep(self, reason: str) -> None:
         fix, self._asking = self._asking, None
         if fix is not None and reason:
-            self._session.do(fix.with_reason(reason))
+            self._session.do(_as_kept(fix, reason))
         else:
             self.refresh()
 

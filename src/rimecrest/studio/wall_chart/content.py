@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 
+from rimecrest.core.check import Weight
 from rimecrest.core.check.run import Checked
 from rimecrest.core.explain.bed_state import HELD_KEYS, PRINTED, BedView, CapState
 from rimecrest.core.keys import ANYWHERE, Binding, Traits, format_sequence, working
-from rimecrest.core.keys.keyboards import Geometry, keyboard_name
+from rimecrest.core.keys.keyboards import Cap, Geometry, keyboard_name
 from rimecrest.core.layout import BUILT_IN, Outcome
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Workspace
@@ -53,10 +55,12 @@ class Chart:
     keyboards: tuple[Drawn, ...]
     tasks: tuple[ChartPart, ...]
     buttons: tuple[ChartPart, ...]
+    withheld: tuple[ChartKey, ...] = ()
+    """Keys that something blocks: they are not printed with the others."""
 
 
 def chart_of(workspace: Workspace, checked: Checked, app: str, layer: str, board: str = "") -> Chart:
-    """The chart of a layer's stack in one application.
+    """The chart of a layer's stack in one application. What something blocks there is withheld.
 
     Args:
         board: the keyboard to draw; else the one that most of its seats have.
@@ -69,7 +73,10 @@ def chart_of(workspace: Workspace, checked: Checked, app: str, layer: str, board
     board = board or (max(sorted(set(boards)), key=boards.count) if boards else "gb")
     catalogue = workspace.catalogue(app)
     outcome = workspace.outcome(workspace.stack_up_to(layer), app, Traits(keyboard=board))
-    bound = working(outcome.bindings, catalogue.context_tree)
+    blocked = _blocked(checked, app, {seat.seat for seat in seats})
+    every = working(outcome.bindings, catalogue.context_tree)
+    bound = [binding for binding in every if format_sequence(binding.sequence) not in blocked]
+    targets = workspace.targets(workspace.layers, app)
     contexts = [b.context for b in bound if b.level and b.context != ANYWHERE]
     inner = [c.id for c in catalogue.contexts if c.id != ANYWHERE]
     context = max(inner, key=contexts.count, default=ANYWHERE)
@@ -78,14 +85,34 @@ def chart_of(workspace: Workspace, checked: Checked, app: str, layer: str, board
         title=f"{workspace.layer_title(layer)} · {catalogue.title}",
         subtitle=f"{workspace.settings.name} · {keyboard_name(board)} keyboard · "
         f"{catalogue.context_tree.name(context).lower()}",
-        keyboards=_keyboards(view, bound),
+        keyboards=_keyboards(view, bound, blocked),
         tasks=_tasks(workspace, app, outcome, bound),
-        buttons=_buttons(workspace, app, outcome),
+        buttons=_buttons(workspace, app, outcome, blocked),
+        withheld=tuple(
+            ChartKey(format_sequence(binding.sequence), targets.face(binding.run).name)
+            for binding in every
+            if binding not in bound
+        ),
     )
 
 
-def _keyboards(view: BedView, bound: list[Binding]) -> tuple[Drawn, ...]:
-    """The sets of modifiers and openers in which the layers say most, fullest first."""
+def _blocked(checked: Checked, app: str, seats: set[str]) -> set[str]:
+    """The sequences of which something is told that blocks, on any of these seats."""
+    return {
+        text
+        for finding in checked.findings
+        if finding.app == app
+        and finding.weight is Weight.BLOCKS
+        and (not finding.seats or seats.intersection(finding.seats))
+        for text in (finding.where, finding.subject)
+    }
+
+
+def _keyboards(view: BedView, bound: list[Binding], blocked: set[str]) -> tuple[Drawn, ...]:
+    """The sets of modifiers and openers in which the layers say most, fullest first.
+
+    Of a keyboard the part is drawn in which the layers say anything, so that it can be read from a wall.
+    """
     counts: dict[tuple[object, ...], int] = {}
     for binding in bound:
         if binding.level:
@@ -95,12 +122,39 @@ def _keyboards(view: BedView, bound: list[Binding]) -> tuple[Drawn, ...]:
         counts = dict.fromkeys(view.sets()[:1], 1)
     found = []
     for opener, mods in sorted(counts, key=lambda key: (-counts[key], str(key)))[:MOST_DRAWN]:
-        caps = view.caps(mods, opener)
+        caps = {
+            key: replace(cap, words="", layer="") if cap.keys in blocked else cap
+            for key, cap in view.caps(mods, opener).items()
+        }
         begin = f"After {format_sequence(opener)}" if opener else ""
         held = f"holding {' and '.join(mods)}" if mods else ""
         words = ", ".join(part for part in (begin, held) if part) or "Alone"
-        found.append(Drawn(words[0].upper() + words[1:], view.geometry, caps))
+        found.append(Drawn(words[0].upper() + words[1:], _worth_drawing(view.geometry, caps), caps))
     return tuple(found)
+
+
+def _worth_drawing(whole: Geometry, caps: dict[str, CapState]) -> Geometry:
+    """A keyboard without the keys at its side, and the row above it, where no layer says anything there."""
+    letters = whole.caps["TAB"], whole.caps["RCTL"]
+    right, top = letters[1].x + letters[1].width, whole.caps["TLDE"].y
+
+    def said(keys: Iterable[Cap]) -> bool:
+        return any(caps[cap.key].words and caps[cap.key].layer != BUILT_IN for cap in keys)
+
+    kept = list(whole.caps.values())
+    beside = [cap for cap in kept if cap.x >= right]
+    if not said(beside):
+        kept = [cap for cap in kept if cap.x < right]
+    up = 0.0
+    if not said(cap for cap in kept if cap.y < top):
+        kept, up = [cap for cap in kept if cap.y >= top], top
+    moved = {cap.key: replace(cap, y=cap.y - up) for cap in kept}
+    return replace(
+        whole,
+        caps=moved,
+        width=max(cap.x + cap.width for cap in kept),
+        height=max(cap.y + cap.height for cap in moved.values()),
+    )
 
 
 def _tasks(workspace: Workspace, app: str, outcome: Outcome, bound: list[Binding]) -> tuple[ChartPart, ...]:
@@ -124,8 +178,9 @@ def _tasks(workspace: Workspace, app: str, outcome: Outcome, bound: list[Binding
     return tuple(ChartPart(title, tuple(lines)) for title, lines in parts.items())
 
 
-def _buttons(workspace: Workspace, app: str, outcome: Outcome) -> tuple[ChartPart, ...]:
-    keys = {b.target: format_sequence(b.sequence) for b in reversed(outcome.bindings)}
+def _buttons(workspace: Workspace, app: str, outcome: Outcome, blocked: set[str]) -> tuple[ChartPart, ...]:
+    texts = ((binding.target, format_sequence(binding.sequence)) for binding in reversed(outcome.bindings))
+    keys = {target: text for target, text in texts if text not in blocked}
     found = []
     for row in outcome.rows():
         shared = [item for item in row.buttons() if item.layer != BUILT_IN and item.exists]
