@@ -15,9 +15,9 @@ from rimecrest.core.catalogue import Effect, parse_catalogue
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.keys import extends, parse_sequence
 from rimecrest.core.model import dump_record
+from rimecrest.core.paths import clean_path
 from rimecrest.core.release import freeze
 from rimecrest.embed.questions import Question
-from rimecrest.shell.paths import clean_path
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 

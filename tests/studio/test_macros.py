@@ -256,6 +256,14 @@ def click_word(studio: Studio, place: MacrosPlace, path: tuple[int, ...], field:
     QApplication.processEvents()
 
 
+def write_instead(studio: Studio) -> None:
+    """Take the row of a list that opens a field."""
+    menu = next(menu for menu in studio.window.findChildren(QMenu, "choices") if menu.isVisible())
+    menu.setActiveAction(next(action for action in menu.actions() if action.text().startswith("Write")))
+    QTest.keyClick(menu, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
 def rewrite(studio: Studio, text: str) -> None:
     studio.press(Qt.Key.Key_A, CTRL)
     studio.type(text)
@@ -299,9 +307,11 @@ def test_a_setting_that_was_not_given_shows_on_the_chosen_step(studio: Studio, s
 def test_a_path_is_cleaned_and_one_out_of_reach_is_told(studio: Studio, sheet: MacrosPlace) -> None:
     studio.session.do(PutMacro(*NOTICE, 'macro "N"\nfor letters\n\ndo open path="/srv/a.html"\n'))
     click_word(studio, sheet, (0,), "setting path")
+    write_instead(studio)
     rewrite(studio, " 'file:///srv/Tide table.html' ")
     assert 'path="/srv/Tide table.html"' in saved(studio)
     click_word(studio, sheet, (0,), "setting path")
+    write_instead(studio)
     rewrite(studio, '"/home/support/tides.html"')
     assert "No colleague can reach “/home/support/tides.html”" in studio.said
     assert sheet.presenter.faults(sheet.presenter.file())[0].kind == "reach"

@@ -171,6 +171,13 @@ class Declarations:
         )
 
 
+@dataclass(frozen=True)
+class Among:
+    """The reading whose entries an argument can be: `Annotated[str, Among("sheets")]`."""
+
+    reading: str
+
+
 def _arguments(
     function: Callable[..., Any],
 ) -> tuple[tuple[Argument, ...], dict[str, Callable[[str], Any]]]:
@@ -186,9 +193,11 @@ def _arguments(
 
 def _argument(parameter: inspect.Parameter, hint: Any) -> tuple[Argument, Callable[[str], Any]]:
     bounds: Between | None = None
+    among: Among | None = None
     if get_origin(hint) is Annotated:
         hint, *rest = get_args(hint)
         bounds = next((extra for extra in rest if isinstance(extra, Between)), None)
+        among = next((extra for extra in rest if isinstance(extra, Among)), None)
     choices: tuple[str, ...] = ()
     reader: Callable[[str], Any] = str
     if get_origin(hint) is Literal:
@@ -218,6 +227,7 @@ def _argument(parameter: inspect.Parameter, hint: Any) -> tuple[Argument, Callab
             default=None if default is inspect.Parameter.empty else str(default),
             least=bounds.least if bounds else None,
             most=bounds.most if bounds else None,
+            among=among.reading if among else "",
         ),
         reader,
     )

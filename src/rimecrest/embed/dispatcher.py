@@ -18,6 +18,7 @@ from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import FIELD
 from rimecrest.core.macro import check_macro
+from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declarations, Declared
@@ -27,7 +28,6 @@ from rimecrest.embed.macro_run import Asker, MacroRun
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.panel_fields import field_with_the_keys
 from rimecrest.embed.questions import AskedPanel
-from rimecrest.shell.paths import clean_path
 
 COMPANIONS = "companions"
 """First part of the path of a file that a macro brings along."""
@@ -168,14 +168,22 @@ class Dispatcher(QObject):
         self.wrote.emit(text)
         self.performed.emit("write", {"text": text}, Way.KEY.value)
 
+    def read_from(self, document: Document, name: str) -> Any:
+        """The value of a reading of any document, shown or not.
+
+        Raises:
+            RimecrestError: there is no such reading.
+        """
+        known = self.declarations.readings.get(name)
+        if known is None:
+            raise RimecrestError(tr("{title} cannot tell “{name}”.", title=self.catalogue.title, name=name))
+        return known[1](document)
+
     def read(self, name: str) -> Any:
         """The value of a reading. Raises RimecrestError when there is no such reading."""
         if self.panels is not None and (value := self.panels.read(name)) is not None:
             return value
-        known = self.declarations.readings.get(name)
-        if known is None:
-            raise RimecrestError(tr("{title} cannot tell “{name}”.", title=self.catalogue.title, name=name))
-        return known[1](self.document)
+        return self.read_from(self.document, name)
 
     def _refuse_while_running(self, run: str = "") -> None:
         if self.run is not None and not (self.run.pointing and self._only_goes(run)):

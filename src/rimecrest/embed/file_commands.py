@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import Literal
+from typing import Annotated, Literal
 
 from PyQt6.QtWidgets import QFileDialog
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Declarations
+from rimecrest.embed.declare import Among, Declarations
 from rimecrest.embed.document import NOT_DONE, Document, Reached
 from rimecrest.embed.file_document import FileDocument, in_a_file
-from rimecrest.shell.paths import clean_path
 
 
 def ask_for_file(doc: FileDocument, title: str) -> Path | None:
@@ -163,7 +163,7 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         about=f"Work in the open {noun} of this name",
         picture="file-move-outline",
     )
-    def go_to_document(doc: Document, name: str) -> None:
+    def go_to_document(doc: Document, name: Annotated[str, Among("documents")]) -> None:
         for document in doc.documents.all:
             if document.name() == name.strip():
                 doc.documents.show(document)

@@ -15,6 +15,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
 from rimecrest.core.layout import Outcome
 from rimecrest.core.model import validated
+from rimecrest.core.paths import clean_path
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import macro_file
@@ -78,6 +79,8 @@ def link_methods(window: LinkedWindow) -> dict[str, Callable[..., Any]]:
         "record.start": answers.record_start,
         "record.stop": window.recorder.stop,
         "copy": answers.copy,
+        "files": answers.files,
+        "look": answers.look,
         "document.macros": answers.kept_macros,
         "document.put": answers.put_macro,
     }
@@ -137,6 +140,18 @@ class _Answers:
         path = Path(folder) / f"{document.name()}{document.ending}"
         document.write_to(path, macros=False)
         return str(path)
+
+    def files(self) -> list[str]:
+        """The files that are open, the one worked in first."""
+        open_now = self._window.dispatcher.documents
+        ordered = sorted(open_now.all, key=lambda document: document is not open_now.current)
+        return [str(each.path.absolute()) for each in ordered if isinstance(each, FileDocument) and each.path]
+
+    def look(self, path: str, reading: str) -> Any:
+        """What a reading tells of a file that is not shown for that."""
+        dispatcher = self._window.dispatcher
+        with dispatcher.documents.looked_into(clean_path(path)) as document:
+            return dispatcher.read_from(document, reading)
 
     def show_draft(self, state: dict[str, Any]) -> bool:
         self._window.draft = True

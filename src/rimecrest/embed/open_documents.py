@@ -6,7 +6,8 @@ at all when one of them has been edited since.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -112,6 +113,20 @@ class OpenDocuments(QObject):
         self.show(document)
         self.changed.emit()
         return document
+
+    @contextmanager
+    def looked_into(self, path: Path) -> Iterator[FileDocument]:
+        """A file as a document that nobody sees; it is gone at the end.
+
+        Raises:
+            RimecrestError: it cannot be opened.
+        """
+        document = in_a_file(self._make(self))
+        try:
+            document.open_path(path)
+            yield document
+        finally:
+            document.widget.deleteLater()
 
     def close(self, document: Document) -> bool:
         """Close a document, after asking about unsaved changes. The last one leaves an empty one."""

@@ -11,11 +11,11 @@ from PyQt6.QtWidgets import QFileDialog
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Address, Declarations
 from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.shell.installed_programs import start_program
-from rimecrest.shell.paths import clean_path
 
 
 def hand_over(url: QUrl) -> None:

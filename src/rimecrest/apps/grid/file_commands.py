@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import html
 from pathlib import Path
+from typing import Annotated
 
 from PyQt6.QtGui import QTextDocument
 
@@ -13,6 +14,7 @@ from rimecrest.apps.grid.document import GridDocument
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+from rimecrest.embed.declare import Among
 from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.file_commands import declare_files, open_at, where_to
 from rimecrest.embed.outside import declare_outside
@@ -49,7 +51,7 @@ def _show_sheet(doc: GridDocument, name: str) -> None:
     picture="folder-open-outline",
     everyday=True,
 )
-def open_(doc: GridDocument, path: Path = Path(), sheet: str = "") -> Reached:
+def open_(doc: GridDocument, path: Path = Path(), sheet: Annotated[str, Among("sheets")] = "") -> Reached:
     return open_at(doc, path, "sheet", sheet, _show_sheet)
 
 

@@ -11,7 +11,7 @@ from rimecrest.apps.grid.file_commands import find_sheet
 from rimecrest.apps.grid.formulas import split_reference
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Between
+from rimecrest.embed.declare import Among, Between
 
 Steps = Annotated[int, Between(-1_000_000, 1_000_000)]
 HERE = {"here.value", "here.row", "here.column", "here.cell", "here.written", "here.note", "at-end"}
@@ -187,7 +187,7 @@ def heading_column(doc: GridDocument, name: str) -> tuple[int, int]:
     changes=HERE,
     picture="table-column",
 )
-def go_to_heading(doc: GridDocument, name: str) -> None:
+def go_to_heading(doc: GridDocument, name: Annotated[str, Among("headings")]) -> None:
     doc.go_to(doc.place().row, heading_column(doc, name)[1])
 
 
@@ -198,7 +198,7 @@ def go_to_heading(doc: GridDocument, name: str) -> None:
     changes={*HERE, "here.sheet", "chosen.sum", "chosen.count"},
     picture="file-table-box-outline",
 )
-def go_to_sheet(doc: GridDocument, name: str) -> None:
+def go_to_sheet(doc: GridDocument, name: Annotated[str, Among("sheets")]) -> None:
     doc.show_sheet(find_sheet(doc, name))
 
 

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Annotated
 
 from rimecrest.apps.letters.declared import command, declarations
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.selection import find_heading
 from rimecrest.core.catalogue import Effect
+from rimecrest.embed.declare import Among
 from rimecrest.embed.document import Reached
 from rimecrest.embed.file_commands import declare_files, open_at
 from rimecrest.embed.outside import declare_outside
@@ -28,7 +30,9 @@ declare_outside(declarations)
     picture="folder-open-outline",
     everyday=True,
 )
-def open_(doc: LetterDocument, path: Path = Path(), heading: str = "") -> Reached:
+def open_(
+    doc: LetterDocument, path: Path = Path(), heading: Annotated[str, Among("headings")] = ""
+) -> Reached:
     return open_at(doc, path, "heading", heading, find_heading)
 
 

@@ -22,10 +22,10 @@ from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.looks import give_look, parse_look, parse_made_look, runs
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
 from rimecrest.embed.outside import hand_over
-from rimecrest.shell.paths import clean_path
 
 EDITS = (Effect.EDITS,)
 

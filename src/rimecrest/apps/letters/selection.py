@@ -10,7 +10,7 @@ from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Between
+from rimecrest.embed.declare import Among, Between
 
 SELECT = QTextCursor.SelectionType
 MOVE = QTextCursor.MoveOperation
@@ -118,7 +118,7 @@ def go_to_end(doc: LetterDocument) -> None:
     context="writing",
     picture="page-next-outline",
 )
-def go_to_heading(doc: LetterDocument, name: str) -> None:
+def go_to_heading(doc: LetterDocument, name: Annotated[str, Among("headings")]) -> None:
     find_heading(doc, name)
 
 

@@ -31,7 +31,11 @@ _COLOUR = re.compile(r"#[0-9A-Fa-f]{6}\Z")
 
 
 class Argument(Record):
-    """One argument of a command. `least` and `most` bound numbers, both included."""
+    """One argument of a command. `least` and `most` bound numbers, both included.
+
+    `among` names the reading whose entries it can be: of the document, or, where the command opens a file, of
+    that very file.
+    """
 
     name: str
     type: ArgumentType = ArgumentType.TEXT
@@ -39,6 +43,7 @@ class Argument(Record):
     default: str | None = None
     least: float | None = None
     most: float | None = None
+    among: str = ""
 
 
 def argument_fault(argument: Argument, value: str) -> str:

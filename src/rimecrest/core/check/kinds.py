@@ -38,6 +38,7 @@ class Remedy(Enum):
     NEAREST = "the target that was probably meant"
     REMOVE = "the item is taken off, or the key away"
     TURN_OFF = "the step is turned off"
+    COPY_IN = "the file is copied into companions"
     TIP = "a tip with the name"
     WORDS = "the words shown as well"
     WIDER = "double width"
@@ -104,7 +105,7 @@ KINDS: dict[str, Kind] = {
     "moves-caret": Kind(Weight.ASKS, (Remedy.ACCEPT, Remedy.FREE_KEY, Remedy.NARROWER, Remedy.GIVE_WAY)),
     "access-key": Kind(Weight.ASKS, (Remedy.ACCEPT, *_OTHER_KEY, Remedy.NO_ACCESS)),
     "unknown-department": Kind(Weight.ASKS, (Remedy.DEPARTMENT,)),
-    "out-of-reach": Kind(Weight.ASKS, (Remedy.TURN_OFF,)),
+    "out-of-reach": Kind(Weight.ASKS, (Remedy.COPY_IN, Remedy.TURN_OFF)),
     "shadows": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY), Weight.ASKS, marks_targets=True),
     "personal": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY)),
     "slip": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY)),

@@ -8,7 +8,7 @@ from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.kinds import KINDS, Remedy
 from rimecrest.core.check.run import Checked, check
 from rimecrest.core.layout import BUILT_IN
-from rimecrest.core.mend import item_remedies, key_remedies, people_remedies
+from rimecrest.core.mend import file_remedies, item_remedies, key_remedies, people_remedies
 from rimecrest.core.mend.fix import Case, Fix, Maker
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -25,7 +25,8 @@ MAKERS: dict[Remedy, Maker] = {
     Remedy.NEAREST: item_remedies.nearest,
     Remedy.REMOVE: item_remedies.remove,
     Remedy.TAKE_ONE_OFF: item_remedies.take_one_off,
-    Remedy.TURN_OFF: item_remedies.turn_off,
+    Remedy.TURN_OFF: file_remedies.turn_off,
+    Remedy.COPY_IN: file_remedies.copy_in,
     Remedy.TIP: item_remedies.tip,
     Remedy.WORDS: item_remedies.words,
     Remedy.WIDER: item_remedies.wider,

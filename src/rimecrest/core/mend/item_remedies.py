@@ -9,13 +9,9 @@ from rapidfuzz import process
 from rapidfuzz.distance import OSA
 
 from rimecrest.core.layout.widths import fits
-from rimecrest.core.macro import check_macro, format_macro
-from rimecrest.core.macro.step_edits import mute
-from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.mend.fix import Case, Fix
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Bind, Edit, SetFields, TakeOff, TellApart, Unbind
-from rimecrest.core.workspace.file_edits import PutMacro
 
 LIKENESS = 0.75
 """How like two names have to be, from 0 to 1, that the one was probably meant with the other.
@@ -66,19 +62,6 @@ def remove(case: Case) -> Iterator[Fix]:
 def take_one_off(case: Case) -> Iterator[Fix]:
     finding = case.finding
     yield Fix(tr("Remove one"), TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
-
-
-def turn_off(case: Case) -> Iterator[Fix]:
-    """Every step that names a file out of reach."""
-    owner = case.finding.owners[0]
-    name = owner.id.removeprefix("macro:")
-    macro = case.workspace.macros[owner.layer, name].macro
-    catalogue = case.workspace.told(case.workspace.stack_up_to(owner.layer), macro.application)
-    for fault in check_macro(macro, catalogue):
-        path = next((path for path, step in walk(macro) if step.line == fault.line), None)
-        if fault.kind == "reach" and path is not None:
-            macro = mute(macro, path)
-    yield Fix(tr("Turn that step off"), PutMacro(owner.layer, name, format_macro(macro)), case.finding)
 
 
 def own_id(case: Case) -> Iterator[Fix]:

@@ -13,9 +13,9 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.layout import SeenButton
+from rimecrest.core.paths import clean_path
 from rimecrest.core.words import LONG, shortened, tr
 from rimecrest.core.workspace import SetFields
-from rimecrest.shell.paths import clean_path
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.doing_words import DoingWords
 from rimecrest.studio.layout.pictures import PictureWall

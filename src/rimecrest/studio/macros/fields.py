@@ -11,9 +11,7 @@ from PyQt6.QtWidgets import QCompleter, QMenu, QWidget
 
 from rimecrest.core.catalogue import ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
-from rimecrest.core.macro import unreachable
 from rimecrest.core.words import tr
-from rimecrest.shell.paths import clean_path
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.macros.wanted_word import Wanted
 from rimecrest.studio.shared.choice_list import ChoiceList
@@ -43,10 +41,9 @@ def edit_word(
     scheme: Scheme,
     commit: Commit,
     give_up: Callable[[], None],
-    warn: Commit,
     replaced: Callable[[QWidget], None] = lambda widget: None,
 ) -> QWidget:
-    """Open the editor of a word over it. `commit` gets the new value, `warn` a sentence about it.
+    """Open the editor of a word over it. `commit` gets the new value.
 
     `replaced` gets the editor that takes the place of a list, where one chooses to write a value oneself.
     """
@@ -65,17 +62,6 @@ def edit_word(
         other = menu.addAction(tr("Another colour, as #14657A …"))
         other.triggered.connect(lambda: replaced(_field(parent, box, wanted, commit, give_up)))
         return menu
-    if kind is ArgumentType.PATH:
-
-        def cleaned(text: str) -> None:
-            path = str(clean_path(text)) if text.strip() else ""
-            commit(path)
-            if unreachable(path) or unreachable(text):
-                warn(tr("No colleague can reach “{path}”. Lay the file into companions/.", path=path))
-            elif path != text:
-                warn(tr("The path was cleaned: {path}", path=path))
-
-        return _field(parent, box, wanted, cleaned, give_up)
     return _field(parent, box, wanted, commit, give_up)
 
 

@@ -41,7 +41,7 @@ from rimecrest.core.macro.step_edits import (
 )
 from rimecrest.core.macro.step_tree import Path, step_at, walk
 from rimecrest.core.words import counted, listed, tr
-from rimecrest.core.workspace import MacroFile, PutMacro, Workspace, fresh_macro, uses
+from rimecrest.core.workspace import Edit, MacroFile, PutMacro, Together, Workspace, fresh_macro, uses
 from rimecrest.studio.macros.wanted_word import Wanted
 from rimecrest.studio.shared.session import Session
 
@@ -155,10 +155,14 @@ class MacrosPresenter:
             return None
         return file
 
-    def _become(self, file: MacroFile, made: Macro, then: Path) -> Path:
-        if made != file.macro:
-            self.write(format_macro(made))
+    def _become(self, file: MacroFile, made: Macro, then: Path, besides: Sequence[Edit] = ()) -> Path:
+        if made != file.macro and self.now is not None:
+            self._session.do(self._with(PutMacro(*self.now, format_macro(made)), besides))
         return then
+
+    @staticmethod
+    def _with(edit: PutMacro, besides: Sequence[Edit]) -> Edit:
+        return Together(edit.label, (*besides, edit)) if besides else edit
 
     def rework(self, name: str, paths: Sequence[Path], path: Path) -> Path | None:
         """Do to the chosen steps what a key or the menu names. Returns the step to choose then."""
@@ -201,7 +205,7 @@ class MacrosPresenter:
         self._become(file, made, ())
         return where
 
-    def put_in(self, text: str, behind: Path) -> Path | None:
+    def put_in(self, text: str, behind: Path, besides: Sequence[Edit] = ()) -> Path | None:
         """Put steps in behind another one, from their text. Returns the first of them."""
         file = self.mendable()
         if file is None:
@@ -211,7 +215,8 @@ class MacrosPresenter:
             why = f": {faults[0]}" if faults else "."
             self._session.say(tr("What was copied is no step{why}", why=why))
             return None
-        return self._become(file, put_in(file.macro, behind, read.steps), where_put(file.macro, behind))
+        made = put_in(file.macro, behind, read.steps)
+        return self._become(file, made, where_put(file.macro, behind), besides)
 
     def put_otherwise(self, behind: Path) -> Path | None:
         """Give the condition around a place an *Otherwise* there. Returns where that stands."""
@@ -254,8 +259,14 @@ class MacrosPresenter:
             value = str(argument.default)
         return Wanted(value, argument, [*known, *readings], choices)
 
-    def change_word(self, target: FieldTarget, field: str, text: str) -> Path | None:
-        """Give a word of a step another value. Returns the step, when it is one of the macro that is open."""
+    def change_word(
+        self, target: FieldTarget, field: str, text: str, besides: Sequence[Edit] = ()
+    ) -> Path | None:
+        """Give a word of a step another value. Returns the step, when it is one of the macro that is open.
+
+        Args:
+            besides: edits that are made with it, before it.
+        """
         file = target.find(self._workspace)
         path, step = target.path, target.step
         if file is None or path is None or step is None:
@@ -268,7 +279,7 @@ class MacrosPresenter:
             self._session.say(str(error))
             return None
         if made != file.macro:
-            self._session.do(PutMacro(*target.macro, format_macro(made)))
+            self._session.do(self._with(PutMacro(*target.macro, format_macro(made)), besides))
         return path if target.macro == self.now else None
 
     def completions(self, line: str, written: str) -> tuple[str, list[str]]:

@@ -6,8 +6,20 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import partial
 
-from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QContextMenuEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QContextMenuEvent,
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QFontMetrics,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+)
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QApplication,
@@ -34,6 +46,8 @@ PATH, DEPTH, MUTED, FAULT, NUMBER, BLOCK, STEP, PIECES, MARK = (
 ROW, END_ROW = 33, 22
 INDENT = 26
 LEFT = 42
+LONGEST_WORD = 0.4
+"""Share of a row that one of several words that can be changed takes at most."""
 
 REWORKS = (
     ("mute", tr("Turn off, or on again"), "Space"),
@@ -61,11 +75,12 @@ class Box:
 def boxes(row: QRect, depth: int, block: bool, parts: tuple[Piece, ...], faint: bool) -> Iterator[Box]:
     """Where the pieces of a sentence stand in their row."""
     x = float(row.left() + LEFT + INDENT * depth)
-    for piece in parts:
-        if piece.faint and not faint:
-            continue
+    shown = [piece for piece in parts if faint or not piece.faint]
+    # A long value leaves room for the words after it; it is shown whole when it is changed.
+    most = row.width() * LONGEST_WORD if sum(bool(piece.field) for piece in shown) > 1 else row.width()
+    for piece in shown:
         made = bold(14) if piece.field or block else font(14)
-        width = QFontMetrics(made).horizontalAdvance(piece.text)
+        width = min(QFontMetrics(made).horizontalAdvance(piece.text), most if piece.field else row.width())
         room = row.right() - 30 - x
         if room < 12:
             return
@@ -136,7 +151,7 @@ class StepPainter(QStyledItemDelegate):
         painter.setFont(made)
         painter.setPen(scheme.color("ink2" if muted or piece.faint or not step else "ink"))
         words = QFontMetrics(made).elidedText(
-            piece.text, Qt.TextElideMode.ElideRight, int(box.rect.width()) + 2
+            piece.text, Qt.TextElideMode.ElideMiddle, int(box.rect.width()) + 2
         )
         painter.drawText(box.rect.adjusted(0, 0, 8, 0), Qt.AlignmentFlag.AlignVCenter, words)
         if piece.field:
@@ -144,6 +159,12 @@ class StepPainter(QStyledItemDelegate):
             painter.setPen(QPen(scheme.color("ink2" if muted or piece.faint else "crest"), 1.5, line))
             foot = box.rect.bottom() - 7
             painter.drawLine(QPointF(box.rect.left(), foot), QPointF(box.rect.right(), foot))
+
+
+def _dropped_file(data: QMimeData | None) -> str:
+    """The first file on this computer that is dragged; empty for anything else."""
+    urls = data.urls() if data is not None else []
+    return next((url.toLocalFile() for url in urls if url.isLocalFile()), "")
 
 
 class StepList(QListWidget):
@@ -155,6 +176,7 @@ class StepList(QListWidget):
         search_wanted(text): something was typed: a step is to be put in behind the chosen one.
         carried(paths, behind): steps were dragged behind another one.
         went_to(line): a step was chosen; its line in the text, from 1.
+        file_dropped(path, name, behind): a file was dropped on a step (None: beside all), behind that one.
     """
 
     reworked = pyqtSignal(str, object)
@@ -162,6 +184,7 @@ class StepList(QListWidget):
     search_wanted = pyqtSignal(str)
     carried = pyqtSignal(object, object)
     went_to = pyqtSignal(int)
+    file_dropped = pyqtSignal(object, str, object)
 
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()
@@ -173,6 +196,7 @@ class StepList(QListWidget):
         self.setFont(font(14))
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.setMouseTracking(True)
+        self.setAcceptDrops(True)
         self.currentRowChanged.connect(self._moved)
         self._lines: list[int] = []
         self._pressed: QPoint | None = None
@@ -360,6 +384,30 @@ class StepList(QListWidget):
             path, box = field
             self.choose(path)
             self.edit_wanted.emit(path, box.piece.field, box.rect.toRect())
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if _dropped_file(event.mimeData()):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
+        if _dropped_file(event.mimeData()):
+            self._drop = self._row_before(event.position().toPoint())
+            self.viewport().update()
+            event.acceptProposedAction()
+
+    def dragLeaveEvent(self, _event: QDragLeaveEvent) -> None:
+        self._drop = None
+        self.viewport().update()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self._drop = None
+        self.viewport().update()
+        point = event.position().toPoint()
+        item = self.itemAt(point)
+        path = tuple(item.data(PATH)) if item is not None and not item.data(MARK) else None
+        if name := _dropped_file(event.mimeData()):
+            event.acceptProposedAction()
+            self.file_dropped.emit(path, name, self._behind_row(self._row_before(point)))
 
     def _row_before(self, point: QPoint) -> int:
         item = self.itemAt(point)

@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from functools import partial
+
 from PyQt6.QtCore import QObject, QRect, QTimer
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.core.catalogue import ArgumentType
 from rimecrest.core.macro.step_tree import Path
 from rimecrest.core.words import tr
+from rimecrest.core.workspace import Edit
 from rimecrest.shell.theme import Scheme
-from rimecrest.studio.macros.fields import edit_word
+from rimecrest.studio.macros.fields import Commit, edit_word
+from rimecrest.studio.macros.file_words import FileWords
 from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.macros.open_field import OpenField
 from rimecrest.studio.macros.presenter import FieldTarget, MacrosPresenter
@@ -28,6 +34,8 @@ class WordEditing(QObject):
         self._sheet = sheet
         self._scheme = scheme
         self._field: OpenField | None = None
+        self.files = FileWords(session, presenter, sheet, scheme)
+        sheet.steps.file_dropped.connect(self._file_dropped)
 
     def edit_step_word(self, path: Path, field: str, box: QRect) -> None:
         """Have a word of a step changed; `box` is where it stands in the list of steps."""
@@ -36,24 +44,48 @@ class WordEditing(QObject):
             return
         self.end()
         steps = self._sheet.steps
-        widget = edit_word(
-            steps.viewport(),
-            box,
-            self._presenter.wanted(target, field),
-            self._scheme,
-            lambda text: self._commit(target, field, text),
-            steps.setFocus,
-            self._session.say,
-            lambda other: self._open(other, target),
-        )
-        self._open(widget, target)
+        wanted = self._presenter.wanted(target, field)
+        corner = steps.viewport().mapToGlobal(box.bottomLeft())
 
-    def _commit(self, target: FieldTarget, field: str, text: str) -> None:
-        path = self._presenter.change_word(target, field, text)
+        def commit(text: str, *besides: Edit) -> None:
+            self._commit(target, field, text, besides)
+
+        def open_field(taken: Commit) -> None:
+            opened = edit_word(
+                steps.viewport(),
+                box,
+                wanted,
+                self._scheme,
+                taken,
+                steps.setFocus,
+                lambda other: self._open(other, target),
+            )
+            self._open(opened, target)
+
+        argument = wanted.argument
+        if argument is not None and argument.type is ArgumentType.PATH:
+            take = partial(self.files.take_path, corner=corner, commit=commit)
+            write = partial(open_field, take)
+            self._open(self.files.choose_path(target, wanted.value, corner, commit, write), target)
+        elif argument is not None and argument.among:
+            write = partial(open_field, commit)
+            self.files.choose_place(
+                target, argument, wanted.value, corner, commit, write, lambda menu: self._open(menu, target)
+            )
+        else:
+            open_field(commit)
+
+    def _commit(self, target: FieldTarget, field: str, text: str, besides: Sequence[Edit]) -> None:
+        path = self._presenter.change_word(target, field, text, besides)
         if path is not None:
             self._sheet.steps.choose(path)
         if target.macro == self._presenter.now:
             self._sheet.steps.setFocus()
+
+    def _file_dropped(self, path: Path | None, name: str, behind: Path) -> None:
+        self.end()
+        if (found := self.files.drop(path, name, behind)) is not None:
+            self._sheet.steps.choose(found)
 
     def edit_head(self, what: str) -> None:
         """Have the name (“macro”) or the purpose (“about”) changed in place."""

@@ -9,9 +9,9 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
+from rimecrest.core.paths import clean_path
 from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace import Workspace
-from rimecrest.shell.paths import clean_path
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import InlineField

@@ -1,0 +1,79 @@
+"""Fixes of what names a file that no colleague can reach: a copy that goes along, or not that step."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rimecrest.core.catalogue import ArgumentType
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro import Do, check_macro, format_macro, unreachable
+from rimecrest.core.macro.field_edits import with_field
+from rimecrest.core.macro.step_edits import change_step, mute
+from rimecrest.core.macro.step_tree import walk
+from rimecrest.core.mend.fix import Case, Fix
+from rimecrest.core.paths import clean_path
+from rimecrest.core.words import listed, tr
+from rimecrest.core.workspace.bring_in import BringIn
+from rimecrest.core.workspace.edits import Edit, SetFields, Together
+from rimecrest.core.workspace.file_edits import PutMacro
+
+
+def copy_in(case: Case) -> Iterator[Fix]:
+    """Copies of the files go along, and are what is opened. None where a file cannot be read from here."""
+    owner = case.finding.owners[0]
+    try:
+        edits = list(_of_macro(case)) if owner.id.startswith("macro:") else list(_of_item(case))
+    except RimecrestError:
+        return
+    names = listed(edit.path.name for edit in edits if isinstance(edit, BringIn))
+    if names:
+        label = tr("Copy {names} into companions", names=names)
+        yield Fix(label, Together(label, tuple(edits)), case.finding)
+
+
+def _of_macro(case: Case) -> Iterator[Edit]:
+    owner = case.finding.owners[0]
+    name = owner.id.removeprefix("macro:")
+    macro = case.workspace.macros[owner.layer, name].macro
+    catalogue = case.workspace.catalogues.get(macro.application)
+    for path, step in list(walk(macro)):
+        command = catalogue.command(step.command) if catalogue and isinstance(step, Do) else None
+        for argument in command.arguments if command is not None else ():
+            value = next((s.value for s in step.settings if s.name == argument.name), "")  # type: ignore[union-attr]
+            if argument.type is ArgumentType.PATH and unreachable(value):
+                made = BringIn.of(case.workspace, clean_path(value))
+                yield made
+                field = f"setting {argument.name}"
+                macro = change_step(
+                    macro,
+                    path,
+                    lambda step, field=field, made=made: with_field(step, field, made.place, catalogue),  # type: ignore[misc]
+                )
+    yield PutMacro(owner.layer, name, format_macro(macro))
+
+
+def _of_item(case: Case) -> Iterator[Edit]:
+    finding = case.finding
+    owner = finding.owners[0]
+    args = dict(owner.args)
+    command = case.workspace.catalogue(finding.app).by_id.get(owner.run or "")
+    for argument in command.arguments if command is not None else ():
+        value = args.get(argument.name, "")
+        if argument.type is ArgumentType.PATH and unreachable(value):
+            made = BringIn.of(case.workspace, clean_path(value))
+            args[argument.name] = made.place
+            yield made
+    yield SetFields(finding.layer, finding.app, owner.id, {"args": args}, tr("a copy that goes along"))
+
+
+def turn_off(case: Case) -> Iterator[Fix]:
+    """Every step that names a file out of reach."""
+    owner = case.finding.owners[0]
+    name = owner.id.removeprefix("macro:")
+    macro = case.workspace.macros[owner.layer, name].macro
+    catalogue = case.workspace.told(case.workspace.stack_up_to(owner.layer), macro.application)
+    for fault in check_macro(macro, catalogue):
+        path = next((path for path, step in walk(macro) if step.line == fault.line), None)
+        if fault.kind == "reach" and path is not None:
+            macro = mute(macro, path)
+    yield Fix(tr("Turn that step off"), PutMacro(owner.layer, name, format_macro(macro)), case.finding)
