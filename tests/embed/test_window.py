@@ -726,6 +726,23 @@ def test_the_link_answers(letters: Letters) -> None:
     assert peer.ask("where", thing="no such thing") is None
 
 
+def test_the_link_tells_of_files_and_looks_into_one_unseen(letters: Letters, tmp_path: Path) -> None:
+    peer = Peer(letters)
+    assert peer.ask("files") == []
+    one, other = tmp_path / "one.html", tmp_path / "other.html"
+    one.write_text("<h1>Lanes</h1><p>Two.</p><h2>Berths</h2>")
+    other.write_text("<p>Nothing.</p>")
+    letters.do("open", path=str(other))
+    assert peer.ask("files") == [str(other)]
+    assert peer.ask("look", path=f"'{one}'", reading="headings") == ["Lanes", "Berths"]
+    assert peer.ask("hello")["document"] == "other"
+    assert len(letters.window.documents.all) == 1
+    missing = peer.ask("look", path=str(tmp_path / "none.html"), reading="headings")
+    assert "cannot be opened" in missing.message
+    unknown = peer.ask("look", path=str(one), reading="sheets")
+    assert "cannot tell “sheets”" in unknown.message
+
+
 def test_the_link_shows_a_draft_and_runs_its_macro(letters: Letters) -> None:
     peer = Peer(letters)
     layout = Layout.model_validate(

@@ -6,13 +6,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QRect, QSize, Qt
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 
+from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.layout import SeenButton
 from rimecrest.core.words import shortened
-from rimecrest.core.workspace import SetFields
+from rimecrest.core.workspace import PutItems, SetFields
 from rimecrest.studio.layout.card_place import BEAK, Side, place_card
 from rimecrest.studio.shared.sentence_widgets import Word
-from tests.studio.conftest import Studio
+from tests.studio.conftest import BAR, Studio
 
 HAZARD = "department.freight:hazard-note"
 TABLE = "department.freight:table"
@@ -183,3 +185,20 @@ def test_escape_twice_ends_looking_a_key_up_and_chooses_nothing(studio: Studio) 
     studio.press(Qt.Key.Key_Escape)
     assert not keys.listen.hasFocus()
     assert keys.presenter.key == before
+
+
+def test_a_button_that_opens_a_file_takes_a_companion_from_a_list(studio: Studio) -> None:
+    plan = Button(id="plan", run="letters:open")
+    studio.session.do(PutItems("department.freight", "letters", BAR, None, (plan,)))
+    QApplication.processEvents()
+    studio.click_item("department.freight:plan")
+    studio.press(Qt.Key.Key_Space)
+    studio.push("card-setting-path")
+    menu = next(menu for menu in studio.window.findChildren(QMenu, "choices") if menu.isVisible())
+    rows = [action.text() for action in menu.actions() if action.text()]
+    assert rows[:2] == ["Write or paste a path …", "Choose a file …"]
+    assert "berth-plan.ods, from companions" in rows
+    studio.choose("berth-plan.ods, from companions")
+    made = studio.item("department.freight:plan")
+    assert isinstance(made, SeenButton)
+    assert dict(made.args) == {"path": "companions/berth-plan.ods"}

@@ -54,7 +54,7 @@ def write(studio: Studio, place: MacrosPlace, text: str) -> None:
     studio.type(text)
     studio.press(Qt.Key.Key_Return)
     wanted = place.text.toPlainText()
-    studio.qtbot.waitUntil(lambda: saved(studio, place.now or NOTICE) == wanted, timeout=3000)
+    studio.qtbot.waitUntil(lambda: saved(studio, place.now or NOTICE) == wanted, timeout=10_000)
 
 
 def test_the_steps_read_as_sentences(studio: Studio, place: MacrosPlace) -> None:

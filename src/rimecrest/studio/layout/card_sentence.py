@@ -13,14 +13,14 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.layout import SeenButton
-from rimecrest.core.paths import clean_path
 from rimecrest.core.words import LONG, shortened, tr
-from rimecrest.core.workspace import SetFields
+from rimecrest.core.workspace import Edit, SetFields, Together
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.doing_words import DoingWords
 from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.choice_list import choose_from
+from rimecrest.studio.shared.file_choice import FileChoice
 from rimecrest.studio.shared.search import Search
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, KeyCaps, Plain, Word
 from rimecrest.studio.shared.session import Session
@@ -145,9 +145,10 @@ class CardSentence(QWidget):
         self.active.emit(word.objectName())
         action(word)
 
-    def _set(self, fields: dict[str, Any], label: str) -> None:
+    def _set(self, fields: dict[str, Any], label: str, besides: Sequence[Edit] = ()) -> None:
         aim = self._session.aim
-        self.wants.emit(SetFields(aim.layer, aim.app, self._item.id, fields, label))
+        edit = SetFields(aim.layer, aim.app, self._item.id, fields, label)
+        self.wants.emit(Together(label, (*besides, edit)) if besides else edit)
 
     def _choice(
         self, field: str, choices: Sequence[tuple[str, str]], now: str, kind: Callable[[str], Any] = str
@@ -199,21 +200,29 @@ class CardSentence(QWidget):
         for argument in command.arguments:
             now = given.get(argument.name, argument.default or "")
             self._plain(argument.name)
-            self._word(now or "…", partial(self._set_argument, argument=argument, now=now))
+            self._word(
+                now or "…",
+                partial(self._set_argument, argument=argument, now=now),
+                f"card-setting-{argument.name}",
+            )
         self._plain(".")
 
     def _set_argument(self, word: Word, argument: Argument, now: str) -> None:
-        def enter(value: str) -> None:
-            if argument.type is ArgumentType.PATH and value.strip():
-                value = str(clean_path(value))
+        def enter(value: str, *besides: Edit) -> None:
             args = {**dict(self._item.args), argument.name: value}
             command = self._session.workspace.catalogue(self._session.aim.app).by_id[self._item.run or ""]
             if faults := [fault for fault in command.argument_faults(args) if argument.name in fault]:
                 self._session.say(f"{faults[0]}.")
             else:
-                self._set({"args": args}, f"{argument.name} {value}")
+                self._set({"args": args}, f"{argument.name} {value}", besides)
 
-        if argument.type in (ArgumentType.CHOICE, ArgumentType.SWITCH):
+        if argument.type is ArgumentType.PATH:
+            corner = word.mapToGlobal(QPoint(0, word.height() + 2))
+            choice = FileChoice(self._session, self._scheme, self)
+            take = partial(choice.take, corner=corner, commit=enter)
+            write = partial(self.field_over, word, now, take)
+            choice.choose(self._session.aim.app, now, corner, enter, write, self._back.setFocus)
+        elif argument.type in (ArgumentType.CHOICE, ArgumentType.SWITCH):
             choices = argument.choices or SWITCHES
             choose_from(word, [(value, value) for value in choices], now, self._scheme, enter)
         else:
