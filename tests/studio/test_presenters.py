@@ -143,7 +143,7 @@ def test_deleting_tells_what_ran_it(macros: MacrosPresenter) -> None:
 
 def test_a_recording_gets_a_name_and_an_id_of_its_own(macros: MacrosPresenter, session: Session) -> None:
     text = 'macro "x"\nfor letters\n\ndo undo\n'
-    first, second = macros.keep_recording("Notice", text), macros.keep_recording("Notice", text)
+    first, second = (macros.keep_recording("Notice", text, OPEN[0]) for _ in range(2))
     assert first is not None
     assert second is not None
     assert first != second

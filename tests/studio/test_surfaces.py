@@ -15,11 +15,11 @@ from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.layout import SeenButton, SeenSubmenu, SeenToolbar
 from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.workspace import PutTab, PutToolbar
-from rimecrest.studio.layout.key_field import KeyField
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.surface_tools import edge_pluses, end_plus, handles
 from rimecrest.studio.shared.edit_target import EditTarget
+from rimecrest.studio.shared.key_field import KeyField
 from rimecrest.studio.shared.sentence_widgets import Word
 from tests.studio.conftest import ALT, BAR, CTRL, LAST, SHIFT, Studio
 

@@ -294,10 +294,10 @@ def test_a_chore_becomes_a_button_with_a_key(studio: Studio, place: MacrosPlace)
         "Dated line",
         "Freight",
         "Numbered list",
-        "Ctrl+R",
+        "Ctrl+D",
     ]
     studio.push("finish-key")
-    second = place.recording.finish._offered[1]
+    second = place.recording.finish.offered[1]
     studio.choose(second)
     studio.push("finish-put")
     layout = read_workspace(studio.folder).layout("department.freight", "letters")

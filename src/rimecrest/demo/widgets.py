@@ -41,7 +41,6 @@ from rimecrest.studio.keys.map import KeyMap
 from rimecrest.studio.keys.presenter import KeysPresenter
 from rimecrest.studio.layout.control_card import ControlCard
 from rimecrest.studio.layout.item_card import Card
-from rimecrest.studio.layout.key_field import KeyField
 from rimecrest.studio.layout.kind_strip import KindStrip
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.paste_mapping import PasteMapping
@@ -67,6 +66,7 @@ from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.findings_list import FindingSheet
 from rimecrest.studio.shared.findings_strip import Strip
 from rimecrest.studio.shared.kept_row import KeptRow
+from rimecrest.studio.shared.key_field import KeyField
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.session import Session

@@ -13,6 +13,7 @@ from rimecrest.core.workspace.workspace import MacroFile, macro_file
 from rimecrest.embed.document import Document
 from rimecrest.embed.file_document import FileDocument
 from rimecrest.embed.macro_list import MacroRow
+from rimecrest.embed.personal_layout import PERSONAL
 
 
 class MacroLibrary:
@@ -46,7 +47,12 @@ class MacroLibrary:
         refused = self.refused()
         found = [
             MacroRow(
-                name, file.name, file.macro.about, self._kept(file.layer), keys.get((f"macro:{name}", ()), "")
+                name,
+                file.name,
+                file.macro.about,
+                self._kept(file.layer),
+                keys.get((f"macro:{name}", ()), ""),
+                own=file.layer == PERSONAL,
             )
             for name, file in self.files.items()
             if name not in refused
@@ -63,6 +69,8 @@ class MacroLibrary:
     @staticmethod
     def _kept(layer: str) -> str:
         """Where a macro is kept, in words: layers have names for people only in the studio."""
+        if layer == PERSONAL:
+            return tr("yours")
         name = layer.partition(".")[2]
         return owned(name.capitalize()) if name else tr("everybody’s")
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import Qt
@@ -41,6 +41,8 @@ class MacroRow:
     keys: str
     shelved: bool = True
     """Whether it stands on a layer's shelf; else it is kept in the document."""
+    own: bool = False
+    """Whether it is the colleague's own."""
 
     def words(self) -> str:
         """The row as it is shown and read aloud."""
@@ -68,6 +70,8 @@ class MacroList(QDialog):
         self._rows = sorted(rows, key=lambda row: row.name.casefold())
         self._run = run
         self._changers: list[QPushButton] = []
+        self._own: dict[str, Callable[[str], object]] = {}
+        self._own_buttons: list[QPushButton] = []
         self.setObjectName("macro-list")
         self.setWindowTitle(tr("Macros"))
         self.setPalette(palette(scheme))
@@ -85,7 +89,9 @@ class MacroList(QDialog):
         self.list.itemActivated.connect(lambda _: self._take())
         column.addWidget(self.list, 1)
         self._changes = QHBoxLayout()
-        column.addLayout(self._changes)
+        self._changes_rows = QVBoxLayout()
+        self._changes_rows.addLayout(self._changes)
+        column.addLayout(self._changes_rows)
         buttons = QHBoxLayout()
         new = QPushButton(tr("Record a new one"), self)
         new.setAutoDefault(False)
@@ -118,16 +124,42 @@ class MacroList(QDialog):
         self.list.currentRowChanged.connect(lambda _: self._say_changes())
         self._say_changes()
 
+    def offer_own(self, changes: Mapping[str, Callable[[str], object]]) -> None:
+        """Offer what a colleague does with a macro of their own: some of `CHANGES`, done with its id."""
+        self._own = dict(changes)
+        row = QHBoxLayout()
+        for what in changes:
+            button = QPushButton(tr("Mine: {what}", what=CHANGES[what].lower()), self)
+            button.setObjectName(f"own-{what}")
+            button.setAutoDefault(False)
+            button.clicked.connect(lambda _=False, what=what: self._change_own(what))
+            row.addWidget(button)
+            self._own_buttons.append(button)
+        row.addStretch(1)
+        self._changes_rows.insertLayout(0, row)
+        self.list.currentRowChanged.connect(lambda _: self._say_own())
+        self._say_own()
+
+    def _say_own(self) -> None:
+        own = {row.id for row in self._rows if row.own}
+        for button in self._own_buttons:
+            button.setEnabled(self._chosen() in own)
+
+    def _change_own(self, what: str) -> None:
+        if macro := self._chosen():
+            self.accept()
+            self._own[what](macro)
+
     def _chosen(self) -> str:
         item = self.list.currentItem()
         return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
 
     def _say_changes(self) -> None:
-        shelved = {row.id for row in self._rows if row.shelved}
+        shelved = {row.id for row in self._rows if row.shelved and not row.own}
         for button in self._changers:
             button.setEnabled(self._chosen() in shelved)
             button.setToolTip(
-                "" if button.isEnabled() else tr("It is kept in this document; the studio’s shelves show it.")
+                "" if button.isEnabled() else tr("It is yours, or kept in this document, and on no shelf.")
             )
 
     def _change(self, what: str, change: Callable[[str, str], object]) -> None:

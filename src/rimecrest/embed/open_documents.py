@@ -30,6 +30,7 @@ class OpenDocuments(QObject):
         shown: another document is worked in.
         changed: something about the current document changed: its title, its undo.
         macros_wanted: the list of macros is to open.
+        record_wanted: a recording is to begin, or to end.
         typed(text), composing(event), wants(verb, settings): what the current document tells.
     """
 
@@ -39,6 +40,7 @@ class OpenDocuments(QObject):
     composing = pyqtSignal(QInputMethodEvent)
     wants = pyqtSignal(str, dict)
     macros_wanted = pyqtSignal()
+    record_wanted = pyqtSignal()
 
     def __init__(self, make: Callable[[Documents], Document]) -> None:
         super().__init__()
@@ -216,6 +218,10 @@ class OpenDocuments(QObject):
     def show_macros(self) -> None:
         """Ask for the window's list of macros."""
         self.macros_wanted.emit()
+
+    def record(self) -> None:
+        """Ask for a recording to begin, or to end."""
+        self.record_wanted.emit()
 
     # Undo
 

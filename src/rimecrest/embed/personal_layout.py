@@ -6,6 +6,7 @@ Nothing of the toolkit's own state is kept.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from itertools import chain, count
 from pathlib import Path
 
@@ -14,8 +15,9 @@ import structlog
 from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import AppId, LayerId
-from rimecrest.core.layout import Layout, parse_layout
-from rimecrest.core.layout.placing import set_fields, show_again
+from rimecrest.core.keys import ANYWHERE
+from rimecrest.core.layout import KeyBinding, Layout, parse_layout
+from rimecrest.core.layout.placing import bind, set_fields, show_again, unbind
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import StackState
 from rimecrest.core.words import tr
@@ -57,6 +59,36 @@ class PersonalLayout:
             )
         fields = {"edge": edge, "at": list(at) if at is not None else None, "row": None}
         self._keep(set_fields(self.layout, bar, fields))
+
+    def bind(self, state: StackState, keys: str, run: str, contexts: Iterable[str] = ()) -> None:
+        """Give something a key of one's own, in place of any it had from here.
+
+        Args:
+            contexts: where it is live, beside anywhere: a narrower one goes before.
+
+        Raises:
+            RimecrestError: the colleague's layouts are fixed, or it cannot be kept.
+        """
+        if any(layout.policy == "fixed" for layout in state.layouts):
+            raise RimecrestError(
+                tr("The keys of this window are fixed."), tr("Ask whoever shares your layouts.")
+            )
+        left = self._without(run)
+        for identity in [key.identity for key in left.keys if key.keys == keys]:
+            left = unbind(left, identity)
+        for context in dict.fromkeys((ANYWHERE, *contexts)):
+            left = bind(left, KeyBinding(keys=keys, in_context=context, run=run))
+        self._keep(left)
+
+    def unbind_all(self, run: str) -> None:
+        """Take the keys of something away. Raises RimecrestError when that cannot be kept."""
+        left = self._without(run)
+        if left != self.layout:
+            self._keep(left)
+
+    def _without(self, run: str) -> Layout:
+        keys = tuple(key for key in self.layout.keys if key.run != run)
+        return self.layout.model_copy(update={"keys": keys})
 
     def reset(self, bar: str) -> None:
         """Have a bar where the layers beneath put it. Raises RimecrestError when it cannot be kept."""

@@ -73,6 +73,18 @@ def declare_everyday(declarations: Declarations) -> None:
         return NOT_DONE
 
     @command(
+        "record-macro",
+        "Record a macro",
+        synonyms=("recording", "teach", "capture"),
+        about="Write down what you do from here on, to do it again; the same ends it",
+        keys="Alt+Shift+R",
+        picture="record-circle-outline",
+    )
+    def record_macro(doc: Document) -> Reached:
+        doc.documents.record()
+        return NOT_DONE
+
+    @command(
         "macro-sounds",
         "Macros are heard",
         synonyms=("sound", "beep", "bell", "quiet"),

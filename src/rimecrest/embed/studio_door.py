@@ -5,6 +5,7 @@ Only whoever has the studio open finds it: the two meet over the link, as the sa
 
 from __future__ import annotations
 
+import os
 from typing import Any
 
 from rimecrest.core.errors import RimecrestError
@@ -36,6 +37,15 @@ class StudioDoor:
     def layers(self) -> list[tuple[str, str]]:
         """(id, title) of the layers that the studio can change for this application; none: it is not open."""
         return [(str(name), str(title)) for name, title in self._ask("layers", app=self._app) or ()]
+
+    def take_recorded(self, name: str, text: str, document: str) -> bool:
+        """Have the studio put what was recorded on the specialist's own shelf; whether it has it now.
+
+        Args:
+            document: the name of the document that it was recorded in.
+        """
+        sent = {"app": self._app, "name": name, "text": text, "document": document, "pid": os.getpid()}
+        return bool(self._ask("take.recorded", **sent))
 
     def take_over(self, what: str, kind: str, name: str, layer: str = "") -> None:
         """Have the studio come to the front and take something up.

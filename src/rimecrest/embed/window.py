@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from typing import Any
 
 import structlog
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QShowEvent
-from PyQt6.QtWidgets import QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import FIELD, Binding, Chord, format_chord
@@ -15,7 +16,6 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Doing, Outcome, SeenPanel
 from rimecrest.core.layout.doing_effects import doing_effects
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.macro import sentence
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import macro_file
@@ -33,12 +33,13 @@ from rimecrest.embed.macro_list import MacroList
 from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.open_documents import OpenDocuments
+from rimecrest.embed.own_macros import OwnMacros
+from rimecrest.embed.own_recording import OwnRecording
 from rimecrest.embed.panel_fields import field_with_the_keys
 from rimecrest.embed.panel_host import PanelHost
 from rimecrest.embed.personal_layout import PersonalLayout
 from rimecrest.embed.range_question import RangeQuestion
-from rimecrest.embed.record_bar import RecordBar
-from rimecrest.embed.recorder import PRIVATE, Recorder
+from rimecrest.embed.recorder import PRIVATE
 from rimecrest.embed.release_news import ReleaseNews
 from rimecrest.embed.sounds import Sounds
 from rimecrest.embed.studio_door import StudioDoor
@@ -75,20 +76,13 @@ class AppWindow(QWidget):
         self.news = NewsLine(LIGHT)
         self.frame.set_news(self.news)
         self._release_news = ReleaseNews(self.catalogue, profile, self.news)
-        self.recorder = Recorder(self.dispatcher, self)
-        rows = QVBoxLayout(self)
-        rows.setContentsMargins(0, 0, 0, 0)
-        rows.setSpacing(0)
-        self.record_bar = RecordBar(self.recorder, self.catalogue, LIGHT, self.frame.say)
-        rows.addWidget(self.record_bar)
-        rows.addWidget(self.frame, 1)
         self.state = StackState(app=declarations.app)
         self.draft = False
         self._shown_before = False
         self._companions = Companions()
         self.trial = Trial(
             self.dispatcher,
-            lambda method, params: self.server.tell(method, params),
+            self._tell,
             lambda: encoded(self.document.picture()),
             lambda: self.document.spot(),
             lambda reading: self.panels.choices(reading),
@@ -99,6 +93,15 @@ class AppWindow(QWidget):
         folder = profile.folder if profile is not None else None
         self.documents.sounds = Sounds(folder)
         self.personal = PersonalLayout(declarations.app, folder)
+        self.own_macros = OwnMacros(declarations.app, folder)
+        self.recording = OwnRecording(self, self._studio, LIGHT, self._tell, self)
+        self.recorder = self.recording.recorder
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(0)
+        rows.addWidget(self.recording.bar)
+        rows.addWidget(self.recording.line)
+        rows.addWidget(self.frame, 1)
         self.bars = BarMenu(self)
         self.panels = PanelHost(self.frame, self.catalogue, self.dispatcher.read, self._do, folder)
         self.dispatcher.panels = self.panels
@@ -108,6 +111,22 @@ class AppWindow(QWidget):
         self._release_news.tell_owed(self.state, self.outcome, self.library.faces())
         self.resize(1024, 720)
         self.retitle()
+
+    def say(self, sentence: str) -> None:
+        """Say something in the status line."""
+        self.frame.say(sentence)
+
+    def document_name(self) -> str:
+        """The name of the document that is worked in."""
+        return self.document.name()
+
+    def back_to_document(self) -> None:
+        """Give the keys to the document."""
+        self.document.widget.setFocus()
+
+    def _tell(self, method: str, params: Mapping[str, Any]) -> None:
+        """Tell whoever listens on the link."""
+        self.server.tell(method, dict(params))
 
     @property
     def document(self) -> Document:
@@ -125,7 +144,7 @@ class AppWindow(QWidget):
         if self.frame.windows is not None:
             self.frame.windows.opened.connect(self._hear_keys)
         self.frame.triggered.connect(self._clicked)
-        self.frame.left.connect(lambda: self.document.widget.setFocus())
+        self.frame.left.connect(self.back_to_document)
         self.asker.asks.connect(self._asked)
         self.dispatcher.refused.connect(self.frame.say)
         self.dispatcher.told.connect(self.frame.say)
@@ -135,8 +154,7 @@ class AppWindow(QWidget):
         self.dispatcher.run_begun.connect(self._run_begun)
         self.dispatcher.run_ended.connect(self._run_ended)
         self.dispatcher.run_over.connect(lambda _macro, well: self.panels.run_over(well))
-        self.recorder.changed.connect(self._recorded)
-        self.recorder.ended.connect(self._record_ended)
+        self.recording.changed.connect(self.retitle)
         self.documents.changed.connect(self.retitle)
         self.documents.changed.connect(self._follow_document)
         self.documents.changed.connect(self.panels.refresh)
@@ -145,6 +163,7 @@ class AppWindow(QWidget):
         self.documents.wants.connect(self._wanted)
         # The menu or the run that asked for it ends first.
         self.documents.macros_wanted.connect(lambda: QTimer.singleShot(0, self.open_macros))
+        self.documents.record_wanted.connect(lambda: QTimer.singleShot(0, self.recording.turn))
         view = self.documents.widget
         view.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         view.customContextMenuRequested.connect(self._open_menu)
@@ -180,12 +199,13 @@ class AppWindow(QWidget):
             log.warning("installed layout left out", reason=str(error))
             return StackState(app=self.catalogue.app)
 
-    def _targets(self) -> Targets:
+    def targets(self) -> Targets:
+        """Names and pictures of what can be run here."""
         return Targets(self.catalogue, self.library.faces())
 
     def use(self, state: StackState) -> Outcome:
         """Take over a stack: surfaces, keys, macros. Text, cursor and focus stay as they are."""
-        state = self.personal.over(state.followed(self.catalogue))
+        state = self.own_macros.over(self.personal.over(state.followed(self.catalogue)))
         self.state = state
         self.library.use(state)
         self.panels.use(state)
@@ -273,7 +293,7 @@ class AppWindow(QWidget):
 
     def key_name(self, binding: Binding) -> str:
         """What a key does, in words."""
-        return self._targets().face(binding.run).name
+        return self.targets().face(binding.run).name
 
     def running(self) -> bool:
         """Whether a macro runs."""
@@ -308,7 +328,7 @@ class AppWindow(QWidget):
 
     def own(self, chord: Chord) -> bool:
         """While a recording runs, its bar has keys."""
-        return self.record_bar.press(format_chord(chord))
+        return self.recording.bar.press(format_chord(chord))
 
     def passes(self, chord: Chord) -> bool:
         """Whether a key is for a field of a panel that has the focus."""
@@ -348,10 +368,12 @@ class AppWindow(QWidget):
         dialog = MacroList(
             rows,
             lambda macro: self.dispatcher.perform(f"macro:{macro}", {}, Way.MENU),
-            lambda: self.recorder.start(tr("New recording")),
+            self.recording.turn,
             self.painting.scheme,
             self,
         )
+        if self.own_macros.texts:
+            dialog.offer_own({"key": self.recording.ask_key, "delete": self.recording.delete})
         if self._studio.layers():
             dialog.offer_changes(self._change_macro)
         dialog.open()
@@ -386,57 +408,16 @@ class AppWindow(QWidget):
 
     def retitle(self) -> None:
         trying = tr(" · trying the draft") if self.draft else ""
-        if self.recorder.on:
-            trying = f" · {'paused' if self.recorder.paused else 'recording'} {self.recorder.name}"
+        trying = self.recording.title() or trying
         self.setWindowTitle(f"{self.document.title()} · {self.catalogue.title}{trying}")
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
         self.dispatcher.stop_run()
-        if self.recorder.on and not self._may_end_recording():
+        if not self.recording.may_end():
             event.ignore()
         elif self.documents.may_close():
             self.server.close()
             event.accept()
         else:
             event.ignore()
-
-    # Recording
-
-    def _recorded(self) -> None:
-        self.retitle()
-        steps = [sentence(step, self.catalogue) for step in self.recorder.steps]
-        self.server.tell(
-            "record.changed",
-            {
-                "name": self.recorder.name,
-                "on": self.recorder.on,
-                "paused": self.recorder.paused,
-                "steps": steps,
-            },
-        )
-
-    def _record_ended(self, name: str, text: str) -> None:
-        if text:
-            self.frame.say(tr("“{name}” is recorded.", name=name))
-        else:
-            self.frame.say(tr("Nothing is kept of “{name}”.", name=name))
-        self.server.tell("record.ended", {"name": name, "text": text, "app": self.catalogue.app})
-
-    def _may_end_recording(self) -> bool:
-        """Ask what becomes of the recording. False: the window is to stay."""
-        box = QMessageBox(self)
-        box.setObjectName("still-recording")
-        box.setIcon(QMessageBox.Icon.Question)
-        box.setText(tr("“{name}” is still being recorded.", name=self.recorder.name))
-        box.setInformativeText(tr("Keep what was recorded so far?"))
-        keep = box.addButton(tr("Keep it"), QMessageBox.ButtonRole.AcceptRole)
-        drop = box.addButton(tr("Throw it away"), QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton(tr("Stay here"), QMessageBox.ButtonRole.RejectRole)
-        box.setDefaultButton(keep)
-        box.exec()
-        if box.clickedButton() is keep:
-            self.recorder.stop()
-        elif box.clickedButton() is drop:
-            self.recorder.throw_away()
-        return not self.recorder.on

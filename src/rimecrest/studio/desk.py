@@ -25,7 +25,7 @@ from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.findings_list import FindingSheet
 from rimecrest.studio.shared.findings_strip import Strip
 from rimecrest.studio.shared.live_preview import LivePreview
-from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing, action
+from rimecrest.studio.shared.place import Place, Recorded, Surroundings, Task, Thing, action
 from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Push
 from rimecrest.studio.shared.session import Session
@@ -290,6 +290,13 @@ class Desk(QWidget):
         seat = aim.seat if layer == aim.layer else seat_for(workspace, layer)
         self.session.aim_at(replace(aim, layer=layer, app=app, seat=seat))
         return any(place.take_up(what, thing) for place in self.places.values())
+
+    def take_recorded(self, recorded: Recorded) -> bool:
+        """Take over what was recorded in an application's own window; whether it is kept."""
+        session = self.session
+        if recorded.app not in session.workspace.catalogues or session.keeper.read_only:
+            return False
+        return any(place.take_recorded(recorded) for place in self.places.values())
 
     def read(self, name: str) -> Any:
         """What tests and assistance that walks the windows ask for.

@@ -15,7 +15,7 @@ from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import DARK, LIGHT, palette
 from rimecrest.studio.desk import Desk
 from rimecrest.studio.shared.live_preview import LivePreview
-from rimecrest.studio.shared.place import Task, Thing
+from rimecrest.studio.shared.place import Recorded, Task, Thing
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.start_screen import StartScreen
 from rimecrest.surfaces.on_screen import where_on_screen
@@ -137,7 +137,20 @@ class StudioWindow(QWidget):
             "read": self._read,
             "layers": lambda app: self.desk.layers(app) if self.desk is not None else [],
             "take.up": self._take_up,
+            "take.recorded": self._take_recorded,
         }
+
+    def _take_recorded(self, app: str, name: str, text: str, document: str, pid: int) -> bool:
+        """An application hands over what was recorded there."""
+        if self.desk is None or not self.desk.take_recorded(Recorded(app, name, text, document, pid)):
+            return False
+        self._come_to_the_front()
+        return True
+
+    def _come_to_the_front(self) -> None:
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.raise_()
+        self.activateWindow()
 
     def _take_up(self, app: str, what: str, kind: str, name: str, layer: str = "") -> bool:
         """An application asks for something to be changed here."""
@@ -146,9 +159,7 @@ class StudioWindow(QWidget):
             return False
         if not self.desk.take_up(app, task, Thing("item" if kind == "item" else "macro", name), layer):
             return False
-        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
-        self.raise_()
-        self.activateWindow()
+        self._come_to_the_front()
         return True
 
     def _where(self, thing: str) -> list[int] | None:

@@ -35,6 +35,7 @@ def lay_out(grid: Declarations) -> None:
             total="Totals: insert-sum insert-count insert-average",
             fill="Fill: fill-down fill-right count-on",
             values="Values: formulas-to-values remove-repeated-rows swap-rows-columns",
+            again="Macros: list-macros record-macro",
         ),
         tab(
             grid,

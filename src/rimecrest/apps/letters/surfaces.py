@@ -19,6 +19,7 @@ def lay_out(letters: Declarations) -> None:
             words="Words: copy cut paste paste-words",
             steps="Steps: undo redo",
             choose="Select: select-word select-paragraph",
+            again="Macros: list-macros record-macro",
         ),
         tab(
             letters,

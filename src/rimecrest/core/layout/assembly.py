@@ -451,6 +451,8 @@ class Assembly:
         private = isinstance(item, StepsButton)
         target = private_face(item.steps) if isinstance(item, StepsButton) else self._targets.face(item.run)
         usual: FaceKind = "picture" if kind is Toolbar else "both"
+        if target.any_picture and not item.picture:
+            usual = "words"
         label = item.label if item.label is not None else target.name
         return SeenButton(
             id=identity,

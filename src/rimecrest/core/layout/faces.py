@@ -19,6 +19,8 @@ class Face:
     about: str = ""
     picture: str = ""
     exists: bool = True
+    any_picture: bool = False
+    """Whether the picture stands for any macro, and tells none from another: words say more."""
 
 
 class Targets:
@@ -45,4 +47,4 @@ class Targets:
 def private_face(steps: str) -> Face:
     """Words and picture of the steps that are private to an item."""
     macro, _ = parse_macro(steps)
-    return Face(macro.name or tr("Own steps"), macro.about, "set:play-box-outline")
+    return Face(macro.name or tr("Own steps"), macro.about, "set:play-box-outline", any_picture=True)

@@ -43,7 +43,7 @@ class MacroFile:
 
     @property
     def face(self) -> Face:
-        return Face(self.name, self.macro.about, "set:play-box-outline")
+        return Face(self.name, self.macro.about, "set:play-box-outline", any_picture=True)
 
 
 @lru_cache(maxsize=4096)

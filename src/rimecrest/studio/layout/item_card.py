@@ -32,7 +32,7 @@ from rimecrest.studio.layout.card_place import BEAK, CardPlace, Side, place_card
 from rimecrest.studio.layout.card_sentence import CardSentence
 from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.doing_words import DoingWords
-from rimecrest.studio.layout.key_field import KeyField
+from rimecrest.studio.shared.key_field import KeyField
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, step_focus
 from rimecrest.studio.shared.session import Session

@@ -1,48 +1,38 @@
-"""The one sentence that finishes a recording: called, on, after, key, *Try it*; each with a good default."""
+"""The one sentence that finishes a recording: called, kept, on, after, key, *Try it*; with good defaults."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
 
-from PyQt6.QtCore import QRectF, pyqtSignal
+from PyQt6.QtCore import QRect, QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.surfaces import Button
-from rimecrest.core.layout import SeenButton, SeenItem, SeenMenu
-from rimecrest.core.suggest.free_keys import free_keys
-from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit, MacroFile, PutItems, Together, fresh_thing
+from rimecrest.core.suggest.free_keys import free_keys, holders
+from rimecrest.core.words import listed, tr
+from rimecrest.core.workspace import MINE, CarryMacro, Edit, MacroFile, PutItems, Together, fresh_thing
+from rimecrest.core.workspace.file_edits import PutMacro
 from rimecrest.core.workspace.give_key import context_for, give_key
 from rimecrest.shell.theme import Scheme
+from rimecrest.studio.macros.finish_words import (
+    IN_DOCUMENT,
+    NEW_TAB,
+    NOWHERE,
+    Spot,
+    new_tab,
+    shelves,
+    spots,
+    words_of,
+)
 from rimecrest.studio.shared.choice_list import choose_from
+from rimecrest.studio.shared.key_field import KeyField
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, KeyCaps, Plain, Push, Word
 from rimecrest.studio.shared.session import Session
 
-NOWHERE = ""
-
-
-@dataclass(frozen=True)
-class Spot:
-    """A surface that the aimed layer can put things on, with what stands there."""
-
-    id: str
-    title: str
-    items: tuple[SeenItem, ...]
-
-
-def spots(session: Session) -> list[Spot]:
-    """The surfaces of what the aimed seat sees, those of the aimed layer first."""
-    seen = session.outcome()
-    found = [
-        Spot(row.id, row.title or row.id, row.items) for row in seen.rows() if not isinstance(row, SeenMenu)
-    ]
-    own = f"{session.aim.layer}:"
-    return sorted(found, key=lambda spot: not spot.id.startswith(own))
-
-
-def _words(item: SeenItem) -> str:
-    return (item.label if isinstance(item, SeenButton) else "") or "a separator"
+OFFERED = 5
+"""Free keys in the list."""
+NONE, PRESS = "", "press"
 
 
 class FinishSentence(QWidget):
@@ -53,20 +43,39 @@ class FinishSentence(QWidget):
     later = pyqtSignal()
     renamed = pyqtSignal(str)
 
-    def __init__(self, session: Session, scheme: Scheme, file: MacroFile) -> None:
+    def __init__(
+        self,
+        session: Session,
+        scheme: Scheme,
+        file: MacroFile,
+        document: str = "",
+        keep_there: Callable[[str, str], str] = lambda identity, text: "",
+    ) -> None:
+        """
+        Args:
+            document: the name of the document that it was recorded in, while that is open; else empty.
+            keep_there: keeps a macro, by its id and text, in that document; returns
+                the sentence that says so, or nothing where it did not.
+        """
         super().__init__()
         self._session = session
         self._scheme = scheme
         self.file = file
+        self._document = document
+        self._keep_there = keep_there
         self.setObjectName("finish")
         self._spots = spots(session)
-        self.surface = self._spots[0].id if self._spots else NOWHERE
+        self.kept = file.layer
+        own = self.kept != MINE
+        self.surface = self._spots[0].id if self._spots and own else NOWHERE
         self.after = self._last(self.surface)
-        aim = session.aim
-        self._offered = free_keys(
-            session.workspace, aim.app, aim.layer, file.name, 5, checked=session.checked
-        )
-        self.keys = self._offered[0] if self._offered else ""
+        self.tab = ""
+        """The name of the new tab, where it goes on one."""
+        self.offered: list[str] = []
+        self.keys = NONE
+        self._own_key = not own
+        """Whether the key was chosen, and is no suggestion that another name may change."""
+        self._suggest()
         rows = QVBoxLayout(self)
         rows.setContentsMargins(16, 12, 16, 12)
         rows.addWidget(Plain(tr("Recorded. Where shall it go?"), scheme, "ink2", 12))
@@ -87,6 +96,15 @@ class FinishSentence(QWidget):
         rows.addLayout(buttons)
         self._say()
 
+    def _suggest(self) -> None:
+        """Look for free keys by the macro's name; the best is taken where none was chosen."""
+        session, aim = self._session, self._session.aim
+        self.offered = free_keys(
+            session.workspace, aim.app, aim.layer, self.file.name, OFFERED, checked=session.checked
+        )
+        if not self._own_key:
+            self.keys = self.offered[0] if self.offered else NONE
+
     def _spot(self, surface: str) -> Spot | None:
         return next((spot for spot in self._spots if spot.id == surface), None)
 
@@ -101,69 +119,112 @@ class FinishSentence(QWidget):
                 old.deleteLater()
         self._plain(tr("Called"))
         self._word(self.file.name, "finish-name", self._edit_name)
-        spot = self._spot(self.surface)
-        self._plain(tr(", on"))
-        self._word(spot.title if spot else tr("nothing yet"), "finish-surface", self._choose_surface)
-        if spot is not None:
-            self._plain(tr("after"))
-            label = next((_words(item) for item in spot.items if item.id == self.after), "")
-            self._word(label or tr("nothing: first"), "finish-after", self._choose_after)
-        self._plain(tr(", key"))
-        self._word(self.keys or "none", "finish-key", self._choose_key)
-        if self.keys:
-            self._flow.addWidget(KeyCaps(self.keys, self._scheme))
+        self._plain(tr(", kept"))
+        kept = dict(shelves(self._session, self._document))
+        self._word(kept.get(self.kept, self.kept), "finish-kept", self._choose_shelf)
+        if self.kept != IN_DOCUMENT:
+            self._say_where()
+            self._plain(tr(", key"))
+            self._word(self.keys or tr("none"), "finish-key", self._choose_key)
+            if self.keys:
+                self._flow.addWidget(KeyCaps(self.keys, self._scheme))
         self._sentence.setMinimumHeight(self._flow.heightForWidth(max(self.width() - 40, 420)))
         for index in range(self._flow.count()):
             self._flow.itemAt(index).widget().show()
+
+    def _say_where(self) -> None:
+        spot = self._spot(self.surface)
+        title = spot.title if spot else tr("nothing yet")
+        if self.surface == NEW_TAB:
+            title = tr("the new tab “{tab}”", tab=self.tab)
+        self._plain(tr(", on"))
+        self._word(title, "finish-surface", self._choose_surface)
+        if spot is not None:
+            self._plain(tr("after"))
+            label = next((words_of(item) for item in spot.items if item.id == self.after), "")
+            self._word(label or tr("nothing: first"), "finish-after", self._choose_after)
 
     def _plain(self, words: str) -> None:
         plain = Plain(words, self._scheme, "ink", 14)
         plain.setProperty("hugs", words.startswith(","))
         self._flow.addWidget(plain)
 
-    def _word(self, words: str, name: str, do: object) -> None:
+    def _word(self, words: str, name: str, do: Callable[[Word], object]) -> None:
         word = Word(words, self._scheme, 14)
         word.setObjectName(name)
-        assert callable(do)
         word.clicked.connect(lambda _=False: do(word))
         self._flow.addWidget(word)
 
     # Choosing
 
-    def _edit_name(self, word: Word) -> None:
-        field = InlineField(self.file.name, "", self, back=self)
-        field.setObjectName("finish-field")
+    def _over(self, word: Word, wider: int) -> QRect:
         corner = word.mapTo(self, word.rect().topLeft())
-        field.setGeometry(corner.x(), corner.y() - 2, max(word.width() + 80, 220), word.height() + 6)
+        return QRect(corner.x(), corner.y() - 2, max(word.width() + wider, 220), word.height() + 6)
+
+    def _ask(self, word: Word, now: str, taken: Callable[[str], object]) -> None:
+        """A field over a word; an empty one, or one that says the same, changes nothing."""
+        field = InlineField(now, "", self, back=self)
+        field.setObjectName("finish-field")
+        field.setGeometry(self._over(word, 80))
 
         def done(text: str) -> None:
             field.hide()
             field.deleteLater()
-            if text and text != self.file.name:
-                self.renamed.emit(text)
+            if text and text != now:
+                taken(text)
 
         field.entered.connect(done)
         field.given_up.connect(lambda: done(""))
         field.show()
         field.setFocus()
 
+    def _edit_name(self, word: Word) -> None:
+        self._ask(word, self.file.name, self.renamed.emit)
+
     def take_over(self, file: MacroFile) -> None:
-        """The macro has another name."""
+        """The macro has another name: other keys are easy to remember for it."""
         self.file = file
+        self._suggest()
+        self._say()
+
+    def _choose_shelf(self, word: Word) -> None:
+        choose_from(word, shelves(self._session, self._document), self.kept, self._scheme, self._take_shelf)
+
+    def _take_shelf(self, layer: str) -> None:
+        self.kept = layer
+        if layer in (MINE, IN_DOCUMENT):
+            # A shared layout runs nothing that its colleagues do not have.
+            self.surface, self.after, self.keys, self._own_key = NOWHERE, None, NONE, True
+        elif self.surface == NOWHERE and self._spots:
+            self.surface, self.after = self._spots[0].id, self._last(self._spots[0].id)
         self._say()
 
     def _choose_surface(self, word: Word) -> None:
-        pairs = [(spot.id, spot.title) for spot in self._spots] + [(NOWHERE, tr("nothing yet"))]
-        choose_from(word, pairs, self.surface, self._scheme, self._take_surface)
+        pairs = [(spot.id, spot.title) for spot in self._spots]
+        pairs += [(NEW_TAB, tr("new tab …")), (NOWHERE, tr("nothing yet"))]
 
-    def _take_surface(self, surface: str) -> None:
-        self.surface, self.after = surface, self._last(surface)
+        def take(surface: str) -> None:
+            if surface == NEW_TAB:
+                self._ask(word, "", lambda title: self._take_surface(NEW_TAB, title))
+            else:
+                self._take_surface(surface)
+
+        choose_from(word, pairs, self.surface, self._scheme, take)
+
+    def _take_surface(self, surface: str, tab: str = "") -> None:
+        self.surface, self.after, self.tab = surface, self._last(surface), tab
+        self._share()
         self._say()
+
+    def _share(self) -> None:
+        """What a shared layout runs is kept where its colleagues have it."""
+        if self.kept == MINE and (self.surface or self.keys):
+            self.kept = self._session.aim.layer
 
     def _choose_after(self, word: Word) -> None:
         spot = self._spot(self.surface)
         items = spot.items if spot else ()
-        pairs = [("", tr("nothing: first")), *((item.id, _words(item)) for item in items)]
+        pairs = [("", tr("nothing: first")), *((item.id, words_of(item)) for item in items)]
 
         def take(identity: str) -> None:
             self.after = identity or None
@@ -172,12 +233,44 @@ class FinishSentence(QWidget):
         choose_from(word, pairs, self.after or "", self._scheme, take)
 
     def _choose_key(self, word: Word) -> None:
-        def take(keys: str) -> None:
-            self.keys = keys
-            self._say()
+        pairs = [(PRESS, tr("Press it …")), *((keys, keys) for keys in self.offered), (NONE, tr("none"))]
 
-        pairs = [*((keys, keys) for keys in self._offered), ("", "none")]
+        def take(keys: str) -> None:
+            if keys == PRESS:
+                self._listen(word)
+            else:
+                self._take_key(keys)
+
         choose_from(word, pairs, self.keys, self._scheme, take)
+
+    def _listen(self, word: Word) -> None:
+        field = KeyField(self._scheme, self._session.begins_sequence, self)
+        field.setGeometry(self._over(word, 40))
+
+        def over() -> None:
+            field.blockSignals(True)
+            field.hide()
+            field.deleteLater()
+            self.setFocus()
+
+        def pressed(keys: str) -> None:
+            over()
+            self._take_key(keys)
+            session, aim = self._session, self._session.aim
+            known = holders(session.workspace, aim.app, aim.layer, keys)
+            if known:
+                names = listed(owner.name for owner in known)
+                session.say(tr("{keys} has {names} now; it would be taken over.", keys=keys, names=names))
+
+        field.pressed.connect(pressed)
+        field.given_up.connect(over)
+        field.show()
+        field.setFocus()
+
+    def _take_key(self, keys: str) -> None:
+        self.keys, self._own_key = keys, True
+        self._share()
+        self._say()
 
     # Doing
 
@@ -186,24 +279,40 @@ class FinishSentence(QWidget):
         aim, run = self._session.aim, f"macro:{self.file.id}"
         workspace = self._session.workspace
         edits: list[Edit] = []
+        if self.kept == IN_DOCUMENT:
+            return PutMacro(self.file.layer, self.file.id, None)
+        if self.kept != self.file.layer:
+            edits.append(CarryMacro(self.file.layer, self.file.id, self.kept))
         if self.surface:
             item = Button(id=fresh_thing(workspace, aim.layer, aim.app, self.file.id), run=run)
-            edits.append(PutItems(aim.layer, aim.app, self.surface, self.after, (item,)))
+            edits.append(
+                new_tab(self._session, self.tab, item)
+                if self.surface == NEW_TAB
+                else PutItems(aim.layer, aim.app, self.surface, self.after, (item,))
+            )
         if self.keys:
-            context = context_for(workspace, aim.stack(workspace), aim.app, run)
+            seen = workspace.stack_up_to(aim.layer)
+            context = context_for(workspace, (*seen, self.file.layer), aim.app, run)
             edits.append(give_key(workspace, aim.layer, aim.app, (run, ()), self.keys, context))
         return Together(f"place {self.file.name}", tuple(edits)) if edits else None
 
     def _put(self) -> bool:
+        file = self.file
+        # First there, then away from here: never in neither place.
+        said = self._keep_there(file.id, file.text) if self.kept == IN_DOCUMENT else ""
+        if self.kept == IN_DOCUMENT and not said:
+            return False
         edit = self.edit()
         if edit is not None and not self._session.do(edit):
             return False
-        self.done.emit(self.file.id)
+        if said:
+            self._session.say(said)
+        self.done.emit(file.id)
         return True
 
     def _try(self) -> None:
-        identity = self.file.id
-        if self._put():
+        identity, there = self.file.id, self.kept != IN_DOCUMENT
+        if self._put() and there:
             self.try_wanted.emit(identity)
 
     def paintEvent(self, _event: QPaintEvent) -> None:

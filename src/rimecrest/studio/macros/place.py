@@ -13,11 +13,13 @@ from rimecrest.core.macro.field_edits import field_text
 from rimecrest.core.macro.step_tree import END, Path
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, MacroFile
+from rimecrest.link import socket_path
 from rimecrest.studio.macros.bundles import Bundles
 from rimecrest.studio.macros.caret import OTHERWISE, StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.macros.presenter import MacroKey, MacrosPresenter
+from rimecrest.studio.macros.recording import Window
 from rimecrest.studio.macros.recording_controls import RecordingControls
 from rimecrest.studio.macros.shelf_moves import ShelfMoves
 from rimecrest.studio.macros.shelves import Shelves
@@ -26,7 +28,7 @@ from rimecrest.studio.macros.steps import ROW
 from rimecrest.studio.macros.trial_session import TrialRun
 from rimecrest.studio.macros.word_editing import WordEditing
 from rimecrest.studio.shared.candidates import Candidates
-from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing, action
+from rimecrest.studio.shared.place import Place, Recorded, Surroundings, Task, Thing, action
 from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word
 
@@ -205,6 +207,13 @@ class MacrosPlace(Place):
         if what == "delete":
             self._delete_now()
         return True
+
+    def take_recorded(self, recorded: Recorded) -> bool:
+        catalogue = self.session.workspace.catalogues[recorded.app]
+        path = socket_path(recorded.app, recorded.pid)
+        window = Window(path, recorded.app, catalogue.title, recorded.document)
+        self.wanted.emit()
+        return self.recording.take_begun_there(recorded.name, recorded.text, window)
 
     def show_thing(self, thing: Thing) -> None:
         if (key := self._key_of(thing)) is not None:

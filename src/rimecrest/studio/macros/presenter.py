@@ -333,10 +333,10 @@ class MacrosPresenter:
         key = (aim.layer, fresh_macro(self._workspace, name))
         return key if self._session.do(PutMacro(*key, NEW.format(name=quote(name), app=aim.app))) else None
 
-    def keep_recording(self, called: str, text: str) -> MacroKey | None:
-        """Put what was recorded on the aimed layer's shelf."""
+    def keep_recording(self, called: str, text: str, layer: str) -> MacroKey | None:
+        """Put what was recorded on a layer's shelf."""
         name = self.fresh_name(called)
-        key = (self._session.aim.layer, fresh_macro(self._workspace, name))
+        key = (layer, fresh_macro(self._workspace, name))
         macro, _ = parse_macro(text)
         return (
             key if self._session.do(PutMacro(*key, format_macro(with_head(macro, "macro", name)))) else None

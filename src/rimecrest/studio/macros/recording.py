@@ -31,6 +31,11 @@ class Window:
     def words(self) -> str:
         return f"“{self.document}” in {self.title}"
 
+    def keep(self, identity: str, text: str) -> None:
+        """Keep a macro in the document that is worked in there. Raises LinkRefused."""
+        with Line(self.path, timeout=ANSWER) as line:
+            line.ask("document.put", id=identity, text=text)
+
 
 def running_windows(apps: tuple[str, ...]) -> list[Window]:
     """The windows of these applications that run on this desk."""
@@ -61,17 +66,21 @@ class Recordings(QObject):
         super().__init__(parent)
         self._trying = trying
         self._client: LinkClient | None = None
+        self.window: Window | None = None
+        """The window that was recorded in last; None: a scratch window."""
         trying.recording.connect(self.changed)
         trying.recorded.connect(self.recorded)
 
     def in_scratch(self, name: str) -> None:
         """Record in a scratch window with the draft."""
         self._leave()
+        self.window = None
         self._trying.record(name)
 
     def in_window(self, window: Window, name: str) -> None:
         """Record in a window that runs."""
         self._leave()
+        self.window = window
         self._client = LinkClient(window.path, self)
         self._client.noticed.connect(self._noticed)
         self._client.refused.connect(self.told)

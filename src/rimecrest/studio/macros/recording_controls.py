@@ -9,11 +9,13 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+from rimecrest.core.workspace import MINE
+from rimecrest.link import LinkRefused, listening
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.macros.presenter import MacrosPresenter
-from rimecrest.studio.macros.recording import Recordings, running_windows
+from rimecrest.studio.macros.recording import Recordings, Window, running_windows
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.live_preview import LivePreview
@@ -45,6 +47,7 @@ class RecordingControls(QObject):
     ) -> None:
         super().__init__(sheet)
         self._session = session
+        self._preview = preview
         self._presenter = presenter
         self._sheet = sheet
         self._scheme = scheme
@@ -104,14 +107,23 @@ class RecordingControls(QObject):
         if name and steps:
             self._session.say(tr("Recording: {steps}", steps=steps[-1]))
 
-    def take_recorded(self, name: str, text: str, app: str) -> None:
-        """Put what was recorded on the aimed layer's shelf; an empty text was thrown away."""
+    def take_begun_there(self, name: str, text: str, window: Window) -> bool:
+        """Put what was recorded on an application's own initiative on the specialist's own shelf."""
+        self._recordings.window = window
+        return self.take_recorded(name, text, window.app, MINE)
+
+    def take_recorded(self, name: str, text: str, app: str, layer: str = "") -> bool:
+        """Put what was recorded on a shelf, the aimed layer's where none is named.
+
+        Returns:
+            Whether it is kept; an empty text was thrown away.
+        """
         self._show_progress("", [])
         if not text:
             self._session.say(tr("Nothing is kept of the recording."))
-            return
+            return False
         self.aim_at(self._session.aim.layer, app)
-        key = self._presenter.keep_recording(name, text)
+        key = self._presenter.keep_recording(name, text, layer or self._session.aim.layer)
         if key is not None:
             if not self._sheet.isVisible():
                 self._session.say(
@@ -122,6 +134,7 @@ class RecordingControls(QObject):
                 )
             self.kept.emit(key)
             self._ask_where()
+        return key is not None
 
     # Where it shall go
 
@@ -131,13 +144,36 @@ class RecordingControls(QObject):
         if file is None:
             return
         with contextlib.suppress(RimecrestError):
-            self.finish = FinishSentence(self._session, self._scheme, file)
+            self.finish = FinishSentence(
+                self._session, self._scheme, file, self._document(file.macro.application), self._keep_there
+            )
         if self.finish is not None:
             self.finish.done.connect(lambda _: self.end_finish())
             self.finish.later.connect(self.end_finish)
             self.finish.renamed.connect(self._rename)
             self.finish.try_wanted.connect(lambda _: self.try_wanted.emit())
             self._sheet.put_above_fault(self.finish)
+
+    def _document(self, app: str) -> str:
+        """The document that was recorded in, while it is open."""
+        window = self._recordings.window
+        if window is not None:
+            return window.document if window.path in listening(app) else ""
+        trying = self._preview.running and self._preview.app == app
+        return tr("the document being tried") if trying else ""
+
+    def _keep_there(self, identity: str, text: str) -> str:
+        """Keep a macro in the document that was recorded in; the sentence that says so, or nothing."""
+        window = self._recordings.window
+        if window is None:
+            self._preview.keep(identity, text)
+            return tr("It is kept in the document being tried.")
+        try:
+            window.keep(identity, text)
+        except LinkRefused as refusal:
+            self._session.say(str(refusal))
+            return ""
+        return tr("It is kept in {words}.", words=window.words)
 
     def _rename(self, name: str) -> None:
         file = self._presenter.rename(name)

@@ -29,6 +29,19 @@ Task = Literal["change", "edit", "place", "key", "delete"]
 """What is to be done with a thing: change an item, edit, place, delete a macro or give it a key."""
 
 
+class Recorded(NamedTuple):
+    """What was recorded in a window of an application, on its own initiative: the text of a macro.
+
+    `document` is the name of the document that it was recorded in, `pid` the process of the window.
+    """
+
+    app: str
+    name: str
+    text: str
+    document: str
+    pid: int
+
+
 class Surroundings(NamedTuple):
     """What the window gives to each place."""
 
@@ -76,6 +89,10 @@ class Place(QWidget):
 
     def put_thing(self, _thing: Thing) -> bool:
         """Put something where the caret is; whether this is a place where that can be."""
+        return False
+
+    def take_recorded(self, _recorded: Recorded) -> bool:
+        """Take over what was recorded in an application's own window; whether this place does that."""
         return False
 
     def take_up(self, _what: Task, _thing: Thing) -> bool:

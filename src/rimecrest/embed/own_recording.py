@@ -1,0 +1,265 @@
+"""Recording in a window: begun there or by the studio, shown in its frame, and what becomes of it.
+
+What the studio began, or what is done in a window that tries its draft, the studio takes over. What was
+begun here goes into the studio where it is open; else it lies on the colleague's own shelf.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any, Protocol
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QMessageBox, QWidget
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import MacroId
+from rimecrest.core.keys import Binding, Sequence, extends, format_sequence, parse_sequence
+from rimecrest.core.layout import Outcome
+from rimecrest.core.layout.faces import Targets
+from rimecrest.core.macro import format_macro, parse_macro, sentence
+from rimecrest.core.macro.field_edits import with_head
+from rimecrest.core.release import StackState
+from rimecrest.core.words import listed, tr
+from rimecrest.embed.dispatcher import Dispatcher
+from rimecrest.embed.key_filter import KeyFilter
+from rimecrest.embed.own_macros import OwnMacros
+from rimecrest.embed.personal_layout import PersonalLayout
+from rimecrest.embed.record_bar import RecordBar
+from rimecrest.embed.recorded_line import RecordedLine
+from rimecrest.embed.recorder import Recorder
+from rimecrest.embed.studio_door import StudioDoor
+from rimecrest.shell.theme import Scheme
+
+NEW = tr("New recording")
+"""What a recording is called until it has a name."""
+
+
+class RecordedWindow(Protocol):
+    """What recording needs of a window."""
+
+    dispatcher: Dispatcher
+    keys: KeyFilter
+    personal: PersonalLayout
+    own_macros: OwnMacros
+    state: StackState
+    draft: bool
+
+    @property
+    def outcome(self) -> Outcome:
+        """What its layers amount to."""
+        ...
+
+    def use(self, state: StackState) -> Outcome:
+        """Show a stack."""
+        ...
+
+    def say(self, sentence: str) -> None:
+        """Say something in the status line."""
+        ...
+
+    def document_name(self) -> str:
+        """The name of the document that is worked in."""
+        ...
+
+    def back_to_document(self) -> None:
+        """Give the keys to the document."""
+        ...
+
+    def targets(self) -> Targets:
+        """Names of what can be run."""
+        ...
+
+
+class OwnRecording(QObject):
+    """The recorder of a window with all that shows and finishes it.
+
+    Args:
+        tell: tells whoever listens on the link.
+
+    Signals: changed, when the title of the window is to be written anew.
+    """
+
+    changed = pyqtSignal()
+
+    def __init__(
+        self,
+        window: RecordedWindow,
+        studio: StudioDoor,
+        scheme: Scheme,
+        tell: Callable[[str, Mapping[str, Any]], None],
+        over: QWidget,
+    ) -> None:
+        super().__init__(over)
+        self._window = window
+        self._studio = studio
+        self._tell = tell
+        self._over = over
+        self._begun_here = False
+        self._text = ""
+        self.recorder = Recorder(window.dispatcher, self)
+        self.bar = RecordBar(self.recorder, window.dispatcher.catalogue, scheme, window.say)
+        self.line = RecordedLine(scheme, window.keys.ask, self._holder)
+        self.recorder.changed.connect(self._progressed)
+        self.recorder.ended.connect(self._ended)
+        self.line.kept.connect(self._keep)
+        self.line.thrown_away.connect(self._thrown_away)
+
+    # Beginning and ending
+
+    def turn(self) -> None:
+        """Begin a recording here, or end the one that runs; what cannot be done is said."""
+        try:
+            if self.recorder.on:
+                self.recorder.stop()
+            else:
+                self.finish_first()
+                self.recorder.start(NEW)
+                self._begun_here = True
+        except RimecrestError as error:
+            self._window.say(str(error))
+
+    def finish_first(self) -> None:
+        """Keep what waits for its name, before another recording begins."""
+        if self.line.isVisible():
+            self.line.keep.click()
+
+    def title(self) -> str:
+        """What the title of the window says of it; empty while nothing is recorded."""
+        recorder = self.recorder
+        return f" · {'paused' if recorder.paused else 'recording'} {recorder.name}" if recorder.on else ""
+
+    def _progressed(self) -> None:
+        recorder = self.recorder
+        self.changed.emit()
+        steps = [sentence(step, self._window.dispatcher.catalogue) for step in recorder.steps]
+        told = {"name": recorder.name, "on": recorder.on, "paused": recorder.paused, "steps": steps}
+        self._tell("record.changed", told)
+
+    def _ended(self, name: str, text: str) -> None:
+        here, self._begun_here = self._begun_here and not self._window.draft, False
+        app = self._window.dispatcher.catalogue.app
+        if not text:
+            self._window.say(tr("Nothing is kept of “{name}”.", name=name))
+        elif here and self._studio.take_recorded(name, text, self._window.document_name()):
+            self._window.say(tr("“{name}” is recorded; the studio has it now.", name=name))
+        elif here:
+            self._text = text
+            self._window.say(tr("Recorded. Give it a name; a key, if you like."))
+            self.line.ask(self._fresh_name(name))
+        else:
+            self._window.say(tr("“{name}” is recorded.", name=name))
+        if not here:
+            self._tell("record.ended", {"name": name, "text": text, "app": app})
+
+    def may_end(self) -> bool:
+        """Ask what becomes of a recording that runs, and keep one that waits. False: the window stays."""
+        self.finish_first()
+        if not self.recorder.on:
+            return True
+        box = QMessageBox(self._over)
+        box.setObjectName("still-recording")
+        box.setIcon(QMessageBox.Icon.Question)
+        box.setText(tr("“{name}” is still being recorded.", name=self.recorder.name))
+        box.setInformativeText(tr("Keep what was recorded so far?"))
+        keep = box.addButton(tr("Keep it"), QMessageBox.ButtonRole.AcceptRole)
+        drop = box.addButton(tr("Throw it away"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(tr("Stay here"), QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(keep)
+        box.exec()
+        if box.clickedButton() is keep:
+            self.recorder.stop()
+            self.finish_first()
+        elif box.clickedButton() is drop:
+            self.recorder.throw_away()
+        return not self.recorder.on
+
+    # The colleague's own shelf
+
+    def _fresh_name(self, name: str) -> str:
+        """The name, with a number where the colleague has a macro of that name."""
+        names = {parse_macro(text)[0].name for text in self._window.own_macros.texts.values()}
+        numbered = [name, *(f"{name} {number}" for number in range(2, len(names) + 3))]
+        return next(each for each in numbered if each not in names)
+
+    def _holder(self, keys: str) -> str:
+        """What a key does here now, and what goes on from it."""
+        runs = [binding.run for binding in self._held(parse_sequence(keys))]
+        return listed(self._window.targets().face(run).name for run in runs if run is not None)
+
+    def _held(self, typed: Sequence) -> list[Binding]:
+        """The bindings that begin with a sequence, or with which it begins."""
+        return [
+            binding
+            for binding in self._window.outcome.bindings
+            if extends(binding.sequence, typed) or extends(typed, binding.sequence)
+        ]
+
+    def _keep(self, name: str, keys: str) -> None:
+        window, text = self._window, self._text
+        self._text = ""
+        macro, _ = parse_macro(text)
+        named = format_macro(with_head(macro, "macro", name))
+        try:
+            identity = window.own_macros.add(name, named, window.state)
+        except (RimecrestError, OSError) as error:
+            window.say(tr("“{name}” cannot be kept: {reason}", name=name, reason=error))
+            self._text = text
+            self.line.ask(name)
+            return
+        said = tr("“{name}” lies on your own shelf: Macros … has it.", name=name)
+        if keys:
+            said = self._give_key(identity, parse_sequence(keys)) or tr(
+                "“{name}” lies on your own shelf; {keys} runs it.", name=name, keys=keys
+            )
+        window.use(window.state)
+        window.say(said)
+        window.back_to_document()
+        self.changed.emit()
+
+    def _give_key(self, identity: MacroId, keys: Sequence) -> str:
+        """Give a macro of one's own a key. Returns why not, if not."""
+        contexts = [binding.context for binding in self._held(keys)]
+        text, run = format_sequence(keys), f"macro:{identity}"
+        try:
+            self._window.personal.bind(self._window.state, text, run, contexts)
+        except (RimecrestError, OSError) as error:
+            return str(error)
+        return ""
+
+    def _thrown_away(self) -> None:
+        self._text = ""
+        self._window.say(tr("Nothing is kept of the recording."))
+        self._window.back_to_document()
+
+    # Changing what is on it
+
+    def ask_key(self, identity: str) -> None:
+        """Take the next key for a macro of one's own."""
+        self._window.say(tr("Press the key that shall run it; Escape leaves it."))
+
+        def pressed(typed: Sequence) -> None:
+            if [chord.key for chord in typed] == ["Escape"]:
+                self._window.say("")
+                return
+            keys = format_sequence(typed)
+            held = self._holder(keys)
+            why = self._give_key(MacroId(identity), typed)
+            self._window.use(self._window.state)
+            instead = tr(" instead of {held}", held=held) if held else ""
+            self._window.say(why or tr("{keys} runs it{instead}.", keys=keys, instead=instead))
+
+        self._window.keys.ask(pressed)
+
+    def delete(self, identity: str) -> None:
+        """Delete a macro of one's own, with its keys."""
+        window = self._window
+        name = window.targets().face(f"macro:{identity}").name
+        try:
+            window.personal.unbind_all(f"macro:{identity}")
+            window.own_macros.delete(identity)
+        except (RimecrestError, OSError) as error:
+            window.say(str(error))
+            return
+        window.use(window.state)
+        window.say(tr("“{name}” is deleted.", name=name))
