@@ -150,6 +150,17 @@ def test_a_filter_says_what_it_hides_and_goes_with_a_click(grid: Grid) -> None:
     assert not [w for w in grid.window.findChildren(QWidget, "filter-words") if w.isVisible()]
 
 
+def test_one_command_turns_the_filter_on_and_off_and_is_recorded_as_what_it_reached(grid: Grid) -> None:
+    grid.fill(LANES)
+    grid.go("A4")
+    grid.window.recorder.start("T")
+    assert grid.do("turn-filter")
+    assert (grid.read("filtered"), grid.read("filter.value")) == ("yes", "Ovessa")
+    assert grid.do("turn-filter")
+    assert grid.read("filtered") == "no"
+    assert grid.window.recorder.stop().endswith("do show-only\ndo show-all-rows\n")
+
+
 def test_one_macro_turns_a_filter_on_and_off(grid: Grid) -> None:
     grid.fill(LANES)
     toggle = "if filtered\n  do show-all-rows\nelse\n  do show-only\nend"

@@ -87,6 +87,43 @@ def test_a_pasted_path_is_cleaned_of_its_quotes(studio: Studio, place: MacrosPla
     assert "The path was cleaned" in studio.said
 
 
+def test_in_the_list_a_paste_is_the_path(studio: Studio, place: MacrosPlace) -> None:
+    click_word(studio, place, "setting path")
+    QApplication.clipboard().setText("file:///srv/plans/Week%20plan.ods")
+    QTest.keyClick(menu(studio), Qt.Key.Key_V, CTRL)
+    QApplication.processEvents()
+    assert 'do open path="/srv/plans/Week plan.ods"\n' in saved(studio)
+
+
+def test_letters_go_to_a_row_of_a_list_and_arrows_to_a_word_of_a_step(
+    studio: Studio, place: MacrosPlace
+) -> None:
+    studio.press(Qt.Key.Key_Return)
+    opened = menu(studio)
+    assert opened.activeAction().text().startswith("Write or paste")
+    QTest.keyClicks(opened, "berth")
+    assert opened.activeAction().text().startswith("berth-plan.ods")
+    QTest.keyClick(opened, Qt.Key.Key_Backspace)
+    QTest.keyClicks(opened, "companions")
+    assert opened.activeAction().text() == "berth-plan.ods, from companions"
+    QTest.keyClick(opened, Qt.Key.Key_Escape)
+    steps = place.steps
+    steps.setFocus()
+    studio.press(Qt.Key.Key_Right)
+    assert steps.word == 1
+    studio.press(Qt.Key.Key_Right)
+    assert steps.word == 1
+    studio.press(Qt.Key.Key_Left)
+    studio.press(Qt.Key.Key_Right)
+    with studio.qtbot.waitSignal(steps.edit_wanted) as wanted:
+        studio.press(Qt.Key.Key_Return)
+    assert wanted.args[1] == "setting sheet"
+    studio.press(Qt.Key.Key_Escape)
+    steps.setFocus()
+    studio.press(Qt.Key.Key_Down)
+    assert steps.word is None
+
+
 def test_a_companion_is_one_click(studio: Studio, place: MacrosPlace) -> None:
     click_word(studio, place, "setting path")
     take(studio, "berth-plan.ods, from companions")

@@ -17,6 +17,7 @@ from rimecrest.link import Line, listening
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.shared.key_field import KeyField
+from rimecrest.studio.shared.sentence_widgets import InlineField
 from tests.studio.conftest import BAR, CTRL, Studio
 
 TEXT = 'macro "New recording"\nfor letters\n\ndo insert-date\n'
@@ -219,3 +220,23 @@ def test_a_window_that_is_gone_keeps_nothing_and_the_macro_stays(
     studio.push("finish-put")
     assert shelf(studio) == MINE
     assert read_workspace(studio.folder).layers == studio.session.workspace.layers
+
+
+def test_the_name_is_ready_to_be_written_over_and_all_is_done_by_keys(
+    studio: Studio, finish: FinishSentence
+) -> None:
+    focused = QApplication.focusWidget()
+    assert isinstance(focused, InlineField)
+    assert focused.selectedText() == "New recording"
+    studio.type("Dated line")
+    studio.press(Qt.Key.Key_Return)
+    assert QApplication.focusWidget() is studio.find("finish-surface")
+    studio.press(Qt.Key.Key_Return, CTRL)
+    assert len(runs(studio)) == 1
+    assert not [w for w in studio.window.findChildren(FinishSentence) if w.isVisible()]
+
+
+def test_escape_leaves_the_name_and_goes_on(studio: Studio, finish: FinishSentence) -> None:
+    studio.press(Qt.Key.Key_Escape)
+    assert words(studio, "name") == ["New recording"]
+    assert QApplication.focusWidget() is studio.find("finish-surface")

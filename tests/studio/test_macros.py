@@ -16,6 +16,7 @@ from rimecrest.core.macro import WriteText, parse_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.workspace import PutMacro, read_workspace
+from rimecrest.studio.macros.caret import step_as_written
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace
@@ -765,3 +766,30 @@ def test_a_whole_shelf_is_exported_by_a_name_that_people_know(
     assert freight <= set(bundle.macros)
     assert f"{len(freight)} macros" in studio.said
     assert own_name() == "Ailis of the freight desk"
+
+
+@pytest.mark.parametrize(
+    ("typed", "line"),
+    [
+        (
+            'do replace-formatting look="linked" by="no link"',
+            'do replace-formatting look="linked" by="no link"',
+        ),
+        ("set was = letter.words", "set was = letter.words"),
+        ("while not at-end limit 10", "while not at-end limit 10\nend"),
+    ],
+)
+def test_a_whole_line_is_taken_as_it_is_written(
+    studio: Studio, sheet: MacrosPlace, typed: str, line: str
+) -> None:
+    studio.session.do(PutMacro(*NOTICE, 'macro "N"\nfor letters\n\ndo undo\n'))
+    sheet.steps.choose((0,))
+    sheet.steps.setFocus()
+    studio.type(typed)
+    studio.press(Qt.Key.Key_Return)
+    assert saved(studio).endswith(f"do undo\n{line}\n")
+
+
+@pytest.mark.parametrize("typed", ["bold", "do bald", "set was", "new line"])
+def test_words_are_searched_for(typed: str) -> None:
+    assert step_as_written(typed) == ""

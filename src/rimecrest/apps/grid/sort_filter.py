@@ -13,6 +13,7 @@ from rimecrest.apps.grid.navigation import HERE
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+from rimecrest.embed.document import Reached
 
 EDITS = (Effect.EDITS,)
 Rows = Literal["below-heading", "all"]
@@ -158,6 +159,25 @@ def widen(doc: GridDocument) -> None:
     place = doc.place()
     doc.book.set_shape(doc.sheet, narrowed=None)
     doc.go(Place.on(place.sheet, place.row, place.column))
+
+
+@command(
+    "turn-filter",
+    "Filter on or off",
+    synonyms=("toggle", "narrow"),
+    about="Show only the rows that have what this cell has; where rows are hidden already, show all again",
+    context="cell",
+    effects=EDITS,
+    changes=FILTER,
+    picture="filter-check-outline",
+)
+def turn_filter(doc: GridDocument) -> Reached:
+    # What is recorded is what was reached: done again, it must not turn the other way.
+    if doc.sheet.narrowed is not None:
+        widen(doc)
+        return Reached(verb="show-all-rows")
+    narrow(doc)
+    return Reached(verb="show-only")
 
 
 @command(

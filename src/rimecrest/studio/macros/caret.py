@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from rimecrest.core.catalogue import Catalogue, Command
 from rimecrest.core.keys import FIELD
+from rimecrest.core.macro import Comment, Do, parse_macro
 from rimecrest.core.macro.complete import panels_of
 from rimecrest.core.macro.format import quote
 from rimecrest.core.words import tr
@@ -70,6 +71,20 @@ def step_entries(catalogue: Catalogue, macros: dict[str, MacroFile]) -> list[Mat
     return entries
 
 
+def step_as_written(text: str) -> str:
+    """The text of the step that a whole line of the text form is; empty for words that are searched for."""
+    if " " not in text.strip():
+        return ""
+    for end in ("", "\nend"):
+        macro, faults = parse_macro(f"{text}{end}\n")
+        step = macro.steps[0] if not faults and len(macro.steps) == 1 else None
+        if isinstance(step, Do) and not step.settings:
+            return ""  # the search finds commands by more than their verb
+        if step is not None and not isinstance(step, Comment):
+            return f"{text}{end}"
+    return ""
+
+
 class StepCaret(QLineEdit):
     """A field at the place where the step will stand.
 
@@ -109,6 +124,8 @@ class StepCaret(QLineEdit):
         if text.startswith('"'):
             words = text[1:].removesuffix('"')
             found = [Match("shape", "write", f"Write “{words}”", "step", "", f"write {quote(words)}")]
+        elif line := step_as_written(text):
+            found = [Match("shape", "line", text, tr("as it is written"), "", line)]
         else:
             found = self._search.find(text)
         at = self.mapTo(self.candidates.parentWidget(), QPoint(0, self.height() + 2))

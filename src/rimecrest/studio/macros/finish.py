@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QRect, QRectF, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.surfaces import Button
@@ -27,7 +27,7 @@ from rimecrest.studio.macros.finish_words import (
 )
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.key_field import KeyField
-from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, KeyCaps, Plain, Push, Word
+from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Push, Word
 from rimecrest.studio.shared.session import Session
 
 OFFERED = 5
@@ -90,11 +90,30 @@ class FinishSentence(QWidget):
         ):
             push = Push(words, scheme, first)
             push.setObjectName(name)
+            push.setToolTip(tr("Ctrl+Enter") if name == "finish-put" else "")
             push.clicked.connect(lambda _=False, do=do: do())
             buttons.addWidget(push)
         buttons.addStretch(1)
         rows.addLayout(buttons)
+        self._field: InlineField | None = None
         self._say()
+
+    def begin(self) -> None:
+        """Take the keys: the name is ready to be written over."""
+        self._edit_name(self._named("finish-name"))
+
+    def _named(self, name: str) -> Word:
+        found = self.findChildren(Word, name)[-1]
+        assert isinstance(found, Word)
+        return found
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        held = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if enter and held == Qt.KeyboardModifier.ControlModifier:
+            self._put()
+        else:
+            super().keyPressEvent(event)
 
     def _suggest(self) -> None:
         """Look for free keys by the macro's name; the best is taken where none was chosen."""
@@ -113,6 +132,9 @@ class FinishSentence(QWidget):
         return spot.items[-1].id if spot and spot.items else None
 
     def _say(self) -> None:
+        """Write the sentence anew; the word that had the keys has them still, after the name the next."""
+        focused = self.focusWidget()
+        before = focused.objectName() if isinstance(focused, Word) else ""
         while (item := self._flow.takeAt(0)) is not None:
             if (old := item.widget()) is not None:
                 old.hide()
@@ -126,11 +148,12 @@ class FinishSentence(QWidget):
             self._say_where()
             self._plain(tr(", key"))
             self._word(self.keys or tr("none"), "finish-key", self._choose_key)
-            if self.keys:
-                self._flow.addWidget(KeyCaps(self.keys, self._scheme))
         self._sentence.setMinimumHeight(self._flow.heightForWidth(max(self.width() - 40, 420)))
         for index in range(self._flow.count()):
             self._flow.itemAt(index).widget().show()
+        names = [word.objectName() for word in self.findChildren(Word) if not word.isHidden()]
+        if before in names:
+            self._named(before).setFocus()
 
     def _say_where(self) -> None:
         spot = self._spot(self.surface)
@@ -163,15 +186,23 @@ class FinishSentence(QWidget):
 
     def _ask(self, word: Word, now: str, taken: Callable[[str], object]) -> None:
         """A field over a word; an empty one, or one that says the same, changes nothing."""
-        field = InlineField(now, "", self, back=self)
+        if self._field is not None:
+            self._field.keep()
+        field = self._field = InlineField(now, "", self, back=self)
         field.setObjectName("finish-field")
         field.setGeometry(self._over(word, 80))
 
         def done(text: str) -> None:
+            by_key = field.by_key
+            self._field = None
             field.hide()
             field.deleteLater()
             if text and text != now:
                 taken(text)
+            if by_key:
+                # What is said of the macro goes on behind its name.
+                where = "finish-surface" if self.kept != IN_DOCUMENT else "finish-kept"
+                self._named(where).setFocus()
 
         field.entered.connect(done)
         field.given_up.connect(lambda: done(""))

@@ -153,6 +153,8 @@ class RecordingControls(QObject):
             self.finish.renamed.connect(self._rename)
             self.finish.try_wanted.connect(lambda _: self.try_wanted.emit())
             self._sheet.put_above_fault(self.finish)
+            if self._sheet.isVisible():
+                self.finish.begin()
 
     def _document(self, app: str) -> str:
         """The document that was recorded in, while it is open."""

@@ -28,7 +28,6 @@ from PyQt6.QtWidgets import (
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
-    QWidget,
 )
 
 from rimecrest.core.catalogue import Catalogue
@@ -91,9 +90,10 @@ def boxes(row: QRect, depth: int, block: bool, parts: tuple[Piece, ...], faint: 
 class StepPainter(QStyledItemDelegate):
     """Draws one step: its number, its sentence with the words that can be changed underlined, its fault."""
 
-    def __init__(self, scheme: Scheme, parent: QWidget) -> None:
-        super().__init__(parent)
+    def __init__(self, scheme: Scheme, steps: StepList) -> None:
+        super().__init__(steps)
         self._scheme = scheme
+        self._steps = steps
 
     def sizeHint(self, _option: QStyleOptionViewItem, index: object) -> QSize:
         ends = index.data(MARK) == END  # type: ignore[attr-defined]
@@ -119,6 +119,12 @@ class StepPainter(QStyledItemDelegate):
             painter.drawLine(x, int(row.top()), x, int(row.bottom()))
         if data(MARK):
             self._paint_mark(painter, row, depth, data(MARK))
+        if chosen and (word := self._steps.word) is not None:
+            shown = boxes(option.rect, depth, data(BLOCK), data(PIECES), chosen)
+            fields = [box for box in shown if box.piece.field]
+            if word < len(fields):
+                painter.setPen(QPen(scheme.color("crest"), 1.5))
+                painter.drawRoundedRect(fields[word].rect.adjusted(-3, 4, 3, -4), 4, 4)
         painter.setFont(font(11))
         painter.setPen(scheme.color("ink2"))
         number = QRectF(row.left() + 8, row.top(), 28, row.height())
@@ -198,6 +204,8 @@ class StepList(QListWidget):
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
         self.currentRowChanged.connect(self._moved)
+        self.word: int | None = None
+        """Which word of the chosen step Enter changes, where the arrows went to one."""
         self._lines: list[int] = []
         self._pressed: QPoint | None = None
         self._pressed_field: tuple[Path, Box] | None = None
@@ -315,6 +323,7 @@ class StepList(QListWidget):
         return _inside(row) if row is not None else ()
 
     def _moved(self, row: int) -> None:
+        self.word = None
         if 0 <= row < len(self._lines) and self._lines[row]:
             self.went_to.emit(self._lines[row])
 
@@ -328,6 +337,13 @@ class StepList(QListWidget):
         box = self.visualItemRect(item)
         found = boxes(box, item.data(DEPTH), item.data(BLOCK), item.data(PIECES), item.isSelected())
         return [each for each in found if each.piece.field]
+
+    def _go_along(self, by: int) -> None:
+        """Go to another word of the chosen step: the first is the one that Enter changes by itself."""
+        count = len(self.fields(self.currentRow()))
+        if count:
+            self.word = min(max((self.word or 0) + by, 0), count - 1)
+            self.viewport().update()
 
     def edit_field(self, number: int = 0) -> None:
         """Have a word of the chosen step changed: the first, or the one after so many others."""
@@ -467,7 +483,9 @@ class StepList(QListWidget):
         if name == "paste" or (name and self.path() is not None):
             self.reworked.emit(name, self.paths())
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
-            self.edit_field()
+            self.edit_field(self.word or 0)
+        elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right) and not held:
+            self._go_along(1 if event.key() == Qt.Key.Key_Right else -1)
         elif is_writable(text) and held in _TYPING:
             self.search_wanted.emit(text)
         else:

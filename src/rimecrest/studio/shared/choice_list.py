@@ -5,14 +5,25 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from functools import partial
 
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
-from PyQt6.QtGui import QAction, QFontMetrics, QIcon, QPainter, QPaintEvent, QPixmap
-from PyQt6.QtWidgets import QMenu, QProxyStyle, QStyle, QStyleOption, QWidget
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, QTimer
+from PyQt6.QtGui import (
+    QAction,
+    QFontMetrics,
+    QIcon,
+    QKeyEvent,
+    QKeySequence,
+    QPainter,
+    QPaintEvent,
+    QPixmap,
+)
+from PyQt6.QtWidgets import QApplication, QMenu, QProxyStyle, QStyle, QStyleOption, QWidget
 
 from rimecrest.shell.theme import Scheme, bold, font, palette
 
 ROW = 28
 SIDE = 30
+PAUSE = 1200
+"""Milliseconds after which typed letters begin anew."""
 
 
 class _Rows(QProxyStyle):
@@ -28,12 +39,22 @@ class _Rows(QProxyStyle):
 
 
 class ChoiceList(QMenu):
-    """Rows to choose from. What is chosen now is bold and has a bar before it; no row has a tick box."""
+    """Rows to choose from. What is chosen now is bold and has a bar before it; no row has a tick box.
+
+    Typed letters go to the first row that begins so, or has them.
+    """
 
     def __init__(self, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent)
         self._scheme = scheme
         self._now: QAction | None = None
+        self._typed = ""
+        self._pausing = QTimer(self)
+        self._pausing.setSingleShot(True)
+        self._pausing.setInterval(PAUSE)
+        self._pausing.timeout.connect(self._forget)
+        self.pasted: Callable[[str], object] | None = None
+        """Takes the text of the clipboard, where Ctrl+V means something here."""
         self.setObjectName("choices")
         self.setPalette(palette(scheme))
         self.setFont(font(13))
@@ -75,10 +96,36 @@ class ChoiceList(QMenu):
         self.show_at(at.mapToGlobal(QPoint(0, at.height() + 2)))
 
     def show_at(self, corner: QPoint) -> None:
-        """Open with the upper left corner there on the screen, on the present choice."""
+        """Open with the upper left corner there on the screen, on the present choice, else the first."""
         self.popup(corner)
-        if self._now is not None:
-            self.setActiveAction(self._now)
+        rows = [action for action in self.actions() if not action.isSeparator()]
+        if (begin := self._now or next(iter(rows), None)) is not None:
+            self.setActiveAction(begin)
+
+    def _forget(self) -> None:
+        self._typed = ""
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        text = event.text()
+        if self.pasted is not None and event.matches(QKeySequence.StandardKey.Paste):
+            take = self.pasted
+            self.close()
+            take(QApplication.clipboard().text())
+        elif (text.isprintable() and text.strip()) or (text == " " and self._typed):
+            self._typed += text.casefold()
+            self._pausing.start()
+            self._go_to(self._typed)
+        else:
+            self._forget()
+            super().keyPressEvent(event)
+
+    def _go_to(self, typed: str) -> None:
+        rows = [(action.text().replace("&&", "&").casefold(), action) for action in self.actions()]
+        found = [action for words, action in rows if words.startswith(typed)]
+        found += [action for words, action in rows if typed in words]
+        if found:
+            self.setActiveAction(found[0])
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -55,7 +55,8 @@ class FileChoice:
         if now and unreachable(now):
             menu.add(self._copy_words(now), partial(self._bring_in, now, commit))
             menu.addSeparator()
-        menu.add(tr("Write or paste a path …"), write)
+        menu.add(tr("Write or paste a path …"), write, keys="Ctrl+V")
+        menu.pasted = lambda text: self.take(text, corner, commit)
         menu.add(tr("Choose a file …"), partial(self._browse, now, corner, commit))
         companions = sorted(self._session.workspace.companion_paths)
         opened = [path for path in open_files(app) if path != now]

@@ -111,6 +111,8 @@ class Pressable(QAbstractButton):
         self.by_mouse = False
         if event.key() not in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             super().keyPressEvent(event)
+        elif event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            event.ignore()  # it may mean something to what the button stands in
         elif not event.isAutoRepeat():
             self.click()
 
