@@ -118,7 +118,7 @@ def test_a_key_is_pressed_and_who_has_it_is_told(studio: Studio, finish: FinishS
     studio.press(Qt.Key.Key_J, CTRL)
     studio.press(Qt.Key.Key_T)
     assert words(studio, "key") == ["Ctrl+J, T"]
-    assert studio.said == "Ctrl+J, T has Table now; it would be taken over."
+    assert studio.said == "Ctrl+J, T is taken over from Table."
     studio.push("finish-put")
     assert [k.keys for k in studio.saved().keys if k.run == "macro:new-recording"] == ["Ctrl+J, T"]
 

@@ -142,6 +142,17 @@ def test_going_elsewhere_saves_what_was_typed_last(studio: Studio, place: Macros
     assert saved(studio).endswith("stop\n")
 
 
+def test_a_line_that_rests_before_its_end_gets_no_second_one(studio: Studio, place: MacrosPlace) -> None:
+    place.text.setFocus()
+    place.text.moveCursor(QTextCursor.MoveOperation.End)
+    studio.type('say "Done."')
+    place.text.flush()
+    assert saved(studio).endswith('say "Done."\n')
+    studio.press(Qt.Key.Key_Return)
+    place.text.flush()
+    assert saved(studio).endswith('say "Done."\n')
+
+
 def test_faults_are_marked_in_both_and_told(studio: Studio, place: MacrosPlace) -> None:
     write(studio, place, "do embolded")
     assert "has no command “embolded”. Did you mean “embolden”?" in place.sheet.fault.text()
@@ -793,3 +804,33 @@ def test_a_whole_line_is_taken_as_it_is_written(
 @pytest.mark.parametrize("typed", ["bold", "do bald", "set was", "new line"])
 def test_words_are_searched_for(typed: str) -> None:
     assert step_as_written(typed) == ""
+
+
+def test_the_open_macro_is_given_a_key_by_its_word_or_by_keys(studio: Studio, sheet: MacrosPlace) -> None:
+    def keys() -> list[str]:
+        return [
+            key.keys for key in studio.saved("department.freight").keys if key.run == "macro:sailing-notice"
+        ]
+
+    studio.push("macro-key")
+    menu = next(menu for menu in studio.window.findChildren(QMenu, "choices") if menu.isVisible())
+    rows = [action.text() for action in menu.actions()]
+    assert rows[-1] == "Press it …"
+    QTest.keyClick(menu, Qt.Key.Key_Return)
+    assert keys() == [rows[0]]
+    sheet.steps.setFocus()
+    studio.press(Qt.Key.Key_K, CTRL | SHIFT)
+    menu = next(menu for menu in studio.window.findChildren(QMenu, "choices") if menu.isVisible())
+    QTest.keyClicks(menu, "press")
+    QTest.keyClick(menu, Qt.Key.Key_Return)
+    QApplication.processEvents()
+    studio.press(Qt.Key.Key_J, CTRL)
+    studio.press(Qt.Key.Key_T)
+    assert keys() == ["Ctrl+J, T"]
+    assert studio.said == "Ctrl+J, T is taken over from Table."
+    studio.press(Qt.Key.Key_K, CTRL | SHIFT)
+    menu = next(menu for menu in studio.window.findChildren(QMenu, "choices") if menu.isVisible())
+    assert menu.activeAction().text() == "Ctrl+J, T"
+    QTest.keyClicks(menu, "none")
+    QTest.keyClick(menu, Qt.Key.Key_Return)
+    assert keys() == []

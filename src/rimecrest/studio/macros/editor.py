@@ -146,6 +146,10 @@ class MacroText(QPlainTextEdit):
         typing = self.written() not in (self._known, text)
         if typing and text == self._known:
             return  # what is being typed is newer, and is given out when it rests
+        if text == f"{self.written()}\n":
+            # Only the end of the last line came to it: who is writing there would have two.
+            self._known = self.written()
+            return
         self._known = text
         if text == self.written():
             return

@@ -9,8 +9,8 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.surfaces import Button
-from rimecrest.core.suggest.free_keys import free_keys, holders
-from rimecrest.core.words import listed, tr
+from rimecrest.core.suggest.free_keys import free_keys
+from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, CarryMacro, Edit, MacroFile, PutItems, Together, fresh_thing
 from rimecrest.core.workspace.file_edits import PutMacro
 from rimecrest.core.workspace.give_key import context_for, give_key
@@ -26,13 +26,13 @@ from rimecrest.studio.macros.finish_words import (
     words_of,
 )
 from rimecrest.studio.shared.choice_list import choose_from
-from rimecrest.studio.shared.key_field import KeyField
+from rimecrest.studio.shared.key_choice import KeyChoice
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Push, Word
 from rimecrest.studio.shared.session import Session
 
 OFFERED = 5
 """Free keys in the list."""
-NONE, PRESS = "", "press"
+NONE = ""
 
 
 class FinishSentence(QWidget):
@@ -96,6 +96,7 @@ class FinishSentence(QWidget):
         buttons.addStretch(1)
         rows.addLayout(buttons)
         self._field: InlineField | None = None
+        self._choice = KeyChoice(session, scheme, self)
         self._say()
 
     def begin(self) -> None:
@@ -264,39 +265,7 @@ class FinishSentence(QWidget):
         choose_from(word, pairs, self.after or "", self._scheme, take)
 
     def _choose_key(self, word: Word) -> None:
-        pairs = [(PRESS, tr("Press it …")), *((keys, keys) for keys in self.offered), (NONE, tr("none"))]
-
-        def take(keys: str) -> None:
-            if keys == PRESS:
-                self._listen(word)
-            else:
-                self._take_key(keys)
-
-        choose_from(word, pairs, self.keys, self._scheme, take)
-
-    def _listen(self, word: Word) -> None:
-        field = KeyField(self._scheme, self._session.begins_sequence, self)
-        field.setGeometry(self._over(word, 40))
-
-        def over() -> None:
-            field.blockSignals(True)
-            field.hide()
-            field.deleteLater()
-            self.setFocus()
-
-        def pressed(keys: str) -> None:
-            over()
-            self._take_key(keys)
-            session, aim = self._session, self._session.aim
-            known = holders(session.workspace, aim.app, aim.layer, keys)
-            if known:
-                names = listed(owner.name for owner in known)
-                session.say(tr("{keys} has {names} now; it would be taken over.", keys=keys, names=names))
-
-        field.pressed.connect(pressed)
-        field.given_up.connect(over)
-        field.show()
-        field.setFocus()
+        self._choice.choose(word, self.offered, self.keys, self._take_key, self.setFocus, tr("none"))
 
     def _take_key(self, keys: str) -> None:
         self.keys, self._own_key = keys, True

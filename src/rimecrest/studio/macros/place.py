@@ -17,6 +17,7 @@ from rimecrest.link import socket_path
 from rimecrest.studio.macros.bundles import Bundles
 from rimecrest.studio.macros.caret import OTHERWISE, StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
+from rimecrest.studio.macros.macro_key import MacroKeyWord
 from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.macros.presenter import MacroKey, MacrosPresenter
 from rimecrest.studio.macros.recording import Window
@@ -51,6 +52,7 @@ class MacrosPlace(Place):
         self.panel = TrialPanel(self.trial, scheme)
         self.words = WordEditing(session, presenter, self.sheet, scheme)
         self.recording = RecordingControls(session, preview, presenter, self.sheet, scheme)
+        self.key_word = MacroKeyWord(session, self.sheet, scheme)
         self.bundles = Bundles(session, scheme, self, self.open)
         self.moves = ShelfMoves(session, preview, scheme, self.open)
         self._new = Push(tr("New macro"), scheme)
@@ -110,6 +112,7 @@ class MacrosPlace(Place):
         self.shelves.kept_chosen.connect(self.moves.choose_for_kept)
         self._preview.kept_changed.connect(self._changed)
         steps.reworked.connect(self._rework)
+        steps.key_wanted.connect(self._choose_macro_key)
         steps.edit_wanted.connect(self._edit_word)
         steps.search_wanted.connect(self._open_caret)
         steps.carried.connect(self._carry)
@@ -133,6 +136,7 @@ class MacrosPlace(Place):
             (sheet.show_text, self.turn_text),
             (sheet.name, lambda: self.words.edit_head("macro")),
             (sheet.about, lambda: self.words.edit_head("about")),
+            (sheet.key, self._choose_macro_key),
             (sheet.delete, self._delete_now),
             (sheet.move_word, lambda: self._choose_shelf(sheet.move_word, copy=False)),
             (sheet.copy, lambda: self._choose_shelf(sheet.copy, copy=True)),
@@ -370,6 +374,11 @@ class MacrosPlace(Place):
         if (sentence := self.presenter.delete()) is not None:
             self.begin()
             self.session.say(sentence)
+
+    def _choose_macro_key(self) -> None:
+        if (file := self.presenter.file()) is not None:
+            self._aim_where_it_runs(file)
+            self.key_word.choose(file)
 
     def _choose_shelf(self, word: Word, copy: bool) -> None:
         if (file := self.presenter.file()) is not None:

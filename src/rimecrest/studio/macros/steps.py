@@ -183,6 +183,7 @@ class StepList(QListWidget):
         carried(paths, behind): steps were dragged behind another one.
         went_to(line): a step was chosen; its line in the text, from 1.
         file_dropped(path, name, behind): a file was dropped on a step (None: beside all), behind that one.
+        key_wanted: the macro is to have a key.
     """
 
     reworked = pyqtSignal(str, object)
@@ -191,6 +192,7 @@ class StepList(QListWidget):
     carried = pyqtSignal(object, object)
     went_to = pyqtSignal(int)
     file_dropped = pyqtSignal(object, str, object)
+    key_wanted = pyqtSignal()
 
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()
@@ -484,6 +486,8 @@ class StepList(QListWidget):
             self.reworked.emit(name, self.paths())
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
             self.edit_field(self.word or 0)
+        elif event.key() == Qt.Key.Key_K and held == _CTRL_SHIFT:
+            self.key_wanted.emit()
         elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right) and not held:
             self._go_along(1 if event.key() == Qt.Key.Key_Right else -1)
         elif is_writable(text) and held in _TYPING:
@@ -498,4 +502,5 @@ def _inside(row: QListWidgetItem) -> Path:
     return (*path, FIRST) if isinstance(row.data(STEP), Block) else path
 
 
+_CTRL_SHIFT = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
 _TYPING = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier)
