@@ -9,7 +9,6 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QWidget
-from PyQt6.sip import isdeleted
 from tests.studio.conftest import NONE, Studio
 
 from rimecrest.core.layout import Outcome
@@ -97,10 +96,24 @@ class Hands:
         self.gestures += 1
         menu = self._menu()
         assert menu is not None
-        next(action for action in menu.actions() if action.text().startswith(begins)).trigger()
-        if not isdeleted(menu):
-            menu.close()
+        row = next(action for action in menu.actions() if action.text().startswith(begins))
+        QTest.mouseClick(menu, Qt.MouseButton.LeftButton, pos=menu.actionGeometry(row).center())
         QApplication.processEvents()
+
+    def row_typed(self, words: str) -> None:
+        """Letters typed in the open list until a row is at the fore, and Enter."""
+        self.gestures += 1
+        menu = self._menu()
+        assert menu is not None
+        for character in words:
+            QTest.keyClick(menu, character)
+        QTest.keyClick(menu, ENTER)
+        QApplication.processEvents()
+
+    def paste(self, text: str) -> None:
+        """What was copied elsewhere before is pasted."""
+        QApplication.clipboard().setText(text)
+        self.press(Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
 
     # What they see
 

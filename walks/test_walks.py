@@ -353,7 +353,7 @@ def test_four_items_by_keys(hands: Hands, at_most: AtMost) -> None:
     hands.press(Qt.Key.Key_V, CTRL)
     hands.press(Qt.Key.Key_Menu)
     hands.choose("Words only")
-    _moved(hands, items, "app:group-choose")
+    _moved(hands, items, "app:group-again")
 
 
 # A macro into the letters' right-click menu, behind a separator

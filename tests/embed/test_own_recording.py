@@ -301,10 +301,8 @@ def test_where_the_studio_is_open_it_has_what_was_recorded(own: OwnLetters) -> N
     studio = LinkServer("studio", {"take.recorded": take}, own.window)
     turn(own)
     own.type("One")
-    with_answer = (
-        own.window.recording._studio
-    )  # asked while this very process answers: in a thread of its own
-    own.window.recording._studio = _Threaded(with_answer)  # type: ignore[assignment]
+    with_answer = own.window.recording.studio  # asked while this very process answers: in a thread of its own
+    own.window.recording.studio = _Threaded(with_answer)  # type: ignore[assignment]
     turn(own)
     own.qtbot.waitUntil(lambda: bool(told))
     studio.close()

@@ -39,8 +39,9 @@ from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declared
 from rimecrest.embed.questions import Asked, AskedPanel
 
-SLICE = 0.02
-"""Seconds of steps between two looks at the window's events: it answers well within 50 ms."""
+SLICE = 0.006
+"""Seconds of steps between two looks at the window's events: with the longest single step, a paste of
+thousands of cells, it answers within 50 ms."""
 
 log = structlog.get_logger()
 

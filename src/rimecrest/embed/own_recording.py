@@ -92,7 +92,7 @@ class OwnRecording(QObject):
     ) -> None:
         super().__init__(over)
         self._window = window
-        self._studio = studio
+        self.studio = studio
         self._tell = tell
         self._over = over
         self._begun_here = False
@@ -141,7 +141,7 @@ class OwnRecording(QObject):
         app = self._window.dispatcher.catalogue.app
         if not text:
             self._window.say(tr("Nothing is kept of “{name}”.", name=name))
-        elif here and self._studio.take_recorded(name, text, self._window.document_name()):
+        elif here and self.studio.take_recorded(name, text, self._window.document_name()):
             self._window.say(tr("“{name}” is recorded; the studio has it now.", name=name))
         elif here:
             self._text = text

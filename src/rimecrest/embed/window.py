@@ -26,6 +26,7 @@ from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
 from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.document_row import Centre
+from rimecrest.embed.glimpses import Glimpses
 from rimecrest.embed.key_filter import KeyFilter
 from rimecrest.embed.link_methods import encoded, link_methods
 from rimecrest.embed.macro_library import MacroLibrary
@@ -92,6 +93,7 @@ class AppWindow(QWidget):
         self.why = WhyMenu(self, self._studio, self)
         folder = profile.folder if profile is not None else None
         self.documents.sounds = Sounds(folder)
+        self._glimpses = Glimpses(self.documents.widget)
         self.personal = PersonalLayout(declarations.app, folder)
         self.own_macros = OwnMacros(declarations.app, folder)
         self.recording = OwnRecording(self, self._studio, LIGHT, self._tell, self)
@@ -324,7 +326,9 @@ class AppWindow(QWidget):
         self._take_mouse(self.dispatcher.run is None or self.pointing())
 
     def _take_mouse(self, takes: bool) -> None:
+        """Whether the document is the colleague's, and not a macro's that works in it."""
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, not takes)
+        self._glimpses.turn(not takes)
 
     def own(self, chord: Chord) -> bool:
         """While a recording runs, its bar has keys."""
@@ -393,10 +397,10 @@ class AppWindow(QWidget):
 
     def _run_begun(self, run: MacroRun) -> None:
         self.frame.say(tr("“{name}” is running; Escape stops it and takes everything back.", name=run.name))
-        self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, True)
+        self._take_mouse(False)
 
     def _run_ended(self, name: str, sentence: str, well: bool) -> None:
-        self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, False)
+        self._take_mouse(True)
         self.frame.say(sentence or tr("“{name}” is done.", name=name))
         self.server.tell("run.ended", {"macro": name, "sentence": sentence, "well": well})
 

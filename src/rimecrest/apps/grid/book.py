@@ -69,6 +69,11 @@ def row_with(row: Row, column: int, cell: Cell) -> Row:
     return made
 
 
+def row_of(cells: Row) -> Row:
+    """A row of these cells; those with nothing in them are none."""
+    return {column: cell for column, cell in cells.items() if cell.written or cell != EMPTY}
+
+
 @dataclass(frozen=True)
 class Narrow:
     """Only rows whose cell in this column shows this text are seen. The row `heading` always is."""
@@ -114,12 +119,17 @@ class Sheet:
     def _replace(self, at: int, count: int, rows: Sequence[Row]) -> None:
         self.formulas -= _formulas(self.rows[at : at + count])
         self.formulas += _formulas(rows)
+        if self._columns is not None:
+            # Where only empty rows go, the sheet becomes no narrower.
+            wider = max((max(row) + 1 for row in rows if row), default=0)
+            emptied = not any(self.rows[at : at + count])
+            self._columns = max(self._columns, wider) if emptied else None
         self.rows[at : at + count] = rows
-        self._columns = None
 
 
 def _formulas(rows: Sequence[Row]) -> int:
-    return sum(cell.is_formula for row in rows for cell in row.values())
+    begun = [cell for row in rows for cell in row.values() if cell.written[:1] == "="]
+    return sum(cell.is_formula for cell in begun)
 
 
 @dataclass(frozen=True)

@@ -8,11 +8,11 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Annotated
 
-from PyQt6.QtCore import QMimeData
+from PyQt6.QtCore import QByteArray, QMetaType, QMimeData, QVariant
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.apps.grid.book import EMPTY, Cell, Row, parse_cell_name, row_with
+from rimecrest.apps.grid.book import EMPTY, Cell, Row, parse_cell_name, row_of
 from rimecrest.apps.grid.declared import command
 from rimecrest.apps.grid.document import GridDocument, Place
 from rimecrest.apps.grid.formulas import copied, plain_value, shown
@@ -274,6 +274,40 @@ def each_chosen_at(doc: GridDocument, change: Callable[[int, int, Cell], Cell]) 
 
 
 _MIME = "application/x-rimecrest-grid"
+_TEXT = "text/plain"
+
+
+class CopiedCells(QMimeData):
+    """Cells in the clipboard. Their text is made when somebody asks for it: most pastes are in Grid itself.
+
+    Args:
+        mark: names the cells that are held in this process.
+        text: makes the text.
+        now: make it at once, for it will be another one later.
+    """
+
+    def __init__(self, mark: bytes, text: Callable[[], str], now: bool) -> None:
+        super().__init__()
+        self._mark = mark
+        self._make = text
+        self._made = text() if now else None
+
+    def formats(self) -> list[str]:
+        return [_TEXT, _MIME]
+
+    def hasFormat(self, name: str | None) -> bool:
+        return name in (_TEXT, _MIME)
+
+    def retrieveData(self, name: str | None, _kind: QMetaType) -> QVariant:
+        if name == _MIME:
+            return QVariant(QByteArray(self._mark))
+        if name == _TEXT:
+            if self._made is None:
+                self._made = self._make()
+            return QVariant(self._made)
+        return QVariant()
+
+
 _held: dict[bytes, tuple[int, int, list[list[Cell]]]] = {}
 """What was copied last in this process, by the mark in the clipboard: where from, and the cells."""
 
@@ -294,21 +328,24 @@ def _copy(doc: GridDocument) -> None:
     )
     rows = [row for row in range(place.top, bottom + 1) if seen is None or row in seen]
     columns = range(place.left, right + 1)
-    out = io.StringIO(newline="")
-    writer = csv.writer(out, delimiter="\t", lineterminator="\n")
-    for row in rows:
-        writer.writerow([doc.shown(row, column) for column in columns])
+    cells = [[doc.sheet.cell(row, column) for column in columns] for row in rows]
     mark = f"{id(doc)} {place}".encode()
     _held.clear()
-    _held[mark] = (
-        place.top,
-        place.left,
-        [[doc.sheet.cell(row, column) for column in columns] for row in rows],
-    )
-    data = QMimeData()
-    data.setText(out.getvalue().rstrip("\n"))
-    data.setData(_MIME, mark)
-    QApplication.clipboard().setMimeData(data)
+    _held[mark] = (place.top, place.left, cells)
+
+    def as_text() -> str:
+        """What they show, a tab between cells."""
+        out = io.StringIO(newline="")
+        writer = csv.writer(out, delimiter="\t", lineterminator="\n")
+        if formulas:
+            writer.writerows([doc.shown(row, column) for column in columns] for row in rows)
+        else:
+            writer.writerows([shown(plain_value(cell), cell.look.form) for cell in row] for row in cells)
+        return out.getvalue().rstrip("\n")
+
+    formulas = any(cell.is_formula for row in cells for cell in row)
+    # What formulas show is of now; what was written is as it is whenever somebody wants it.
+    QApplication.clipboard().setMimeData(CopiedCells(mark, as_text, now=formulas))
 
 
 @command(
@@ -392,10 +429,8 @@ def _put_block(doc: GridDocument, cells: list[list[Cell]]) -> None:
         return
     rows: list[Row] = []
     for down, line in enumerate(cells):
-        row = doc.sheet.row(place.top + down)
-        for right, cell in enumerate(line):
-            row = row_with(row, place.left + right, cell)
-        rows.append(row)
+        placed = {place.left + right: cell for right, cell in enumerate(line)}
+        rows.append(row_of({**doc.sheet.row(place.top + down), **placed}))
     doc.book.splice(doc.sheet, place.top, len(rows), rows)
     last_row, last_column = place.top + len(cells) - 1, place.left + max(map(len, cells)) - 1
     doc.go(Place(place.sheet, place.top, place.left, place.top, place.left, last_row, last_column))

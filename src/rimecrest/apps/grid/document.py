@@ -175,11 +175,14 @@ class GridDocument(FileDocument):
         values = (self.reckoner.value(self.sheet, row, column) for row, column, _ in self.chosen_cells())
         return [value for value in values if isinstance(value, float)]
 
-    def total_words(self) -> str:
-        """The total of what is chosen, when it is more than one cell."""
-        if not self.place().is_block:
-            return ""
-        numbers = self.chosen_numbers()
+    def numbers_to_add(self) -> Iterator[float | None]:
+        """The number in each filled cell of what is chosen, None for words; nothing for a single cell."""
+        for row, column, _ in self.chosen_cells() if self.place().is_block else ():
+            value = self.reckoner.value(self.sheet, row, column)
+            yield value if isinstance(value, float) else None
+
+    def total_words(self, numbers: Sequence[float]) -> str:
+        """The total of what is chosen."""
         return (
             tr("Sum {total} · {number} numbers", total=shown(sum(numbers), "plain"), number=len(numbers))
             if numbers

@@ -6,6 +6,8 @@ field is left to the toolkit.
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
+from itertools import islice
 from typing import Any, Protocol
 
 from PyQt6.QtCore import (
@@ -17,6 +19,7 @@ from PyQt6.QtCore import (
     QPointF,
     QRect,
     Qt,
+    QTimer,
     pyqtSignal,
 )
 from PyQt6.QtGui import (
@@ -54,6 +57,10 @@ from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import typed_text
 from rimecrest.shell.theme import LIGHT, bold, font
 
+RESTS = 40
+"""Milliseconds without another place chosen after which its numbers are added up."""
+AT_ONCE = 1000
+"""Cells that are added up before the window answers again."""
 ROW_HEIGHT = 25
 COLUMN_WIDTH = 104
 """Pixels of a column that was not given another width."""
@@ -100,7 +107,8 @@ class Shown(Protocol):
     def place(self) -> Any: ...
     def seen_rows(self) -> list[int] | None: ...
     def shown(self, row: int, column: int) -> str: ...
-    def total_words(self) -> str: ...
+    def numbers_to_add(self) -> Iterator[float | None]: ...
+    def total_words(self, numbers: Sequence[float]) -> str: ...
 
 
 class SheetModel(QAbstractTableModel):
@@ -417,6 +425,11 @@ class GridView(QWidget):
         self.setObjectName("workbook")
         self.setAutoFillBackground(True)
         self.model = model
+        self._adding_up = QTimer(self)
+        self._adding_up.setSingleShot(True)
+        self._numbers: Iterator[float | None] = iter(())
+        self._added: list[float] = []
+        self._adding_up.timeout.connect(self._add_up)
         self.cells = Cells(model, self)
         self.field = CellField(self.cells.viewport())
         self.note = NoteField(self.cells.viewport())
@@ -526,7 +539,20 @@ class GridView(QWidget):
         self._where.setText(name)
         written = self.field.text() if self.field.isVisible() else self._doc.here.written
         self._content.setText(written.replace("\n", " ↵ "))
-        self._total.setText(self._doc.total_words())
+        # Adding up what is chosen takes longer than going on: it waits until that rests.
+        self._total.setText("")
+        self._numbers = self._doc.numbers_to_add()
+        self._added = []
+        self._adding_up.start(RESTS)
+
+    def _add_up(self) -> None:
+        """Add some of the numbers up, and go on when what waits has had its turn."""
+        some = list(islice(self._numbers, AT_ONCE))
+        self._added += [value for value in some if value is not None]
+        if len(some) == AT_ONCE:
+            self._adding_up.start(0)
+        else:
+            self._total.setText(self._doc.total_words(self._added))
 
     def choose(self, top: int, left: int, bottom: int, right: int, row: int, column: int) -> None:
         """Choose a block of the sheet, with the cursor on one of its cells."""

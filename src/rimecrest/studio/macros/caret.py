@@ -17,6 +17,8 @@ from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.search import Match, Search
 
+WHOLE = "whole"
+"""Names what was written whole: nothing is left to be filled in."""
 OTHERWISE = "else"
 """The text of the line that is no step of its own: it parts an `if`."""
 SHAPES = (
@@ -89,11 +91,11 @@ class StepCaret(QLineEdit):
     """A field at the place where the step will stand.
 
     Signals:
-        taken(text): the text of the step that was chosen.
+        taken(text, whole): the text of the step that was chosen; whole where all of it was written already.
         left: closed without one.
     """
 
-    taken = pyqtSignal(str)
+    taken = pyqtSignal(str, bool)
     left = pyqtSignal()
 
     def __init__(self, scheme: Scheme, parent: QWidget, over: QWidget) -> None:
@@ -123,9 +125,9 @@ class StepCaret(QLineEdit):
         self.candidates.row = 0
         if text.startswith('"'):
             words = text[1:].removesuffix('"')
-            found = [Match("shape", "write", f"Write “{words}”", "step", "", f"write {quote(words)}")]
+            found = [Match("shape", WHOLE, f"Write “{words}”", "step", "", f"write {quote(words)}")]
         elif line := step_as_written(text):
-            found = [Match("shape", "line", text, tr("as it is written"), "", line)]
+            found = [Match("shape", WHOLE, text, tr("as it is written"), "", line)]
         else:
             found = self._search.find(text)
         at = self.mapTo(self.candidates.parentWidget(), QPoint(0, self.height() + 2))
@@ -134,7 +136,7 @@ class StepCaret(QLineEdit):
     def _take(self, entry: Match | None) -> None:
         if entry is not None:
             self._shut()
-            self.taken.emit(entry.text)
+            self.taken.emit(entry.text, entry.id == WHOLE)
 
     def _shut(self) -> None:
         self.candidates.hide()

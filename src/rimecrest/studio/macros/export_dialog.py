@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QDialog,
     QHBoxLayout,
@@ -106,6 +107,12 @@ class ExportDialog(QDialog):
     def _count(self) -> None:
         self._go.setText(tr("Export {macros} …", macros=counted(len(self.files()), "macro")))
         self._go.setEnabled(bool(self.files()) and bool(self.name()))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._try()
+        else:
+            super().keyPressEvent(event)
 
     def _try(self) -> None:
         if self.files() and self.name():

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals
@@ -100,6 +101,12 @@ class TakeIn(QDialog):
         buttons.addWidget(leave)
         buttons.addStretch(1)
         rows.addLayout(buttons)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.accept()
+        else:
+            super().keyPressEvent(event)
 
     def _steps(self, arrival: Arrival, bundle: Bundle, workspace: Workspace) -> QWidget:
         """Its steps as sentences, behind a word that shows and hides them."""

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QRect, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout
 
-from rimecrest.core.macro import Do, Fault
+from rimecrest.core.macro import Do, Fault, parse_macro
 from rimecrest.core.macro.field_edits import field_text
 from rimecrest.core.macro.step_tree import END, Path
 from rimecrest.core.words import tr
@@ -118,7 +119,7 @@ class MacrosPlace(Place):
         steps.carried.connect(self._carry)
         steps.went_to.connect(self.text.go_to)
         steps.went_to.connect(self.panel.mark)
-        self.caret.taken.connect(self._put_text_in)
+        self.caret.taken.connect(lambda text, whole: self._put_text_in(text, edit=not whole))
         self.caret.left.connect(steps.setFocus)
         self.panel.chosen.connect(steps.choose_line)
         self.panel.number = steps.number_of
@@ -163,6 +164,12 @@ class MacrosPlace(Place):
         self.refresh()
         self.take_focus()
 
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.matches(QKeySequence.StandardKey.New):
+            self.make()
+        else:
+            super().keyPressEvent(event)
+
     def leave(self) -> None:
         """Another place is shown: save what was typed last."""
         self.words.end()
@@ -178,7 +185,20 @@ class MacrosPlace(Place):
         return [
             action(tr("New macro"), self._make_here, more="make"),
             action(tr("Record a macro"), self._record_here, more=tr("recording do chore")),
+            action(tr("Export macros …"), self._export_here, more=tr("hand over bundle file")),
+            action(tr("Import macros …"), self._import_here, more=tr("take in bundle file")),
+            *(
+                action(
+                    tr("“{name}” in the document: to a shelf …", name=parse_macro(text)[0].name or identity),
+                    partial(self._shelve_kept, identity),
+                )
+                for identity, text in self._preview.kept.items()
+            ),
         ]
+
+    def _shelve_kept(self, identity: str) -> None:
+        self.wanted.emit()
+        self.moves.choose_for_kept(self.shelves, identity)
 
     def _make_here(self, name: str = tr("New macro")) -> None:
         self.wanted.emit()
@@ -187,6 +207,14 @@ class MacrosPlace(Place):
     def _record_here(self) -> None:
         self.wanted.emit()
         self.recording.record()
+
+    def _export_here(self) -> None:
+        self.wanted.emit()
+        self.export()
+
+    def _import_here(self) -> None:
+        self.wanted.emit()
+        self.bundles.ask_and_import()
 
     def offers(self, word: str) -> list[Match]:
         return [action(tr("Make a macro called “{word}”", word=word), lambda: self._make_here(word))]
