@@ -587,6 +587,8 @@ def test_hand_over_by_keys(
     dialog = _dialog(hands, ExportDialog)
     assert isinstance(dialog, ExportDialog)
     for words in _needs():
+        # What is typed after a pause is searched for anew.
+        QTest.qWait(QApplication.keyboardInputInterval() + 50)
         hands.gestures += 2
         QTest.keyClicks(dialog.shelves, words.split()[0])
         if dialog.shelves.currentItem().checkState(0) is not Qt.CheckState.Checked:

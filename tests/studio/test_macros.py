@@ -12,10 +12,11 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMenu,
 
 from rimecrest.core.bundle import read_bundle
 from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.macro import WriteText, parse_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.step_tree import walk
-from rimecrest.core.workspace import PutMacro, read_workspace
+from rimecrest.core.workspace import PutMacro, PutPanel, read_workspace
 from rimecrest.studio.macros.caret import step_as_written
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
@@ -834,3 +835,25 @@ def test_the_open_macro_is_given_a_key_by_its_word_or_by_keys(studio: Studio, sh
     QTest.keyClicks(menu, "none")
     QTest.keyClick(menu, Qt.Key.Key_Return)
     assert keys() == []
+
+
+def test_the_steps_on_a_panel_that_comes_along_can_be_read_first(
+    studio: Studio, sheet: MacrosPlace, tmp_path: Path
+) -> None:
+    field = {"id": "vessel", "field": "Vessel", "on": {"change": {"steps": 'write "{panel.vessel}"\n'}}}
+    panel = Panel.model_validate({"id": "lanes", "title": "Lanes", "items": [field]})
+    studio.session.do(PutPanel("department.freight", "letters", panel))
+    asking = 'macro "Asking"\nfor letters\n\nask panel "lanes"\nwrite "{panel.lanes.vessel}"\n'
+    studio.session.do(PutMacro("department.freight", "asking", asking))
+    sheet.open(("department.freight", "asking"))
+    path = tmp_path / "asking.crestpack"
+    file = studio.session.workspace.macros["department.freight", "asking"]
+    sheet.bundles.export_to(path, [file])
+    sheet.bundles.import_from(path)
+    dialog = sheet.findChild(TakeIn)
+    read = dialog.findChild(QLabel, "steps panel lanes 1")
+    assert not read.isVisible()
+    studio.push("read panel lanes 1")
+    assert read.isVisible()
+    assert read.text() == "Write “⟨panel.vessel⟩”"
+    studio.push("import-cancel")

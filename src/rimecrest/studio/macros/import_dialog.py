@@ -7,7 +7,10 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals
+from rimecrest.core.bundle.needs import panel_steps
+from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Control, Text
+from rimecrest.core.macro import Macro, parse_macro
 from rimecrest.core.macro.sentences import mark_words, sentence
 from rimecrest.core.macro.step_tree import written
 from rimecrest.core.words import counted, tr
@@ -72,7 +75,8 @@ class TakeIn(QDialog):
         column.setSpacing(12)
         for arrival in arrivals(bundle, workspace, layer):
             column.addLayout(self._row(arrival))
-            column.addWidget(self._steps(arrival, bundle, workspace))
+            catalogue = workspace.catalogues.get(arrival.application)
+            column.addWidget(self._steps(arrival.id, bundle.macros[arrival.id].macro, catalogue))
         for (app, _), panel in bundle.panels.items():
             fields = sum(
                 1 for item in panel.items if isinstance(item, Control) and not isinstance(item, Text)
@@ -81,6 +85,11 @@ class TakeIn(QDialog):
             column.addWidget(Plain(words, scheme))
             held = counted(fields, tr("thing to fill in"), tr("things to fill in"))
             column.addWidget(Plain(f"for {app.capitalize()} · {held}", scheme, "ink2", 12))
+            for number, steps in enumerate(panel_steps(panel), 1):
+                macro, _ = parse_macro(steps)
+                name = f"panel {panel.id} {number}"
+                what = tr("read the steps of its own: {name}", name=macro.name or number)
+                column.addWidget(self._steps(name, macro, workspace.catalogues.get(app), what))
         if files := [*bundle.companions, *bundle.pictures]:
             told = tr("Comes along: {files}", files=", ".join(files))
             column.addWidget(Plain(told, scheme, "ink2", 12))
@@ -108,12 +117,12 @@ class TakeIn(QDialog):
         else:
             super().keyPressEvent(event)
 
-    def _steps(self, arrival: Arrival, bundle: Bundle, workspace: Workspace) -> QWidget:
-        """Its steps as sentences, behind a word that shows and hides them."""
-        file = bundle.macros[arrival.id]
-        catalogue = workspace.catalogues.get(arrival.application)
+    def _steps(
+        self, name: str, macro: Macro, catalogue: Catalogue | None, what: str = tr("read its steps")
+    ) -> QWidget:
+        """Steps as sentences, behind a word that shows and hides them: a macro's, or a panel's own."""
         lines = []
-        for path, step in written(file.macro):
+        for path, step in written(macro):
             words = sentence(step, catalogue) if path[-1] >= 0 else mark_words(step, path[-1])
             if words:
                 depth = len(path) - (1 if path[-1] >= 0 else 2)
@@ -122,15 +131,16 @@ class TakeIn(QDialog):
         rows = QVBoxLayout(held)
         rows.setContentsMargins(0, 0, 0, 0)
         text = Plain("\n".join(lines), self._scheme, "ink", 12)
-        text.setObjectName(f"steps {arrival.id}")
+        text.setObjectName(f"steps {name}")
         text.setWordWrap(True)
         text.hide()
-        word = Word(tr("read its steps"), self._scheme, 12)
-        word.setObjectName(f"read {arrival.id}")
+        word = Word(what, self._scheme, 12)
+        word.setObjectName(f"read {name}")
 
         def turn(_checked: bool = False) -> None:
             text.setVisible(text.isHidden())
-            word.setText(tr("read its steps") if text.isHidden() else tr("hide its steps"))
+            word.setText(what if text.isHidden() else tr("hide its steps"))
+            word.updateGeometry()
 
         word.clicked.connect(turn)
         rows.addWidget(word, 0, Qt.AlignmentFlag.AlignLeft)
