@@ -519,6 +519,15 @@ def elsewhere(hands: Hands, qtbot: QtBot, tmp_path: Path, demo_folder: Path) -> 
     return lambda: Hands(Studio(qtbot, folder))
 
 
+@pytest.fixture
+def bundle(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """The file that both dialogs of the desktop answer with."""
+    path = tmp_path / "two.crestbundle"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(path), ""))
+    return path
+
+
 def _needs() -> list[str]:
     return ["Hazard note", "Today's berth plan"]
 
@@ -537,15 +546,8 @@ def _dialog(hands: Hands, kind: type[QWidget]) -> QWidget:
 
 
 def test_hand_over_by_mouse(
-    hands: Hands,
-    at_most: AtMost,
-    elsewhere: Callable[[], Hands],
-    tmp_path: Path,
-    monkeypatch: pytest.MonkeyPatch,
+    hands: Hands, at_most: AtMost, elsewhere: Callable[[], Hands], bundle: Path
 ) -> None:
-    path = str(tmp_path / "two.crestbundle")
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (path, ""))
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (path, ""))
     at_most(10)
     hands.push("place-macros")
     hands.push("macro department.freight/hazard-note")
@@ -568,19 +570,13 @@ def test_hand_over_by_mouse(
     office.push("place-macros")
     office.push("macro-import")
     _push_in(office, _dialog(office, TakeIn), "import-go")
+    assert bundle.is_file()
     _are_there(office, hands)
 
 
 def test_hand_over_by_keys(
-    hands: Hands,
-    at_most: AtMost,
-    elsewhere: Callable[[], Hands],
-    tmp_path: Path,
-    monkeypatch: pytest.MonkeyPatch,
+    hands: Hands, at_most: AtMost, elsewhere: Callable[[], Hands], bundle: Path
 ) -> None:
-    path = str(tmp_path / "two.crestbundle")
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (path, ""))
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (path, ""))
     at_most(10)
     hands.press(Qt.Key.Key_F3)
     hands.type("export macros")
@@ -600,6 +596,7 @@ def test_hand_over_by_keys(
     office.type("import macros")
     office.gestures += 1
     QTest.keyClick(_dialog(office, TakeIn), ENTER)
+    assert bundle.is_file()
     _are_there(office, hands)
 
 

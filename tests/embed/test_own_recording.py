@@ -69,6 +69,13 @@ def turn(own: Letters) -> None:
     own.qtbot.waitUntil(lambda: own.window.recorder.on is not on)
 
 
+def recorded(own: Letters, text: str) -> None:
+    """Something was written while it was recorded, and the line asks what becomes of it."""
+    turn(own)
+    own.type(text)
+    turn(own)
+
+
 def files(folder: Path) -> dict[str, str]:
     return {path.name: path.read_text() for path in (folder / "personal" / "macros" / "letters").glob("*")}
 
@@ -104,9 +111,7 @@ def test_the_button_of_the_tab_begins_it_and_the_mouse_finishes_it(own: OwnLette
 
 
 def test_a_key_is_pressed_and_what_had_it_is_named(own: OwnLetters) -> None:
-    turn(own)
-    own.type("Yours, ")
-    turn(own)
+    recorded(own, "Yours, ")
     click(own, "recorded-key")
     own.press(Qt.Key.Key_B, CTRL)
     assert own.window.recording.line.taken.text() == "instead of Bold"
@@ -121,9 +126,7 @@ def test_a_key_is_pressed_and_what_had_it_is_named(own: OwnLetters) -> None:
 
 
 def test_a_key_that_the_application_has_runs_the_own_macro_instead(own: OwnLetters) -> None:
-    turn(own)
-    own.type("Yours, ")
-    turn(own)
+    recorded(own, "Yours, ")
     click(own, "recorded-key")
     own.press(Qt.Key.Key_B, CTRL)
     own.press(Qt.Key.Key_Return)
@@ -132,9 +135,7 @@ def test_a_key_that_the_application_has_runs_the_own_macro_instead(own: OwnLette
 
 
 def test_what_is_kept_is_there_after_a_restart(own: OwnLetters, qtbot: QtBot) -> None:
-    turn(own)
-    own.type("One")
-    turn(own)
+    recorded(own, "One")
     click(own, "recorded-key")
     own.press(Qt.Key.Key_F9)
     own.press(Qt.Key.Key_Return)
@@ -148,9 +149,7 @@ def test_what_is_kept_is_there_after_a_restart(own: OwnLetters, qtbot: QtBot) ->
 
 
 def test_thrown_away_is_gone_and_escape_throws_nothing_away(own: OwnLetters) -> None:
-    turn(own)
-    own.type("One")
-    turn(own)
+    recorded(own, "One")
     own.press(Qt.Key.Key_Escape)
     assert own.window.recording.line.isVisible()
     click(own, "recorded-drop")
@@ -164,9 +163,7 @@ def test_thrown_away_is_gone_and_escape_throws_nothing_away(own: OwnLetters) -> 
 
 def test_keys_in_the_name_change_no_letter(own: OwnLetters) -> None:
     own.type("Letter")
-    turn(own)
-    own.type("!")
-    turn(own)
+    recorded(own, "!")
     own.press(Qt.Key.Key_A, CTRL)
     own.type("Mark")
     assert own.window.recording.line.name.text() == "Mark"
@@ -176,9 +173,7 @@ def test_keys_in_the_name_change_no_letter(own: OwnLetters) -> None:
 
 def test_another_recording_keeps_the_one_that_waits_and_names_are_told_apart(own: OwnLetters) -> None:
     for text in ("One", "Two"):
-        turn(own)
-        own.type(text)
-        turn(own)
+        recorded(own, text)
     assert own.window.recording.line.name.text() == "New recording 2"
     assert list(files(own.folder)) == ["new-recording.steps"]
     own.press(Qt.Key.Key_Return)
@@ -186,9 +181,7 @@ def test_another_recording_keeps_the_one_that_waits_and_names_are_told_apart(own
 
 
 def test_closing_keeps_what_waits(own: OwnLetters) -> None:
-    turn(own)
-    own.type("One")
-    turn(own)
+    recorded(own, "One")
     own.document.saved()
     own.forget()
     assert own.window.close()
@@ -201,9 +194,7 @@ def opened(own: Letters) -> MacroList:
 
 
 def test_in_the_list_it_is_mine_and_can_have_a_key_or_go(own: OwnLetters) -> None:
-    turn(own)
-    own.type("One")
-    turn(own)
+    recorded(own, "One")
     own.press(Qt.Key.Key_Return)
     dialog = opened(own)
     assert dialog.list.item(0).text() == "New recording\nyours"
@@ -223,9 +214,7 @@ def test_in_the_list_it_is_mine_and_can_have_a_key_or_go(own: OwnLetters) -> Non
 
 
 def test_shared_macros_are_not_the_colleagues_to_delete(own: OwnLetters) -> None:
-    turn(own)
-    own.type("One")
-    turn(own)
+    recorded(own, "One")
     own.press(Qt.Key.Key_Return)
     own.use({}, close='macro "Closing"\nfor letters\nwrite "x"\n')
     dialog = opened(own)
@@ -242,9 +231,7 @@ def test_shared_macros_are_not_the_colleagues_to_delete(own: OwnLetters) -> None
 def test_where_keys_are_fixed_the_macro_is_kept_and_says_why_it_has_none(own: OwnLetters) -> None:
     fixed = Layout.model_validate({"app": "letters", "layer": "organisation", "policy": "fixed"})
     own.window.use(StackState(app="letters", layouts=(fixed,)))
-    turn(own)
-    own.type("One")
-    turn(own)
+    recorded(own, "One")
     click(own, "recorded-key")
     own.press(Qt.Key.Key_F9)
     own.press(Qt.Key.Key_Return)
@@ -255,9 +242,7 @@ def test_where_keys_are_fixed_the_macro_is_kept_and_says_why_it_has_none(own: Ow
 def test_a_macro_that_cannot_be_written_is_asked_about_again(
     own: OwnLetters, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    turn(own)
-    own.type("One")
-    turn(own)
+    recorded(own, "One")
 
     def full(*_: Any) -> None:
         raise RimecrestError("The disk is full.")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable
 from typing import Any, TypeVar
 
@@ -13,6 +14,9 @@ from rimecrest.core.words import tr
 
 Stored = TypeVar("Stored", bound="Record")
 Value = TypeVar("Value")
+
+
+_VERSION = re.compile(r"[0-9]{1,6}", re.ASCII)
 
 
 class Record(BaseModel):
@@ -43,6 +47,9 @@ def parse_json(text: str, where: str) -> Any:
         raise BrokenFile(where, tr("this is not JSON ({msg})", msg=error.msg), error.lineno) from None
     except RecursionError:
         raise BrokenFile(where, tr("it is nested too deeply")) from None
+    except ValueError:
+        # Python reads no number of more than 4,300 digits (sys.set_int_max_str_digits).
+        raise BrokenFile(where, tr("a number in it is too long")) from None
 
 
 def parse_record(model: type[Stored], text: str, kind: str, where: str, version: int = 1) -> Stored:
@@ -57,7 +64,7 @@ def parse_record(model: type[Stored], text: str, kind: str, where: str, version:
         raise BrokenFile(where, tr("it holds no {kind}", kind=kind))
     tag = str(data.pop("format", ""))
     name, _, number = tag.partition("/")
-    if name != f"rimecrest.{kind}" or not number.isdigit():
+    if name != f"rimecrest.{kind}" or not _VERSION.fullmatch(number):
         raise BrokenFile(
             where,
             tr("its format is “{tag}”, not rimecrest.{kind}/{version}", tag=tag, kind=kind, version=version),

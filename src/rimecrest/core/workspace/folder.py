@@ -9,8 +9,9 @@ from typing import Any
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.layout.renames import followed
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.journal import Files, Journal
 from rimecrest.core.workspace.parts import CATALOGUES, PARTS, SETTINGS, Part
+from rimecrest.core.workspace.plain_files import read_plain
 from rimecrest.core.workspace.workspace import Workspace, frozen
 
 
@@ -27,7 +28,11 @@ def open_workspace(folder: Path) -> Workspace:
 
 
 def read_workspace(folder: Path) -> Workspace:
-    """Read a workspace as it lies there, writing nothing."""
+    """Read a workspace, writing nothing. A save that was not finished is read as it will be.
+
+    Raises:
+        RimecrestError: as `open_workspace`.
+    """
     main = folder / SETTINGS.place
     if not folder.is_dir():
         raise RimecrestError(
@@ -39,12 +44,14 @@ def read_workspace(folder: Path) -> Workspace:
             tr("{folder} is no workspace: it has no workspace.json.", folder=folder),
             tr("Choose another folder, or begin a new workspace."),
         )
-    settings = SETTINGS.read(_content(main, SETTINGS.place), SETTINGS.place, ())
+    pending = Journal(folder).pending()[1] if (folder / ".rimecrest").is_dir() else {}
+    content = pending.get(SETTINGS.place) or read_plain(main, folder, SETTINGS.place)
+    settings = SETTINGS.read(content, SETTINGS.place, ())
     broken: dict[str, str] = {}
     workspace = Workspace(settings, broken=broken)
     for part in PARTS:
         if part is not SETTINGS:
-            workspace = part.having(workspace, frozen(_read(part, folder, broken)))
+            workspace = part.having(workspace, frozen(_read(part, folder, pending, broken)))
     # In the order of workspace.json, which is the order in which people see their applications.
     catalogues = {
         app: workspace.catalogues[app] for app in settings.applications if app in workspace.catalogues
@@ -68,13 +75,16 @@ def _followed(workspace: Workspace) -> Workspace:
     return replace(workspace, layouts=frozen(layouts), habits=habits)
 
 
-def _read(part: Part, folder: Path, broken: dict[str, str]) -> dict[Any, Any]:
+def _read(part: Part, folder: Path, pending: Files, broken: dict[str, str]) -> dict[Any, Any]:
     found: dict[Any, Any] = {}
-    for path in part.files(folder):
-        name = path.relative_to(folder).as_posix()
+    names = {path.relative_to(folder).as_posix() for path in part.files(folder)}
+    names |= {name for name in pending if part.holds(name)}
+    for name in sorted(names):
         try:
             key = part.key(name)
-            found[key] = part.read(_content(path, name), name, key)
+            content = pending[name] if name in pending else read_plain(folder / name, folder, name)
+            if content is not None:
+                found[key] = part.read(content, name, key)
         except BrokenFile as error:
             at = f"line {error.line}: " if error.line else ""
             reason = error.sentence.split(": ", 1)[-1].rstrip(".")
@@ -82,10 +92,3 @@ def _read(part: Part, folder: Path, broken: dict[str, str]) -> dict[Any, Any]:
         except RimecrestError as error:
             broken[name] = error.sentence.rstrip(".")
     return found
-
-
-def _content(path: Path, name: str) -> bytes:
-    try:
-        return path.read_bytes()
-    except OSError as error:
-        raise BrokenFile(name, tr("it cannot be read ({reason})", reason=error.strerror)) from None

@@ -9,13 +9,16 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.keys import ANYWHERE, normalise
 from rimecrest.core.words import tr
+from rimecrest.core.workspace.csv_rows import CsvRows
 
+_USES = re.compile(r"[0-9]{1,12}", re.ASCII)
 BASES = ("counted", "estimated")
 
 
@@ -86,7 +89,7 @@ def parse_use(text: str, where: str = "use.csv") -> dict[tuple[str, str], UseCou
     for line, row in _rows(text, where, ("application", "target", "uses")):
         number = row["uses"]
         basis = row.get("basis") or BASES[0]
-        if not number.isdigit():
+        if not _USES.fullmatch(number):
             raise BrokenFile(where, tr("“{number}” is no number of uses", number=number), line)
         if basis not in BASES:
             raise BrokenFile(where, tr("the basis is “{basis}”, not counted or estimated", basis=basis), line)
@@ -112,9 +115,9 @@ def parse_own_keys(text: str, where: str = "own-keys.csv") -> tuple[OwnKey, ...]
 
 
 def _rows(text: str, where: str, needed: tuple[str, ...]) -> Iterable[tuple[int, dict[str, str]]]:
-    rows = csv.DictReader(io.StringIO(text))
+    rows = CsvRows(text, where)
     for column in needed:
-        if column not in (rows.fieldnames or ()):
+        if column not in rows.columns:
             raise BrokenFile(where, tr("the column “{column}” is missing", column=column), 1)
     for row in rows:
         given = {
@@ -122,8 +125,8 @@ def _rows(text: str, where: str, needed: tuple[str, ...]) -> Iterable[tuple[int,
         }
         for column in needed:
             if not given.get(column):
-                raise BrokenFile(where, tr("this line has no {column}", column=column), rows.line_num)
-        yield rows.line_num, given
+                raise BrokenFile(where, tr("this line has no {column}", column=column), rows.line)
+        yield rows.line, given
 
 
 def format_use(counts: Iterable[UseCount]) -> str:

@@ -1,30 +1,46 @@
 """The journal: each edit as one record, written before its files, so that a save is whole or not at all.
 
-A record holds the new text of every file the edit touches. When the program dies between two files, the
-next opening writes the last record's files again.
+A record holds the new content of every file the edit touches. When the program dies between two files, the
+next opening writes the last record's files again; whoever only reads sees them as they will be.
+
+A record is one line: its length in bytes, its checksum (CRC-32, ITU-T V.42) and its JSON. What does not agree
+with that is the tail that was being written when the power went, or the disk was full: it is no record, and
+is cut off before the next one is appended.
 """
 
 from __future__ import annotations
 
 import base64
+import binascii
 import contextlib
 import json
 import os
-from collections.abc import Mapping
+import re
+import zlib
+from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
-from rimecrest.core.errors import RimecrestError
+import structlog
+
+from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import cannot_write, remove, write_atomically
+from rimecrest.core.workspace.parts import is_known
+from rimecrest.core.workspace.plain_files import read_plain, why_not_plain
+
+log = structlog.get_logger()
 
 LONGEST = 512
 """Records kept; older ones have done their work."""
-
+PLACE = ".rimecrest/journal.jsonl"
 
 Files = Mapping[str, bytes | None]
 """Path within the folder → its content; None: the file goes."""
 Written = dict[str, str | dict[str, str] | None]
 """The same as a record holds it: text as it is, other bytes as `{"base64": …}`."""
+
+_FRAME = re.compile(rb"([0-9]{1,12}) ([0-9a-f]{8}) ")
 
 
 def _as_written(files: Files) -> Written:
@@ -38,15 +54,44 @@ def _one_written(content: bytes) -> str | dict[str, str]:
         return {"base64": base64.b64encode(content).decode()}
 
 
-def _as_read(written: Written) -> dict[str, bytes | None]:
-    return {
-        name: base64.b64decode(content["base64"])
-        if isinstance(content, dict)
-        else None
-        if content is None
-        else content.encode()
-        for name, content in written.items()
-    }
+def _as_read(written: Any) -> dict[str, bytes | None]:
+    """The files of a record. Raises ValueError when it names what is no file of a workspace."""
+    if not isinstance(written, dict):
+        raise ValueError("it names no files")
+    found: dict[str, bytes | None] = {}
+    for name, content in written.items():
+        if not is_known(name):
+            raise ValueError(f"{name!r} is no file of a workspace")
+        match content:
+            case None:
+                found[name] = None
+            case str():
+                found[name] = content.encode()
+            case {"base64": str(text)}:
+                found[name] = base64.b64decode(text, validate=True)
+            case _:
+                raise ValueError(f"{name!r} has no content")
+    return found
+
+
+def framed(record: Mapping[str, Any]) -> bytes:
+    """A record as a line."""
+    body = json.dumps(record).encode()
+    return b"%d %08x %s\n" % (len(body), zlib.crc32(body), body)
+
+
+def records_in(content: bytes) -> Iterator[tuple[dict[str, Any], int]]:
+    """The whole records at the beginning of a journal, each with where it ends."""
+    at = 0
+    while found := _FRAME.match(content, at):
+        begin = found.end()
+        end = begin + int(found[1])
+        body = content[begin:end]
+        if content[end : end + 1] != b"\n" or zlib.crc32(body) != int(found[2], 16):
+            return
+        record = json.loads(body)
+        at = end + 1
+        yield record if isinstance(record, dict) else {}, at
 
 
 class Journal:
@@ -54,7 +99,9 @@ class Journal:
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
-        self._path = folder / ".rimecrest" / "journal.jsonl"
+        self._path = folder / PLACE
+        self._whole = -1
+        """Length of the journal when it was known to end with a whole record."""
 
     def save(self, label: str, files: Files) -> None:
         """Write the record, then the files.
@@ -85,13 +132,29 @@ class Journal:
     def _append(self, record: dict[str, Any], flush: bool = True) -> None:
         try:
             self._path.parent.mkdir(parents=True, exist_ok=True)
-            with self._path.open("a", encoding="utf-8") as file:
-                file.write(json.dumps(record, ensure_ascii=False) + "\n")
+            if reason := why_not_plain(self._path, self._folder):
+                raise RimecrestError(
+                    tr("{path} cannot be used: {reason}.", path=self._path, reason=reason),
+                    tr("Take it away, and open the workspace again."),
+                )
+            with self._path.open("ab") as file:
+                self._end_torn_tail(file.tell())
+                file.write(framed(record))
                 file.flush()
                 if flush:
                     os.fsync(file.fileno())
+                self._whole = file.tell()
         except OSError as error:
             raise cannot_write(self._path, error) from error
+
+    def _end_torn_tail(self, length: int) -> None:
+        """Cut off what follows the last whole record, before anything is appended."""
+        if length == self._whole:
+            return
+        ends = [end for _, end in records_in(self._path.read_bytes())]
+        whole = ends[-1] if ends else 0
+        if whole != length:
+            os.truncate(self._path, whole)
 
     def _write(self, files: Files) -> None:
         for name, content in files.items():
@@ -100,28 +163,34 @@ class Journal:
             else:
                 write_atomically(self._folder / name, content)
 
+    def pending(self) -> tuple[str, dict[str, bytes | None]]:
+        """Label and files of a record that was not finished; nothing where there is none."""
+        records = self._records()
+        if not records or "files" not in records[-1]:
+            return "", {}
+        try:
+            return str(records[-1].get("label", "")), _as_read(records[-1]["files"])
+        except (ValueError, binascii.Error) as error:
+            # Whoever wrote that was no Rimecrest: nothing of it is done.
+            log.warning("journal record left out", folder=str(self._folder), reason=str(error))
+            return "", {}
+
     def finish(self) -> str:
         """Write the files of a record that was not finished. Returns its label, or nothing."""
         records = self._records()
-        label = ""
+        label, files = self.pending()
+        if files:
+            self._write(files)
         if records and "files" in records[-1]:
-            self._write(_as_read(records[-1]["files"]))
             self._append({"done": True})
-            label = str(records[-1].get("label", ""))
         if len(records) > LONGEST:
-            kept = "".join(json.dumps(r, ensure_ascii=False) + "\n" for r in records[-LONGEST // 2 :])
-            write_atomically(self._path, kept.encode())
+            write_atomically(self._path, b"".join(map(framed, records[-LONGEST // 2 :])))
+            self._whole = -1
         return label
 
     def _records(self) -> list[dict[str, Any]]:
-        if not self._path.is_file():
-            return []
-        records = []
-        for line in self._path.read_text("utf-8", errors="replace").splitlines():
-            try:
-                record = json.loads(line)
-            except json.JSONDecodeError:
-                continue  # the line that was being written when the power went
-            if isinstance(record, dict):
-                records.append(record)
-        return records
+        try:
+            content = read_plain(self._path, self._folder, PLACE)
+        except BrokenFile:
+            return []  # none yet, or nothing that is read
+        return [record for record, _ in records_in(content)]

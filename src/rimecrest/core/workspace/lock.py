@@ -16,6 +16,7 @@ from filelock import FileLock, Timeout
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.core.workspace.plain_files import why_not_plain
 
 
 class WorkspaceLock:
@@ -38,6 +39,12 @@ class WorkspaceLock:
         """Take it if it is free; `ours` tells whether it was."""
         try:
             self._path.parent.mkdir(exist_ok=True)
+            if reason := why_not_plain(self._path, self._path.parent.parent):
+                # Taking it would empty whatever a link leads to.
+                self.held_by = tr(
+                    "nobody, but {path} cannot be used: {reason}", path=self._path, reason=reason
+                )
+                return
             self._lock.acquire()
         except Timeout:
             self.held_by = self._name() or tr("another Rimecrest")

@@ -24,7 +24,7 @@ from pathlib import Path, PurePosixPath
 from typing import Any
 
 from rimecrest.core.catalogue import parse_catalogue
-from rimecrest.core.errors import BrokenFile
+from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import AppId, FileName, Identity, LayerId, MacroId
 from rimecrest.core.layout import Layout, parse_layout
 from rimecrest.core.model import Record, dump_record, parse_record
@@ -101,11 +101,20 @@ class Part:
         checked = tuple(kind(text) for kind, text in zip(self.kinds, found, strict=True))
         return checked[0] if len(checked) == 1 else checked
 
+    def holds(self, path: str) -> bool:
+        """Whether a path within the folder is where one of its files lies."""
+        if path.count("/") != self.place.count("/") or not PurePosixPath(path).match(self.place):
+            return False
+        try:
+            return self.path(self.key(path)) == path
+        except RimecrestError:
+            return False
+
     def files(self, folder: Path) -> Iterator[Path]:
-        """Its files in a folder, in order."""
-        paths = (path for path in sorted(folder.glob(self.place)) if path.is_file())
+        """Its files in a folder, in order: what is there under such names, plain files or not."""
         # What begins with a dot is nobody's: a file that was being written when the power went, an editor's.
-        return (path for path in paths if not path.name.startswith("."))
+        paths = (path for path in sorted(folder.glob(self.place)) if not path.name.startswith("."))
+        return (path for path in paths if path.is_symlink() or not path.is_dir())
 
     def changes(self, before: Workspace, after: Workspace) -> Iterator[tuple[Key, Any, Any]]:
         """(key, value before, value after) of what differs; None where there is none."""
@@ -265,6 +274,11 @@ COMPANIONS = Part(
 
 PARTS = (SETTINGS, PEOPLE, USE, OWN_KEYS, CATALOGUES, LAYOUTS, MACROS, PICTURES, COMPANIONS)
 """Every kind of thing, in the order in which they are read."""
+
+
+def is_known(path: str) -> bool:
+    """Whether a path within a workspace's folder is where a file of some part lies; no other is written."""
+    return any(part.holds(path) for part in PARTS)
 
 
 def part_named(name: str) -> Part:

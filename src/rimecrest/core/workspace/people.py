@@ -10,6 +10,7 @@ from dataclasses import dataclass, fields
 from rimecrest.core.errors import BrokenFile
 from rimecrest.core.keys import Traits
 from rimecrest.core.words import tr
+from rimecrest.core.workspace.csv_rows import CsvRows
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,17 +44,17 @@ COLUMNS = tuple(field.name for field in fields(Seat))
 
 def parse_people(text: str, where: str = "people.csv") -> tuple[Seat, ...]:
     """Read the list. Raises BrokenFile with the line of the first one that does not fit."""
-    rows = csv.DictReader(io.StringIO(text))
-    missing = {"seat", "name"} - set(rows.fieldnames or ())
+    rows = CsvRows(text, where)
+    missing = {"seat", "name"} - set(rows.columns)
     if missing:
         raise BrokenFile(where, tr("the column “{column}” is missing", column=min(missing)), 1)
     seats: dict[str, Seat] = {}
     for row in rows:
         seat = (row.get("seat") or "").strip()
         if not seat:
-            raise BrokenFile(where, tr("this line has no seat"), rows.line_num)
+            raise BrokenFile(where, tr("this line has no seat"), rows.line)
         if seat in seats:
-            raise BrokenFile(where, tr("the seat “{seat}” stands twice", seat=seat), rows.line_num)
+            raise BrokenFile(where, tr("the seat “{seat}” stands twice", seat=seat), rows.line)
         given = {name: (row.get(name) or "").strip() for name in COLUMNS if row.get(name)}
         departments = tuple(given.pop("departments", "").split())
         seats[seat] = Seat(**{**given, "departments": departments})  # type: ignore[arg-type]
