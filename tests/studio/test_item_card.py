@@ -196,7 +196,7 @@ def test_a_button_that_opens_a_file_takes_a_companion_from_a_list(studio: Studio
     studio.push("card-setting-path")
     menu = next(menu for menu in studio.window.findChildren(QMenu, "choices") if menu.isVisible())
     rows = [action.text() for action in menu.actions() if action.text()]
-    assert rows[:2] == ["Write or paste a path …", "Choose a file …"]
+    assert rows[:2] == ["Write or paste a path …\tCtrl+V", "Choose a file …"]
     assert "berth-plan.ods, from companions" in rows
     studio.choose("berth-plan.ods, from companions")
     made = studio.item("department.freight:plan")

@@ -245,11 +245,11 @@ def test_typing_at_new_group_makes_one_with_its_first_item_and_asks_its_name(stu
     studio.type("Loads")
     studio.press(Qt.Key.Key_Return)
     tab = studio.session.outcome().tabs[0]
-    assert [group.title for group in tab.groups] == ["Letter", "Loads", "Words", "Steps", "Select"]
+    assert [group.title for group in tab.groups] == ["Letter", "Loads", "Words", "Steps", "Select", "Macros"]
     assert [item.run for item in tab.groups[1].items] == ["macro:hazard-note"]
     studio.push("undo")
     studio.push("undo")
-    assert len(studio.session.outcome().tabs[0].groups) == 4
+    assert len(studio.session.outcome().tabs[0].groups) == 5
 
 
 def test_between_a_built_in_item_and_what_another_layer_hung_on_it(studio: Studio) -> None:

@@ -188,10 +188,10 @@ def test_a_group_is_dragged_into_another_tab(studio: Studio) -> None:
 def test_a_held_group_goes_over_the_end_of_its_tab_into_the_next(studio: Studio) -> None:
     studio.place.stage.frame.choose_tab("app:tab-write")
     studio.place.overlay.redrawn()
-    hold(studio, "app:group-choose")
+    hold(studio, "app:group-again")
     studio.press(Qt.Key.Key_Right, ALT)
-    assert "app:group-choose" in groups(studio, tabs(studio)[tabs(studio).index("app:tab-write") + 1])
-    assert studio.place.overlay.caret.held == "app:group-choose"
+    assert "app:group-again" in groups(studio, tabs(studio)[tabs(studio).index("app:tab-write") + 1])
+    assert studio.place.overlay.caret.held == "app:group-again"
 
 
 def test_ctrl_up_holds_what_the_caret_stands_in_and_ctrl_down_goes_in_again(studio: Studio) -> None:

@@ -183,7 +183,7 @@ class FinishSentence(QWidget):
 
     def _over(self, word: Word, wider: int) -> QRect:
         corner = word.mapTo(self, word.rect().topLeft())
-        return QRect(corner.x(), corner.y() - 2, max(word.width() + wider, 220), word.height() + 6)
+        return QRect(corner.x(), corner.y() - 2, max(word.width() + wider, 120), word.height() + 6)
 
     def _ask(self, word: Word, now: str, taken: Callable[[str], object]) -> None:
         """A field over a word; an empty one, or one that says the same, changes nothing."""
@@ -191,7 +191,7 @@ class FinishSentence(QWidget):
             self._field.keep()
         field = self._field = InlineField(now, "", self, back=self)
         field.setObjectName("finish-field")
-        field.setGeometry(self._over(word, 80))
+        field.setGeometry(self._over(word, 20))
 
         def done(text: str) -> None:
             by_key = field.by_key
