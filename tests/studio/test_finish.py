@@ -88,6 +88,8 @@ def test_kept_for_everyone_it_moves_there_and_its_button_stays_with_the_desk(
     choose(studio, "kept", "for Everyone")
     studio.push("finish-put")
     assert shelf(studio) == "organisation"
+    assert studio.desk.places["Macros"].now == ("organisation", "new-recording")
+    assert not [w for w in studio.window.findChildren(FinishSentence) if w.isVisible()]
     assert len(runs(studio)) == 1
     studio.push("undo")
     assert shelf(studio) == LAYER

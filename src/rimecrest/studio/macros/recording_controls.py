@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 from dataclasses import replace
+from functools import partial
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -148,13 +149,22 @@ class RecordingControls(QObject):
                 self._session, self._scheme, file, self._document(file.macro.application), self._keep_there
             )
         if self.finish is not None:
-            self.finish.done.connect(lambda _: self.end_finish())
+            self.finish.done.connect(partial(self._put, self.finish))
             self.finish.later.connect(self.end_finish)
             self.finish.renamed.connect(self._rename)
             self.finish.try_wanted.connect(lambda _: self.try_wanted.emit())
             self._sheet.put_above_fault(self.finish)
             if self._sheet.isVisible():
                 self.finish.begin()
+
+    def _put(self, finish: FinishSentence, identity: str) -> None:
+        """It is where it shall go: on another shelf, perhaps, where it is shown from now on.
+
+        The edit itself may have shown another macro before and taken the sentence away with it.
+        """
+        self.end_finish()
+        if (finish.kept, identity) in self._session.workspace.macros:
+            self.kept.emit((finish.kept, identity))
 
     def _document(self, app: str) -> str:
         """The document that was recorded in, while it is open."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from functools import partial
 
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, QTimer
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, QTimer
 from PyQt6.QtGui import (
     QAction,
     QFontMetrics,
@@ -139,7 +139,8 @@ class ChoiceList(QMenu):
             box = QRectF(self.actionGeometry(action))
             if action.isSeparator():
                 painter.setPen(scheme.color("line"))
-                painter.drawLine(box.center() - (box.center() - box.topLeft()) / 1.2, box.center())
+                middle = box.center().y()
+                painter.drawLine(QPointF(box.left() + 10, middle), QPointF(box.right() - 10, middle))
                 continue
             if action is self.activeAction():
                 painter.setPen(Qt.PenStyle.NoPen)
