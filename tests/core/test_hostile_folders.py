@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import time
 import zlib
 from pathlib import Path
 
@@ -12,7 +13,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.workspace import Keeper, PutMacro, apply, open_workspace, read_workspace
+from rimecrest.core.workspace import MINE, Keeper, PutMacro, apply, open_workspace, read_workspace
+from rimecrest.core.workspace.atomic import BESIDE, LEFT_BEHIND, write_atomically
 from rimecrest.core.workspace.journal import PLACE, Journal, framed, records_in
 from rimecrest.core.workspace.parts import changed_files, is_known
 
@@ -148,6 +150,20 @@ def test_a_record_whose_checksum_is_wrong_is_none(folder: Path) -> None:
     assert open_workspace(folder).people
 
 
+@pytest.mark.parametrize(
+    "key",
+    [("organisation", "../../../e"), ("../../../o", "e"), ("organisation", ""), ("", "e"), ("a/b", "e")],
+)
+def test_nothing_is_saved_under_what_is_no_identity(folder: Path, key: tuple[str, str]) -> None:
+    keeper = Keeper(folder)
+    opened = keeper.open()
+    before = sorted(folder.parent.rglob("*"))
+    with pytest.raises(RimecrestError, match="cannot be the place of a macro"):
+        keeper.save("x", opened, opened.with_macro(*key, 'macro "E"\n'))
+    keeper.close()
+    assert sorted(folder.parent.rglob("*")) == before
+
+
 # Links, pipes, things that are no files
 
 
@@ -170,6 +186,72 @@ def test_a_pipe_among_the_companions_is_told_and_waited_for_by_nobody(folder: Pa
     (folder / "companions").mkdir()
     os.mkfifo(folder / "companions" / "pipe")
     assert open_workspace(folder).broken == {"companions/pipe": "it is no plain file"}
+
+
+def test_what_is_no_plain_file_hangs_no_studio_and_is_not_written_over(folder: Path, tmp_path: Path) -> None:
+    (folder / "companions").mkdir()
+    os.mkfifo(folder / "companions" / "pipe")
+    secret = tmp_path / "secret"
+    secret.write_text("secret")
+    (folder / "companions" / "plan.txt").symlink_to(secret)
+    mine = tmp_path / "mine"
+    mine.mkdir()
+    os.mkfifo(mine / "waiting.steps")
+    (mine / "good.steps").write_text('macro "Good"\n')
+    keeper = Keeper(folder, mine=mine)
+    opened = keeper.open()
+    assert [key for key in opened.macros if key[0] == MINE] == [(MINE, "good")]
+    assert set(opened.broken) == {"companions/pipe", "companions/plan.txt"}
+    assert keeper.foreign_changes() == []
+    secret.write_text("another secret")
+    assert keeper.foreign_changes() == []
+    after = opened.with_macro("organisation", "new", 'macro "New"\n')
+    keeper.save("new", opened, after)
+    keeper.close()
+    assert ("organisation", "new") in read_workspace(folder).macros
+
+
+def test_what_a_killed_program_was_writing_is_tidied_when_its_time_is_over(folder: Path) -> None:
+    long_ago = time.time() - 2 * LEFT_BEHIND
+    left = [folder / place / f".abc{BESIDE}" for place in ("", "layouts/department.north", ".rimecrest")]
+    (folder / ".rimecrest").mkdir()
+    for path in left:
+        path.write_text("half")
+        os.utime(path, (long_ago, long_ago))
+    fresh = folder / f".def{BESIDE}"
+    fresh.write_text("somebody writes this now")
+    notes = folder / ".notes"
+    notes.write_text("mine")
+    os.utime(notes, (long_ago, long_ago))
+    keeper = Keeper(folder)
+    opened = keeper.open()
+    keeper.close()
+    assert opened.broken == {}
+    assert [path for path in left if path.exists()] == []
+    assert fresh.exists()
+    assert notes.exists()
+
+
+def test_a_save_that_is_killed_leaves_a_name_that_is_tidied(
+    folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    class Killed(BaseException):
+        """The process ends here: nothing after it is carried out."""
+
+    def die(*_: object, **__: object) -> None:
+        raise Killed
+
+    monkeypatch.setattr(os, "replace", die)
+    monkeypatch.setattr(Path, "unlink", die)
+    with pytest.raises(Killed):
+        write_atomically(folder / "companions" / "plan.txt", b"half")
+    monkeypatch.undo()
+    (left,) = (folder / "companions").iterdir()
+    os.utime(left, (0, 0))
+    keeper = Keeper(folder)
+    keeper.open()
+    keeper.close()
+    assert list((folder / "companions").iterdir()) == []
 
 
 def test_a_lock_that_is_a_link_empties_nothing(folder: Path, tmp_path: Path) -> None:

@@ -340,6 +340,11 @@ def test_macros_are_handed_over_and_taken_in_by_the_command_line(made: Path, tmp
     settings = json.loads((other / "workspace.json").read_text())
     assert settings["made_by"]["department.care/hazard-note-2"]["name"] == "Ailis Sundby"
     assert "makers" not in settings
+    for outside in ("../../../o", "department.nowhere"):
+        refused = rimecrest("macro", "import", str(other), str(bundle), "--layer", outside)
+        assert f"There is no layer “{outside}”. There are: organisation, " in refused.stderr
+    assert rimecrest("macro", "import", str(other), str(bundle), "--layer", "passenger care").returncode == 0
+    assert (other / "macros/department.care/hazard-note-3.steps").is_file()
     again = rimecrest("macro", "import", str(other), str(bundle), "--existing", "perhaps")
     assert "“perhaps” is no answer." in again.stderr
     assert rimecrest("macro", "import", str(other), str(bundle), "--vouch").returncode == 0

@@ -95,13 +95,7 @@ def chart(
             tr("A wall chart is a .pdf or an .html file, not “{name}”.", name=out.name), tr("Name it so.")
         )
     opened = read_workspace(workspace)
-    titles = {known.title.lower(): known.id for known in opened.settings.layers}
-    chosen = titles.get(layer.lower(), layer)
-    if chosen not in opened.layers:
-        raise RimecrestError(
-            tr("There is no layer “{layer}”.", layer=layer),
-            tr("There are: {layers}.", layers=", ".join(opened.layers)),
-        )
+    chosen = opened.layer_named(layer)
     if keyboard:
         from rimecrest.core.keys.keyboards import keyboard as known_keyboard
 

@@ -111,7 +111,9 @@ def macro_export(
 def macro_import(
     workspace: WorkspaceFolder,
     bundle: Annotated[Path, typer.Argument(help="A bundle that somebody exported.")],
-    layer: Annotated[str, typer.Option(help="The layer on whose shelf they shall stand.")] = "organisation",
+    layer: Annotated[
+        str, typer.Option(help="The layer on whose shelf they shall stand, by its id or title.")
+    ] = "organisation",
     existing: Annotated[
         str, typer.Option(help="What becomes of names that are taken: keep both, replace or skip.")
     ] = tr("keep both"),
@@ -136,6 +138,7 @@ def macro_import(
     keeper = Keeper(workspace)
     opened, found = keeper.open(), read_bundle(content, bundle.name)
     try:
+        layer = opened.layer_named(layer)
         for arrival in arrivals(found, opened, layer):
             may = ", ".join(arrival.may) or "nothing"
             print(

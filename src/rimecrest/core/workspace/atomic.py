@@ -2,12 +2,21 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
+import stat
 import tempfile
+import time
+from collections.abc import Iterable
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+
+BESIDE = ".being-written"
+"""How the name of a file ends that is being written."""
+LEFT_BEHIND = 60.0
+"""Seconds after which such a file is a dead program's: writing one takes a moment, even over a network."""
 
 
 def write_atomically(path: Path, content: bytes) -> None:
@@ -18,7 +27,7 @@ def write_atomically(path: Path, content: bytes) -> None:
     """
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        handle, beside = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+        handle, beside = tempfile.mkstemp(dir=path.parent, prefix=".", suffix=BESIDE)
         try:
             with os.fdopen(handle, "wb") as file:
                 file.write(content)
@@ -31,6 +40,16 @@ def write_atomically(path: Path, content: bytes) -> None:
             raise
     except OSError as error:
         raise cannot_write(path, error) from error
+
+
+def tidy(folders: Iterable[Path]) -> None:
+    """Take away what programs that were killed while they wrote have left in some folders."""
+    for folder in folders:
+        for path in folder.glob(f".*{BESIDE}"):
+            with contextlib.suppress(OSError):
+                found = path.lstat()
+                if stat.S_ISREG(found.st_mode) and time.time() - found.st_mtime > LEFT_BEHIND:
+                    path.unlink()
 
 
 def remove(path: Path) -> None:

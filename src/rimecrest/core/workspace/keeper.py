@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import contextlib
 import hashlib
+import os
 from pathlib import Path
 
-from rimecrest.core.errors import RimecrestError
+from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import MacroId
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import cannot_write, remove, write_atomically
+from rimecrest.core.workspace.atomic import cannot_write, remove, tidy, write_atomically
 from rimecrest.core.workspace.folder import open_workspace, read_workspace
 from rimecrest.core.workspace.journal import Journal
 from rimecrest.core.workspace.lock import WorkspaceLock
 from rimecrest.core.workspace.parts import MACROS, PARTS, changed_files
+from rimecrest.core.workspace.plain_files import read_plain
 from rimecrest.core.workspace.settings import MINE
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -55,7 +57,12 @@ class Keeper:
         """Take the lock if it is free, then read the folder. Raises RimecrestError."""
         if (self.folder / "workspace.json").is_file():  # else reading says what is wrong
             self._lock.take()
-        workspace = read_workspace(self.folder) if self.read_only else open_workspace(self.folder)
+        if self.read_only:
+            workspace = read_workspace(self.folder)
+        else:
+            tidy({path for part in PARTS for path in part.folders(self.folder)})
+            tidy([self.folder / ".rimecrest"])
+            workspace = open_workspace(self.folder)
         self._digests = self._on_disk()
         return self._with_mine(workspace)
 
@@ -66,8 +73,9 @@ class Keeper:
     def _with_mine(self, workspace: Workspace) -> Workspace:
         if self._mine is not None:
             for path in sorted(self._mine.glob("*.steps")):
-                with contextlib.suppress(OSError, UnicodeDecodeError, RimecrestError):
-                    workspace = workspace.with_macro(MINE, MacroId(path.stem), path.read_text("utf-8"))
+                with contextlib.suppress(UnicodeDecodeError, RimecrestError):
+                    text = read_plain(path, self._mine, path.name).decode()
+                    workspace = workspace.with_macro(MINE, MacroId(path.stem), text)
         return workspace
 
     def close(self) -> None:
@@ -93,8 +101,7 @@ class Keeper:
         mine = MACROS.place.replace("*", MINE, 1).partition("*")[0]
         own = {name: files.pop(name) for name in list(files) if name.startswith(mine)}
         for name in files:
-            path = self.folder / name
-            if (_digest(path) if path.is_file() else None) != self._digests.get(name):
+            if self._digest(name) != self._digests.get(name):
                 raise ChangedMeanwhile(name)
         # A macro that moves between the shelves is in both for a moment, never in none.
         self._save_mine({name: content for name, content in own.items() if content is not None})
@@ -113,11 +120,11 @@ class Keeper:
             remove(path) if content is None else write_atomically(path, content)
 
     def _note(self, name: str) -> None:
-        path = self.folder / name
-        if path.is_file():
-            self._digests[name] = _digest(path)
-        else:
+        digest = self._digest(name)
+        if digest is None:
             self._digests.pop(name, None)
+        else:
+            self._digests[name] = digest
 
     def foreign_changes(self) -> list[str]:
         """Files that another program wrote, made or took away since we last read or wrote them."""
@@ -128,15 +135,17 @@ class Keeper:
         return sorted(changed)
 
     def _on_disk(self) -> dict[str, str]:
-        return {
-            path.relative_to(self.folder).as_posix(): _digest(path)
-            for part in PARTS
-            for path in part.files(self.folder)
-        }
+        names = [
+            path.relative_to(self.folder).as_posix() for part in PARTS for path in part.files(self.folder)
+        ]
+        return {name: digest for name in names if (digest := self._digest(name)) is not None}
 
-
-def _digest(path: Path) -> str:
-    try:
-        return hashlib.sha256(path.read_bytes()).hexdigest()
-    except OSError:
-        return "unreadable"
+    def _digest(self, name: str) -> str | None:
+        """What tells a file's content apart; None where there is none."""
+        path = self.folder / name
+        if not os.path.lexists(path):
+            return None
+        try:
+            return hashlib.sha256(read_plain(path, self.folder, name)).hexdigest()
+        except BrokenFile as broken:
+            return broken.sentence

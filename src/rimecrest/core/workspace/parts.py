@@ -116,6 +116,12 @@ class Part:
         paths = (path for path in sorted(folder.glob(self.place)) if not path.name.startswith("."))
         return (path for path in paths if path.is_symlink() or not path.is_dir())
 
+    def folders(self, folder: Path) -> Iterator[Path]:
+        """The folders within a workspace's folder in which its files lie."""
+        within, _, _ = self.place.rpartition("/")
+        found, here = (folder.glob(within) if within else [folder]), folder.resolve()
+        return (path for path in found if path.resolve().is_relative_to(here))
+
     def changes(self, before: Workspace, after: Workspace) -> Iterator[tuple[Key, Any, Any]]:
         """(key, value before, value after) of what differs; None where there is none."""
         old, new = self.values(before), self.values(after)
@@ -286,9 +292,19 @@ def part_named(name: str) -> Part:
 
 
 def changed_files(before: Workspace, after: Workspace) -> dict[str, bytes | None]:
-    """Path → new content (None: the file goes) of everything that differs."""
-    return {
-        part.path(key): None if now is None else part.write(now)
-        for part in PARTS
-        for key, _, now in part.changes(before, after)
-    }
+    """Path → new content (None: the file goes) of everything that differs.
+
+    Raises:
+        RimecrestError: a key is no identity of its part, so that its file would lie elsewhere.
+    """
+    found: dict[str, bytes | None] = {}
+    for part in PARTS:
+        for key, _, now in part.changes(before, after):
+            path = part.path(key)
+            if not part.holds(path):
+                raise RimecrestError(
+                    tr("“{path}” cannot be the place of a {name}.", path=path, name=part.name),
+                    tr("Give it another name; nothing was written."),
+                )
+            found[path] = None if now is None else part.write(now)
+    return found

@@ -83,6 +83,17 @@ class Workspace:
         titles |= {known.id: known.title for known in self.settings.layers}
         return titles.get(layer, layer)
 
+    def layer_named(self, name: str) -> str:
+        """The id of the shared layer of that id or title. Raises RimecrestError when there is none."""
+        titles = {layer.title.lower(): layer.id for layer in self.settings.layers}
+        found = titles.get(name.strip().lower(), name)
+        if found not in self.layers:
+            raise RimecrestError(
+                tr("There is no layer “{layer}”.", layer=name),
+                tr("There are: {layers}.", layers=", ".join(self.layers)),
+            )
+        return found
+
     def seat(self, name: str) -> Seat:
         """The seat, or the colleague, of that name. Raises RimecrestError when there is none."""
         for seat in self.people:
