@@ -207,7 +207,10 @@ def test_what_is_no_plain_file_hangs_no_studio_and_is_not_written_over(folder: P
     assert keeper.foreign_changes() == []
     after = opened.with_macro("organisation", "new", 'macro "New"\n')
     keeper.save("new", opened, after)
+    with pytest.raises(RimecrestError, match="plan.txt cannot be used: it is reached through a link"):
+        keeper.save("over", after, after.with_companion("plan.txt", b"mine"))
     keeper.close()
+    assert secret.read_text() == "another secret"
     assert ("organisation", "new") in read_workspace(folder).macros
 
 

@@ -94,6 +94,13 @@ def records_in(content: bytes) -> Iterator[tuple[dict[str, Any], int]]:
         yield record if isinstance(record, dict) else {}, at
 
 
+def _not_plain(path: Path, reason: str) -> RimecrestError:
+    return RimecrestError(
+        tr("{path} cannot be used: {reason}.", path=path, reason=reason),
+        tr("Take it away, and open the workspace again."),
+    )
+
+
 class Journal:
     """The journal of one workspace folder."""
 
@@ -102,6 +109,8 @@ class Journal:
         self._path = folder / PLACE
         self._whole = -1
         """Length of the journal when it was known to end with a whole record."""
+        self._half_done: Files | None = None
+        """What the files of a save that failed held before, until they hold it again."""
 
     def save(self, label: str, files: Files) -> None:
         """Write the record, then the files.
@@ -109,17 +118,34 @@ class Journal:
         Raises:
             RimecrestError: the folder cannot be written. What was saved before is still whole.
         """
-        self.begin(label, files)
-        old = {name: self._content(name) for name in files}
+        self._take_back()
+        self._half_done = {name: self._content(name) for name in files}
         try:
+            self.begin(label, files)
             self._write(files)
         except RimecrestError:
             # The edit did not happen: neither now nor at the next opening may half of it be there.
             with contextlib.suppress(RimecrestError):
-                self._write({name: was for name, was in old.items() if self._content(name) != was})
-            self._append({"given-up": True})
+                self._take_back()
             raise
-        self._append({"done": True}, flush=False)
+        self._half_done = None
+        try:
+            self._append({"done": True}, flush=False)
+        except RimecrestError as error:
+            # All of it is there; the next opening will write the same once more.
+            log.warning("journal record not closed", folder=str(self._folder), reason=str(error))
+
+    def _take_back(self) -> None:
+        """Undo what a save that failed left behind. On a disk that stays full the next save has to try again.
+
+        Raises:
+            RimecrestError: it still cannot be done, so nothing else may be saved.
+        """
+        if self._half_done is not None:
+            old = self._half_done
+            self._write({name: was for name, was in old.items() if self._content(name) != was})
+            self._append({"given-up": True})
+            self._half_done = None
 
     def begin(self, label: str, files: Files) -> None:
         """Write the record: from here on the files will be written, if need be at the next opening."""
@@ -127,16 +153,18 @@ class Journal:
 
     def _content(self, name: str) -> bytes | None:
         path = self._folder / name
-        return path.read_bytes() if path.is_file() else None
+        if reason := why_not_plain(path, self._folder):
+            raise _not_plain(path, reason)
+        try:
+            return path.read_bytes() if path.is_file() else None
+        except OSError as error:
+            raise cannot_write(path, error) from error
 
     def _append(self, record: dict[str, Any], flush: bool = True) -> None:
         try:
             self._path.parent.mkdir(parents=True, exist_ok=True)
             if reason := why_not_plain(self._path, self._folder):
-                raise RimecrestError(
-                    tr("{path} cannot be used: {reason}.", path=self._path, reason=reason),
-                    tr("Take it away, and open the workspace again."),
-                )
+                raise _not_plain(self._path, reason)
             with self._path.open("ab") as file:
                 self._end_torn_tail(file.tell())
                 file.write(framed(record))
