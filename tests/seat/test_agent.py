@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import os
 import shutil
@@ -11,16 +12,21 @@ import subprocess
 import sys
 import threading
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
 import pytest
+from filelock import FileLock
 
 from rimecrest.channel import FolderRepository, open_repository
+from rimecrest.channel.folder import LOCK
 from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
-from rimecrest.core.release import Owed, Profile, audience_of, build_package
+from rimecrest.core.model import dump_record
+from rimecrest.core.release import Owed, Profile, audience_of, build_package, read_package
+from rimecrest.core.release.package import zipped
 from rimecrest.core.workspace import Bind, Workspace, apply
 from rimecrest.link import (
     Failure,
@@ -338,9 +344,95 @@ def test_forged_oversized_and_misplaced_receipts_are_counted_and_ignored(channel
 
 
 def test_a_number_is_published_once(channel: FolderRepository, workspace: Workspace) -> None:
-    with pytest.raises(RimecrestError, match="is there already"):
+    with pytest.raises(RimecrestError, match="Release 1 is there already"):
         next_release(channel, workspace, 1)
     assert channel.newest() == 1
+
+
+def test_of_those_who_release_at_once_one_does_and_the_others_are_told(
+    channel: FolderRepository, workspace: Workspace
+) -> None:
+    together = threading.Barrier(8)
+
+    def release(seats: int) -> str:
+        audience = audience_of(workspace, 2, [seat.seat for seat in workspace.people[: seats % 4 + 1]])
+        content = build_package(workspace, 2, {"organisation": str(seats)}, {})
+        together.wait()
+        try:
+            FolderRepository(channel.places()[0]).publish(2, content, audience)
+        except RimecrestError as error:
+            return str(error)
+        return f"{seats} did"
+
+    with ThreadPoolExecutor(8) as pool:
+        said = list(pool.map(release, range(8)))
+    (done,) = [sentence for sentence in said if sentence.endswith("did")]
+    others = {sentence for sentence in said if sentence != done}
+    assert others == {"Release 2 is there already. Look at what was released, then release as 3."}
+    winner = int(done.split()[0])
+    assert read_package(channel.package(2), "2").release.news["organisation"] == str(winner)
+    assert len([a for a in channel.audience().seats.values() if a.release == 2]) == winner % 4 + 1
+
+
+def test_who_releases_while_another_does_is_told_to_wait(
+    channel: FolderRepository, workspace: Workspace, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("rimecrest.channel.folder.PATIENCE", 0.01)
+    with (
+        FileLock(channel.places()[0] / LOCK),
+        pytest.raises(RimecrestError, match="Somebody else is releasing into"),
+    ):
+        next_release(channel, workspace)
+    next_release(channel, workspace)
+    assert channel.newest() == 2
+
+
+@pytest.mark.parametrize(
+    ("name", "size", "says"),
+    [
+        ("a\\b.ods", 1, "the path “companions/a\\\\b.ods” leads out"),
+        ("plan.bin", 70 << 20, "holds more than 64 MiB"),
+    ],
+)
+def test_what_no_seat_could_take_is_told_and_not_released(
+    tmp_path: Path, workspace: Workspace, name: str, size: int, says: str
+) -> None:
+    with pytest.raises(RimecrestError, match=f"No seat could take this release: .*{says}"):
+        publish_workspace(workspace.with_companion(name, bytes(size)), str(tmp_path / "out"), {})
+    assert open_repository(str(tmp_path / "out")).newest() == 0
+    assert not (tmp_path / "out").exists()
+
+
+@pytest.mark.parametrize(
+    ("name", "content", "says"),
+    [
+        ("layouts/organisation/notes.json", b"{", "layouts/organisation/notes.json, line 1"),
+        ("layouts/organisation/notes.json", b'{"format": "rimecrest.layout/9"}', "rimecrest.layout/9"),
+        ("layouts/organisation/notes.json", b"[" * 100_000, "nested too deeply"),
+        ("macros/organisation/greeting.steps", b"\xff", "it is not UTF-8 text"),
+        ("macros/organisation/.steps", b"macro", "cannot be the identity of a macro"),
+    ],
+)
+def test_a_package_whose_parts_cannot_be_used_is_refused_before_the_switch(
+    seat: Profile, channel: FolderRepository, workspace: Workspace, name: str, content: bytes, says: str
+) -> None:
+    """Its digests are right: whoever made it made it so."""
+    pull_now(seat)
+    files = dict(read_package(build_package(workspace, 2, NEWS, {}), "2").files)
+    release = read_package(build_package(workspace, 2, NEWS, {}), "2").release
+    files[name] = content
+    digests = {path: hashlib.sha256(each).hexdigest() for path, each in files.items()}
+    manifest = dump_record(release.model_copy(update={"files": digests}), "release")
+    made = zipped({**files, "release.json": manifest.encode()})
+    channel.publish(2, made, audience_of(workspace, 2))
+    with pytest.raises(RimecrestError, match="Release 2") as told:
+        pull_now(seat)
+    assert says in told.value.sentence
+    installed = seat.installed()
+    assert installed is not None
+    assert installed.release == 1
+    failed = [receipt for receipt in channel.receipts()[0] if receipt.state == "failed"]
+    assert says in failed[0].reason
 
 
 @pytest.mark.parametrize("address", ["{}", "file://{}", ' "{}" ', "'{}'"])

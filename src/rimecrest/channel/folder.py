@@ -5,9 +5,13 @@ It holds `releases/<number>.crestpack`, `audience.json` and `receipts/<seat id>/
 
 from __future__ import annotations
 
+import contextlib
+from collections.abc import Iterator
 from pathlib import Path
 from urllib.parse import urlsplit
 from urllib.request import url2pathname
+
+from filelock import FileLock, Timeout
 
 from rimecrest.channel.repository import Repository
 from rimecrest.core.errors import RimecrestError
@@ -16,8 +20,12 @@ from rimecrest.core.release import Audience, Receipt, parse_audience, parse_rece
 from rimecrest.core.release.package import MOST_BYTES
 from rimecrest.core.release.package_files import PackageFiles
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.core.workspace.atomic import cannot_write, write_atomically
 
+LOCK = "releasing.lock"
+"""The system's own lock (flock) on this file is held while a release is written."""
+PATIENCE = 10.0
+"""Seconds to wait for another release to be written; a package of the largest size takes less."""
 LARGEST_RECEIPT = 64 * 1024
 """Bytes; a larger one is not looked at."""
 
@@ -39,14 +47,31 @@ class FolderRepository:
         Raises:
             RimecrestError: the number is taken, or the folder cannot be written.
         """
-        path = self._packages.path(number)
-        if path.exists():
+        with self._alone():
+            newest = self.newest()
+            if number <= newest:
+                raise RimecrestError(
+                    tr("Release {newest} is there already.", newest=newest),
+                    tr("Look at what was released, then release as {number}.", number=newest + 1),
+                )
+            write_atomically(self._packages.path(number), package)
+            write_atomically(self._folder / "audience.json", dump_record(audience, "audience").encode())
+
+    @contextlib.contextmanager
+    def _alone(self) -> Iterator[None]:
+        """While this lasts nobody else releases here: two with one number, and one of them would be lost."""
+        try:
+            self._folder.mkdir(parents=True, exist_ok=True)
+            lock = FileLock(self._folder / LOCK, timeout=PATIENCE, mode=0o644, fallback_to_soft=False)
+            with lock:
+                yield
+        except Timeout:
             raise RimecrestError(
-                tr("{path} is there already.", path=path),
-                tr("Release as {number}.", number=self.newest() + 1),
-            )
-        write_atomically(path, package)
-        write_atomically(self._folder / "audience.json", dump_record(audience, "audience").encode())
+                tr("Somebody else is releasing into {folder} just now.", folder=self._folder),
+                tr("Wait until they are done, then release again."),
+            ) from None
+        except OSError as error:
+            raise cannot_write(self._folder, error) from error
 
     def audience(self) -> Audience:
         """Raises RimecrestError when the channel cannot be reached or its audience cannot be read."""

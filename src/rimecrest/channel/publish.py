@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from rimecrest.channel.folder import open_repository
 from rimecrest.core.check import Weight, check
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import audience_of, build_package, frozen_pictures
+from rimecrest.core.release import audience_of, build_package, frozen_pictures, read_package, understand
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Workspace
 
@@ -41,5 +41,15 @@ def publish_workspace(
         raise RimecrestError(
             tr("No seat is listed, so nobody would get the release."), tr("Add seats to people.csv.")
         )
-    channel.publish(number, build_package(workspace, number, news, frozen_pictures(workspace)), audience)
+    content = build_package(workspace, number, news, frozen_pictures(workspace))
+    # As every seat will read it: what they would refuse is told here, before anybody is pointed to it.
+    where = tr("Release {number}", number=number)
+    try:
+        understand(read_package(content, where), where)
+    except RimecrestError as error:
+        raise RimecrestError(
+            tr("No seat could take this release: {reason}", reason=error.sentence),
+            tr("Mend or take away what it names; nothing was released."),
+        ) from None
+    channel.publish(number, content, audience)
     return number, len(audience.seats)

@@ -2,8 +2,8 @@
 
 1. what is installed, and what is still owed for it · 2. tell running applications, if that is owed ·
 3. read the audience · 4. send the receipt, if that is owed · 5. anything new for me? · 6. fetch the package ·
-7. verify it · 8. lay it beside · 9. switch by one atomic rename, which notes what is owed from then on · then
-2 and 4 for the new release · 10. tidy.
+7. verify it, and understand all that is in it · 8. lay it beside · 9. switch by one atomic rename, which
+notes what is owed from then on · then 2 and 4 for the new release · 10. tidy.
 
 Killed between any two, the seat has the whole old state or the whole new one, and the next pull goes on:
 what was owed is done, once more where it is not known whether it was. A package that is refused leaves the
@@ -18,7 +18,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import Assignment, Audience, Installed, Owed, read_package
+from rimecrest.core.release import Assignment, Audience, Installed, Owed, read_package, understand
 from rimecrest.core.words import tr
 
 
@@ -132,6 +132,7 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
                     release=assignment.release,
                 )
             )
+        understand(package, f"Release {assignment.release}")
     except RimecrestError as error:
         yield Report("failed", assignment, error.sentence)
         raise

@@ -6,7 +6,7 @@ and waves join here as further functions over the same values.
 """
 
 from rimecrest.core.release.audience import Assignment, Audience, audience_of, parse_audience, seat_id
-from rimecrest.core.release.package import Package, Release, build_package, read_package
+from rimecrest.core.release.package import Package, Release, build_package, read_package, understand
 from rimecrest.core.release.pictures import freeze, frozen_pictures, named_pictures, picture_names
 from rimecrest.core.release.profile import Enrolment, Installed, Owed, Profile
 from rimecrest.core.release.receipt import Receipt, parse_receipt
@@ -37,4 +37,5 @@ __all__ = [
     "read_package",
     "released_stack",
     "seat_id",
+    "understand",
 ]

@@ -7,6 +7,8 @@ What reading refuses, in this order:
 3. more than 64 MiB unpacked;
 4. a `release.json` that is missing, of another kind or of a newer format;
 5. a file whose digest differs, one that is not listed, one that is listed and missing.
+
+`understand` then reads what is in it, as the applications will.
 """
 
 from __future__ import annotations
@@ -158,6 +160,24 @@ def read_package(content: bytes, where: str) -> Package:
                 tr("{where}: {name} does not belong to the release.", where=where, name=name), _WAY_OUT
             )
     return Package(release, files)
+
+
+def understand(package: Package, where: str) -> None:
+    """Read every file of a package as the applications will, so that none of them meets one it cannot use.
+
+    Raises:
+        RimecrestError: a file cannot be read, or its name is none; the sentence names it.
+    """
+    for name, content in package.files.items():
+        for part in PARTS:
+            try:
+                key = part.packed_key(name)
+                if key is not None:
+                    part.read(content, name, key)
+            except RimecrestError as error:
+                raise RimecrestError(
+                    tr("{where}: {reason}", where=where, reason=error.sentence), _WAY_OUT
+                ) from None
 
 
 def _entries(archive: zipfile.ZipFile, where: str) -> dict[str, bytes]:
