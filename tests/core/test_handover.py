@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
+import itertools
 import stat
 import zipfile
 from dataclasses import replace
@@ -43,6 +45,7 @@ from rimecrest.core.workspace import (
 )
 from rimecrest.core.workspace.folder import read_workspace
 from tests.conftest import make_workspace
+from tests.faulty_files import Fault, Killed, failing
 
 MAKER = MakerKey.fresh("Ailis Sundby")
 OUTER = 'macro "Outer"\nfor notes\nwith "companions/form.txt"\n\nrun "inner"\ndo size to=12\n'
@@ -241,6 +244,20 @@ def test_a_publishing_key_is_made_once_and_readable_by_its_owner_only(tmp_path: 
     path.write_text("no key")
     with pytest.raises(RimecrestError, match="is no publishing key"):
         MakerKey.of_profile(path, "Ailis")
+
+
+def test_a_publishing_key_is_at_no_moment_readable_by_others(tmp_path: Path) -> None:
+    """Wherever it is cut off while it is made, every file that is there is the owner's alone."""
+    for at in itertools.count():
+        folder = tmp_path / str(at)
+        with failing(folder, Fault.KILLED, at) as layer, contextlib.suppress(Killed):
+            MakerKey.of_profile(folder / "maker.pem", "Ailis")
+        rights = [stat.S_IMODE(path.stat().st_mode) for path in folder.rglob("*") if path.is_file()]
+        assert set(rights) <= {0o600}, layer.trail
+        if layer.done <= at:
+            break
+    assert rights == [0o600]
+    assert at > 2
 
 
 # Panels

@@ -50,8 +50,7 @@ class MakerKey:
         if not path.is_file():
             made = MakerKey.fresh(name)
             text = made.private.private_bytes(Encoding.PEM, PrivateFormat.PKCS8, NoEncryption())
-            write_atomically(path, text)
-            path.chmod(0o600)
+            write_atomically(path, text, 0o600)
             return made
         try:
             key = load_pem_private_key(path.read_bytes(), None)

@@ -19,8 +19,8 @@ LEFT_BEHIND = 60.0
 """Seconds after which such a file is a dead program's: writing one takes a moment, even over a network."""
 
 
-def write_atomically(path: Path, content: bytes) -> None:
-    """Replace or make a file.
+def write_atomically(path: Path, content: bytes, mode: int = 0o644) -> None:
+    """Replace or make a file; it never has other rights than `mode`, or the owner's alone.
 
     Raises:
         RimecrestError: the folder cannot be written, with the system's reason.
@@ -33,7 +33,7 @@ def write_atomically(path: Path, content: bytes) -> None:
                 file.write(content)
                 file.flush()
                 os.fsync(file.fileno())
-            os.chmod(beside, 0o644)
+            os.chmod(beside, mode)
             os.replace(beside, path)
         except BaseException:
             Path(beside).unlink(missing_ok=True)
