@@ -6,7 +6,6 @@ import contextlib
 import os
 import stat
 import tempfile
-import time
 from collections.abc import Iterable
 from pathlib import Path
 
@@ -42,13 +41,17 @@ def write_atomically(path: Path, content: bytes, mode: int = 0o644) -> None:
         raise cannot_write(path, error) from error
 
 
-def tidy(folders: Iterable[Path]) -> None:
-    """Take away what programs that were killed while they wrote have left in some folders."""
+def tidy(folders: Iterable[Path], now: float) -> None:
+    """Take away what programs that were killed while they wrote have left in some folders.
+
+    Args:
+        now: seconds since the epoch, by the clock of the disk they lie on.
+    """
     for folder in folders:
         for path in folder.glob(f".*{BESIDE}"):
             with contextlib.suppress(OSError):
                 found = path.lstat()
-                if stat.S_ISREG(found.st_mode) and time.time() - found.st_mtime > LEFT_BEHIND:
+                if stat.S_ISREG(found.st_mode) and now - found.st_mtime > LEFT_BEHIND:
                     path.unlink()
 
 

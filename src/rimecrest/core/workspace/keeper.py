@@ -60,8 +60,8 @@ class Keeper:
         if self.read_only:
             workspace = read_workspace(self.folder)
         else:
-            tidy({path for part in PARTS for path in part.folders(self.folder)})
-            tidy([self.folder / ".rimecrest"])
+            tidy({path for part in PARTS for path in part.folders(self.folder)}, self._lock.taken_at)
+            tidy([self.folder / ".rimecrest"], self._lock.taken_at)
             workspace = open_workspace(self.folder)
         self._digests = self._on_disk()
         return self._with_mine(workspace)

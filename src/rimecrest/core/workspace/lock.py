@@ -35,6 +35,14 @@ class WorkspaceLock:
     def ours(self) -> bool:
         return self._file is not None
 
+    @property
+    def taken_at(self) -> float:
+        """When it was taken: seconds since the epoch by the disk's own clock; 0 where that is not known."""
+        try:
+            return self._holder.lstat().st_mtime
+        except OSError:
+            return 0
+
     def take(self) -> None:
         """Take it if it is free; `ours` tells whether it was."""
         try:
