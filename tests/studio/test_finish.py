@@ -7,7 +7,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu
 
@@ -17,7 +17,7 @@ from rimecrest.link import Line, listening
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.shared.key_field import KeyField
-from rimecrest.studio.shared.sentence_widgets import InlineField
+from rimecrest.studio.shared.sentence_widgets import InlineField, Plain, Word
 from tests.studio.conftest import BAR, CTRL, Studio
 
 TEXT = 'macro "New recording"\nfor letters\n\ndo insert-date\n'
@@ -38,6 +38,22 @@ def finish(studio: Studio, place: MacrosPlace) -> FinishSentence:
     QApplication.processEvents()
     assert place.recording.finish is not None
     return place.recording.finish
+
+
+def test_the_field_of_the_name_covers_no_other_word(studio: Studio, finish: FinishSentence) -> None:
+    QTest.keyClicks(QApplication.focusWidget(), "Date")
+    studio.press(Qt.Key.Key_Return)
+    studio.push("finish-name")
+    (field,) = [found for found in finish.findChildren(InlineField) if found.isVisible()]
+    word = studio.find("finish-name")
+    QApplication.processEvents()
+    texts = [found for kind in (Plain, Word) for found in finish.findChildren(kind) if found.isVisible()]
+    beside = [found for found in texts if found is not word]
+    assert len(beside) > 5
+    covered = [w for w in beside if QRect(w.mapTo(finish, QPoint()), w.size()).intersects(field.geometry())]
+    assert [w.text() for w in covered] == []
+    studio.press(Qt.Key.Key_Escape)
+    assert studio.find("finish-name").width() < field.width()
 
 
 def words(studio: Studio, *names: str) -> list[str]:

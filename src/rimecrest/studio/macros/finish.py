@@ -191,11 +191,15 @@ class FinishSentence(QWidget):
             self._field.keep()
         field = self._field = InlineField(now, "", self, back=self)
         field.setObjectName("finish-field")
-        field.setGeometry(self._over(word, 20))
+        over = self._over(word, 20)
+        field.setGeometry(over)
+        # The sentence makes room: what follows the word is read beside the field, not covered by it.
+        word.setMinimumWidth(over.width())
 
         def done(text: str) -> None:
             by_key = field.by_key
             self._field = None
+            word.setMinimumWidth(0)
             field.hide()
             field.deleteLater()
             if text and text != now:
