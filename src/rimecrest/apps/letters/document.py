@@ -118,7 +118,10 @@ class LetterDocument(FileDocument):
 
     def place(self) -> Place:
         cursor = self.widget.textCursor()
-        return Place(cursor.anchor(), cursor.position())
+        plain = QTextCursor(self.widget.document())
+        plain.setPosition(cursor.position())
+        chosen = not cursor.hasSelection() and cursor.charFormat() != plain.charFormat()
+        return Place(cursor.anchor(), cursor.position(), chosen)
 
     def go(self, place: Place) -> None:
         last = self.widget.document().characterCount() - 1

@@ -20,6 +20,8 @@ class Place:
 
     anchor: int
     position: int
+    look_chosen: bool = False
+    """What is written next looks other than what it goes on from. Any move ends that, also one and back."""
 
 
 def moves(
@@ -34,6 +36,8 @@ def moves(
     # Commands go on from behind what is chosen, whichever way it was chosen.
     here = max(before.anchor, before.position)
     start, end = sorted((after.anchor, after.position))
+    if (before.anchor, before.position) == (after.anchor, after.position):
+        return [("select-nothing", {})] if start == end and before.look_chosen else []
     if start == end:
         return _to(document, here, after.position)
     if written == (start, end):
