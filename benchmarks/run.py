@@ -14,6 +14,7 @@ from pathlib import Path
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 sys.path.insert(0, str(Path(__file__).parent))
 
+import answering
 import keys
 from rimecrest.demo.office import make_demo
 
@@ -118,7 +119,8 @@ def main() -> None:
     with tempfile.TemporaryDirectory(prefix="rimecrest-bench-") as scratch:
         os.environ["XDG_RUNTIME_DIR"] = scratch
         workspace = make_demo(Path(scratch))
-        rows: list[Row] = [*keys.rows(), *starts(workspace), edit_to_repaint(workspace), macro()]
+        rows: list[Row] = [*keys.rows(), *starts(workspace), edit_to_repaint(workspace)]
+        rows += [macro(), answering.row()]
     header: Row = ("what", "median", "ratio", "against")
     widths = [max(len(row[column]) for row in (header, *rows)) for column in range(4)]
     for row in (header, *rows):

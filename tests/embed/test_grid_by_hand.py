@@ -6,11 +6,12 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QContextMenuEvent
+from PyQt6.QtGui import QColor, QContextMenuEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QToolButton, QWidget
 
-from rimecrest.apps.grid.view import BORDERS
+from rimecrest.apps.grid.sheet_model import BORDERS
+from rimecrest.shell.theme import LIGHT
 from tests.embed.conftest import CTRL, SHIFT, Grid
 
 LANES = "Vessel\tLane\nBrinholt\tN\nBrinholt\tN\nOvessa\tN\nQuessel\tS"
@@ -80,6 +81,37 @@ def test_a_border_is_seen(grid: Grid) -> None:
     assert before == 0
     assert dark() > 50
     assert cells.model().index(1, 1).data(BORDERS) == "bottom"
+
+
+def test_the_headings_of_what_is_chosen_have_a_line(grid: Grid) -> None:
+    grid.fill(LANES)
+    cells = grid.document.widget.cells
+    crest = QColor(LIGHT.crest)
+
+    def lined() -> tuple[list[int], list[int]]:
+        """The columns and the rows whose headings have the line, of the first five."""
+        across, down = cells.horizontalHeader(), cells.verticalHeader()
+        top = across.viewport().grab().toImage()
+        left = down.viewport().grab().toImage()
+        columns = [
+            n for n in range(5) if top.pixelColor(across.sectionPosition(n) + 50, top.height() - 2) == crest
+        ]
+        rows = [
+            n for n in range(5) if left.pixelColor(left.width() - 2, down.sectionPosition(n) + 10) == crest
+        ]
+        return columns, rows
+
+    grid.go("B2")
+    assert lined() == ([1], [1])
+    grid.do("select-block", down="2", right="1")
+    assert lined() == ([1, 2], [1, 2, 3])
+    QTest.mouseClick(
+        cells.horizontalHeader().viewport(),
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+        QPoint(10, 10),
+    )
+    assert lined() == ([0], [0, 1, 2, 3, 4])
 
 
 # Finding

@@ -286,8 +286,13 @@ class Recorder(QObject):
         _, _, depth, version, _ = self._before
         same = document is self._document
         changed = not same or document.undo.version != version
+        fewer = self.recording is not None and len(made.steps) < len(self.recording.steps)
+        led_to = self._trail.get(len(made.steps)) if fewer else None
         self._become(made)
         self._look()
+        if led_to is not None:
+            # What was written is gone, and so is its step: a macro is where the steps before it led.
+            self._place = self._trail[len(made.steps)] = led_to
         if changed:
             self._keep(depth if same else None)
 

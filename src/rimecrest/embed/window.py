@@ -21,6 +21,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.embed.asking_dialog import DialogAsker
 from rimecrest.embed.bar_menu import BarMenu
+from rimecrest.embed.collecting import hold_full_collections
 from rimecrest.embed.companions import Companions
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
@@ -329,6 +330,7 @@ class AppWindow(QWidget):
         """Whether the document is the colleague's, and not a macro's that works in it."""
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, not takes)
         self._glimpses.turn(not takes)
+        hold_full_collections(self, not takes)
 
     def own(self, chord: Chord) -> bool:
         """While a recording runs, its bar has keys."""

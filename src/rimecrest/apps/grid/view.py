@@ -6,32 +6,25 @@ field is left to the toolkit.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from itertools import islice
-from typing import Any, Protocol
+from typing import Any
 
 from PyQt6.QtCore import (
-    QAbstractTableModel,
     QItemSelection,
     QItemSelectionModel,
     QModelIndex,
     QPersistentModelIndex,
-    QPointF,
     QRect,
     Qt,
     QTimer,
     pyqtSignal,
 )
 from PyQt6.QtGui import (
-    QBrush,
     QColor,
-    QFont,
     QInputMethodEvent,
     QKeyEvent,
     QMouseEvent,
-    QPainter,
-    QPen,
-    QPolygonF,
     QResizeEvent,
 )
 from PyQt6.QtWidgets import (
@@ -42,20 +35,19 @@ from PyQt6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPlainTextEdit,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
     QTableView,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
-from rimecrest.apps.grid.book import Book, Cell, Sheet, cell_name, letters_of
-from rimecrest.apps.grid.formulas import Failure, Reckoner
+from rimecrest.apps.grid.book import cell_name, letters_of
+from rimecrest.apps.grid.cell_painting import CellPainter, Headings
+from rimecrest.apps.grid.sheet_model import PIXELS, SheetModel, Shown
 from rimecrest.apps.grid.sheet_row import SheetRow
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import typed_text
-from rimecrest.shell.theme import LIGHT, bold, font
+from rimecrest.shell.theme import bold, font
 
 RESTS = 40
 """Milliseconds without another place chosen after which its numbers are added up."""
@@ -64,13 +56,8 @@ AT_ONCE = 1000
 ROW_HEIGHT = 25
 COLUMN_WIDTH = 104
 """Pixels of a column that was not given another width."""
-PIXELS = 13
-"""The size of the words in cells at 100 %."""
 LEAST_SHARE, MOST_SHARE = 60, 300
 """Per cent that a sheet is shown at, at least and at most."""
-NOTE_SIZE = 7
-BORDERS = Qt.ItemDataRole.UserRole + 1
-"""The sides of a cell that have a line."""
 _MOVES = {
     Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
     Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
@@ -85,157 +72,6 @@ _REACHES = {
     Qt.Key.Key_PageUp: QAbstractItemView.CursorAction.MovePageUp,
     Qt.Key.Key_PageDown: QAbstractItemView.CursorAction.MovePageDown,
 }
-_SIDES = {
-    "left": Qt.AlignmentFlag.AlignLeft,
-    "centre": Qt.AlignmentFlag.AlignHCenter,
-    "right": Qt.AlignmentFlag.AlignRight,
-}
-
-
-class Shown(Protocol):
-    """The workbook, as far as it is shown."""
-
-    @property
-    def book(self) -> Book: ...
-    @property
-    def reckoner(self) -> Reckoner: ...
-    @property
-    def sheet(self) -> Sheet: ...
-    @property
-    def here(self) -> Cell: ...
-
-    def place(self) -> Any: ...
-    def seen_rows(self) -> list[int] | None: ...
-    def shown(self, row: int, column: int) -> str: ...
-    def numbers_to_add(self) -> Iterator[float | None]: ...
-    def total_words(self, numbers: Sequence[float]) -> str: ...
-
-
-class SheetModel(QAbstractTableModel):
-    """The sheet that is shown. Rows that are narrowed away are not in it."""
-
-    def __init__(self, doc: Shown) -> None:
-        super().__init__()
-        self._doc = doc
-        self.visible: list[int] | None = None
-        """The rows that are seen; None: all."""
-        self.rows, self.columns = 1000, 30
-        self.pixels = PIXELS
-        """The size of the words in cells, as it is zoomed."""
-        self.sheet_now: object = None
-        """The sheet that the rows and columns are those of."""
-
-    def take_over(self) -> None:
-        """The sheet is another one, or has other rows or columns."""
-        self.beginResetModel()
-        sheet = self.sheet_now = self._doc.sheet
-        self.visible = self._doc.seen_rows()
-        self.rows = len(self.visible) if self.visible is not None else max(1000, sheet.height + 200)
-        self.columns = max(30, sheet.breadth + 6)
-        self.endResetModel()
-
-    def fits(self) -> bool:
-        """Whether what the sheet holds is within what is shown, and nothing is narrowed."""
-        sheet = self._doc.sheet
-        return (
-            self.visible is None
-            and sheet.narrowed is None
-            and sheet.height < self.rows
-            and sheet.breadth < self.columns
-        )
-
-    def sheet_row(self, shown: int) -> int:
-        return shown if self.visible is None else self.visible[min(shown, len(self.visible) - 1)]
-
-    def shown_row(self, row: int) -> int:
-        """Where a row of the sheet is shown, or the next one that is."""
-        if self.visible is None:
-            return row
-        return next((at for at, known in enumerate(self.visible) if known >= row), len(self.visible) - 1)
-
-    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:
-        return 0 if parent.isValid() else self.rows
-
-    def columnCount(self, parent: QModelIndex = QModelIndex()) -> int:
-        return 0 if parent.isValid() else self.columns
-
-    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
-        row, column = self.sheet_row(index.row()), index.column()
-        if role == Qt.ItemDataRole.DisplayRole:
-            return self._doc.shown(row, column)
-        cell = self._doc.sheet.cell(row, column)
-        look = cell.look
-        match role:
-            case Qt.ItemDataRole.TextAlignmentRole:
-                value = self._doc.reckoner.value(self._doc.sheet, row, column)
-                side = look.side or ("right" if isinstance(value, float) else "left")
-                return _SIDES[side] | Qt.AlignmentFlag.AlignVCenter
-            case Qt.ItemDataRole.FontRole if look.bold or look.slanted or look.underlined:
-                made = font(self.pixels, QFont.Weight.Bold if look.bold else QFont.Weight.Normal)
-                made.setItalic(look.slanted)
-                made.setUnderline(look.underlined)
-                return made
-            case Qt.ItemDataRole.ForegroundRole:
-                if isinstance(self._doc.reckoner.value(self._doc.sheet, row, column), Failure):
-                    return QBrush(QColor(LIGHT.blocks))
-                return QBrush(QColor(look.ink)) if look.ink else None
-            case Qt.ItemDataRole.BackgroundRole if look.ground:
-                return QBrush(QColor(look.ground))
-            case Qt.ItemDataRole.ToolTipRole if cell.note:
-                return cell.note
-            case Qt.ItemDataRole.UserRole:
-                return bool(cell.note)
-            case _ if role == BORDERS:
-                return look.borders
-        return None
-
-    def headerData(self, section: int, way: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
-        if role != Qt.ItemDataRole.DisplayRole:
-            return None
-        if way == Qt.Orientation.Horizontal:
-            return letters_of(section)
-        return str(self.sheet_row(section) + 1)
-
-    def flags(self, _index: QModelIndex) -> Qt.ItemFlag:
-        return Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-
-
-class CellPainter(QStyledItemDelegate):
-    """Draws a cell, with a small notched square at its lower left where it has a note."""
-
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
-        super().paint(painter, option, index)
-        if borders := index.data(BORDERS):
-            self._paint_borders(painter, option.rect, borders.split())
-        if index.data(Qt.ItemDataRole.UserRole):
-            left, low = option.rect.left() + 1, option.rect.bottom()
-            right, top, cut = left + NOTE_SIZE, low - NOTE_SIZE, NOTE_SIZE / 2
-            square = [
-                QPointF(left, top),
-                QPointF(right - cut, top),
-                QPointF(right, top + cut),
-                QPointF(right, low),
-                QPointF(left, low),
-            ]
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(LIGHT.crest))
-            painter.drawPolygon(QPolygonF(square))
-
-    @staticmethod
-    def _paint_borders(painter: QPainter, box: QRect, sides: list[str]) -> None:
-        # Over the line that parts the cells: that of the neighbour lies on it as well.
-        whole = box.adjusted(-1, -1, 0, 0)
-        lines = {
-            "top": (whole.topLeft(), whole.topRight()),
-            "bottom": (whole.bottomLeft(), whole.bottomRight()),
-            "left": (whole.topLeft(), whole.bottomLeft()),
-            "right": (whole.topRight(), whole.bottomRight()),
-        }
-        painter.save()
-        painter.setPen(QPen(QColor(LIGHT.ink), 1.5))
-        for side in sides:
-            painter.drawLine(*lines[side])
-        painter.restore()
 
 
 class CellField(QLineEdit):
@@ -316,7 +152,7 @@ class Cells(QTableView):
         self.setAccessibleName(tr("The sheet"))
         self.setModel(model)
         self._anchor = QPersistentModelIndex()
-        self.setItemDelegate(CellPainter(self))
+        self.setItemDelegate(CellPainter(model, self))
         self.setFont(font(13))
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
@@ -326,15 +162,15 @@ class Cells(QTableView):
         self.setTabKeyNavigation(False)
         self.setWordWrap(False)
         self.setCornerButtonEnabled(False)
-        rows, columns = self.verticalHeader(), self.horizontalHeader()
+        rows = Headings(Qt.Orientation.Vertical, self)
+        columns = Headings(Qt.Orientation.Horizontal, self)
+        self.setVerticalHeader(rows)
+        self.setHorizontalHeader(columns)
         rows.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         rows.setDefaultSectionSize(ROW_HEIGHT)
         rows.setMinimumWidth(48)
         columns.setDefaultSectionSize(COLUMN_WIDTH)
         columns.setFixedHeight(ROW_HEIGHT)
-        for header in (rows, columns):
-            header.setFont(font(12))
-            header.setHighlightSections(True)
 
     def begin_at(self, cell: QModelIndex) -> None:
         """A block that is chosen with Shift from now on begins at this cell.
