@@ -1,7 +1,8 @@
 # The two that the README names are `make demo` and `make test`; each sets up what is missing.
 PY := .venv/bin/python
+MINUTES ?= 10
 
-.PHONY: demo test walks check bench screenshots setup lock format schemas
+.PHONY: demo test walks soak check bench screenshots setup lock format schemas
 
 setup:
 	@tools/setup.sh
@@ -14,6 +15,9 @@ test: setup
 
 walks: setup
 	@$(PY) -m pytest -q -rP walks
+
+soak: setup
+	@MINUTES=$(MINUTES) tools/soak.sh
 
 check: setup
 	@.venv/bin/ruff format --check .

@@ -601,6 +601,13 @@ UNDONE_PAST_THE_BEGINNING = [("do", "undo"), ("type", "1"), ("do", "embolden"), 
     0.0,
 )
 @example([("do", "embolden"), ("type", "Z"), ("do", "delete-character-before"), ("do", "insert-tab")], 0.0)
+@example(
+    [
+        *[("do", "capitals"), ("do", "embolden"), ("type", "Z"), ("do", "delete-character-before")],
+        ("type", "Z"),
+    ],
+    0.0,
+)
 @example([("do", "embolden"), ("mouse", 1.0, 0.0), ("mouse", 0.0, 0.0), ("type", "Z")], 0.0)
 def test_recorded_and_replayed_from_the_same_place_gives_the_same_letter(
     qtbot: QtBot, events: list[tuple[Any, ...]], where: float

@@ -112,6 +112,8 @@ class Document(QObject, metaclass=AbstractQObject):
     wants = pyqtSignal(str, dict)
 
     noun = "document"
+    inherits_look = False
+    """Whether what is written over something looks as that did."""
 
     def __init__(self, documents: Documents) -> None:
         """`documents` are those of the window that it is open in."""

@@ -267,7 +267,7 @@ class Recorder(QObject):
         document = self._dispatcher.document
         if document is not self._document or document.has_selection(place):
             return None
-        return made.took_back(offset - document.offset())
+        return made.took_back(offset - document.offset(), document.inherits_look)
 
     def _undone(self) -> None:
         assert self.recording is not None

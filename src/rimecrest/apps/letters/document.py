@@ -35,6 +35,7 @@ class LetterDocument(FileDocument):
     """The document of Letters."""
 
     noun = "letter"
+    inherits_look = True
     kinds = tr("Letters (*.html *.htm);;Text (*.txt);;All files (*)")
     ending = ".html"
 

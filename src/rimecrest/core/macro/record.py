@@ -81,8 +81,12 @@ class Recording:
             return replace(self, steps=(*self.steps[:-1], WriteText(last.text + literal(text))))
         return Recording((*self.steps, WriteText(literal(text))), True, replaces)
 
-    def took_back(self, count: int) -> Recording | None:
-        """So many characters were taken away before the cursor; None: not of what was just typed."""
+    def took_back(self, count: int, inherits_look: bool = False) -> Recording | None:
+        """So many characters were taken away before the cursor; None: not of what was just typed.
+
+        `inherits_look`: what is typed looks as what it took the place of. With its last character that look
+        is gone, so taking it away is a step of its own.
+        """
         last = self.steps[-1] if self.steps else None
         if not self.open_text or not isinstance(last, WriteText) or count < 1:
             return None
@@ -92,6 +96,8 @@ class Recording:
         left = fixed + literal(text[: len(text) - count])
         if not left and not self.replaces:
             return Recording(self.steps[:-1], False)
+        if not left and inherits_look:
+            return None
         return replace(self, steps=(*self.steps[:-1], WriteText(left)))
 
     def closed(self) -> Recording:
