@@ -7,7 +7,7 @@ from hypothesis import HealthCheck, settings
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 # How long an example takes says something about the machine, not about the law it checks.
-# The same examples are taken each time, so a change is judged by itself alone; `make soak` looks for new ones.
+# The same examples each time: a change is judged by itself alone. `make soak` looks for new ones.
 settings.register_profile(
     "rimecrest",
     deadline=None,
