@@ -191,7 +191,9 @@ def window(seat: Profile) -> Iterator[Window]:
 def everything(seat: Profile, channel: FolderRepository, window: Window) -> dict[str, Any]:
     """All that a pull leaves: on the seat, in its windows, in the channel."""
     installed = seat.installed()
-    receipts = [receipt.model_copy(update={"at": ""}) for receipt in channel.receipts()[0]]
+    # One that was killed may have sent a receipt twice; its profile's number is its own.
+    besides = {"at": "", "report": 0, "profile": ""}
+    receipts = [receipt.model_copy(update=besides) for receipt in channel.receipts()[0]]
     return {
         "installed": installed,
         "packages": sorted(path.name for path in (seat.folder / "releases").iterdir()),

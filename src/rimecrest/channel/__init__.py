@@ -3,7 +3,7 @@
 `FolderRepository` is a local or mounted folder; signed repositories join beside it.
 """
 
-from rimecrest.channel.folder import FolderRepository, open_repository
+from rimecrest.channel.folder import FolderRepository, lasting_address, open_repository
 from rimecrest.channel.repository import Repository
 
-__all__ = ["FolderRepository", "Repository", "open_repository"]
+__all__ = ["FolderRepository", "Repository", "lasting_address", "open_repository"]

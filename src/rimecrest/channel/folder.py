@@ -1,6 +1,6 @@
 """A repository in a folder, local or mounted.
 
-It holds `releases/<number>.crestpack`, `audience.json` and `receipts/<seat id>/<number>.json`.
+It holds `releases/<number>.crestpack`, `audience.json` and `receipts/<seat id>/<number>-<profile>.json`.
 """
 
 from __future__ import annotations
@@ -15,12 +15,13 @@ from filelock import FileLock, Timeout
 
 from rimecrest.channel.repository import Repository
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import SeatId
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import Audience, Receipt, parse_audience, parse_receipt
 from rimecrest.core.release.package import MOST_BYTES
 from rimecrest.core.release.package_files import PackageFiles
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import cannot_write, write_atomically
+from rimecrest.core.workspace.atomic import cannot_write, tidy, write_atomically
 
 LOCK = "releasing.lock"
 """The system's own lock (flock) on this file is held while a release is written."""
@@ -56,6 +57,9 @@ class FolderRepository:
                 )
             write_atomically(self._packages.path(number), package)
             write_atomically(self._folder / "audience.json", dump_record(audience, "audience").encode())
+            with contextlib.suppress(OSError):
+                made = (self._folder / "audience.json").lstat().st_mtime
+                tidy((self._folder, self._folder / "releases"), made)
 
     @contextlib.contextmanager
     def _alone(self) -> Iterator[None]:
@@ -102,8 +106,11 @@ class FolderRepository:
 
     def put_receipt(self, receipt: Receipt) -> None:
         """Report back. Raises RimecrestError when the folder cannot be written."""
-        path = self._folder / "receipts" / receipt.seat / f"{receipt.release}.json"
+        name = f"{receipt.release}-{receipt.profile}" if receipt.profile else f"{receipt.release}"
+        path = self._folder / "receipts" / receipt.seat / f"{name}.json"
         write_atomically(path, dump_record(receipt, "receipt").encode())
+        with contextlib.suppress(OSError):
+            tidy((path.parent,), path.lstat().st_mtime)
 
     def places(self) -> tuple[Path, ...]:
         """The folders in which something changes when a release or receipt comes."""
@@ -111,10 +118,17 @@ class FolderRepository:
         return tuple(path for path in known if path.is_dir())
 
     def receipts(self) -> tuple[list[Receipt], int]:
-        """All receipts, oldest first, and how many could not be used."""
+        """All receipts, in the order of `Receipt.order`, and how many could not be used."""
+        return self._receipts("*")
+
+    def receipts_of(self, seat: SeatId) -> list[Receipt]:
+        """The receipts of one seat, in order."""
+        return self._receipts(seat)[0]
+
+    def _receipts(self, seat: str) -> tuple[list[Receipt], int]:
         found: list[Receipt] = []
         ignored = 0
-        for path in sorted(self._folder.glob("receipts/*/*.json")):
+        for path in sorted(self._folder.glob(f"receipts/{seat}/*.json")):
             try:
                 if path.stat().st_size > LARGEST_RECEIPT:
                     raise RimecrestError(tr("{path} is too large.", path=path))
@@ -126,7 +140,15 @@ class FolderRepository:
                 found.append(receipt)
             else:
                 ignored += 1
-        return sorted(found, key=lambda receipt: receipt.at), ignored
+        return sorted(found, key=lambda receipt: receipt.order), ignored
+
+
+def lasting_address(address: str) -> str:
+    """An address that leads to the same place from wherever it is opened: a relative path made whole."""
+    cleaned = address.strip().strip("\"'")
+    if "://" in cleaned:
+        return cleaned
+    return str(Path(cleaned).expanduser().resolve())
 
 
 def open_repository(address: str) -> Repository:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Iterable, Mapping
 
 from rimecrest.channel.folder import open_repository
@@ -13,19 +14,25 @@ from rimecrest.core.workspace import Workspace
 
 
 def publish_workspace(
-    workspace: Workspace, address: str, news: Mapping[str, str], seats: Iterable[str] | None = None
+    workspace: Workspace,
+    address: str,
+    news: Mapping[str, str],
+    seats: Iterable[str] | None = None,
+    expected: int = 0,
 ) -> tuple[int, int]:
     """Write the next numbered release and its audience.
 
     Args:
         news: layer → the sentence that its colleagues read.
-        seats: who gets it; None for all.
+        seats: who gets it; None for all. The others keep what they have.
+        expected: the number that was promised; 0 for whatever comes next.
 
     Returns:
         The release's number and how many seats it is for.
 
     Raises:
-        RimecrestError: a finding blocks, nobody is listed, or the channel cannot be written.
+        RimecrestError: a finding blocks, nobody is listed, the number is taken by now, or the channel cannot
+            be written.
     """
     blocking = [finding for finding in check(workspace).findings if finding.weight is Weight.BLOCKS]
     if blocking:
@@ -35,9 +42,15 @@ def publish_workspace(
             tr("Mend that first."),
         )
     channel = open_repository(address)
-    number = channel.newest() + 1
-    audience = audience_of(workspace, number, seats)
-    if not audience.seats:
+    newest = channel.newest()
+    number = newest + 1
+    if expected and number != expected:
+        raise RimecrestError(
+            tr("Release {newest} has come in meanwhile.", newest=newest),
+            tr("Look at it, then release as {number}; nothing was released.", number=number),
+        )
+    chosen = None if seats is None else set(seats)
+    if not [seat for seat in workspace.people if chosen is None or seat.seat in chosen]:
         raise RimecrestError(
             tr("No seat is listed, so nobody would get the release."), tr("Add seats to people.csv.")
         )
@@ -51,5 +64,8 @@ def publish_workspace(
             tr("No seat could take this release: {reason}", reason=error.sentence),
             tr("Mend or take away what it names; nothing was released."),
         ) from None
+    digest = hashlib.sha256(content).hexdigest()
+    before = channel.audience() if newest and chosen is not None else None
+    audience = audience_of(workspace, number, chosen, digest, before)
     channel.publish(number, content, audience)
-    return number, len(audience.seats)
+    return number, sum(meant.release == number for meant in audience.seats.values())

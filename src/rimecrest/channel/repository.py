@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Protocol
 
+from rimecrest.core.identities import SeatId
 from rimecrest.core.release import Audience, Receipt
 
 
@@ -34,7 +35,11 @@ class Repository(Protocol):
         ...
 
     def receipts(self) -> tuple[list[Receipt], int]:
-        """All receipts, oldest first, and how many could not be used."""
+        """All receipts, in the order of `Receipt.order`, and how many could not be used."""
+        ...
+
+    def receipts_of(self, seat: SeatId) -> list[Receipt]:
+        """The receipts of one seat, in order."""
         ...
 
     def places(self) -> tuple[Path, ...]:

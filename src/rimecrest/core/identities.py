@@ -116,6 +116,15 @@ class SeatId(Identity):
     what = tr("id of a seat")
 
 
+class ProfileId(Identity):
+    """A profile on a seat, by a random number; empty in files of before."""
+
+    __slots__ = ()
+    what = tr("id of a profile")
+    pattern = r"[0-9a-f]{0,32}"
+    way_out = tr("It is up to 32 digits of 0 to 9 and a to f.")
+
+
 class FileName(Identity):
     """The name of a picture or companion: one part of a path, never hidden, never leading elsewhere."""
 

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import contextlib
+import secrets
 from collections.abc import Callable, Generator
+from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-from rimecrest.channel import Repository, open_repository
+from rimecrest.channel import Repository, lasting_address, open_repository
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import Enrolment, Profile, Receipt, seat_id
+from rimecrest.core.identities import ProfileId
+from rimecrest.core.release import Enrolment, Profile, Receipt, Reports, seat_id
 from rimecrest.core.words import tr
 from rimecrest.seat import pull as flow
 from rimecrest.seat.pull import Pulled, Wish, pull
@@ -29,15 +33,62 @@ def enrol(profile: Profile, channel: str, seat: str) -> Enrolment:
             tr("The channel of {name} has no seat “{seat}”.", name=audience.name, seat=seat),
             tr("Write it as in people.csv, then try again."),
         )
-    enrolment = Enrolment(id=identity, name=seat, channel=channel, organisation=audience.name)
-    profile.write_enrolment(enrolment)
+    enrolment = Enrolment(
+        id=identity,
+        name=seat,
+        channel=lasting_address(channel),
+        organisation=audience.name,
+        profile=ProfileId(secrets.token_hex(8)),
+    )
+    with profile.alone():
+        profile.write_enrolment(enrolment)
     return enrolment
 
 
 def pull_now(profile: Profile) -> Pulled:
-    """One pull, carried out. Raises RimecrestError; the seat keeps what it has."""
-    enrolment = profile.enrolment()
-    return carry_out(pull(enrolment.id), profile, enrolment, open_repository(enrolment.channel))
+    """One pull, carried out, with no other agent in this profile meanwhile.
+
+    Raises:
+        RimecrestError: the seat keeps what it has; `status` says why from then on.
+    """
+    with profile.alone():
+        enrolment = profile.enrolment()
+        try:
+            repository = open_repository(enrolment.channel)
+            pulled = carry_out(pull(enrolment.id), profile, enrolment, repository)
+        except RimecrestError as error:
+            _note(profile, str(error))
+            raise
+        _note(profile, "")
+    twice = reported_twice(enrolment, repository)
+    return replace(pulled, sentence=f"{pulled.sentence} {twice}") if twice else pulled
+
+
+def _note(profile: Profile, failure: str) -> None:
+    """Keep why the last pull failed; a profile that cannot be written must not hide the reason."""
+    reports = profile.reports()
+    if reports.failure != failure:
+        at = _now() if failure else ""
+        with contextlib.suppress(RimecrestError):
+            profile.write_reports(reports.model_copy(update={"failure": failure, "failed_at": at}))
+
+
+def _now() -> str:
+    return datetime.now(UTC).isoformat(timespec="milliseconds")
+
+
+def reported_twice(enrolment: Enrolment, repository: Repository) -> str:
+    """A sentence where another profile reports for the same seat as well; empty where none does."""
+    receipts = repository.receipts_of(enrolment.id)
+    newest = max((receipt.release for receipt in receipts), default=0)
+    others = {receipt.profile for receipt in receipts if receipt.release == newest} - {enrolment.profile}
+    if not enrolment.profile or not others:
+        return ""
+    return tr(
+        "Another profile reports for {seat} too (release {release}): one of them belongs to another seat.",
+        release=newest,
+        seat=enrolment.name,
+    )
 
 
 def carry_out(
@@ -49,13 +100,20 @@ def carry_out(
 ) -> Pulled:
     """Do what the flow wants, one thing after the other. `before` is called ahead of each."""
     answer: Any = None
+    refused: RimecrestError | None = None
     while True:
         try:
-            wish = wishes.send(answer)
+            wish = wishes.throw(refused) if refused is not None else wishes.send(answer)
         except StopIteration as end:
             return end.value  # type: ignore[no-any-return]
         before(wish)
-        answer = _do(wish, profile, enrolment, repository)
+        try:
+            answer = _do(wish, profile, enrolment, repository)
+        except RimecrestError as error:
+            # The flow decides what becomes of it; most often it just ends with it.
+            refused = error
+        else:
+            refused = None
 
 
 def _do(wish: Wish, profile: Profile, enrolment: Enrolment, repository: Repository) -> Any:
@@ -73,14 +131,17 @@ def _do(wish: Wish, profile: Profile, enrolment: Enrolment, repository: Reposito
         case flow.TellRunning():
             return tell_running(profile.folder)
         case flow.Report():
-            now = datetime.now(UTC).isoformat(timespec="milliseconds")
+            count = profile.reports().count + 1
+            profile.write_reports(profile.reports().model_copy(update={"count": count}))
             repository.put_receipt(
                 Receipt.model_validate(
                     {
                         "seat": enrolment.id,
                         "release": wish.release,
                         "state": wish.state,
-                        "at": now,
+                        "at": _now(),
+                        "report": count,
+                        "profile": enrolment.profile,
                         "reason": wish.reason,
                         "told": wish.told,
                         "assigned": wish.assignment,
@@ -94,6 +155,27 @@ def _do(wish: Wish, profile: Profile, enrolment: Enrolment, repository: Reposito
             return profile.tidy()
 
 
+def _failed(reports: Reports) -> list[str]:
+    if not reports.failure:
+        return []
+    when = reports.failed_at[:16].replace("T", " ")
+    return [tr("The last pull failed ({when} UTC): {failure}", when=when, failure=reports.failure)]
+
+
+def _offered(enrolment: Enrolment, have: int) -> list[str]:
+    """What the channel has for this seat that is not here; or why that is not known."""
+    try:
+        repository = open_repository(enrolment.channel)
+        meant = repository.audience().seats.get(enrolment.id)
+        twice = reported_twice(enrolment, repository)
+    except RimecrestError as error:
+        return [str(error)]
+    lines = [twice] if twice else []
+    if meant is not None and meant.release > have:
+        lines.append(tr("Release {release} is ready for it: pull.", release=meant.release))
+    return lines
+
+
 def status(profile: Profile) -> list[str]:
     """What this seat has, in sentences."""
     enrolment = profile.enrolment()
@@ -105,7 +187,9 @@ def status(profile: Profile) -> list[str]:
             channel=enrolment.channel,
         )
     ]
+    lines += _failed(profile.reports())
     installed = profile.installed()
+    lines += _offered(enrolment, installed.release if installed else 0)
     if installed is None:
         return [*lines, tr("Nothing is installed yet.")]
     lines.append(

@@ -2,8 +2,9 @@
 
 1. what is installed, and what is still owed for it · 2. tell running applications, if that is owed ·
 3. read the audience · 4. send the receipt, if that is owed · 5. anything new for me? · 6. fetch the package ·
-7. verify it, and understand all that is in it · 8. lay it beside · 9. switch by one atomic rename, which
-notes what is owed from then on · then 2 and 4 for the new release · 10. tidy.
+7. verify it (its digest is the audience's), and understand all that is in it · 8. lay it beside ·
+9. switch by one atomic rename, which notes what is owed from then on · then 2 and 4 for the new release ·
+10. tidy.
 
 Killed between any two, the seat has the whole old state or the whole new one, and the next pull goes on:
 what was owed is done, once more where it is not known whether it was. A package that is refused leaves the
@@ -13,6 +14,8 @@ colleague's own, and policies, between 7 and 8.)
 
 from __future__ import annotations
 
+import contextlib
+import hashlib
 from collections.abc import Generator
 from dataclasses import dataclass
 from typing import Any
@@ -108,10 +111,18 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
         yield from _report(installed.assignment, owed)
     assignment = next((known for name, known in audience.seats.items() if name == seat), None)
     have = installed.release if installed else 0
+    where = tr("Release {release}", release=assignment.release) if assignment else ""
     if assignment is None:
         return Pulled(have, tr("Nothing is meant for this seat yet."))
     if installed and installed.release == assignment.release and installed.assignment == assignment:
         return Pulled(have, tr("Release {have} is here already.", have=have))
+    if installed and installed.release == assignment.release and _differs(installed.assignment, assignment):
+        error = RimecrestError(
+            tr("{where} is not what it was when this seat took it.", where=where),
+            tr("Tell whoever releases: what changed needs a new number."),
+        )
+        yield from _refused(assignment, error)
+        raise error
     if assignment.release < have:
         raise RimecrestError(
             tr(
@@ -121,9 +132,14 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
             ),
             tr("Release again under a new number to go back."),
         )
-    content: bytes = yield Fetch(assignment.release)
     try:
-        package = read_package(content, f"Release {assignment.release}")
+        content: bytes = yield Fetch(assignment.release)
+        if assignment.digest and hashlib.sha256(content).hexdigest() != assignment.digest:
+            raise RimecrestError(
+                tr("{where} is not what was released: it was damaged or changed since.", where=where),
+                tr("Tell whoever released it."),
+            )
+        package = read_package(content, where)
         if package.release.number != assignment.release:
             raise RimecrestError(
                 tr(
@@ -132,9 +148,9 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
                     release=assignment.release,
                 )
             )
-        understand(package, f"Release {assignment.release}")
+        understand(package, where)
     except RimecrestError as error:
-        yield Report("failed", assignment, error.sentence)
+        yield from _refused(assignment, error)
         raise
     yield LayBeside(assignment.release, content)
     owed = Owed(windows=True, receipt=True)
@@ -145,6 +161,17 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
     return Pulled(
         assignment.release, tr("Release {release} is installed.", release=assignment.release), changed=True
     )
+
+
+def _differs(had: Assignment, now: Assignment) -> bool:
+    """Whether two assignments of one release say that its content is another."""
+    return bool(had.digest and now.digest and had.digest != now.digest)
+
+
+def _refused(assignment: Assignment, error: RimecrestError) -> Generator[Wish, Any, None]:
+    """Say in a receipt why a release is not taken; where none can be left, the reason still counts."""
+    with contextlib.suppress(RimecrestError):
+        yield Report("failed", assignment, error.sentence)
 
 
 def _tell(owed: Owed) -> Generator[Wish, Any, Owed]:

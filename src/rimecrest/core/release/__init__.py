@@ -8,7 +8,7 @@ and waves join here as further functions over the same values.
 from rimecrest.core.release.audience import Assignment, Audience, audience_of, parse_audience, seat_id
 from rimecrest.core.release.package import Package, Release, build_package, read_package, understand
 from rimecrest.core.release.pictures import freeze, frozen_pictures, named_pictures, picture_names
-from rimecrest.core.release.profile import Enrolment, Installed, Owed, Profile
+from rimecrest.core.release.profile import Enrolment, Installed, Owed, Profile, Reports, default_folder
 from rimecrest.core.release.receipt import Receipt, parse_receipt
 from rimecrest.core.release.stack import ShelvedMacro, StackState, draft_stack, encoded, released_stack
 
@@ -21,11 +21,13 @@ __all__ = [
     "Package",
     "Profile",
     "Receipt",
+    "Reports",
     "Release",
     "ShelvedMacro",
     "StackState",
     "audience_of",
     "build_package",
+    "default_folder",
     "draft_stack",
     "encoded",
     "freeze",

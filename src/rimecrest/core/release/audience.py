@@ -10,13 +10,17 @@ from pydantic import Field
 from rimecrest.core.identities import LayerId, SeatId
 from rimecrest.core.keys import Traits
 from rimecrest.core.model import Record, parse_record
+from rimecrest.core.release.package_files import ReleaseNumber
 from rimecrest.core.workspace.workspace import Workspace
 
 
 class Assignment(Record):
     """What one seat is to have."""
 
-    release: int
+    release: ReleaseNumber
+    digest: str = ""
+    """SHA-256 of the release's package, in hexadecimal: a number is never used for anything else. Empty in
+    audiences of before."""
     stack: tuple[LayerId, ...] = ()
     keyboard: str = ""
     desktop: str = ""
@@ -44,15 +48,30 @@ def seat_id(organisation: str, seat: str) -> SeatId:
     return SeatId(hashlib.sha256(f"{organisation}\n{seat}".encode()).hexdigest()[:16])
 
 
-def audience_of(workspace: Workspace, release: int, seats: Iterable[str] | None = None) -> Audience:
-    """The audience that gives `release` to these seats (None = all)."""
+def audience_of(
+    workspace: Workspace,
+    release: int,
+    seats: Iterable[str] | None = None,
+    digest: str = "",
+    before: Audience | None = None,
+) -> Audience:
+    """The audience that gives `release` to these seats (None = all).
+
+    Args:
+        digest: of the release's package.
+        before: the audience so far: seats that are still listed and do not get this one keep what they have.
+    """
     chosen = None if seats is None else set(seats)
     name = workspace.settings.name
+    listed = {seat_id(name, seat.seat) for seat in workspace.people}
+    kept = {seat: known for seat, known in before.seats.items() if seat in listed} if before else {}
     return Audience(
         name=name,
-        seats={
+        seats=kept
+        | {
             seat_id(name, seat.seat): Assignment(
                 release=release,
+                digest=digest,
                 stack=workspace.stack_of(seat),
                 **seat.traits._asdict(),
                 policy=seat.policy,

@@ -2,7 +2,7 @@
 
 What reading refuses, in this order:
 
-1. a file that is larger than the limit, or no zip, or truncated;
+1. a file that is larger than the limit, or no zip, truncated, or packed otherwise than stored or deflated;
 2. entries whose path leaves the folder, links, entries stored twice;
 3. more than 64 MiB unpacked;
 4. a `release.json` that is missing, of another kind or of a newer format;
@@ -16,6 +16,7 @@ from __future__ import annotations
 import hashlib
 import io
 import stat
+import struct
 import zipfile
 import zlib
 from collections.abc import Mapping
@@ -27,6 +28,7 @@ from pydantic import Field
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import effects
 from rimecrest.core.model import Record, dump_record, parse_record
+from rimecrest.core.release.package_files import ReleaseNumber
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.parts import PARTS
 from rimecrest.core.workspace.workspace import Workspace
@@ -37,13 +39,18 @@ _TIME = (1980, 1, 1, 0, 0, 0)
 _MANIFEST = "release.json"
 SET_PICTURES = "pictures/set/"
 """Where pictures of the free sets lie; the organisation's own lie beside, and never meet them."""
+_UNREADABLE = (
+    *(zipfile.BadZipFile, zlib.error, struct.error, EOFError, OSError, ValueError, OverflowError),
+    *(NotImplementedError, RuntimeError, IndexError),
+)
+"""What the standard library's reader raises at damaged archives, found by damaging them."""
 _WAY_OUT = tr("Fetch it again; if it comes back the same, tell whoever released it.")
 
 
 class Release(Record):
     """release.json: what a package holds."""
 
-    number: int
+    number: ReleaseNumber
     news: dict[str, str] = Field(default_factory=dict)
     """Layer → the sentence of what is new for it."""
     layers: tuple[str, ...] = ()
@@ -133,7 +140,7 @@ def read_package(content: bytes, where: str) -> Package:
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             files = _entries(archive, where)
-    except (zipfile.BadZipFile, zlib.error, EOFError, ValueError, NotImplementedError, RuntimeError) as error:
+    except _UNREADABLE as error:
         raise RimecrestError(
             tr("{where} is truncated or no package ({error}).", where=where, error=error), _WAY_OUT
         ) from None
@@ -206,6 +213,11 @@ def _entries(archive: zipfile.ZipFile, where: str) -> dict[str, bytes]:
             )
         if entry.is_dir():
             continue
+        if entry.compress_type not in (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED):
+            raise RimecrestError(
+                tr("{where}: “{filename}” is packed in another way.", where=where, filename=entry.filename),
+                _WAY_OUT,
+            )
         # What the directory claims is not trusted: at most what is left of the room is ever read.
         with archive.open(entry) as stream:
             content = stream.read(room + 1)

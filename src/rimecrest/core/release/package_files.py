@@ -2,8 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
+from typing import Annotated
 
+from pydantic import Field
+
+MOST_RELEASES = 999_999_999
+"""The highest number of a release: it is a file's name, and a release a second for thirty years."""
+ReleaseNumber = Annotated[int, Field(ge=0, le=MOST_RELEASES)]
+_NUMBER = re.compile(r"[0-9]{1,9}", re.ASCII)
 ENDING = ".crestpack"
 
 
@@ -26,4 +34,4 @@ class PackageFiles:
 
     def _there(self) -> dict[int, Path]:
         files = sorted(self._folder.glob("*.*pack"), key=lambda path: path.suffix == ENDING)
-        return {int(path.stem): path for path in files if path.stem.isdigit()}
+        return {int(path.stem): path for path in files if _NUMBER.fullmatch(path.stem)}

@@ -6,27 +6,42 @@ profile/
   releases/8.crestpack  packages that were verified
   current.json          the release that counts, and what is still owed: replaced by one atomic rename
   shown.json            the release whose news each application has shown
+  reports.json          how many reports were left, and why the last pull failed
+  pull.lock             locked while an agent works here
 ```
 """
 
 from __future__ import annotations
 
+import contextlib
+from collections.abc import Iterator
 from pathlib import Path
 
+from filelock import FileLock, Timeout
+from platformdirs import user_data_path
 from pydantic import Field
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.identities import AppId, SeatId
+from rimecrest.core.identities import AppId, ProfileId, SeatId
 from rimecrest.core.model import Record, dump_record, parse_record
 from rimecrest.core.release.audience import Assignment
 from rimecrest.core.release.package import read_package
-from rimecrest.core.release.package_files import PackageFiles
+from rimecrest.core.release.package_files import PackageFiles, ReleaseNumber
 from rimecrest.core.release.stack import StackState, released_stack
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import remove, write_atomically
+from rimecrest.core.workspace.atomic import cannot_write, remove, tidy, write_atomically
 
+LOCK = "pull.lock"
+"""The system's own lock (flock) on this file is held while an agent works."""
+PATIENCE = 60.0
+"""Seconds to wait for another agent: it fetches a package over a slow network at most."""
 KEPT = 3
 """Packages kept on a seat: the one that counts and those it could go back to."""
+
+
+def default_folder() -> Path:
+    """Where the profile of whoever is logged in lies, unless another one is named (XDG base directories)."""
+    return user_data_path("rimecrest") / "seat"
 
 
 class Enrolment(Record):
@@ -35,7 +50,10 @@ class Enrolment(Record):
     id: SeatId
     name: str
     channel: str
+    """An absolute path, or an address: it does not depend on where the agent is started."""
     organisation: str = ""
+    profile: ProfileId = ProfileId("")
+    """A random number of its own, in hexadecimal: it tells this profile from another one of the same seat."""
 
 
 class Owed(Record):
@@ -52,12 +70,22 @@ class Owed(Record):
         return self.windows or self.receipt
 
 
+class Reports(Record):
+    """reports.json: what was reported so far, and what went wrong last."""
+
+    count: int = Field(default=0, ge=0)
+    failure: str = ""
+    """Why the last pull failed; empty when it went well."""
+    failed_at: str = ""
+    """When, in ISO 8601, UTC."""
+
+
 class Installed(Record):
     """current.json. What is owed is written by the very rename that lets the release count."""
 
-    release: int
+    release: ReleaseNumber
     assignment: Assignment
-    before: int = 0
+    before: ReleaseNumber = 0
     owed: Owed = Owed()
 
 
@@ -99,6 +127,37 @@ class Profile:
             Installed, self.current_path.read_text("utf-8"), "installed", str(self.current_path)
         )
 
+    @contextlib.contextmanager
+    def alone(self) -> Iterator[None]:
+        """While this lasts no other agent works in this profile.
+
+        Raises:
+            RimecrestError: another one has been at work all the while that one waits, or the folder cannot be
+                written.
+        """
+        try:
+            self.folder.mkdir(parents=True, exist_ok=True)
+            lock = FileLock(self.folder / LOCK, timeout=PATIENCE, mode=0o644, fallback_to_soft=False)
+            with lock:
+                yield
+        except Timeout:
+            raise RimecrestError(
+                tr("Another agent is at work in {folder}.", folder=self.folder), tr("Try again in a while.")
+            ) from None
+        except OSError as error:
+            raise cannot_write(self.folder, error) from error
+
+    def reports(self) -> Reports:
+        """What was reported so far. A file that cannot be read counts as none."""
+        path = self.folder / "reports.json"
+        try:
+            return parse_record(Reports, path.read_text("utf-8"), "reports", str(path))
+        except (OSError, UnicodeDecodeError, RimecrestError):
+            return Reports()
+
+    def write_reports(self, reports: Reports) -> None:
+        write_atomically(self.folder / "reports.json", dump_record(reports, "reports").encode())
+
     def package_path(self, number: int) -> Path:
         return self._packages.path(number)
 
@@ -134,9 +193,12 @@ class Profile:
         write_atomically(self.folder / "shown.json", dump_record(shown, "shown").encode())
 
     def tidy(self) -> None:
-        """Take away packages that nothing goes back to."""
+        """Take away packages that nothing goes back to, and what killed agents left half written."""
         for number in self._packages.numbers()[:-KEPT]:
             remove(self._packages.path(number))
+        # What counts was written just now, by the clock of this very disk.
+        with contextlib.suppress(OSError):
+            tidy((self.folder, self.folder / "releases"), self.current_path.lstat().st_mtime)
 
     def stack(self, app: str) -> StackState:
         """What an application on this seat shows; empty when nothing is installed.
