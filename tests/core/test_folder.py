@@ -17,12 +17,15 @@ from rimecrest.core.workspace import (
     ChangedMeanwhile,
     Keeper,
     PutMacro,
+    Seat,
     TakeOff,
     Workspace,
     apply,
     format_people,
     open_workspace,
+    parse_pasted_people,
     parse_people,
+    perhaps_one,
     read_workspace,
 )
 from rimecrest.core.workspace import journal as journal_module
@@ -381,3 +384,64 @@ def test_applications_stand_in_the_order_of_workspace_json(folder: Path) -> None
     main = json.loads((folder / "workspace.json").read_text())
     (folder / "workspace.json").write_text(json.dumps({**main, "applications": ["notes", "accounts"]}))
     assert list(open_workspace(folder).catalogues) == ["notes", "accounts"]
+
+
+@pytest.mark.parametrize(
+    ("text", "reason"),
+    [
+        ("seat;name\nDesk 1;Tove\n", "its values are parted by semicolons"),
+        ("\ufeffseat;name\nDesk 1;Tove\n", "its values are parted by semicolons"),
+        ("seat\tname\nDesk 1\tTove\n", "its values are parted by tabs"),
+    ],
+)
+def test_a_list_with_other_separators_is_told_the_true_reason(text: str, reason: str) -> None:
+    with pytest.raises(BrokenFile, match=reason):
+        parse_people(text)
+
+
+def test_a_mark_of_the_byte_order_is_no_part_of_the_first_column() -> None:
+    assert [seat.seat for seat in parse_people("\ufeffseat,name\nDesk 1,Tove\n")] == ["Desk 1"]
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "seat,name,departments\nDesk 1,Tove,front",
+        "Desk 1,Tove,front",
+        "Desk 1;Tove;front",
+        "\ufeffSeat\tName\tDepartments\nDesk 1\tTove\tfront",
+        "Desk 1\tTove\tfront\n\n",
+    ],
+)
+def test_a_pasted_list_is_read_with_or_without_its_columns(text: str) -> None:
+    [seat] = parse_pasted_people(text, "The list")
+    assert (seat.seat, seat.name, seat.departments) == ("Desk 1", "Tove", ("front",))
+
+
+@pytest.mark.parametrize(
+    ("text", "departments"),
+    [
+        ("front quay", ("front", "quay")),
+        ("back office, front", ("back-office", "front")),
+        ("back office/front", ("back-office", "front")),
+        (" ; ", ()),
+    ],
+)
+def test_departments_have_several_words_where_something_else_parts_them(
+    text: str, departments: tuple[str, ...]
+) -> None:
+    [seat] = parse_people(f'seat,name,departments\nDesk 1,Tove,"{text}"\n')
+    assert seat.departments == departments
+
+
+def test_two_departments_that_nobody_has_apart_may_be_one() -> None:
+    def seats(*departments: str) -> tuple[Seat, ...]:
+        return tuple(Seat(f"Desk {n}", "Tove", tuple(d.split())) for n, d in enumerate(departments))
+
+    assert perhaps_one(seats("back office", "front", "front back office")) == "back office"
+    assert perhaps_one(seats("back office", "office")) == ""
+    assert perhaps_one(seats("front", "back")) == ""
+
+
+def test_a_line_without_a_name_is_a_seat_of_nobody_known() -> None:
+    assert [seat.name for seat in parse_people("seat,name\nDesk 1,\nDesk 2\n")] == ["", ""]

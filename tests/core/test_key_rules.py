@@ -208,7 +208,7 @@ CASES = {
         [north(keys=(key("Ctrl+J, Q"),))],
         [south(keys=(key("Ctrl+J, Q"),))],
         {"A"},
-        "is the own key of 1 colleague for Line across: theirs stays",
+        "is the own key of 1 colleague for Line across: theirs runs on those seats",
         Habits(own_keys=(OwnMadeKey("A", "notes", "Ctrl+J, Q", "notes:rule", "writing"),)),
     ),
     "personal, against a fixed layout": Case(
@@ -217,7 +217,7 @@ CASES = {
         [north(policy="fixed", keys=(key("Ctrl+J"),))],
         [north(policy="fixed", keys=(key("Ctrl+J, Q", "notes:rule"),))],
         {"A"},
-        "theirs has to move",
+        "theirs does nothing there",
         Habits(own_keys=(OwnMadeKey("A", "notes", "Ctrl+J, Q", "notes:rule", "writing"),)),
     ),
     "slip": Case(

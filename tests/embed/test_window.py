@@ -35,7 +35,7 @@ from rimecrest.core.release import (
     StackState,
     build_package,
 )
-from rimecrest.core.workspace import Bind, Workspace
+from rimecrest.core.workspace import Bind, TakeOff, Unbind, Workspace
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.questions import Question
 from rimecrest.embed.window import AppWindow
@@ -665,6 +665,42 @@ def test_a_running_letter_takes_a_release_over_without_losing_anything(
     assert "department.freight:freight" in [bar.id for bar in letters.window.frame.outcome.toolbars]
     QTest.mouseClick(letters.window.findChild(QPushButton, "news-fine"), Qt.MouseButton.LeftButton)
     assert not letters.window.news.isVisible()
+
+
+def test_what_was_lost_or_moved_comes_before_the_news(
+    letters: Letters, demo: Workspace, tmp_path: Path
+) -> None:
+    profile = install(tmp_path, demo, 3, {})
+    letters.window.use(profile.stack("letters"))
+    without = TakeOff("department.freight", "letters", ("department.freight:table",)).on(demo)
+    bound = KeyBinding(keys="Ctrl+J, Q", in_context="writing", run="letters:insert-rule")
+    changed = Bind("organisation", "letters", bound).on(without)
+    profile = install(tmp_path, changed, 4, {"organisation": "Rules have a key."})
+    said = letters.window.take_over(profile.stack("letters"))
+    assert said.endswith("Rules have a key.")
+    assert "is no longer on" in said.removesuffix("Rules have a key.")
+    assert "Ctrl+J, Q" not in said
+    freed = Unbind("organisation", "letters", "key:writing:Ctrl+J, Q").on(changed)
+    profile = install(tmp_path, freed, 5, {})
+    assert letters.window.take_over(profile.stack("letters")).startswith("Ctrl+J, Q is no longer for")
+
+
+@pytest.mark.parametrize("content", [b"not a zip", b""])
+def test_a_layout_that_cannot_be_used_leaves_the_one_before_it(
+    qtbot: QtBot, tmp_path: Path, demo: Workspace, content: bytes
+) -> None:
+    profile = install(tmp_path / "seat", demo, 1, {})
+    install(tmp_path / "seat", demo, 2, {"organisation": "Notices are new."})
+    profile.package_path(2).write_bytes(content)
+    window = AppWindow(declarations, LetterDocument, profile)
+    qtbot.addWidget(window)
+    assert window.state.release == 1
+    assert "department.freight:freight" in [bar.id for bar in window.outcome.toolbars]
+    assert "Shown is release 1, from before." in window.frame.status.text()
+    # What counts was not shown, so its news is still owed.
+    assert profile.owes_news("letters")
+    assert window.news.text == ""
+    window.close()
 
 
 def test_without_a_written_sentence_the_differences_are_told(

@@ -9,16 +9,20 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
+from click.testing import Result
 from filelock import FileLock
+from typer.testing import CliRunner
 
 from rimecrest.channel import FolderRepository
 from rimecrest.channel.publish import publish_workspace
+from rimecrest.cli import app
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import Profile, Receipt, audience_of, build_package
+from rimecrest.core.release import Profile, Receipt, audience_of, build_package, default_folder
 from rimecrest.core.release import profile as profile_module
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace import Keeper, Workspace, read_workspace
 from rimecrest.core.workspace.atomic import BESIDE, LEFT_BEHIND
+from rimecrest.embed.program import enrolled_here
 from rimecrest.seat import enrol, pull_now, status
 
 NEWS = {"organisation": "Greeting is new."}
@@ -215,3 +219,44 @@ def test_a_number_that_was_promised_is_kept_or_refused(
         publish_workspace(workspace, str(place(channel)), NEWS, expected=2)
     assert "release as 3" in told.value.way_out
     assert channel.newest() == 2
+
+
+# At the command line
+
+
+def rimecrest(*arguments: str) -> Result:
+    return CliRunner().invoke(app, arguments)
+
+
+def test_without_a_profile_it_is_that_of_whoever_is_logged_in(
+    tmp_path: Path, channel: FolderRepository
+) -> None:
+    assert enrolled_here() is None
+    done = rimecrest("seat", "enrol", "--channel", str(place(channel)), "--seat", "North 1")
+    assert done.exit_code == 0, done.output
+    assert enrolled_here() == default_folder()
+    assert rimecrest("seat", "pull").output.startswith("Release 1 is installed.")
+    assert "Release 1, layers: organisation, department.north." in rimecrest("seat", "status").output
+
+
+def test_the_channel_of_the_first_release_is_written_into_the_workspace(
+    folder: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.chdir(tmp_path)
+    done = rimecrest("release", str(folder), "--channel", "out")
+    assert "The workspace releases there from now on." in done.output
+    assert read_workspace(folder).settings.channel == str(tmp_path / "out")
+    monkeypatch.chdir("/")
+    assert "Release 2 is in" in rimecrest("release", str(folder)).output
+
+
+def test_where_a_studio_has_the_workspace_the_release_is_out_and_the_rest_is_told(
+    folder: Path, tmp_path: Path
+) -> None:
+    studio = Keeper(folder)
+    studio.open()
+    done = rimecrest("release", str(folder), "--channel", str(tmp_path / "out"))
+    assert done.exit_code == 0
+    assert "Release 1 is in" in done.output
+    assert "was not written into workspace.json" in done.output
+    studio.close()

@@ -12,12 +12,14 @@ from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.channel import FolderRepository
+from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
-from rimecrest.core.release import Receipt, audience_of, seat_id
+from rimecrest.core.release import Receipt, audience_of, read_package, seat_id
 from rimecrest.core.workspace import Bind, Keeper, TakeOff, Unbind, Workspace, parse_people, read_workspace
+from rimecrest.core.workspace.people_edits import SetChannel
 from rimecrest.studio.layout.targets import places
 from rimecrest.studio.rollout.board import State, board_of, read_board
 from rimecrest.studio.rollout.seat_map import SeatMap
@@ -587,7 +589,7 @@ def test_releasing_asks_in_numbers_and_writes_the_package(studio: Studio) -> Non
     mend(studio)
     studio.push("place-roll-out")
     rollout = studio.desk.places["Roll-out"]
-    assert "“Timetable” is no longer on the tab Posters." in rollout.news.text()
+    assert "“Timetable” is no longer on the tab Posters." in rollout._departments.text()
     rollout.news.setText("A new timetable comes.")
     studio.push("release")
     box = studio.window.findChild(QMessageBox, "confirm-release")
@@ -603,11 +605,61 @@ def test_releasing_asks_in_numbers_and_writes_the_package(studio: Studio) -> Non
     assert {seat.state for seat in rollout.board.seats} == {State.OFFERED}
 
 
+def test_what_only_a_department_gets_only_its_colleagues_read(studio: Studio) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout = studio.desk.places["Roll-out"]
+    words = rollout._departments.text()
+    assert "also read: “Timetable” is no longer on the tab Posters." in words
+    assert "Timetable" not in rollout.news.text()
+    rollout._answered(True, rollout.address(), 8)
+    package = read_package(FolderRepository(studio.folder.parent / "channel").package(8), "8")
+    assert "“Timetable” is no longer" in package.release.news["department.quay"]
+    assert "department.passengers" not in package.release.news
+
+
+def test_a_number_that_somebody_else_took_meanwhile_is_told(studio: Studio) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout = studio.desk.places["Roll-out"]
+    studio.push("release")
+    publish_workspace(studio.session.workspace, rollout.address(), {})
+    box = studio.window.findChild(QMessageBox, "confirm-release")
+    next(button for button in box.buttons() if button.objectName() == "confirm-go").click()
+    studio.qtbot.waitUntil(lambda: "Release 8 has come in meanwhile" in studio.said)
+    assert FolderRepository(studio.folder.parent / "channel").newest() == 8
+    assert rollout.release_button.text() == "Release 9"
+
+
+def test_the_channel_of_a_first_release_is_remembered(studio: Studio, tmp_path: Path) -> None:
+    mend(studio)
+    studio.session.do(SetChannel(""))
+    studio.push("place-roll-out")
+    rollout = studio.desk.places["Roll-out"]
+    assert rollout.address() == ""
+    rollout._answered(True, str(tmp_path / "first"), 1)
+    assert rollout.address() == str(tmp_path / "first")
+    assert {seat.state for seat in rollout.board.seats} == {State.OFFERED}
+    assert read_workspace(studio.folder).settings.channel == str(tmp_path / "first")
+
+
+def test_a_seat_for_which_two_profiles_report_says_so(workspace: Workspace) -> None:
+    def receipt(profile: str, release: int = 2) -> Receipt:
+        data = {"seat": seat_id("Sample", "North 1"), "release": release, "state": "applied"}
+        return Receipt.model_validate({**data, "at": "2026-11-01", "profile": profile})
+
+    audience = audience_of(workspace, 2)
+    [one, *_] = board_of(workspace, 2, audience, [receipt("a", 1), receipt("b")]).seats
+    assert not one.twice
+    [one, *_] = board_of(workspace, 2, audience, [receipt("a"), receipt("b")]).seats
+    assert one.twice
+
+
 def test_a_receipt_that_arrives_shows_at_once(studio: Studio) -> None:
     mend(studio)
     studio.push("place-roll-out")
     rollout = studio.desk.places["Roll-out"]
-    rollout._answered(True, rollout.address())
+    rollout._answered(True, rollout.address(), 8)
     identity = seat_id(studio.session.workspace.settings.name, "Freight 3")
     channel = FolderRepository(studio.folder.parent / "channel")
     channel.put_receipt(Receipt(seat=identity, release=8, state="applied", at="2026-11-23T10:00:00+00:00"))

@@ -3,16 +3,29 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 
+if TYPE_CHECKING:
+    from rimecrest.core.release import Profile
+
 WorkspaceFolder = Annotated[Path, typer.Argument(help="The workspace's folder.")]
-ProfileFolder = Annotated[Path, typer.Option("--profile", help="The seat's profile folder.")]
+ProfileFolder = Annotated[
+    Path | None,
+    typer.Option("--profile", help="The profile's folder; else your own."),
+]
 Channel = Annotated[str, typer.Option("--channel", help="The channel: a folder.")]
+
+
+def seat_profile(folder: Path | None) -> Profile:
+    """The profile in a folder, or that of whoever is logged in."""
+    from rimecrest.core.release import Profile, default_folder
+
+    return Profile(folder or default_folder())
 
 
 def read_text(path: Path) -> str:

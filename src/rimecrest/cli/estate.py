@@ -120,11 +120,12 @@ def release(
     news: Annotated[str, typer.Option(help="What is new, in a sentence, for everyone.")] = "",
 ) -> None:
     """Write the next numbered release into the channel. Shut while a finding blocks."""
+    from rimecrest.channel import lasting_address
     from rimecrest.channel.publish import publish_workspace
     from rimecrest.core.workspace import read_workspace
 
     opened = read_workspace(workspace)
-    address = channel or opened.channel_address(workspace)
+    address = lasting_address(channel) if channel else opened.channel_address(workspace)
     number, seats = publish_workspace(opened, address, {"organisation": news} if news else {})
     print(
         tr(
@@ -134,3 +135,21 @@ def release(
             seats=seats,
         )
     )
+    if not opened.settings.channel:
+        _remember(workspace, address)
+
+
+def _remember(folder: Path, address: str) -> None:
+    """Write into the workspace where its releases go; a studio that has it open is told of instead."""
+    from rimecrest.core.workspace.keeper import Keeper
+    from rimecrest.core.workspace.people_edits import SetChannel
+
+    keeper = Keeper(folder)
+    before, edit = keeper.open(), SetChannel(address)
+    try:
+        keeper.save(edit.label, before, edit.on(before))
+        print(tr("The workspace releases there from now on."))
+    except RimecrestError as error:
+        typer.echo(tr("The channel was not written into workspace.json: {error}", error=error), err=True)
+    finally:
+        keeper.close()

@@ -6,7 +6,7 @@ from typing import Annotated
 
 import typer
 
-from rimecrest.cli.common import Channel, ProfileFolder
+from rimecrest.cli.common import Channel, ProfileFolder, seat_profile
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 
@@ -17,34 +17,31 @@ seat_app = typer.Typer(no_args_is_help=True, help="The agent on a colleague's co
 def enrol(
     channel: Channel,
     seat: Annotated[str, typer.Option(help="The seat's name, as in people.csv.")],
-    profile: ProfileFolder,
+    profile: ProfileFolder = None,
 ) -> None:
     """Tie a profile to a channel."""
-    from rimecrest.core.release import Profile
     from rimecrest.seat import enrol as enrol_seat
 
-    enrolment = enrol_seat(Profile(profile), channel, seat)
+    enrolment = enrol_seat(seat_profile(profile), channel, seat)
     print(
         tr("{name} of {organisation} is enrolled.", name=enrolment.name, organisation=enrolment.organisation)
     )
 
 
 @seat_app.command()
-def pull(profile: ProfileFolder) -> None:
+def pull(profile: ProfileFolder = None) -> None:
     """Fetch what is new, install it, tell running applications, report back."""
-    from rimecrest.core.release import Profile
     from rimecrest.seat import pull_now
 
-    print(pull_now(Profile(profile)).sentence)
+    print(pull_now(seat_profile(profile)).sentence)
 
 
 @seat_app.command()
-def status(profile: ProfileFolder) -> None:
+def status(profile: ProfileFolder = None) -> None:
     """Say what this seat has."""
-    from rimecrest.core.release import Profile
     from rimecrest.seat import status as seat_status
 
-    print("\n".join(seat_status(Profile(profile))))
+    print("\n".join(seat_status(seat_profile(profile))))
 
 
 @seat_app.command()

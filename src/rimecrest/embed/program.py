@@ -10,7 +10,7 @@ from PyQt6.QtCore import Qt
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import Profile
+from rimecrest.core.release import Profile, default_folder
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document, Documents
@@ -58,6 +58,12 @@ def describe(
     document.picture().save(str(folder / f"{declarations.app}.png"))
 
 
+def enrolled_here() -> Path | None:
+    """The profile of whoever is logged in; None where none was enrolled."""
+    folder = default_folder()
+    return folder if (folder / "seat.json").is_file() else None
+
+
 def start(
     declarations: Declarations,
     make_document: MakeDocument,
@@ -65,11 +71,15 @@ def start(
 ) -> int:
     """The `main` of an application: run it, or, with `--describe`, write its catalogue and end."""
     parser = argparse.ArgumentParser(prog=f"rimecrest app {declarations.app}", description=declarations.title)
-    parser.add_argument("--profile", type=Path, help="the seat's profile folder")
+    parser.add_argument(
+        "--profile",
+        type=Path,
+        help="the seat's profile folder; else your own, if enrolled",
+    )
     parser.add_argument("--describe", type=Path, metavar="DIR", help="write the catalogue there, and end")
     parser.add_argument("file", type=Path, nargs="?", help="a file to open")
     given = parser.parse_args(arguments)
     if given.describe:
         describe(declarations, make_document, given.describe)
         return 0
-    return run_application(declarations, make_document, given.profile, given.file)
+    return run_application(declarations, make_document, given.profile or enrolled_here(), given.file)

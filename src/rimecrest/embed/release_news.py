@@ -9,12 +9,14 @@ import structlog
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Outcome
-from rimecrest.core.layout.compare import compare, whats_new
+from rimecrest.core.layout.compare import Difference, compare, lost_first, whats_new
 from rimecrest.core.layout.faces import Face, Targets
 from rimecrest.core.release import Profile, StackState
 from rimecrest.embed.news import NewsLine
 
 log = structlog.get_logger()
+LOST_TOLD = 3
+"""Things lost or moved that are told one by one, before the news itself."""
 
 
 class ReleaseNews:
@@ -35,7 +37,7 @@ class ReleaseNews:
         """
         targets = Targets(self._catalogue, macros)
         differences = compare(before, after, targets) if before is not None else []
-        sentence = state.news or (whats_new(differences) if differences else "")
+        sentence = self._sentence(state.news, differences)
         if sentence:
             self._line.tell(sentence)
         self._shown(state)
@@ -46,6 +48,9 @@ class ReleaseNews:
         if self._profile is None:
             return
         try:
+            installed = self._profile.installed()
+            if installed is None or installed.release != state.release:
+                return  # What counts could not be used, and is not shown.
             if not self._profile.owes_news(self._catalogue.app):
                 return
             earlier = self._profile.stack_before(self._catalogue.app).followed(self._catalogue)
@@ -54,6 +59,14 @@ class ReleaseNews:
             return
         known = {name: file.face for name, file in earlier.macro_files().items()}
         self.tell(state, earlier.outcome(self._catalogue), now, {**known, **macros})
+
+    @staticmethod
+    def _sentence(news: str, differences: list[Difference]) -> str:
+        """The news, after whatever was lost or moved and is not told in it."""
+        if not news:
+            return whats_new(differences) if differences else ""
+        lost = [each.sentence for each in lost_first(differences) if each.lost and each.sentence not in news]
+        return " ".join([*lost[:LOST_TOLD], news])
 
     def _shown(self, state: StackState) -> None:
         if self._profile is not None and state.release:

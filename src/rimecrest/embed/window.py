@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
+from functools import partial
 from typing import Any
 
 import structlog
@@ -110,7 +111,7 @@ class AppWindow(QWidget):
         self.dispatcher.panels = self.panels
         self._connect()
         self.server = LinkServer(declarations.app, {**link_methods(self), **self.trial.methods()}, self)
-        self.use(self._installed())
+        self._begin()
         self._release_news.tell_owed(self.state, self.outcome, self.library.faces())
         self.resize(1024, 720)
         self.retitle()
@@ -191,16 +192,40 @@ class AppWindow(QWidget):
 
     # Layouts
 
-    def _installed(self) -> StackState:
-        if self.profile is None:
-            return StackState(app=self.catalogue.app)
-        try:
-            return self.profile.stack(self.catalogue.app)
-        except RimecrestError as error:
-            # A layout that cannot be read must not keep a colleague from writing.
-            self.frame.say(str(error))
-            log.warning("installed layout left out", reason=str(error))
-            return StackState(app=self.catalogue.app)
+    def _stacks(self) -> Iterator[Callable[[], StackState]]:
+        """What may be shown, best first; each raises RimecrestError where it cannot be read."""
+        app = self.catalogue.app
+        if self.profile is not None:
+            yield partial(self.profile.stack, app)
+            yield partial(self.profile.stack_before, app)
+        yield partial(StackState, app=app)
+
+    def _begin(self) -> None:
+        """Show what is installed; where that cannot be used, what was before it, and say so.
+
+        Whatever is wrong with a layout must not keep a colleague from writing.
+        """
+        trouble = ""
+        for stack in self._stacks():
+            try:
+                self.use(stack())
+            except RimecrestError as error:
+                log.warning("installed layout left out", reason=str(error))
+                trouble = trouble or str(error)
+            except Exception as error:
+                log.error("installed layout left out", exc_info=error)
+                trouble = trouble or tr(
+                    "The installed layout cannot be used ({name}).", name=type(error).__name__
+                )
+            else:
+                break
+        if trouble:
+            now = (
+                tr("Shown is release {release}, from before.", release=self.state.release)
+                if self.state.release
+                else tr("Shown is what the application comes with.")
+            )
+            self.frame.say(f"{trouble} {now}")
 
     def targets(self) -> Targets:
         """Names and pictures of what can be run here."""

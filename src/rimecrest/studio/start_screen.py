@@ -21,9 +21,17 @@ from PyQt6.QtWidgets import (
 )
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import LayerId
 from rimecrest.core.model import dump_record
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import LayerTitle, Seat, Settings, format_people, parse_people
+from rimecrest.core.workspace import (
+    LayerTitle,
+    Seat,
+    Settings,
+    format_people,
+    parse_pasted_people,
+    perhaps_one,
+)
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.link import listening
 from rimecrest.seat.desktop import desktop_here
@@ -67,7 +75,9 @@ def begin_workspace(folder: Path, name: str, applications: list[str], people: tu
         )
     departments = dict.fromkeys(name for seat in people for name in seat.departments)
     layers = [LayerTitle(id="organisation", title="Everyone")]
-    layers += [LayerTitle(id=f"department.{name}", title=name.capitalize()) for name in departments]
+    for department in departments:
+        title = department.replace("-", " ").capitalize()
+        layers.append(LayerTitle(id=LayerId(f"department.{department}"), title=title))
     for app in applications:
         command = [sys.executable, "-m", "rimecrest", "app", app, "--describe", str(folder / "catalogues")]
         done = subprocess.run(command, capture_output=True, text=True, check=False)
@@ -216,6 +226,8 @@ class StartScreen(QWidget):
         self._list.setFont(font(12))
         self._list.setFixedHeight(110)
         self._list.hide()
+        self._asked_about = ""
+        """The list whose departments were asked about."""
         rows.addWidget(self._list)
 
     def _head(self, text: str) -> Plain:
@@ -249,7 +261,18 @@ class StartScreen(QWidget):
         folder = base / "".join(c if c.isalnum() else "-" for c in name.lower()).strip("-")
         try:
             text = self._list.toPlainText().strip()
-            people = parse_people(text, tr("The list")) if text else (_this_seat(),)
+            people = parse_pasted_people(text, tr("The list")) if text else (_this_seat(),)
+            if (pair := perhaps_one(people)) and self._asked_about != text:
+                self._asked_about = text
+                self.say(
+                    tr(
+                        "“{pair}” was read as two departments. If it is one, write {joined}; if they are "
+                        "two, begin once more.",
+                        pair=pair,
+                        joined=pair.replace(" ", "-"),
+                    )
+                )
+                return
             self.wait(tr("Your office is being set up: each application writes down what it can do …"))
             self.begun.emit(begin_workspace(folder, name, chosen, people))
         except RimecrestError as error:

@@ -327,9 +327,9 @@ def personal(table: KeyTable, text: str) -> Iterator[Finding]:
                 Owner(f"{k.seat}:key:{k.context}:{k.keys}", k.seat, k.run, table.name(k.run)) for k in hit
             )
             becomes = (
-                tr("theirs has to move")
+                tr("theirs does nothing there, as these keys are fixed")
                 if claim.fixed
-                else tr("theirs stays, and the shared one moves on those seats")
+                else tr("theirs runs on those seats, and the shared one does not")
             )
             yield Finding(
                 kind="personal",

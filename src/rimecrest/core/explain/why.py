@@ -253,7 +253,8 @@ def _spelled(sequence: Sequence, board: str) -> str:
 
 
 def _personal(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
-    for own in at.own_keys:
+    fixed = any(binding.fixed and binding.sequence == sequence for binding in at.outcome.bindings)
+    for own in () if fixed else at.own_keys:
         if _touches(parse_sequence(own.keys), sequence):
             name = at.targets.face(own.run).name or own.run
             return Verdict(
@@ -264,7 +265,7 @@ def _personal(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
                     keys=own.keys,
                     name=name,
                 ),
-                tr("It stays theirs; the shared one moves to another key on this seat."),
+                tr("Give the shared one another key, or ask them to give theirs up."),
             )
     return Verdict("personal", True, tr("No key of the colleague’s own is in the way."))
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from rimecrest.core.keys import Binding, format_sequence
@@ -17,6 +18,8 @@ class Difference:
     kind: str
     of: str
     sentence: str
+    lost: bool = False
+    """Something that colleagues had is not where they had it: they are told that first."""
 
 
 def _placed(seen: Outcome) -> dict[str, tuple[str, str, SeenButton]]:
@@ -37,14 +40,19 @@ def compare(before: Outcome, after: Outcome, targets: Targets) -> list[Differenc
         if name not in new:
             found.append(
                 Difference(
-                    "gone", name, tr("“{label}” is no longer on {title}.", label=item.label, title=title)
+                    "gone",
+                    name,
+                    tr("“{label}” is no longer on {title}.", label=item.label, title=title),
+                    lost=True,
                 )
             )
     for name in old.keys() & new.keys():
         (there, _, was), (here, title, item) = old[name], new[name]
         if there != here:
             found.append(
-                Difference("moved", name, tr("“{label}” moved to {title}.", label=item.label, title=title))
+                Difference(
+                    "moved", name, tr("“{label}” moved to {title}.", label=item.label, title=title), lost=True
+                )
             )
         elif was != item:
             found.append(Difference("changed", name, _changed(was, item)))
@@ -74,23 +82,31 @@ def _keys(before: Outcome, after: Outcome, targets: Targets) -> list[Difference]
                 if binding.run
                 else tr("{where} does nothing any more.", where=where[0])
             )
-            found.append(Difference("key", binding.id, words))
+            found.append(Difference("key", binding.id, words, lost=not binding.run))
     for where, binding in old.items():
         if where not in new:
             name = targets.face(binding.run).name or "nothing"
             found.append(
                 Difference(
-                    "key", binding.id, tr("{where} is no longer for “{name}”.", where=where[0], name=name)
+                    "key",
+                    binding.id,
+                    tr("{where} is no longer for “{name}”.", where=where[0], name=name),
+                    lost=True,
                 )
             )
     return found
+
+
+def lost_first(differences: Iterable[Difference]) -> list[Difference]:
+    """What was lost or moved, then the rest, each in the order it was in."""
+    return sorted(differences, key=lambda difference: not difference.lost)
 
 
 def whats_new(differences: list[Difference], longest: int = 3) -> str:
     """A draft of the sentence that a colleague reads."""
     if not differences:
         return tr("Nothing changed for you.")
-    said = [difference.sentence for difference in differences[:longest]]
+    said = [difference.sentence for difference in lost_first(differences)[:longest]]
     more = len(differences) - longest
     if more > 0:
         said.append(tr("And {changes}.", changes=counted(more, "more change")))

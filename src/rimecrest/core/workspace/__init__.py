@@ -38,7 +38,13 @@ from rimecrest.core.workspace.folder import open_workspace, read_workspace
 from rimecrest.core.workspace.fresh import distinct, fresh_macro, fresh_thing
 from rimecrest.core.workspace.habits import Habits, OwnKey, UseCount, format_own_keys, format_use
 from rimecrest.core.workspace.keeper import ChangedMeanwhile, Keeper
-from rimecrest.core.workspace.people import Seat, format_people, parse_people
+from rimecrest.core.workspace.people import (
+    Seat,
+    format_people,
+    parse_pasted_people,
+    parse_people,
+    perhaps_one,
+)
 from rimecrest.core.workspace.settings import MINE, ORGANISATION, LayerTitle, Maker, Settings
 from rimecrest.core.workspace.uses import Use, uses
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
@@ -91,7 +97,9 @@ __all__ = [
     "fresh_macro",
     "fresh_thing",
     "open_workspace",
+    "parse_pasted_people",
     "parse_people",
+    "perhaps_one",
     "read_workspace",
     "uses",
 ]

@@ -1,4 +1,4 @@
-"""Edits of who belongs where: a department added, and colleagues who are of another."""
+"""Edits of the house: a department added, colleagues who are of another, the channel of its releases."""
 
 from __future__ import annotations
 
@@ -35,6 +35,20 @@ class MoveDepartment:
             for seat in workspace.people
         )
         return replace(workspace, people=people)
+
+
+@dataclass(frozen=True)
+class SetChannel:
+    """Where the releases of this workspace go from now on: an address, or a path."""
+
+    address: str
+
+    @property
+    def label(self) -> str:
+        return tr("releases go to {address}", address=self.address)
+
+    def on(self, workspace: Workspace) -> Workspace:
+        return workspace.with_settings(workspace.settings.model_copy(update={"channel": self.address}))
 
 
 @dataclass(frozen=True)

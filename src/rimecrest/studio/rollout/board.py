@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from enum import Enum
@@ -32,6 +33,8 @@ class SeatState:
     reason: str = ""
     assigned: Assignment | None = None
     """What it has of that release, as it reported."""
+    twice: bool = False
+    """Two profiles reported that release for it: one of them belongs to another seat."""
 
 
 @dataclass(frozen=True)
@@ -76,11 +79,13 @@ def _own_first(seat: Seat, layers: list[str]) -> list[str]:
 def board_of(
     workspace: Workspace, newest: int, audience: Audience | None, receipts: Iterable[Receipt]
 ) -> Board:
-    """Fold an audience and the receipts, oldest first, into a board."""
+    """Fold an audience and the receipts, in their order, into a board."""
     last: dict[str, Receipt] = {}
     has: dict[str, Receipt] = {}
     per_release: dict[int, list[Receipt]] = {}
+    profiles: dict[tuple[str, int], set[str]] = defaultdict(set)
     for receipt in receipts:
+        profiles[receipt.seat, receipt.release].add(receipt.profile)
         last[receipt.seat] = receipt
         if receipt.state == "applied":
             has[receipt.seat] = receipt
@@ -92,7 +97,8 @@ def board_of(
         state = _state(seat, meant.release if meant else 0, last.get(identity))
         applied = has.get(identity)
         if applied is not None:
-            state = replace(state, release=applied.release, assigned=applied.assigned)
+            twice = len(profiles[identity, applied.release]) > 1
+            state = replace(state, release=applied.release, assigned=applied.assigned, twice=twice)
         seats.append(state)
     total = max(len(workspace.people), 1)
     bars = [

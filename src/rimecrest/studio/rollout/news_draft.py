@@ -3,28 +3,33 @@
 from __future__ import annotations
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout.compare import compare, whats_new
+from rimecrest.core.layout.compare import Difference, compare, whats_new
 from rimecrest.core.release import Assignment, Package, released_stack
-from rimecrest.core.words import counted
-from rimecrest.core.workspace import Workspace
-
-TOLD = 3
-"""Differences that are told one by one."""
+from rimecrest.core.workspace import ORGANISATION, Workspace
 
 
-def draft_news(workspace: Workspace, package: Package, number: int) -> str:
-    """What is new since a release, over all layers and applications; empty where it cannot be read."""
-    said: dict[str, None] = {}
+def draft_news(workspace: Workspace, package: Package, number: int) -> dict[str, str]:
+    """What is new since a release: layer → what its colleagues read, beside what those beneath it read.
+
+    Everyone's is there always; nothing is where the release cannot be read.
+    """
+    found: dict[str, str] = {}
+    said: set[str] = set()
     for layer in workspace.layers:
         stack = workspace.stack_up_to(layer)
+        new: dict[str, Difference] = {}
         for app in workspace.catalogues:
             try:
                 state = released_stack(package, Assignment(release=number, stack=stack), app)
             except RimecrestError:
-                return ""
+                return {}
             before = state.outcome(workspace.catalogue(app))
-            for found in compare(before, workspace.outcome(stack, app), workspace.targets(stack, app)):
-                said.setdefault(found.sentence)
-    words = list(said)
-    more = f" And {counted(len(words) - TOLD, 'more change')}." if len(words) > TOLD else ""
-    return " ".join(words[:TOLD]) + more if words else whats_new([])
+            for each in compare(before, workspace.outcome(stack, app), workspace.targets(stack, app)):
+                if each.sentence not in said:
+                    new.setdefault(each.sentence, each)
+        if layer == ORGANISATION:
+            # A department's colleagues have what everyone has, and are told it once.
+            said |= new.keys()
+        if new:
+            found[layer] = whats_new(list(new.values()))
+    return found or {ORGANISATION: whats_new([])}

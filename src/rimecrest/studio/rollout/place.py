@@ -14,6 +14,8 @@ from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Package, read_package
 from rimecrest.core.words import counted, tr
+from rimecrest.core.workspace import ORGANISATION
+from rimecrest.core.workspace.people_edits import SetChannel
 from rimecrest.shell.theme import font
 from rimecrest.studio.rollout.board import Board, SeatState, State, read_board
 from rimecrest.studio.rollout.news_draft import draft_news
@@ -46,6 +48,12 @@ class RolloutPlace(Place):
         self.news.setAccessibleName(tr("What colleagues will read"))
         self.news.setFont(font(14))
         self.news.textEdited.connect(lambda _: setattr(self, "_news_is_mine", True))
+        self._theirs: dict[str, str] = {}
+        """Department → what its colleagues read besides."""
+        self._departments = Plain("", scheme, "ink2", 13)
+        self._departments.setObjectName("news-departments")
+        self._departments.setWordWrap(True)
+        self._departments.hide()
         self.release_button = Push(tr("Release"), scheme, first=True)
         self.release_button.setObjectName("release")
         self.release_button.clicked.connect(self.ask_release)
@@ -74,6 +82,7 @@ class RolloutPlace(Place):
         line.addWidget(self.news, 1)
         line.addWidget(self.release_button)
         rows.addLayout(line)
+        rows.addWidget(self._departments)
         rows.addWidget(self._said)
         rows.addWidget(self._line)
         columns = QHBoxLayout()
@@ -120,8 +129,13 @@ class RolloutPlace(Place):
         """Read the channel and draw it."""
         self._show(read_board(self.session.workspace, self.address()))
         self._watch()
+        drafts = self.draft_news()
+        everyone = drafts.pop(ORGANISATION, "")
         if not self._news_is_mine:
-            self.news.setText(self.draft_news())
+            self.news.setText(everyone)
+        self._theirs = drafts
+        self._departments.setText(self._theirs_in_words())
+        self._departments.setVisible(bool(drafts))
 
     def _watch(self) -> None:
         if not self.address():
@@ -190,8 +204,15 @@ class RolloutPlace(Place):
         self._open = seat.seat.seat
         self._sheet.show_seat(self.session, seat)
 
-    def draft_news(self) -> str:
-        """A draft of what is new, from the differences to the newest release."""
+    def _theirs_in_words(self) -> str:
+        title = self.session.workspace.layer_title
+        return "\n".join(
+            tr("{department} also read: {news}", department=title(layer), news=news)
+            for layer, news in self._theirs.items()
+        )
+
+    def draft_news(self) -> dict[str, str]:
+        """Layer → a draft of what is new for it, from the differences to the newest release."""
         at = self.address(), self.board.newest
         if at != self._package_at:
             # A release never changes: it is read and verified once, not at every look.
@@ -199,8 +220,8 @@ class RolloutPlace(Place):
                 content = open_repository(at[0]).package(at[1])
                 self._package, self._package_at = read_package(content, f"Release {at[1]}"), at
             except RimecrestError:
-                return ""
-        return draft_news(self.session.workspace, self._package, at[1]) if self._package else ""
+                return {}
+        return draft_news(self.session.workspace, self._package, at[1]) if self._package else {}
 
     def ask_release(self) -> None:
         """Ask in numbers, then release."""
@@ -219,28 +240,36 @@ class RolloutPlace(Place):
         box = QMessageBox(self)
         box.setObjectName("confirm-release")
         box.setText(tr("Release {number} to {seats}?", number=number, seats=counted(seats, "seat")))
-        box.setInformativeText(tr("They read: {news}", news=self.news.text() or "nothing in particular"))
+        everyone = self.news.text() or tr("nothing in particular")
+        news = tr("They read: {news}", news=everyone)
+        box.setInformativeText(f"{news}\n{self._theirs_in_words()}".strip())
         go = box.addButton(
             tr("Release to {number}", number=counted(seats, "seat")), QMessageBox.ButtonRole.AcceptRole
         )
         go.setObjectName("confirm-go")
         box.addButton(tr("Not yet"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(go)
-        box.finished.connect(lambda _: self._answered(box.clickedButton() is go, address))
+        box.finished.connect(lambda _: self._answered(box.clickedButton() is go, address, number))
         box.open()
 
     def _ask_folder(self) -> str:
         return QFileDialog.getExistingDirectory(self, tr("The folder through which seats get releases"))
 
-    def _answered(self, go: bool, address: str) -> None:
+    def _answered(self, go: bool, address: str, expected: int) -> None:
         if not go:
             return
-        news = {"organisation": self.news.text()} if self.news.text() else {}
+        news = dict(self._theirs)
+        if self.news.text():
+            news[ORGANISATION] = self.news.text()
         try:
-            number, seats = publish_workspace(self.session.workspace, address, news)
+            number, seats = publish_workspace(self.session.workspace, address, news, expected=expected)
         except RimecrestError as error:
             self.session.say(str(error))
+            self.look()
             return
+        if not self.address():
+            # From now on it is known where seats look, and what they report is seen.
+            self.session.do(SetChannel(address))
         self._news_is_mine = False
         self.session.say(
             tr("Release {number} is out, for {seats}.", number=number, seats=counted(seats, "seat"))

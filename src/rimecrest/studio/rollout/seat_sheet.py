@@ -87,6 +87,11 @@ class SeatSheet(QWidget):
             self._say(tr("The newest one failed: {reason}", reason=seat.reason), "blocks")
         elif seat.state is State.OFFERED:
             self._say(tr("The newest one is offered to it, and has not been reported yet."), "ink2")
+        if seat.twice:
+            self._say(
+                tr("Two profiles report for this seat: one of them belongs to another one. Enrol it anew."),
+                "asks",
+            )
         self._say(tr("Its layers, from the top:"), "ink2")
         for title_ in [
             *titles,
