@@ -1,4 +1,4 @@
-"""A package that was damaged, anywhere and anyhow, is refused by a sentence or is whole; never a traceback."""
+"""A package that was damaged, anywhere and anyhow, is refused in words or is whole; never a traceback."""
 
 from __future__ import annotations
 
