@@ -14,6 +14,7 @@ import jsonschema
 import pytest
 
 from rimecrest.core.layout.widths import text_width
+from tests.samples import CATALOGUE
 
 ROOT = Path(__file__).parents[2]
 
@@ -104,3 +105,11 @@ def test_the_table_of_widths_is_that_of_the_typeface(text: str, qapp: object) ->
     font.setPixelSize(100)
     measured = QFontMetricsF(font).horizontalAdvance(text)
     assert abs(text_width(text, 100) - measured) < 0.06 * measured
+
+
+def test_a_copy_with_other_values_keeps_nothing_worked_out_of_the_old_ones() -> None:
+    assert CATALOGUE.command("go-on-board") is None
+    named = CATALOGUE.commands[0].model_copy(update={"id": "notes:go-on-board"})
+    made = CATALOGUE.model_copy(update={"commands": (*CATALOGUE.commands, named)})
+    assert made.command("go-on-board") == named
+    assert CATALOGUE.command("go-on-board") is None

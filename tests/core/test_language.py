@@ -356,7 +356,7 @@ def test_blocks_that_do_not_fit_are_told(body: str, says: str) -> None:
 def test_effects_count_those_of_the_macros_that_are_run() -> None:
     inner = macro("do wipe")
     assert effects(macro('if yes\n  run "inner"\nend'), CAN, {"inner": inner}) == (Effect.DELETES,)
-    assert effects(macro('run "inner"'), CAN) == ()
+    assert effects(macro('run "inner"'), CAN, {}) == ()
     circle = macro('run "circle"')
     assert effects(circle, CAN, {"circle": circle}) == ()
 

@@ -295,8 +295,8 @@ def test_a_name_asked_for_is_known_afterwards_and_a_muted_question_is_not() -> N
 
 def test_effects_are_the_union_of_the_commands_and_muted_ones_do_not_count() -> None:
     macro = parsed('macro "M"\nfor notes\nwrite "x"\ndo wipe\n~ do save\n')
-    assert effects(macro, CATALOGUE) == (Effect.EDITS, Effect.DELETES)
-    assert effects(parsed('macro "M"\nfor notes\nsay "x"\n'), CATALOGUE) == ()
+    assert effects(macro, CATALOGUE, {}) == (Effect.EDITS, Effect.DELETES)
+    assert effects(parsed('macro "M"\nfor notes\nsay "x"\n'), CATALOGUE, {}) == ()
 
 
 def test_names_in_text_and_plain_braces() -> None:

@@ -27,9 +27,11 @@ from rimecrest.core.workspace import (
     PutPanel,
     SetFields,
     TakeOff,
+    Together,
     Workspace,
     uses,
 )
+from rimecrest.core.workspace.file_edits import SetMaker, Vouch
 from rimecrest.core.workspace.private_steps import Runner, shared, taken_in
 from tests.samples import CATALOGUE
 
@@ -336,3 +338,16 @@ def test_surfaces_are_laid_once_for_all_stacks_and_seats_that_see_the_same(works
     seat = laid.outcome(stack, HERE[1], Traits(keyboard="de"))
     assert seat.panels is once.panels
     assert (once.bindings, bool(seat.bindings)) == ((), True)
+
+
+def test_steps_of_a_maker_nobody_vouches_for_stay_a_macro(workspace: Workspace) -> None:
+    text = 'macro "Own"\nfor notes\n\nwrite "x"\n'
+    given = Together(
+        "a macro of Ailis", (PutMacro(NORTH, "own", text), SetMaker(NORTH, "own", "Ailis", "ab"))
+    )
+    before = given.on(workspace)
+    runner = Runner(*HERE, f"{NORTH}:a")
+    with pytest.raises(RimecrestError, match="stays a macro. It was made by Ailis"):
+        taken_in(before, runner, before.macros[NORTH, "own"])
+    vouched = Vouch("Ailis", "ab").on(before)
+    assert taken_in(vouched, runner, vouched.macros[NORTH, "own"])

@@ -347,7 +347,13 @@ def test_macros_are_handed_over_and_taken_in_by_the_command_line(made: Path, tmp
     assert (other / "macros/department.care/hazard-note-3.steps").is_file()
     again = rimecrest("macro", "import", str(other), str(bundle), "--existing", "perhaps")
     assert "“perhaps” is no answer." in again.stderr
-    assert rimecrest("macro", "import", str(other), str(bundle), "--vouch").returncode == 0
+    told = rimecrest("macro", "import", str(other), str(bundle), "--existing", "skip").stdout
+    assert "Compare their fingerprint" in told
+    digits = told.strip().rpartition(": ")[2]
+    wrong = rimecrest("macro", "import", str(other), str(bundle), "--vouch", "0000 0000")
+    assert "Its fingerprint is another one" in wrong.stderr
+    assert "makers" not in json.loads((other / "workspace.json").read_text())
+    assert rimecrest("macro", "import", str(other), str(bundle), "--vouch", digits).returncode == 0
     assert list(json.loads((other / "workspace.json").read_text())["makers"].values()) == ["Ailis Sundby"]
 
 

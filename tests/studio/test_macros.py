@@ -10,13 +10,13 @@ from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMenu, QWidget
 
-from rimecrest.core.bundle import read_bundle
+from rimecrest.core.bundle import MakerKey, fingerprint, read_bundle
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.macro import WriteText, parse_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.step_tree import walk
-from rimecrest.core.workspace import PutMacro, PutPanel, read_workspace
+from rimecrest.core.workspace import PutMacro, PutPanel, Vouch, read_workspace
 from rimecrest.studio.macros.caret import step_as_written
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
@@ -557,12 +557,24 @@ def test_vouching_for_a_maker_and_replacing(studio: Studio, sheet: MacrosPlace, 
     )
     sheet.bundles.import_from(path)
     dialog = [each for each in sheet.findChildren(TakeIn) if each.isVisible()][-1]
+    public = MakerKey.of_profile(own_folder() / "maker.pem", "").public
+    assert fingerprint(public) in dialog.findChild(QLabel, "fingerprint").text()
     dialog.vouch.click()
     dialog.findChild(QComboBox, "existing hazard-note").setCurrentText("replace the one here")
     studio.push("import-go")
     workspace = studio.session.workspace
     assert "insert-note" in workspace.macros["department.freight", "hazard-note"].text
     assert not workspace.refused(("department.freight", "hazard-note"))
+
+
+def test_a_known_name_with_another_key_is_told(studio: Studio, sheet: MacrosPlace, tmp_path: Path) -> None:
+    path = hand_over(studio, sheet, tmp_path / "note.crestpack")
+    studio.session.do(Vouch(own_name(), "0" * 64))
+    sheet.bundles.import_from(path)
+    dialog = [each for each in sheet.findChildren(TakeIn) if each.isVisible()][-1]
+    assert "but this is another key" in dialog.findChild(QLabel, "fingerprint").text()
+    studio.push("import-go")
+    assert studio.session.workspace.refused(("department.freight", "hazard-note-2"))
 
 
 @pytest.mark.parametrize(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
@@ -11,6 +11,9 @@ from rimecrest.cli.catalogues import catalogue_for
 from rimecrest.cli.common import WorkspaceFolder, read_text
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+
+if TYPE_CHECKING:
+    from rimecrest.core.bundle import Bundle
 
 CatalogueFile = Annotated[
     Path | None, typer.Option(help="The catalogue of its application; else the installed application's.")
@@ -53,10 +56,16 @@ def macro_effects(
     catalogue: CatalogueFile = None,
 ) -> None:
     """Print what the macro may do, without running it."""
-    from rimecrest.core.macro import effects, parse_macro
+    from rimecrest.core.macro import Run, effects, parse_macro
 
     macro, _ = parse_macro(read_text(file))
-    found = effects(macro, catalogue_for(macro.application, catalogue))
+    # The macros that it runs lie beside it, or on another shelf of the same workspace.
+    near = [*file.parent.parent.glob("*/*.steps"), *file.parent.glob("*.steps")]
+    others = {path.stem: parse_macro(read_text(path))[0] for path in near}
+    found = effects(macro, catalogue_for(macro.application, catalogue), others)
+    for step in macro.live_steps():
+        if isinstance(step, Run) and step.macro not in others:
+            typer.echo(tr("It runs “{macro}”, which is not beside it.", macro=step.macro), err=True)
     print(", ".join(found) or tr("nothing beyond moving the cursor"))
 
 
@@ -90,7 +99,7 @@ def macro_export(
     maker: Annotated[str, typer.Option(help="Your name, as those who import it shall read it.")],
 ) -> None:
     """Write macros, those they run and their companions into a signed bundle."""
-    from rimecrest.core.bundle import MakerKey, build_bundle
+    from rimecrest.core.bundle import MakerKey, build_bundle, fingerprint
     from rimecrest.core.workspace import read_workspace
     from rimecrest.core.workspace.atomic import write_atomically
 
@@ -103,8 +112,16 @@ def macro_export(
                 tr("There is no macro {name}.", name=name), tr("Write it as LAYER/ID, as in macros/.")
             )
         keys.append((layer, identity))
-    write_atomically(out, build_bundle(opened, keys, MakerKey.of_profile(key, maker)))
-    print(tr("{out} is written, signed by {maker}.", out=out, maker=maker))
+    signed = MakerKey.of_profile(key, maker)
+    write_atomically(out, build_bundle(opened, keys, signed))
+    print(
+        tr(
+            "{out} is written, signed by {maker}. Your fingerprint: {digits}",
+            out=out,
+            maker=maker,
+            digits=fingerprint(signed.public),
+        )
+    )
 
 
 @macro_app.command("import")
@@ -117,10 +134,12 @@ def macro_import(
     existing: Annotated[
         str, typer.Option(help="What becomes of names that are taken: keep both, replace or skip.")
     ] = tr("keep both"),
-    vouch: Annotated[bool, typer.Option(help="Vouch for the maker: what they made runs.")] = False,
+    vouch: Annotated[
+        str, typer.Option(help="The maker's fingerprint, as they told it: what they made runs from now on.")
+    ] = "",
 ) -> None:
     """Import a bundle, whole or not at all, and say what it lacks here."""
-    from rimecrest.core.bundle import Existing, arrivals, read_bundle, take_in
+    from rimecrest.core.bundle import Existing, arrivals, fingerprint, read_bundle, take_in
     from rimecrest.core.workspace import Keeper, Together, Vouch, apply
 
     if existing not in list(Existing):
@@ -153,7 +172,8 @@ def macro_import(
                 near = tr(" The nearest is “{nearest}”.", nearest=missing.nearest) if missing.nearest else ""
                 print(tr("  “{command}” does not exist here.{near}", command=missing.command, near=near))
         edit = take_in(found, opened, layer, dict.fromkeys(found.macros, Existing(existing)))
-        if vouch and found.signed:
+        if vouch:
+            _compare(vouch, found)
             edit = Together(edit.label, (*edit.edits, Vouch(found.maker, found.key)))
         after, _ = apply(opened, edit)
         if after is not opened:
@@ -161,3 +181,27 @@ def macro_import(
     finally:
         keeper.close()
     print(f"Done: {edit.label}.")
+    if found.signed and found.key not in after.settings.makers:
+        print(
+            tr(
+                "What {maker} made does not run yet. Compare their fingerprint, then use --vouch: {digits}",
+                maker=found.maker,
+                digits=fingerprint(found.key),
+            )
+        )
+
+
+def _compare(told: str, bundle: Bundle) -> None:
+    """Raises RimecrestError unless a bundle is signed with the key of that fingerprint."""
+    from rimecrest.core.bundle import fingerprint, same_fingerprint
+
+    if not bundle.signed:
+        raise RimecrestError(
+            tr("Nothing shows that this is from {maker}.", maker=bundle.maker or tr("anybody known")),
+            tr("Import it without vouching, or ask for a signed one."),
+        )
+    if not same_fingerprint(told, fingerprint(bundle.key)):
+        raise RimecrestError(
+            tr("Its fingerprint is another one: {digits}.", digits=fingerprint(bundle.key)),
+            tr("Ask {maker} for theirs; nothing was imported.", maker=bundle.maker),
+        )

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Callable
-from typing import Any, TypeVar
+from collections.abc import Callable, Mapping
+from typing import Any, Self, TypeVar
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
@@ -23,6 +23,13 @@ class Record(BaseModel):
     """A frozen value read from or written to JSON. Fields it does not know are kept and written back."""
 
     model_config = ConfigDict(frozen=True, extra="allow", populate_by_name=True)
+
+    def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
+        """A copy with other values. What was worked out of the old ones is not kept (`cached_property`)."""
+        made = super().model_copy(update=update, deep=deep)
+        for name in [name for name in made.__dict__ if name not in type(self).model_fields]:
+            del made.__dict__[name]
+        return made
 
     def to_data(self) -> dict[str, Any]:
         """The JSON object, without the fields that have their default value."""

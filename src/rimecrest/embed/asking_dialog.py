@@ -7,13 +7,13 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.embed.macro_run import Answered, Filled
-from rimecrest.embed.questions import Asked, AskedPanel, PanelQuestion, Question
+from rimecrest.embed.macro_run import Allowed, Answered, Filled
+from rimecrest.embed.questions import Asked, AskedPanel, LeaveQuestion, PanelQuestion, Question
 from rimecrest.embed.range_question import RangeQuestion
 from rimecrest.surfaces import Painting
 from rimecrest.surfaces.panel_controls import Choices
 
-Asking = Question | PanelQuestion | RangeQuestion
+Asking = Question | PanelQuestion | RangeQuestion | LeaveQuestion
 
 
 class DialogAsker(QObject):
@@ -42,6 +42,10 @@ class DialogAsker(QObject):
     def ask_panel(self, macro: str, panel: AskedPanel, answered: Filled) -> None:
         question = PanelQuestion(macro, panel, self._painting(), self._choices, self._window)
         self._open(question, lambda well: answered(question.view.values() if well else None))
+
+    def ask_leave(self, macro: str, words: str, may_last: bool, answered: Allowed) -> None:
+        question = LeaveQuestion(macro, words, may_last, self._painting().scheme, self._window)
+        self._open(question, lambda well: answered(well, well and question.lasts()))
 
     def _open(self, question: Asking, end: Callable[[bool], None]) -> None:
         self._question = question

@@ -31,6 +31,7 @@ from rimecrest.core.catalogue import (
 from rimecrest.core.catalogue.surfaces import Menu, Tab, Toolbar
 from rimecrest.core.identities import CommandId
 from rimecrest.core.keys import Context, normalise
+from rimecrest.embed.leaving import Wants
 
 Colour = NewType("Colour", str)
 Address = NewType("Address", str)
@@ -65,6 +66,14 @@ class Declared:
     parse: Mapping[str, Callable[[str], Any]]
     asks: Callable[[Any], None] | None = None
     """Asks for the settings of a document's command that a person performs without any."""
+    reaches: Callable[..., Wants | None] | None = None
+    """Tells what it is about to do outside, of a document and its settings."""
+
+    def wants(self, document: Any, args: Mapping[str, str]) -> Wants | None:
+        """What it would do outside with these settings; None: nothing that a macro has to ask about."""
+        if self.reaches is None:
+            return None
+        return self.reaches(document, **{name: self.parse[name](value) for name, value in args.items()})
 
     def call(self, document: Any, args: Mapping[str, str]) -> Any:
         """Call it with arguments as written, which have been found to fit."""
@@ -108,6 +117,7 @@ class Declarations:
         was: tuple[str, ...] = (),
         synonyms: tuple[str, ...] = (),
         asks: Callable[[Any], None] | None = None,
+        reaches: Callable[..., Wants | None] | None = None,
     ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
         """Declare the function beneath as a command.
 
@@ -116,6 +126,7 @@ class Declarations:
             synonyms: other words by which people look for it.
             asks: what is done instead where a person performs it without settings: it asks the document's
                 colleague for them, and has it performed with these. A macro never asks.
+            reaches: of the same parameters: what it is about to do outside, which a shared macro asks about.
         """
 
         def declare(function: Callable[..., Any]) -> Callable[..., Any]:
@@ -137,7 +148,7 @@ class Declarations:
                 synonyms=synonyms,
                 was=tuple(CommandId(f"{self.app}:{verb}") for verb in was),
             )
-            self.commands[identity] = Declared(command, function, parse, asks)
+            self.commands[identity] = Declared(command, function, parse, asks, reaches)
             for number, spelling in enumerate((keys,) if isinstance(keys, str) else keys):
                 own = f"key-{was[0] if was else verb}" + (f"-{number + 1}" if number else "")
                 self._keys.append(OwnKey(id=own, keys=normalise(spelling), run=identity, context=context))

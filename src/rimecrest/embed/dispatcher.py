@@ -23,6 +23,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declarations, Declared
 from rimecrest.embed.document import NOT_DONE, Document, Reached
+from rimecrest.embed.leaving import Agreements, Wants
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_run import Asker, MacroRun
 from rimecrest.embed.open_documents import OpenDocuments
@@ -104,6 +105,8 @@ class Dispatcher(QObject):
         self.used: Counter[tuple[str, str]] = Counter()
         self.run: MacroRun | None = None
         """The macro that runs now; while there is one, nothing else is performed."""
+        self.agreements = Agreements(None)
+        """What the colleague lets macros do outside; the window has those of its profile."""
         self.panels: Panels | None = None
         """The panels of the window; None: it has none."""
         self._library = library
@@ -333,6 +336,18 @@ class Dispatcher(QObject):
     def ring(self) -> None:
         """Let the end of a macro be heard, where the seat has that on."""
         self.documents.sounds.ring()
+
+    def wants(self, declared: Declared, args: Mapping[str, str]) -> Wants | None:
+        """What a command is about to do outside; None: nothing that has to be asked about."""
+        return declared.wants(self.document, self._found(declared.command, args))
+
+    def agreed(self, file: MacroFile, lasting: str) -> bool:
+        """Whether the colleague lets this macro do that, once and for all."""
+        return self.agreements.has(file, lasting)
+
+    def agree(self, file: MacroFile, lasting: str) -> None:
+        """Remember that they do."""
+        self.agreements.add(file, lasting)
 
     def carry_out(self, declared: Declared, args: Mapping[str, str]) -> None:
         """Perform a command for a macro; `ready` has said that it can be."""

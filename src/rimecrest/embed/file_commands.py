@@ -15,6 +15,7 @@ from rimecrest.core.words import tr
 from rimecrest.embed.declare import Among, Declarations
 from rimecrest.embed.document import NOT_DONE, Document, Reached
 from rimecrest.embed.file_document import FileDocument, in_a_file
+from rimecrest.embed.leaving import Wants, writing
 
 
 def ask_for_file(doc: FileDocument, title: str) -> Path | None:
@@ -51,6 +52,10 @@ def where_to(doc: FileDocument, path: Path, title: str, ending: str = "", kinds:
             return None
         path = asked
     return clean_path(path)
+
+
+def _written(doc: FileDocument, path: Path) -> Wants | None:
+    return writing(doc.with_ending(clean_path(path))) if path != Path() else None
 
 
 def declare_files(declarations: Declarations, noun: str) -> None:
@@ -101,7 +106,11 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         keys="Ctrl+S",
         picture="content-save-outline",
         everyday=True,
+        effects=(Effect.OVERWRITES,),
         leaves_document=True,
+        reaches=lambda doc: (
+            writing(doc.path, own=True) if doc.path is not None and doc.keeps_all(doc.path) else None
+        ),
     )
     def save(doc: FileDocument) -> Reached | None:
         return None if doc.save() else NOT_DONE
@@ -111,9 +120,10 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         "Save under a name",
         about=f"Save the {noun} under another name",
         keys="Ctrl+Shift+S",
-        effects=(Effect.CREATES,),
+        effects=(Effect.CREATES, Effect.OVERWRITES),
         picture="content-save-edit-outline",
         leaves_document=True,
+        reaches=lambda doc, path=Path(): _written(doc, path),
     )
     def save_as(doc: FileDocument, path: Path = Path()) -> Reached:
         place = where_to(doc, path, tr("Save the {noun}", noun=noun))
@@ -127,9 +137,10 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         "save-for-sending",
         "Save for sending",
         about=f"Save a copy of the {noun} to send; macros kept in it stay behind unless you say otherwise",
-        effects=(Effect.CREATES,),
+        effects=(Effect.CREATES, Effect.OVERWRITES),
         picture="email-arrow-right-outline",
         leaves_document=True,
+        reaches=lambda doc, path=Path(), macros="": _written(doc, path),
     )
     def save_for_sending(
         doc: FileDocument, path: Path = Path(), macros: Literal["stay-behind", "go-along"] = "stay-behind"

@@ -11,6 +11,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable, Mapping
 from functools import partial
+from pathlib import Path
 from typing import Any, Protocol
 
 import structlog
@@ -37,6 +38,8 @@ from rimecrest.core.macro.steps import RANGE, Need
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.declare import Declared
+from rimecrest.embed.document import Document
+from rimecrest.embed.leaving import OWN, Wants
 from rimecrest.embed.questions import Asked, AskedPanel
 
 SLICE = 0.006
@@ -51,7 +54,12 @@ class RunDocuments(Protocol):
 
     @property
     def running(self) -> bool: ...
+    @property
+    def current(self) -> Document: ...
 
+    def show(self, document: Document) -> None: ...
+    def is_open(self, document: Document) -> bool: ...
+    def stood_open(self, document: Document) -> bool: ...
     def begin_run(self, label: str) -> None: ...
     def end_run(self) -> None: ...
     def take_back_run(self) -> None: ...
@@ -74,9 +82,13 @@ class Carrier(Protocol):
     def panel(self, name: str) -> AskedPanel: ...
     def fill_panel(self, name: str, answers: Mapping[str, str]) -> None: ...
     def ring(self) -> None: ...
+    def wants(self, declared: Declared, args: Mapping[str, str]) -> Wants | None: ...
+    def agreed(self, file: MacroFile, lasting: str) -> bool: ...
+    def agree(self, file: MacroFile, lasting: str) -> None: ...
 
 
 Answered = Callable[[tuple[str, ...] | None], None]
+Allowed = Callable[[bool, bool], None]
 Filled = Callable[[Mapping[str, str] | None], None]
 
 
@@ -89,6 +101,13 @@ class Asker(Protocol):
 
     def ask_panel(self, macro: str, panel: AskedPanel, answered: Filled) -> None:
         """Ask with a panel; `answered` gets the answers by identity, or None when the colleague cancelled."""
+        ...
+
+    def ask_leave(self, macro: str, words: str, may_last: bool, answered: Allowed) -> None:
+        """Ask whether a macro may do something outside; `words` go on behind “… wants to”.
+
+        `answered` gets whether it may, once, and whether that is to last.
+        """
         ...
 
     def cancel(self) -> None:
@@ -138,9 +157,12 @@ class MacroRun(QObject):
         self._aloud = False
         """Whether the end is heard."""
         self._answer: Any = None
-        self._queued: list[tuple[Declared, Mapping[str, str]]] = []
-        """What cannot be taken back: done when the last step has succeeded, else never."""
-        self._asked: Choose | Fill | Present | None = None
+        self._queued: list[tuple[Declared, Mapping[str, str], Document]] = []
+        """What cannot be taken back, and in which document: done after the last step, else never."""
+        self._made: set[Path] = set()
+        """Files that this run has written: it may write them again."""
+        self._asked: Choose | Fill | Present | Wants | None = None
+        self._worked_in = documents.current
         self._held: Request | None = None
         self._slices = QTimer(self)
         self._slices.setSingleShot(True)
@@ -248,7 +270,7 @@ class MacroRun(QObject):
             case Perform():
                 declared = self._carrier.ready(f"{self._carrier.app}:{request.verb}", request.args)
                 if declared.command.leaves_document:
-                    self._queued.append((declared, request.args))
+                    self._queued.append((declared, request.args, self._documents.current))
                 else:
                     self._carrier.carry_out(declared, request.args)
                 return None
@@ -323,22 +345,67 @@ class MacroRun(QObject):
     def _succeed(self) -> None:
         if self._documents.running:
             self._documents.end_run()
-        for declared, args in self._queued:
-            try:
+        self._worked_in = self._documents.current
+        self._leave()
+
+    def _leave(self, allowed: Wants | None = None) -> None:
+        """Do what cannot be taken back, one thing after the other; what a shared macro reaches for is asked.
+
+        Args:
+            allowed: what the colleague has just said yes to.
+        """
+        try:
+            while self._queued:
+                declared, args, document = self._queued[0]
+                if self._documents.is_open(document):
+                    self._documents.show(document)
                 now = self._carrier.ready(declared.command.id, args)
+                wants = self._carrier.wants(now, args)
+                if wants is not None and wants != allowed and self._has_to_ask(wants):
+                    self._ask_to_leave(wants)
+                    return
+                allowed = None
+                del self._queued[0]
                 self._carrier.carry_out(now, args)
-            except RimecrestError as error:
-                self._end(
-                    tr("{error} What was written stays; one undo takes it back.", error=error), well=True
-                )
-                return
-            except Exception as error:
-                said = self._unexpected(error)
-                self._end(tr("{said} What was written stays; one undo takes it back.", said=said), well=True)
-                return
+                if wants is not None and wants.writes is not None:
+                    self._made.add(wants.writes)
+        except RimecrestError as error:
+            self._end(tr("{error} What was written stays; one undo takes it back.", error=error), well=True)
+            return
+        except Exception as error:
+            said = self._unexpected(error)
+            self._end(tr("{said} What was written stays; one undo takes it back.", said=said), well=True)
+            return
+        if self._documents.is_open(self._worked_in):
+            self._documents.show(self._worked_in)
         if self._aloud:
             self._carrier.ring()
         self._end(self._said, well=True)
+
+    def _has_to_ask(self, wants: Wants) -> bool:
+        if self.file.layer in OWN or self._carrier.agreed(self.file, wants.lasting):
+            return False
+        if wants.writes is None:
+            return True
+        saves_what_stood = wants.own and self._documents.stood_open(self._documents.current)
+        return wants.writes.exists() and wants.writes not in self._made and not saves_what_stood
+
+    def _ask_to_leave(self, wants: Wants) -> None:
+        self._asked = wants
+
+        def answered(may: bool, lasts: bool) -> None:
+            if self._asked is not wants:
+                return
+            self._asked = None
+            if not may:
+                said = tr("“{name}” did not {words}.", name=self.name, words=wants.words)
+                self._end(tr("{said} What was written stays; one undo takes it back.", said=said), well=True)
+                return
+            if lasts:
+                self._carrier.agree(self.file, wants.lasting)
+            self._leave(wants)
+
+        self._asker.ask_leave(self.name, wants.words, bool(wants.lasting), answered)
 
     def _fail(self, error: RimecrestError) -> None:
         sentence = str(error)

@@ -56,6 +56,8 @@ class OpenDocuments(QObject):
         """What was seen in each document when the run began."""
         self._begun: list[Document] = []
         """Documents that the present run opened."""
+        self._stood: list[Document] = []
+        """Those that were open when the last run began."""
         self._before: Document | None = None
         self.current = self._add()
 
@@ -180,10 +182,18 @@ class OpenDocuments(QObject):
     def begin_run(self, label: str) -> None:
         """From here on everything is the run's. What was half entered before is kept, and is not."""
         self._run, self._begun, self._before = label, [], self.current
+        self._stood = list(self.all)
         for document in self.all:
             document.settle()
             document.undo.begin_run(label)
         self._views = [(document, document.view()) for document in self.all]
+
+    def is_open(self, document: Document) -> bool:
+        return document in self.all
+
+    def stood_open(self, document: Document) -> bool:
+        """Whether a document was open already when the last run began."""
+        return document in self._stood
 
     def end_run(self) -> None:
         """Keep what the run did, as one entry in every document that it changed."""

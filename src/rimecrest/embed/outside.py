@@ -10,11 +10,13 @@ from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QFileDialog
 
 from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.arguments import address_words
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Address, Declarations
 from rimecrest.embed.document import NOT_DONE, Reached
+from rimecrest.embed.leaving import Wants
 from rimecrest.shell.installed_programs import start_program
 
 
@@ -25,6 +27,26 @@ def hand_over(url: QUrl) -> None:
             tr("Nothing on this computer opens {address}.", address=url.toString()),
             tr("Ask whoever looks after it for a program that does."),
         )
+
+
+def open_link(address: str) -> None:
+    """Have the desktop open an address of the web or of mail.
+
+    Raises:
+        RimecrestError: it is of another kind, as one that starts a program; or nothing takes it.
+    """
+    if not address_words(address):
+        raise RimecrestError(
+            tr("“{address}” is not opened: it is no address of the web or of mail.", address=address),
+            tr("Links begin with https:, http: or mailto:."),
+        )
+    hand_over(QUrl(address))
+
+
+def opening(address: str) -> Wants | None:
+    """Wants of a command that opens an address."""
+    host = address_words(address)
+    return Wants(tr("open {host}", host=host), lasting=f"link {host}") if host else None
 
 
 def declare_outside(declarations: Declarations) -> None:
@@ -39,17 +61,23 @@ def declare_outside(declarations: Declarations) -> None:
         picture="link-box-variant-outline",
         synonyms=("link", "page", "mailto"),
         leaves_document=True,
+        reaches=lambda doc, to: opening(to),
     )
     def open_address(doc: Any, to: Address) -> None:
-        hand_over(QUrl(to))
+        open_link(to)
 
     @command(
         "open-outside",
         "Open with its own program",
         about="Open a file with the program that the desktop has for it",
-        effects=(Effect.OPENS_FILES,),
+        effects=(Effect.OPENS_FILES, Effect.LEAVES),
         picture="file-export-outline",
         leaves_document=True,
+        reaches=lambda doc, path=Path(): (
+            Wants(tr("open {path} with its own program", path=path), lasting=f"file {path}")
+            if path != Path()
+            else None
+        ),
     )
     def open_outside(doc: Any, path: Path = Path()) -> Reached:
         if path == Path():
@@ -73,6 +101,10 @@ def declare_outside(declarations: Declarations) -> None:
         picture="application-outline",
         synonyms=("launch", "program", "run"),
         leaves_document=True,
+        reaches=lambda doc, application: Wants(
+            tr("start the application {application}", application=application),
+            lasting=f"application {application}",
+        ),
     )
     def start_application(doc: Any, application: str) -> None:
         start_program(application)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QDialog,
     QDialogButtonBox,
@@ -115,6 +116,54 @@ class Question(QDialog):
         return tuple(
             field.currentText() if isinstance(field, QComboBox) else field.text() for field in self.fields
         )
+
+
+class LeaveQuestion(QDialog):
+    """Whether a macro may do something outside of its documents. *Not now* has the keys at first: a key that
+    was pressed twice must not say yes.
+
+    Args:
+        words: what it wants to do, behind “… wants to”.
+        may_last: whether a yes may be remembered.
+    """
+
+    def __init__(self, macro: str, words: str, may_last: bool, scheme: Scheme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(macro)
+        self.setObjectName("leave-question")
+        self.setPalette(palette(scheme))
+        self.setFont(font(13))
+        self.setMinimumWidth(380)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(20, 18, 20, 16)
+        rows.setSpacing(12)
+        said = QLabel(tr("“{macro}” wants to {words}.", macro=macro, words=words), self)
+        said.setObjectName("leave-words")
+        said.setTextFormat(Qt.TextFormat.PlainText)
+        said.setWordWrap(True)
+        said.setFont(bold(14))
+        rows.addWidget(said)
+        self._lasts = QCheckBox(tr("Let this macro always do that"), self)
+        self._lasts.setObjectName("leave-lasts")
+        self._lasts.setVisible(may_last)
+        rows.addWidget(self._lasts)
+        buttons = QDialogButtonBox(self)
+        go = buttons.addButton(tr("Let it"), QDialogButtonBox.ButtonRole.AcceptRole)
+        stay = buttons.addButton(tr("Not now"), QDialogButtonBox.ButtonRole.RejectRole)
+        assert go is not None
+        assert stay is not None
+        go.setObjectName("leave-go")
+        go.setAutoDefault(False)
+        stay.setObjectName("leave-stay")
+        stay.setDefault(True)
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        rows.addWidget(buttons)
+        stay.setFocus()
+
+    def lasts(self) -> bool:
+        """Whether a yes is to be remembered."""
+        return self._lasts.isChecked()
 
 
 def go_on_or_cancel(dialog: QDialog) -> QDialogButtonBox:

@@ -13,9 +13,10 @@ from typing import Any
 
 from PyQt6.QtCore import QRect
 
+from rimecrest.core.words import tr
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.file_document import in_a_file
-from rimecrest.embed.macro_run import Answered, Filled, MacroRun
+from rimecrest.embed.macro_run import Allowed, Answered, Filled, MacroRun
 from rimecrest.embed.questions import Asked, AskedPanel
 from rimecrest.surfaces.panel_controls import Choices
 
@@ -42,6 +43,13 @@ class LinkAsker:
             answered(None if answers is None else dict(zip(questions, answers, strict=True)))
 
         self.ask(macro, panel.panel.title, tuple(questions.values()), told)
+
+    def ask_leave(self, macro: str, words: str, may_last: bool, answered: Allowed) -> None:
+        def told(answers: tuple[str, ...] | None) -> None:
+            answered(answers == ("yes",), False)
+
+        prompt = tr("“{macro}” wants to {words}. May it?", macro=macro, words=words)
+        self.ask(macro, "", (Asked(prompt, ("no", "yes"), "no"),), told)
 
     def cancel(self) -> None:
         self.answer(None)

@@ -11,10 +11,12 @@ from PyQt6.QtGui import QPageLayout, QPageSize, QPdfWriter, QTextDocument
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.file_commands import where_to
+from rimecrest.embed.leaving import writing
 
 MARGIN = 20
 """Millimetres around a page."""
@@ -59,9 +61,10 @@ def declare_print(declarations: Declarations, what: str, page: Callable[[Any], Q
         "make-pdf",
         "Make a PDF",
         about=f"Make a PDF of {what}",
-        effects=(Effect.CREATES,),
+        effects=(Effect.CREATES, Effect.OVERWRITES),
         picture="file-document-outline",
         leaves_document=True,
+        reaches=lambda doc, path=Path(): writing(clean_path(path)) if path != Path() else None,
     )
     def make_pdf(doc: Any, path: Path = Path()) -> Reached:
         place = where_to(doc, path, tr("Make a PDF"), ".pdf", tr("PDF (*.pdf)"))

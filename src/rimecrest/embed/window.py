@@ -30,6 +30,7 @@ from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.document_row import Centre
 from rimecrest.embed.glimpses import Glimpses
 from rimecrest.embed.key_filter import KeyFilter
+from rimecrest.embed.leaving import Agreements
 from rimecrest.embed.link_methods import encoded, link_methods
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_list import MacroList
@@ -95,6 +96,7 @@ class AppWindow(QWidget):
         self.why = WhyMenu(self, self._studio, self)
         folder = profile.folder if profile is not None else None
         self.documents.sounds = Sounds(folder)
+        self.dispatcher.agreements = Agreements(folder)
         self._glimpses = Glimpses(self.documents.widget)
         self.personal = PersonalLayout(declarations.app, folder)
         self.own_macros = OwnMacros(declarations.app, folder)

@@ -353,6 +353,7 @@ def _copy(doc: GridDocument) -> None:
     "Copy",
     about="Copy the selected cells, or words",
     keys="Ctrl+C",
+    effects=(Effect.CLIPBOARD,),
     picture="content-copy",
     everyday=True,
 )
@@ -365,7 +366,7 @@ def copy(doc: GridDocument) -> None:
     "Cut",
     about="Take the selected cells, or words, away to put them elsewhere",
     keys="Ctrl+X",
-    effects=EDITS,
+    effects=(*EDITS, Effect.CLIPBOARD),
     changes=HERE,
     picture="content-cut",
     everyday=True,

@@ -13,10 +13,12 @@ from rimecrest.apps.grid.declared import command, declarations
 from rimecrest.apps.grid.document import GridDocument
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Among
 from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.file_commands import declare_files, open_at, where_to
+from rimecrest.embed.leaving import writing
 from rimecrest.embed.outside import declare_outside
 from rimecrest.embed.shared_commands import declare_everyday
 from rimecrest.embed.view_commands import declare_print
@@ -55,19 +57,24 @@ def open_(doc: GridDocument, path: Path = Path(), sheet: Annotated[str, Among("s
     return open_at(doc, path, "sheet", sheet, _show_sheet)
 
 
+def _values_at(path: Path) -> Path:
+    return path if path.suffix else path.with_suffix(".csv")
+
+
 @command(
     "save-values",
     "Save the values",
     about="Write what this sheet shows into a CSV file",
-    effects=(Effect.CREATES,),
+    effects=(Effect.CREATES, Effect.OVERWRITES),
     picture="file-delimited-outline",
     leaves_document=True,
+    reaches=lambda doc, path=Path(): writing(_values_at(clean_path(path))) if path != Path() else None,
 )
 def save_values(doc: GridDocument, path: Path = Path()) -> Reached:
     place = where_to(doc, path, tr("Save the values"), ".csv", tr("Values (*.csv)"))
     if place is None:
         return NOT_DONE
-    place = place if place.suffix else place.with_suffix(".csv")
+    place = _values_at(place)
     doc.settle()
     doc.write_to(place)
     return Reached({"path": str(place)})

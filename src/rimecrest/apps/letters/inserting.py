@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from datetime import date
 from pathlib import Path
 
-from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import (
     QTextBlock,
     QTextBlockFormat,
@@ -25,7 +24,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
-from rimecrest.embed.outside import hand_over
+from rimecrest.embed.outside import open_link, opening
 
 EDITS = (Effect.EDITS,)
 
@@ -122,12 +121,13 @@ def remove_link(doc: LetterDocument) -> None:
     effects=(Effect.OPENS_LINKS,),
     picture="link-box-outline",
     leaves_document=True,
+    reaches=lambda doc: opening(doc.cursor().charFormat().anchorHref()),
 )
 def follow_link(doc: LetterDocument) -> None:
     address = doc.cursor().charFormat().anchorHref()
     if not address:
         raise RimecrestError(tr("There is no link here."), tr("Put the cursor into one."))
-    hand_over(QUrl.fromUserInput(address))
+    open_link(address)
 
 
 @command(

@@ -147,6 +147,7 @@ def _copied(doc: LetterDocument) -> QMimeData:
     about="Copy the selected words",
     keys="Ctrl+C",
     context="writing",
+    effects=(Effect.CLIPBOARD,),
     picture="content-copy",
     everyday=True,
 )
@@ -160,7 +161,7 @@ def copy(doc: LetterDocument) -> None:
     about="Delete the selected words to put them elsewhere",
     keys="Ctrl+X",
     context="writing",
-    effects=EDITS,
+    effects=(*EDITS, Effect.CLIPBOARD),
     picture="content-cut",
     everyday=True,
 )

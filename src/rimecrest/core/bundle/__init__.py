@@ -8,7 +8,7 @@ from rimecrest.core.bundle.arriving import Arrival, Missing, arrivals, take_in
 from rimecrest.core.bundle.bundle import Bundle, build_bundle, read_bundle
 from rimecrest.core.bundle.existing import Existing
 from rimecrest.core.bundle.needs import Needs, needed
-from rimecrest.core.bundle.signing import MakerKey, verified
+from rimecrest.core.bundle.signing import MakerKey, fingerprint, same_fingerprint, verified
 
 __all__ = [
     "Arrival",
@@ -19,8 +19,10 @@ __all__ = [
     "Needs",
     "arrivals",
     "build_bundle",
+    "fingerprint",
     "needed",
     "read_bundle",
+    "same_fingerprint",
     "take_in",
     "verified",
 ]

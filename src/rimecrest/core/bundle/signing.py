@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -64,6 +65,20 @@ class MakerKey:
                 tr("{path} is another kind of key.", path=path), tr("Move it away; a new one is made then.")
             )
         return MakerKey(name, key)
+
+
+def fingerprint(public: str) -> str:
+    """What people compare of a public key, by telephone or on paper: 32 hexadecimal digits in fours.
+
+    It is the beginning of the key's SHA-256: 128 bits, which nobody can find another key for.
+    """
+    digits = hashlib.sha256(public.lower().encode()).hexdigest()[:32]
+    return " ".join(digits[at : at + 4] for at in range(0, 32, 4))
+
+
+def same_fingerprint(one: str, other: str) -> bool:
+    """Whether two are the same, however they were written down."""
+    return "".join(one.split()).lower() == "".join(other.split()).lower()
 
 
 def verified(public: str, signature: str, content: bytes) -> bool:

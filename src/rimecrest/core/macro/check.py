@@ -13,7 +13,7 @@ from __future__ import annotations
 import difflib
 from collections.abc import Collection, Iterable, Iterator, Mapping
 
-from rimecrest.core.catalogue import ArgumentType, Catalogue, Effect
+from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.macro.complete import panels_of
 from rimecrest.core.macro.expressions import names_of
 from rimecrest.core.macro.names import names_in
@@ -364,7 +364,12 @@ def _question_faults(
         )
 
 
-def effects(macro: Macro, catalogue: Catalogue, macros: Macros | None = None) -> tuple[Effect, ...]:
+def _is_address(command: Command, name: str) -> bool:
+    argument = command.argument(name)
+    return argument is not None and argument.type is ArgumentType.ADDRESS
+
+
+def effects(macro: Macro, catalogue: Catalogue, macros: Macros) -> tuple[Effect, ...]:
     """What a macro may do: the union of its commands' effects, found without running it.
 
     Args:
@@ -379,7 +384,9 @@ def effects(macro: Macro, catalogue: Catalogue, macros: Macros | None = None) ->
                 found.add(Effect.EDITS)
             elif isinstance(step, Do) and (command := catalogue.command(step.command)) is not None:
                 found.update(command.effects)
-            elif isinstance(step, Run) and macros and step.macro in macros and step.macro not in seen:
+                if any(names_in(s.value) for s in step.settings if _is_address(command, s.name)):
+                    found.add(Effect.TELLS_LINKS)
+            elif isinstance(step, Run) and step.macro in macros and step.macro not in seen:
                 seen.add(step.macro)
                 ahead.append(macros[step.macro])
     return tuple(effect for effect in Effect if effect in found)

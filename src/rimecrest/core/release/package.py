@@ -99,7 +99,9 @@ def build_package(
     for (layer, name), file in workspace.macros.items():
         catalogue = workspace.catalogues.get(file.macro.application)
         if catalogue is not None and layer in workspace.layers:
-            found_effects[f"{layer}/{name}"] = tuple(effects(file.macro, catalogue))
+            others = {other: seen.macro for (_, other), seen in workspace.macros.items()}
+            others |= {other: seen.macro for (at, other), seen in workspace.macros.items() if at == layer}
+            found_effects[f"{layer}/{name}"] = tuple(effects(file.macro, catalogue, others))
     release = Release(
         number=number,
         news=dict(sorted(news.items())),

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
+from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.panel_readings import renamed_readings
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit, SetFields, Together
@@ -62,7 +63,16 @@ def taken_in(workspace: Workspace, runner: Runner, file: MacroFile) -> Edit:
     """Make the steps of a macro private to what runs it.
 
     A macro of the same layer that nothing else runs goes with that: its steps live here now.
+
+    Raises:
+        RimecrestError: nobody vouches for whoever made the macro. As steps of something else nobody would
+            know any more who made them.
     """
+    if why := workspace.refused((file.layer, file.id)):
+        raise RimecrestError(
+            tr("“{name}” stays a macro. {why}", name=file.name, why=why),
+            tr("Vouch for its maker first, or write the steps yourself."),
+        )
     text = _renamed(file.text, runner.panel, longer=False) if runner.panel else file.text
     keep = SetFields(runner.layer, runner.app, runner.thing, runner.fields({"steps": text}))
     mine = file.layer == runner.layer

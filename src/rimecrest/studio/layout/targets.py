@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenMenu, SeenToolbar
-from rimecrest.core.macro import effects
+from rimecrest.core.macro import Macro, effects
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MacroFile, Workspace
 from rimecrest.studio.shared.search import Match
@@ -27,9 +29,13 @@ def target_entries(workspace: Workspace, stack: tuple[str, ...], app: str, outco
     """Every command and macro that an item can run, those on no surface included."""
     catalogue = workspace.catalogue(app)
     keys = best_keys(outcome, KeySeat(catalogue.context_tree, Obstacles(workspace.settings.reserved)))
+    seen = workspace.macros_of(stack)
+    others = {name: file.macro for name, file in seen.items()}
     entries = [
-        Match("macro", f"macro:{name}", file.name, _macro_hint(file, catalogue, keys), file.macro.about)
-        for name, file in workspace.macros_of(stack).items()
+        Match(
+            "macro", f"macro:{name}", file.name, _macro_hint(file, catalogue, others, keys), file.macro.about
+        )
+        for name, file in seen.items()
         if file.macro.application == app
     ]
     return entries + command_entries(workspace, app, outcome)
@@ -59,8 +65,10 @@ def macro_entries(workspace: Workspace) -> list[Match]:
     return found
 
 
-def _macro_hint(file: MacroFile, catalogue: Catalogue, keys: dict[Target, str]) -> str:
-    found = effects(file.macro, catalogue)
+def _macro_hint(
+    file: MacroFile, catalogue: Catalogue, others: Mapping[str, Macro], keys: dict[Target, str]
+) -> str:
+    found = effects(file.macro, catalogue, others)
     words = ["macro", *(effect.value for effect in found[:1])]
     if key := keys.get((f"macro:{file.id}", ())):
         words.append(key)

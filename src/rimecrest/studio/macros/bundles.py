@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from rimecrest.core.bundle import Bundle, MakerKey, build_bundle, needed, read_bundle, take_in
+from rimecrest.core.bundle import Bundle, MakerKey, build_bundle, fingerprint, needed, read_bundle, take_in
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release.package_files import ENDING
 from rimecrest.core.words import counted, tr
@@ -72,12 +72,13 @@ class Bundles:
         is_in = tr("is in") if len(files) == 1 else tr("are in")
         self._session.say(
             tr(
-                "{what}{more} {is_in} {path}, signed by {maker}.",
+                "{what}{more} {is_in} {path}, signed by {maker}. Your fingerprint, to tell them: {digits}",
                 what=what,
                 more=more,
                 is_in=is_in,
                 path=path,
                 maker=maker.name,
+                digits=fingerprint(maker.public),
             )
         )
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals
+from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals, fingerprint
 from rimecrest.core.bundle.needs import panel_steps
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Control, Text
@@ -63,8 +63,10 @@ class TakeIn(QDialog):
         line = Plain(said, scheme, "ink2" if known else "asks")
         line.setWordWrap(True)
         rows.addWidget(line)
+        if bundle.signed and not known:
+            rows.addWidget(self._fingerprint(bundle, workspace))
         self.vouch = QCheckBox(
-            tr("Vouch for {maker}: what they made runs from now on", maker=bundle.maker), self
+            tr("I have compared it with {maker}: what they made runs from now on", maker=bundle.maker), self
         )
         self.vouch.setObjectName("vouch")
         self.vouch.setVisible(bundle.signed and not known)
@@ -146,6 +148,20 @@ class TakeIn(QDialog):
         rows.addWidget(word, 0, Qt.AlignmentFlag.AlignLeft)
         rows.addWidget(text)
         return held
+
+    def _fingerprint(self, bundle: Bundle, workspace: Workspace) -> Plain:
+        """What tells this maker's key from anybody else's who takes their name."""
+        words = tr("Fingerprint of the key: {digits}", digits=fingerprint(bundle.key))
+        if bundle.maker in workspace.settings.makers.values():
+            words = tr(
+                "You vouch for a {maker} already, but this is another key. {words}",
+                maker=bundle.maker,
+                words=words,
+            )
+        line = Plain(words, self._scheme, "ink")
+        line.setObjectName("fingerprint")
+        line.setWordWrap(True)
+        return line
 
     def _row(self, arrival: Arrival) -> QVBoxLayout:
         row = QVBoxLayout()

@@ -111,11 +111,14 @@ class MacrosPresenter:
     def facts(self, file: MacroFile) -> str:
         """How many steps, what it may do, what it says where it cannot run."""
         catalogue = self._workspace.catalogues.get(file.macro.application)
+        others = {name: other.macro for (_, name), other in self._workspace.macros.items()}
         every = [step for _, step in walk(file.macro) if not isinstance(step, Comment)]
         steps = counted(len(every), "step")
         if off := len(every) - sum(1 for _ in file.macro.live_steps()):
             steps += tr(", {off} turned off", off=off)
-        may = ", ".join(effect.value for effect in effects(file.macro, catalogue)) if catalogue else ""
+        may = (
+            ", ".join(effect.value for effect in effects(file.macro, catalogue, others)) if catalogue else ""
+        )
         needs = [need.say or need.context or need.reading for need in file.macro.needs]
         words = [steps, f"may: {may}" if may else tr("changes nothing")]
         words += [tr("says “{needs}” where it cannot run", needs=needs[0])] if needs else []

@@ -1,0 +1,89 @@
+"""What a macro reaches for outside of its documents: a file that is overwritten, an address, a program.
+
+A macro of a shared layer asks the colleague before it does that; for addresses and programs they may say once
+and for all that this macro, as it is written now, may.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from pathlib import Path
+
+import structlog
+from pydantic import Field
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.model import Record, dump_record, parse_record
+from rimecrest.core.words import tr
+from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.core.workspace.settings import MINE
+from rimecrest.core.workspace.workspace import MacroFile
+
+log = structlog.get_logger()
+
+OWN = frozenset({"personal", MINE, "document", "link"})
+"""Shelves of whoever sits here: what stands there, nobody else has given them."""
+
+
+@dataclass(frozen=True)
+class Wants:
+    """What a command is about to do outside.
+
+    Args:
+        words: as it goes on behind “… wants to”; it names what it is.
+        writes: the file that is written; it is asked about only where there is one already.
+        own: that file is the document's own: saving what was open anyway overwrites nothing.
+        lasting: under what a yes may be remembered; empty: it is asked each time.
+    """
+
+    words: str
+    writes: Path | None = None
+    own: bool = False
+    lasting: str = ""
+
+
+def writing(path: Path | None, own: bool = False) -> Wants | None:
+    """Wants of a command that writes a file; None where it asks for the place itself."""
+    if path is None or path == Path():
+        return None
+    return Wants(tr("overwrite {path}", path=path), path.absolute(), own)
+
+
+class Agreed(Record):
+    """agreed.json: digest of a macro's text and what it may do → True."""
+
+    agreed: tuple[str, ...] = Field(default=())
+
+
+class Agreements:
+    """What a colleague has agreed to for good. Without a profile it lasts as long as the window."""
+
+    def __init__(self, profile: Path | None) -> None:
+        self._path = profile / "agreed.json" if profile is not None else None
+        self._known: tuple[str, ...] = ()
+        if self._path is not None and self._path.is_file():
+            try:
+                text = self._path.read_text("utf-8")
+                self._known = parse_record(Agreed, text, "agreed", str(self._path)).agreed
+            except (OSError, UnicodeDecodeError, RimecrestError) as error:
+                log.warning("agreements left out", reason=str(error))  # at worst it is asked once more
+
+    def has(self, file: MacroFile, lasting: str) -> bool:
+        return bool(lasting) and _key(file, lasting) in self._known
+
+    def add(self, file: MacroFile, lasting: str) -> None:
+        """Remember a yes. One that cannot be kept lasts as long as the window."""
+        self._known = (*self._known, _key(file, lasting))
+        if self._path is not None:
+            try:
+                write_atomically(
+                    self._path, dump_record(Agreed(agreed=self._known), "agreed").encode(), 0o600
+                )
+            except RimecrestError as error:
+                log.warning("agreement not kept", reason=str(error))
+
+
+def _key(file: MacroFile, lasting: str) -> str:
+    # Of the text: a macro that was changed since asks again.
+    return f"{hashlib.sha256(file.text.encode()).hexdigest()[:32]} {lasting}"
