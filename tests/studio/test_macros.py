@@ -569,6 +569,9 @@ def test_vouching_for_a_maker_and_replacing(studio: Studio, sheet: MacrosPlace, 
 
 def test_a_known_name_with_another_key_is_told(studio: Studio, sheet: MacrosPlace, tmp_path: Path) -> None:
     path = hand_over(studio, sheet, tmp_path / "note.crestpack")
+    studio.session.do(
+        PutMacro("department.freight", "hazard-note", 'macro "Hazard note"\nfor letters\n\nstop\n')
+    )
     studio.session.do(Vouch(own_name(), "0" * 64))
     sheet.bundles.import_from(path)
     dialog = [each for each in sheet.findChildren(TakeIn) if each.isVisible()][-1]

@@ -8,7 +8,7 @@ from pathlib import PurePosixPath
 from PyQt6.QtCore import QObject, QPoint, Qt, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue import Command, Effect
 from rimecrest.core.catalogue.arguments import ArgumentType, address_words
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Workspace
@@ -24,6 +24,12 @@ from rimecrest.surfaces import InsertionPoint
 
 LETTERS, MOST_PROGRAMS = 3, 4
 """Letters from which installed applications are offered, and how many of them at most."""
+
+
+def _only_opens(command: Command) -> bool:
+    """Whether a command opens something, and does nothing else."""
+    opens, may = {Effect.OPENS_LINKS, Effect.OPENS_FILES}, set(command.effects)
+    return bool(may & opens) and may <= {*opens, Effect.LEAVES}
 
 
 class Offering(QObject):
@@ -128,7 +134,7 @@ class Offering(QObject):
             Match("command", command.id, command.name, value, text=words, args=((argument.name, value),))
             for command in catalogue.commands
             for argument in command.arguments[:1]
-            if argument.type is kind and command.effects in ((Effect.OPENS_LINKS,), (Effect.OPENS_FILES,))
+            if argument.type is kind and _only_opens(command)
         ]
 
     def _offer_all(self) -> None:
