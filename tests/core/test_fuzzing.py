@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
@@ -10,8 +12,9 @@ from hypothesis import strategies as st
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import MacroStopped, check_macro, format_macro, parse_macro, run_macro
-from rimecrest.core.macro.parse import DEEPEST, WORDS
-from rimecrest.core.macro.run import Fetch, Perform, Write
+from rimecrest.core.macro.bounds import DEEPEST, LONGEST_MACRO, LONGEST_PIECE, LONGEST_TEXT
+from rimecrest.core.macro.parse import WORDS
+from rimecrest.core.macro.run import Fetch, Perform, Read, Write
 from tests.core.fuzz_target import TOKENS, attempt
 from tests.samples import CATALOGUE
 
@@ -50,12 +53,77 @@ def test_nesting_without_end_is_told_and_survives() -> None:
     attempt("set n = " + "not " * 3000 + "yes")
 
 
-def test_ten_megabytes_are_read_to_the_end() -> None:
+def test_of_ten_megabytes_the_bound_is_told_and_what_lies_before_it_is_read() -> None:
     text = 'macro "Long"\nfor notes\n\n' + 'write "a line of text that is written"\n' * 2000
-    big = text + "# " + "x" * 10_000_000 + "\n" + "wrte\n"
-    macro, faults = parse_macro(big)
+    macro, faults = parse_macro(text + "# " + "x" * 10_000_000 + "\n" + "wrte\n")
     assert len(macro.steps) == 2001
-    assert [fault.reason for fault in faults] == ["“wrte” begins no step"]
+    assert [fault.reason for fault in faults] == [
+        f"A macro has at most {LONGEST_MACRO:,} characters; the rest is not read"
+    ]
+
+
+NUMBER = "9" * 400
+BEYOND = [
+    ('write "' + "x" * (LONGEST_TEXT + 1) + '"', "A line has at most 200,000 characters"),
+    (f"while yes limit {NUMBER}\nend", "A limit is at most 100,000"),
+    ("while yes limit 100001\nend", "A limit is at most 100,000"),
+    ("if yes\n" * 1200 + "end\n" * 1200, f"more than {DEEPEST} deep"),
+    ('part "p"\nrepeat 2 times\n' * 600 + "end\n" * 1200, f"more than {DEEPEST} deep"),
+]
+
+
+@pytest.mark.parametrize(("body", "says"), BEYOND)
+def test_what_is_beyond_a_bound_is_a_fault_and_the_rest_is_read(body: str, says: str) -> None:
+    macro, faults = parse_macro(f'macro "M"\nfor notes\n{body}\nwrite "after"\n')
+    assert any(says in fault.reason for fault in faults), faults
+    assert macro.steps[-1] == replace(macro.steps[-1], text="after")
+    format_macro(macro)
+    check_macro(macro, CATALOGUE)
+
+
+ENDLESS = [
+    ('set x = "xy"\nrepeat 60 times\n  set x = "{x}{x}"\nend', "is the most"),
+    ('set x = "xy"\nrepeat 60 times\n  write "{x}"\n  set x = "{x}{x}"\nend', "is the most"),
+    ('repeat "nan" times\nend', "“nan” is no number"),
+    ('repeat "inf" times\nend', "“inf” is no number"),
+    ('repeat "1_0" times\nend', "“1_0” is no number"),
+    ('repeat "1e400" times\nend', "too large to reckon with"),
+    ('set n = "1e308"\nset n = n * n', "too large to reckon with"),
+    (f"set n = {NUMBER}", "too large to reckon with"),
+    ('set n = "1e300"\nrepeat n times\nend', "100,000 steps"),
+    ('repeat 400000 times\n  write "{chosen.text}"\nend', "is the most"),
+]
+
+
+@pytest.mark.parametrize(("body", "says"), ENDLESS)
+def test_what_would_grow_without_end_is_stopped_with_a_sentence(body: str, says: str) -> None:
+    macro, faults = parse_macro(f'macro "M"\nfor notes\n{body}\n')
+    assert not faults
+    flow = run_macro(macro)
+
+    def to_the_end() -> None:
+        answer: Any = None
+        while True:
+            answer = "y" * 300_000 if isinstance(flow.send(answer), Read) else None
+
+    with pytest.raises(MacroStopped, match=says):
+        to_the_end()
+
+
+def test_a_long_letter_may_be_looked_into() -> None:
+    macro, _ = parse_macro('macro "M"\nfor notes\nif chosen.text contains "x"\n  write "x"\nend\n')
+    flow = run_macro(macro)
+    assert isinstance(next(flow), Read)
+    assert isinstance(flow.send("y" * 900_000 + "x"), Write)
+
+
+def test_a_long_text_is_written_in_pieces_that_make_it_whole() -> None:
+    text = "äö" * 20_500
+    macro, _ = parse_macro(f'macro "M"\nfor notes\nwrite "{text}"\nwrite ""\n')
+    written = [request.text for request in run_macro(macro) if isinstance(request, Write)]
+    assert "".join(written) == text
+    assert max(map(len, written)) == LONGEST_PIECE
+    assert written[-1] == ""
 
 
 def drive(text: str, others: dict[str, str] | None = None, most: int = 400_000) -> int:

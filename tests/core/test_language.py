@@ -28,8 +28,8 @@ from rimecrest.core.macro import (
     parse_macro,
     run_macro,
 )
+from rimecrest.core.macro.bounds import DEEPEST_RUN, MOST_STEPS
 from rimecrest.core.macro.expressions import as_number, as_text, as_value, is_true
-from rimecrest.core.macro.run import DEEPEST_RUN, MOST_STEPS
 from tests.samples import CATALOGUE
 
 CAN = CATALOGUE.model_copy(
@@ -196,7 +196,7 @@ def test_a_limit_that_is_reached_is_a_failure_that_names_it() -> None:
     [
         f"repeat {MOST_STEPS + 1} times\nend",
         "repeat 1000 times\n  repeat 1000 times\n    do rule\n  end\nend",
-        "set go = yes\nwhile go limit 999999\n  set go = yes\nend",
+        "set go = yes\nrepeat 2 times\n  while go limit 100000\n    set go = yes\n  end\nend",
     ],
 )
 def test_no_run_goes_on_without_end(body: str) -> None:

@@ -6,11 +6,14 @@ Text with `{names}`, numbers, `yes` and `no`, names and readings, comparisons, `
 
 from __future__ import annotations
 
+import math
+import re
 from collections.abc import Generator, Iterator
 from dataclasses import dataclass
 from typing import Any
 
 from rimecrest.core.macro.names import names_in
+from rimecrest.core.words import tr
 
 Value = str | float | bool | tuple[str, ...]
 """What a name can hold: text, a number, yes or no, a list of texts."""
@@ -61,6 +64,7 @@ Expression = Text | Number | Flag | Name | Unary | Binary
 
 # How tightly each word binds, loosest first: parentheses are written only where they are needed.
 _BINDS = {"or": 1, "and": 2, "not": 3, "+": 5, "-": 5, "*": 6, "/": 6, "minus": 7}
+_NUMBER = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)(?:[eE][+-]?[0-9]{1,4})?", re.ASCII)
 _COMPARES = ("=", "<>", "<", ">", "<=", ">=", "contains", "is empty")
 _BINDS |= dict.fromkeys(_COMPARES, 4)
 
@@ -137,7 +141,8 @@ def as_text(value: Value) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, float | int):
-        return str(int(value)) if value == int(value) else f"{value:.10g}"
+        whole = math.isfinite(value) and value == int(value)
+        return str(int(value)) if whole else f"{value:.10g}"
     return ", ".join(value) if isinstance(value, tuple) else value
 
 
@@ -156,10 +161,19 @@ def as_number(value: Value) -> float:
     """Raises CannotWorkOut when the value is no number."""
     if isinstance(value, bool | tuple):
         raise CannotWorkOut(f"“{as_text(value)}” is no number")
-    try:
-        return float(value.strip().replace(",", ".") if isinstance(value, str) else value)
-    except ValueError:
-        raise CannotWorkOut(f"“{value}” is no number") from None
+    if isinstance(value, str):
+        written = value.strip().replace(",", ".")
+        if not _NUMBER.fullmatch(written):
+            shown = value if len(value) <= 40 else f"{value[:40]}…"
+            raise CannotWorkOut(tr("“{shown}” is no number", shown=shown))
+        value = float(written)
+    return _finite(float(value))
+
+
+def _finite(number: float) -> float:
+    if not math.isfinite(number):
+        raise CannotWorkOut(tr("A number has become too large to reckon with"))
+    return number
 
 
 def is_true(value: Value) -> bool:
@@ -186,7 +200,7 @@ def work_out(expression: Expression, look_up: Any) -> Values:
             filled: Value = yield from look_up.filled(expression.text)
             return filled
         case Number():
-            return float(expression.digits)
+            return _finite(float(expression.digits))
         case Flag():
             return expression.on
         case Name():
@@ -227,7 +241,8 @@ def _binary(expression: Binary, look_up: Any) -> Values:
 def _calculate(word: str, left: float, right: float) -> float:
     if word == "/" and right == 0:
         raise CannotWorkOut("Something is divided by zero")
-    return {"+": left + right, "-": left - right, "*": left * right, "/": left / (right or 1)}[word]
+    made = {"+": left + right, "-": left - right, "*": left * right, "/": left / (right or 1)}[word]
+    return _finite(made)
 
 
 def _compare(word: str, left: Value, right: Value) -> bool:

@@ -12,6 +12,13 @@ from typing import Any, cast
 from lark import Lark, Token, Transformer, UnexpectedInput
 from lark.exceptions import VisitError
 
+from rimecrest.core.macro.bounds import (
+    DEEPEST,
+    DEEPEST_EXPRESSION,
+    LONGEST_MACRO,
+    LONGEST_TEXT,
+    MOST_STEPS,
+)
 from rimecrest.core.macro.expressions import Binary, Flag, Name, Number, Text, Unary, depth_of
 from rimecrest.core.macro.format import step_text
 from rimecrest.core.macro.steps import (
@@ -38,17 +45,13 @@ from rimecrest.core.macro.steps import (
     While,
     WriteText,
 )
+from rimecrest.core.words import tr
 
 WORDS = (
     *("form", "set", "if", "else", "repeat", "while", "run"),
     *("macro", "about", "for", "needs", "with", "unfinished"),
     *("do", "write", "ask", "part", "say", "stop", "end"),
 )
-DEEPEST_EXPRESSION = 100
-"""Operations within operations at most, for the same reason."""
-DEEPEST = 50
-"""Blocks within blocks at most; deeper nesting is a slip, and would cost recursion."""
-
 
 _ESCAPED = re.compile(r'\\(["\\n])')
 
@@ -177,7 +180,7 @@ class _Lines(Transformer[Token, Any]):
         return ForEach(str(children[0]), str(children[1]))
 
     def while_(self, children: list[Any]) -> While:
-        return While(children[0], int(float(children[1])))
+        return While(children[0], _whole(str(children[1])))
 
     def run(self, children: list[Any]) -> Run:
         return Run(_text(children[0]))
@@ -241,6 +244,12 @@ def _comment(token: Token) -> str:
     return str(token)[1:].strip()
 
 
+def _whole(digits: str) -> int:
+    """A whole number; one that is far too large as one beyond every bound."""
+    number = float(digits)
+    return int(number) if number <= MOST_STEPS else MOST_STEPS + 1
+
+
 @lru_cache(maxsize=1)
 def _grammar() -> Lark:
     text = resources.files("rimecrest.core.macro").joinpath("steps.lark").read_text("utf-8")
@@ -263,6 +272,11 @@ def parse_macro(text: str) -> tuple[Macro, list[Fault]]:
     body: list[Statement] = []
     faults: list[Fault] = []
     blank = False
+    too_deep = 0
+    if len(text) > LONGEST_MACRO:
+        reason = tr("A macro has at most {number:,} characters; the rest is not read", number=LONGEST_MACRO)
+        faults.append(Fault(1, 1, reason, tr("Make several macros of it.")))
+        text = text[:LONGEST_MACRO]
 
     def target() -> list[Statement]:
         return open_blocks[-1].target if open_blocks else body
@@ -276,19 +290,27 @@ def parse_macro(text: str) -> tuple[Macro, list[Fault]]:
             head.append(empty) if not body and not open_blocks else target().append(empty)
         blank = False
         column = len(line) - len(line.lstrip()) + 1
+        if len(line) > LONGEST_TEXT and line.lstrip()[0] != "#":
+            reason = tr("A line has at most {number:,} characters", number=LONGEST_TEXT)
+            faults.append(Fault(number, column, reason, tr("Write it in several steps.")))
+            continue
         try:
             step, comment = _read_line(line)
         except (UnexpectedInput, VisitError) as error:
             faults.append(_fault(error, line, number))
             continue
         if isinstance(step, _End):
-            if open_blocks:
+            if too_deep:
+                too_deep -= 1
+            elif open_blocks:
                 block = open_blocks.pop().closed(comment)
                 target().append(block)
             else:
                 faults.append(Fault(number, column, "This “end” closes nothing", "Take it out."))
             continue
         if isinstance(step, _Else):
+            if too_deep:
+                continue
             block_now = open_blocks[-1] if open_blocks else None
             if block_now is None or not isinstance(block_now.block, If) or block_now.otherwise is not None:
                 faults.append(Fault(number, column, "This “else” belongs to no “if”", "Take it out."))
@@ -318,7 +340,16 @@ def parse_macro(text: str) -> tuple[Macro, list[Fault]]:
                 head.append(step)
         elif isinstance(step, Block):
             if len(open_blocks) >= DEEPEST:
-                faults.append(Fault(number, column, f"Blocks are nested more than {DEEPEST} deep"))
+                # What stands in it counts to the block around it, so that nothing gets any deeper.
+                reason = tr("Blocks are nested more than {number} deep", number=DEEPEST)
+                faults.append(
+                    Fault(number, column, reason, tr("Make a macro of the inner ones, and run it."))
+                )
+                too_deep += 1
+                continue
+            if isinstance(step, While) and step.limit > MOST_STEPS:
+                reason = tr("A limit is at most {number:,}", number=MOST_STEPS)
+                faults.append(Fault(number, column, reason, tr("Write a smaller one.")))
             open_blocks.append(_Open(step))
         elif isinstance(step, Comment) and not body and not open_blocks and not step.muted:
             head.append(step)

@@ -9,9 +9,10 @@ from __future__ import annotations
 import contextlib
 from collections.abc import Generator, Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro.bounds import DEEPEST_RUN, LONGEST_PIECE, LONGEST_TEXT, MOST_STEPS
 from rimecrest.core.macro.expressions import (
     CannotWorkOut,
     Expression,
@@ -46,10 +47,7 @@ from rimecrest.core.macro.steps import (
 )
 from rimecrest.core.words import tr
 
-DEEPEST_RUN = 20
-"""Macros that run macros, one within the other, at most."""
-MOST_STEPS = 100_000
-"""Steps one run may take (docs/formats/README.md, "Macros")."""
+Held = TypeVar("Held", bound=Value)
 
 
 class MacroStopped(RimecrestError):
@@ -188,7 +186,22 @@ class _Run:
         for name in names_in(text):
             if name not in values:
                 values[name] = as_text((yield from self.value(name)))
-        return fill(text, values)
+        return self._bounded(fill(text, values))
+
+    def _bounded(self, value: Held) -> Held:
+        """The value itself. Raises MacroStopped where it is longer than anything may be."""
+        # What the application tells may be longer, as a whole letter that is looked into, but not be kept.
+        long = len(value) if isinstance(value, str) else 0
+        if long > LONGEST_TEXT:
+            raise self._stopped(
+                tr(
+                    "A text has become {long:,} characters long; {most:,} is the most.",
+                    long=long,
+                    most=LONGEST_TEXT,
+                ),
+                tr("All was taken back."),
+            )
+        return value
 
     def worked_out(self, expression: Expression) -> Generator[Request, Any, Value]:
         try:
@@ -253,9 +266,11 @@ class _Run:
                     sentence = tr("{sentence} All was taken back.", sentence=error.sentence)
                     raise self._stopped(sentence, error.way_out) from None
             case WriteText():
-                yield Write((yield from self.filled(step.text)), self.line)
+                text = yield from self.filled(step.text)
+                for at in range(0, max(len(text), 1), LONGEST_PIECE):
+                    yield Write(text[at : at + LONGEST_PIECE], self.line)
             case Set():
-                self.values[step.name] = yield from self.worked_out(step.value)
+                self.values[step.name] = self._bounded((yield from self.worked_out(step.value)))
             case Ask():
                 answer = yield (yield from self._question(step))
                 self._remember((step,), None if answer is None else (answer,))
