@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QMarginsF
-from PyQt6.QtGui import QPageLayout, QPageSize, QPdfWriter, QTextDocument
+from PyQt6.QtGui import QPagedPaintDevice, QPageLayout, QPageSize, QPdfWriter, QTextDocument
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
@@ -53,6 +53,11 @@ def declare_zoom(declarations: Declarations, noun: str, zoom: Callable[[Any, int
         zoom(doc, -2)
 
 
+def _print(page: QTextDocument, to: QPagedPaintDevice) -> None:
+    page.print(to)
+    page.deleteLater()
+
+
 def declare_print(declarations: Declarations, what: str, page: Callable[[Any], QTextDocument]) -> None:
     """Declare printing and making a PDF of `what`; `page(document)` is what comes out."""
     command = declarations.command
@@ -77,7 +82,7 @@ def declare_print(declarations: Declarations, what: str, page: Callable[[Any], Q
         writer = QPdfWriter(str(place))
         writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
         writer.setPageMargins(QMarginsF(MARGIN, MARGIN, MARGIN, MARGIN), QPageLayout.Unit.Millimeter)
-        page(doc).print(writer)
+        _print(page(doc), writer)
         if not place.is_file():
             raise RimecrestError(tr("{place} cannot be written.", place=place), tr("Choose another folder."))
         return Reached({"path": str(place)})
@@ -101,5 +106,5 @@ def declare_print(declarations: Declarations, what: str, page: Callable[[Any], Q
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
         if not QPrintDialog(printer, doc.widget).exec():
             return NOT_DONE
-        page(doc).print(printer)
+        _print(page(doc), printer)
         return Reached(lost=tr("What was selected in the printing dialog is asked again."))

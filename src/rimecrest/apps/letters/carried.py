@@ -12,10 +12,10 @@ import contextlib
 import html
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from html.parser import HTMLParser
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
+from rimecrest.embed.html_bounds import PageReader
 
 KIND = "text/x-rimecrest-steps"
 TEMPLATE = "rimecrest-template"
@@ -47,7 +47,7 @@ def read_carried(page: str) -> Carried:
     return Carried(reader.macros, reader.template)
 
 
-class _Reader(HTMLParser):
+class _Reader(PageReader):
     def __init__(self) -> None:
         super().__init__()
         self.macros: dict[str, str] = {}

@@ -22,6 +22,7 @@ from rimecrest.apps.letters.view import LetterView
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.file_document import FileDocument, text_of, write_text
+from rimecrest.embed.html_bounds import check_page, check_text
 from rimecrest.embed.undo import TextUndo
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
@@ -196,11 +197,11 @@ class LetterDocument(FileDocument):
     def read_from(self, path: Path) -> None:
         text = text_of(path)
         if path.suffix.lower() in HTML:
-            carried = read_carried(text)
+            carried = read_carried(check_page(text))
             self.macros, self.template = dict(carried.macros), carried.template
             self.widget.setHtml(text)
         else:
-            self.widget.setPlainText(text)
+            self.widget.setPlainText(check_text(text))
         document = self.widget.document()
         document.rootFrame().setFrameFormat(_root_format(document.rootFrame()))
         self.undo.forget()

@@ -5,6 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Annotated
 
+from PyQt6.QtGui import QTextDocument
+
 from rimecrest.apps.letters.declared import command, declarations
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.selection import find_heading
@@ -36,4 +38,12 @@ def open_(
     return open_at(doc, path, "heading", heading, find_heading)
 
 
-declare_print(declarations, "the letter", lambda doc: doc.widget.document().clone())
+def _copy(doc: LetterDocument) -> QTextDocument:
+    """The letter once more, for paper. It belongs to the letter, which is asked for what is named in it."""
+    letter = doc.widget.document()
+    copy = letter.clone(letter)
+    assert copy is not None
+    return copy
+
+
+declare_print(declarations, "the letter", _copy)

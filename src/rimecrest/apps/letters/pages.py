@@ -127,7 +127,9 @@ class PagesDialog(QDialog):
         self.setObjectName("pages")
         self.setWindowTitle(tr("The pages of {name}", name=name))
         self.resize(900, 640)
-        self._letter = document.clone(self)
+        # It belongs to the letter, which is asked for what is named in it: nothing of the disk.
+        self._letter = document.clone(document)
+        self.destroyed.connect(self._letter.deleteLater)
         # The view does not keep its printer.
         self._printer = QPrinter(QPrinter.PrinterMode.ScreenResolution)
         self.view = QPrintPreviewWidget(self._printer, self)

@@ -5,17 +5,70 @@ Typing comes out as the signal `typed`; only moving the cursor is left to the to
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QMimeData, Qt, pyqtSignal
-from PyQt6.QtGui import QInputMethodEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QTextFormat
+import base64
+import binascii
+from urllib.parse import unquote, unquote_to_bytes
+
+from PyQt6.QtCore import QBuffer, QByteArray, QMimeData, Qt, QUrl, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QImage,
+    QImageReader,
+    QInputMethodEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QTextFormat,
+)
 from PyQt6.QtWidgets import QFrame, QTextEdit
 
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import typed_text
+from rimecrest.shell.theme import LIGHT
 
+KINDS = ("png", "jpeg", "gif", "bmp", "webp")
+"""Formats of pictures that are shown: all are of pixels; what is drawn by a program of its own is not."""
+MOST_PIXELS = 40_000_000
+"""Of a picture, by its header, before it is decoded: four bytes each."""
+NO_PICTURE = 24
+"""Pixels of the frame that stands for a picture outside of the letter."""
 _MOVES = {
     Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
     Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
 }  # fmt: skip
+
+
+def picture_in(address: str) -> QImage | None:
+    """The picture that a `data:` address is (RFC 2397); None where it is none, or larger than is shown."""
+    head, comma, body = address.partition(",")
+    if not head.startswith("data:image/") or not comma:
+        return None
+    try:
+        content = base64.b64decode(unquote(body)) if head.endswith(";base64") else unquote_to_bytes(body)
+    except (binascii.Error, ValueError):
+        return None
+    buffer = QBuffer()
+    buffer.setData(QByteArray(content))
+    reader = QImageReader(buffer)
+    if bytes(reader.format().data()).decode("ascii", "replace") not in KINDS:
+        return None
+    size = reader.size()
+    if not size.isValid() or size.width() * size.height() > MOST_PIXELS:
+        return None
+    image = reader.read()
+    return None if image.isNull() else image
+
+
+def _no_picture() -> QImage:
+    """What stands where a picture lies outside of the letter: an empty frame."""
+    image = QImage(NO_PICTURE, NO_PICTURE, QImage.Format.Format_RGB32)
+    image.fill(QColor(LIGHT.line))
+    painter = QPainter(image)
+    painter.fillRect(1, 1, NO_PICTURE - 2, NO_PICTURE - 2, QColor(LIGHT.paper))
+    painter.end()
+    return image
 
 
 class LetterView(QTextEdit):
@@ -74,6 +127,14 @@ class LetterView(QTextEdit):
         super().inputMethodEvent(QInputMethodEvent(event.preeditString(), event.attributes()))
         if event.commitString():
             self.typed.emit(event.commitString())
+
+    def loadResource(self, _kind: int, name: QUrl) -> QImage:
+        """Nothing but the pictures in the letter itself: no file or address that it names is ever read.
+
+        The answer is a picture whatever is asked for. Without an answer the toolkit looks for the file by
+        itself, and an answer to one question, as for a style sheet, is kept and given to all others.
+        """
+        return picture_in(name.toString()) or _no_picture()
 
     def insertFromMimeData(self, _source: QMimeData) -> None:
         """Nothing: pasting is a command, so that it is counted, recorded and undone like all others."""

@@ -13,6 +13,7 @@ from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
+from rimecrest.embed.html_bounds import check_page
 from rimecrest.shell.plain_text import plain_text
 
 EDITS = (Effect.EDITS,)
@@ -196,7 +197,7 @@ def paste(doc: LetterDocument) -> Reached:
         doc.put(cursor)
         return Reached(text=data.text())
     start = cursor.selectionStart()
-    cursor.insertHtml(data.html())
+    cursor.insertHtml(check_page(data.html()))
     doc.put(cursor)
     return Reached(
         text=_between(doc, start), lost=tr("The look of what was pasted is not kept, its words are.")
