@@ -80,6 +80,10 @@ def save_values(doc: GridDocument, path: Path = Path()) -> Reached:
     return Reached({"path": str(place)})
 
 
+MOST_PRINTED = 50_000
+"""Cells that are laid out on pages: some five hundred pages, and five seconds."""
+
+
 def _page(doc: GridDocument) -> QTextDocument:
     """The sheet as a table on paper: what is chosen, or all of it."""
     place = doc.place()
@@ -88,6 +92,11 @@ def _page(doc: GridDocument) -> QTextDocument:
     if place.is_block:
         rows = [row for row in rows if place.top <= row <= place.bottom]
         columns = range(place.left, min(place.right + 1, doc.sheet.breadth))
+    if len(rows) * len(columns) > MOST_PRINTED:
+        raise RimecrestError(
+            tr("{count:,} cells are too many for paper.", count=len(rows) * len(columns)),
+            tr("Select the cells that are wanted, up to {most:,}.", most=MOST_PRINTED),
+        )
     lines = "".join(
         "<tr>" + "".join(f"<td>{html.escape(doc.shown(row, column))}</td>" for column in columns) + "</tr>"
         for row in rows

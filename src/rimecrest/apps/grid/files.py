@@ -8,11 +8,15 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 import zipfile
+import zlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from itertools import groupby, islice
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
+from xml.parsers import expat
 from xml.sax import SAXException
 
 from odf import meta, office, style, table, text
@@ -47,6 +51,23 @@ from rimecrest.core.identities import MacroId
 from rimecrest.core.words import tr
 
 PIXELS_PER_CM = 96 / 2.54
+MOST_UNPACKED = 256 * 1024 * 1024
+"""Bytes of all parts of a file together: a hundred thousand rows of thirty cells have a fifth of that."""
+MOST_PARTS = 10_000
+XML_PARTS = ("content.xml", "styles.xml", "meta.xml", "settings.xml", "META-INF/manifest.xml")
+DEEPEST = 200
+"""Elements within one another: a cell with a note has a tenth of that."""
+MOST_CELLS = 5_000_000
+"""Filled cells of a sheet, repeated ones counted each: what is beyond is not read, and that is said."""
+MOST_BLANKS = 1_000
+"""Blanks that one element stands for."""
+WIDEST = 2_000
+"""Pixels of a column at most."""
+_UNREADABLE = (
+    *(zipfile.BadZipFile, zlib.error, SAXException, KeyError, AttributeError, ValueError, TypeError),
+    *(OverflowError, RecursionError, EOFError, NotImplementedError, RuntimeError, expat.ExpatError),
+)
+"""What odfpy and the standard library's readers raise at damaged files."""
 KEPT = "rimecrest macro "
 """Begins the name of a user-defined metadata field that holds a macro (OpenDocument 1.3, part 3)."""
 TEMPLATE = "rimecrest template"
@@ -57,32 +78,37 @@ TEMPLATE = "rimecrest template"
 
 
 def read_csv(content: str) -> list[Sheet]:
-    """One sheet. The separator is found out: comma, semicolon or tab."""
+    """One sheet. The separator is found out: comma, semicolon or tab. Raises RimecrestError."""
     sheet = Sheet("Sheet 1")
     try:
         dialect: Any = csv.Sniffer().sniff(content[:20_000], ",;\t")
     except csv.Error:
         dialect = csv.unix_dialect
     rows: list[Row] = []
-    for values in csv.reader(io.StringIO(content, newline=""), dialect):
-        if len(rows) >= MOST_ROWS:
-            break
-        rows.append({at: Cell(value) for at, value in enumerate(values[:MOST_COLUMNS]) if value})
+    reader = csv.reader(io.StringIO(content, newline=""), dialect)
+    try:
+        for values in islice(reader, MOST_ROWS):
+            rows.append({at: Cell(value) for at, value in enumerate(values[:MOST_COLUMNS]) if value})
+    except csv.Error as error:
+        raise RimecrestError(
+            tr("Line {line} cannot be read ({error}).", line=reader.line_num, error=error),
+            tr("Is a quote not closed there?"),
+        ) from None
     sheet._replace(0, 0, rows)
     return [sheet]
 
 
 def csv_text(sheet: Sheet, reckoner: Reckoner) -> str:
-    """What a sheet shows, as CSV (RFC 4180)."""
+    """What a sheet shows, as CSV (RFC 4180). Where a cell stands far out, rows end at their last one."""
     out = io.StringIO(newline="")
     writer = csv.writer(out)
-    breadth = sheet.breadth
+    breadth = sheet.breadth if sheet.height * sheet.breadth <= MOST_CELLS else 0
     for row in range(sheet.height):
         cells = sheet.rows[row]
         writer.writerow(
             [
                 shown(reckoner.value(sheet, row, column), "plain") if column in cells else ""
-                for column in range(breadth)
+                for column in range(breadth or max(cells, default=-1) + 1)
             ]
         )
     return out.getvalue()
@@ -109,13 +135,79 @@ def read_spreadsheet(path: Path) -> Opened:
     Raises:
         RimecrestError: it is none.
     """
+    _check_size(path)
     try:
+        _check_xml(path)
         document = load(str(path))
-    except (zipfile.BadZipFile, SAXException, KeyError, AttributeError, ValueError, TypeError) as error:
+        return _read(document, path)
+    except _UNREADABLE as error:
         raise RimecrestError(
-            tr("{path} is no OpenDocument spreadsheet ({error}).", path=path, error=error),
-            tr("Choose an .ods or .csv file."),
+            tr("{path} is no OpenDocument spreadsheet, or is damaged ({error}).", path=path, error=error),
+            tr("Choose an .ods or .csv file, or ask for this one again."),
         ) from None
+
+
+def _check_size(path: Path) -> None:
+    """Raises RimecrestError where the file holds more than is unpacked, by what it says of its parts.
+
+    A part that is longer than it says is cut off there by the standard library, and then damaged.
+    """
+    try:
+        with zipfile.ZipFile(path) as archive:
+            parts = archive.infolist()
+    except (zipfile.BadZipFile, ValueError, NotImplementedError) as error:
+        raise RimecrestError(
+            tr("{path} is no OpenDocument spreadsheet, or is damaged ({error}).", path=path, error=error),
+            tr("Choose an .ods or .csv file, or ask for this one again."),
+        ) from None
+    unpacked = sum(part.file_size for part in parts)
+    if unpacked > MOST_UNPACKED or len(parts) > MOST_PARTS:
+        raise RimecrestError(
+            tr("{path} holds {size:,} MiB when unpacked.", path=path, size=unpacked >> 20),
+            tr("At most {most} MiB are opened; ask for a smaller one.", most=MOST_UNPACKED >> 20),
+        )
+
+
+def _check_xml(path: Path) -> None:
+    """Read its XML to the end: odfpy passes over an error in it, and would open what came before.
+
+    Raises:
+        ExpatError: it is not well-formed, as where it was cut off.
+        ValueError: it declares entities, which may double without end, or is nested too deeply.
+    """
+    with zipfile.ZipFile(path) as archive:
+        for name in XML_PARTS:
+            if name in archive.namelist():
+                with archive.open(name) as stream:
+                    _Checked().parse(stream)
+
+
+class _Checked:
+    """Counts how deep the elements stand."""
+
+    def __init__(self) -> None:
+        self._depth = 0
+        self._parser = expat.ParserCreate()
+        self._parser.StartElementHandler = self._begun
+        self._parser.EndElementHandler = self._ended
+        self._parser.EntityDeclHandler = self._declared
+
+    def parse(self, stream: IO[bytes]) -> None:
+        self._parser.ParseFile(stream)
+
+    def _begun(self, _name: str, _attributes: Any) -> None:
+        self._depth += 1
+        if self._depth > DEEPEST:
+            raise ValueError(tr("its elements are nested more than {most} deep", most=DEEPEST))
+
+    def _ended(self, _name: str) -> None:
+        self._depth -= 1
+
+    def _declared(self, *_entity: Any) -> None:
+        raise ValueError(tr("it declares entities"))
+
+
+def _read(document: Any, path: Path) -> Opened:
     if document.spreadsheet is None:
         raise RimecrestError(
             tr("{path} is an OpenDocument file, but no spreadsheet.", path=path), tr("Choose an .ods file.")
@@ -217,8 +309,10 @@ def _widths(document: Any) -> dict[str, int]:
         if _attribute(each, STYLENS, "family") == "table-column":
             for child in each.childNodes:
                 width = next((str(v) for (_, n), v in child.attributes.items() if n == "column-width"), "")
-                if width.endswith("cm"):
-                    found[_attribute(each, STYLENS, "name")] = round(float(width[:-2]) * PIXELS_PER_CM)
+                centimetres = _number(width.removesuffix("cm"))
+                if width.endswith("cm") and centimetres is not None:
+                    pixels = round(min(max(centimetres * PIXELS_PER_CM, 1), WIDEST))
+                    found[_attribute(each, STYLENS, "name")] = pixels
     return found
 
 
@@ -226,20 +320,21 @@ def _read_sheet(element: Any, looks: dict[str, Look], widths: dict[str, int]) ->
     sheet = Sheet(_attribute(element, TABLENS, "name") or "Sheet")
     column = 0
     for each in element.getElementsByType(table.TableColumn):
-        count = int(_attribute(each, TABLENS, "number-columns-repeated") or 1)
+        count = _count(each, "number-columns-repeated")
         width = widths.get(_attribute(each, TABLENS, "style-name"))
         if width is not None and count < 1000:
             sheet.widths |= dict.fromkeys(range(column, column + count), width)
         column += count
     rows: list[Row] = []
-    empty, cut = 0, False
+    empty, cells, cut = 0, 0, False
     for each in element.getElementsByType(table.TableRow):
-        count = int(_attribute(each, TABLENS, "number-rows-repeated") or 1)
+        count = _count(each, "number-rows-repeated")
         row = _read_row(each, looks)
         if not row:
             empty += count  # empty rows at the end of a sheet are many, and hold nothing
             continue
-        if len(rows) + empty + count > MOST_ROWS:
+        cells += len(row) * count
+        if len(rows) + empty + count > MOST_ROWS or cells > MOST_CELLS:
             cut = True
             break
         rows += [{}] * empty + [row] * count
@@ -254,7 +349,7 @@ def _read_row(element: Any, looks: dict[str, Look]) -> Row:
     for each in element.childNodes:
         if each.qname not in ((TABLENS, "table-cell"), (TABLENS, "covered-table-cell")):
             continue
-        count = int(_attribute(each, TABLENS, "number-columns-repeated") or 1)
+        count = _count(each, "number-columns-repeated")
         cell = _read_cell(each, looks)
         if cell != EMPTY and column < MOST_COLUMNS:
             row |= dict.fromkeys(range(column, min(column + count, MOST_COLUMNS)), cell)
@@ -272,10 +367,8 @@ def _read_cell(element: Any, looks: dict[str, Look]) -> Cell:
     value = _attribute(element, OFFICENS, "value")
     if formula:
         written = from_open_formula(formula)
-    elif kind in ("float", "percentage", "currency") and value:
-        written = shown(float(value), "plain")
-        if kind == "percentage":
-            written = f"{float(value) * 100:g}%"
+    elif kind in ("float", "percentage", "currency") and (number := _number(value)) is not None:
+        written = f"{number * 100:g}%" if kind == "percentage" else shown(number, "plain")
     else:
         written = words
         if kind == "string" and isinstance(plain_value(Cell(words)), float):
@@ -285,11 +378,27 @@ def _read_cell(element: Any, looks: dict[str, Look]) -> Cell:
     return Cell(written, look, note)
 
 
+def _number(written: str) -> float | None:
+    """A finite number; None where it is none."""
+    try:
+        number = float(written)
+    except ValueError:
+        return None
+    return number if math.isfinite(number) else None
+
+
+def _count(element: Any, name: str) -> int:
+    """How often something is repeated: once where that is no number of times."""
+    digits = _attribute(element, TABLENS, name)
+    return max(int(digits[:12]), 1) if digits.isdecimal() and digits.isascii() else 1
+
+
 def _text(element: Any) -> str:
     if element.nodeType == element.TEXT_NODE:
         return str(element.data)
     if element.qname[1] == "s":
-        return " " * int(element.attributes.get((element.qname[0], "c"), 1))
+        blanks = str(element.attributes.get((element.qname[0], "c"), 1))
+        return " " * (min(int(blanks[:4]), MOST_BLANKS) if blanks.isdecimal() else 1)
     return "".join(_text(child) for child in element.childNodes)
 
 
@@ -390,17 +499,35 @@ class _Styles:
 
 
 def _written_sheet(sheet: Sheet, reckoner: Reckoner, styles: _Styles) -> Any:
+    """What is empty in between is one element that is repeated, however far out the next cell stands."""
     made = table.Table(name=sheet.name)
-    for column in range(max([*sheet.widths, sheet.breadth - 1], default=-1) + 1):
-        width = sheet.widths.get(column)
-        made.addElement(table.TableColumn(**({"stylename": styles.width(width)} if width else {})))
-    for number in range(sheet.height):
-        row = table.TableRow()
-        cells = sheet.rows[number]
-        for column in range(max(cells, default=-1) + 1):
-            row.addElement(_written_cell(cells.get(column, EMPTY), (sheet, number, column), reckoner, styles))
-        made.addElement(row)
+    columns = range(max([*sheet.widths, sheet.breadth - 1], default=-1) + 1)
+    for width, run in groupby(columns, key=lambda column: sheet.widths.get(column)):
+        named = {"stylename": styles.width(width)} if width else {}
+        made.addElement(table.TableColumn(**named, **_repeated("columns", len(list(run)))))
+    for filled, run in groupby(range(sheet.height), key=lambda number: bool(sheet.rows[number])):
+        numbers_ = list(run)
+        if not filled:
+            empty = table.TableRow(**_repeated("rows", len(numbers_)))
+            empty.addElement(table.TableCell())
+            made.addElement(empty)
+        for number in numbers_ if filled else ():
+            made.addElement(_written_row(sheet, number, reckoner, styles))
     return made
+
+
+def _repeated(what: str, count: int) -> dict[str, str]:
+    return {f"number{what}repeated": str(count)} if count > 1 else {}
+
+
+def _written_row(sheet: Sheet, number: int, reckoner: Reckoner, styles: _Styles) -> Any:
+    row, at = table.TableRow(), 0
+    for column, cell in sorted(sheet.rows[number].items()):
+        if column > at:
+            row.addElement(table.TableCell(**_repeated("columns", column - at)))
+        row.addElement(_written_cell(cell, (sheet, number, column), reckoner, styles))
+        at = column + 1
+    return row
 
 
 def _written_cell(cell: Cell, key: tuple[Sheet, int, int], reckoner: Reckoner, styles: _Styles) -> Any:

@@ -7,6 +7,7 @@ cell, named as in the standard (section 4.6), and never an exception.
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
@@ -34,6 +35,7 @@ class Failure:
 DIVIDED = Failure("#DIV/0!")
 WRONG_KIND = Failure("#VALUE!")
 NO_REFERENCE = Failure("#REF!")
+TOO_LARGE = Failure("#NUM!")
 NO_NAME = Failure("#NAME?")
 CIRCLE = Failure(tr("in a circle"))
 UNREADABLE = Failure(tr("no formula"))
@@ -86,11 +88,11 @@ class Call:
 
 
 _REFERENCE = re.compile(
-    r"(?P<sheet>(?:'(?:[^']|'')+'|[A-Za-z_][A-Za-z0-9_]*)\.)?"
+    r"(?P<sheet>(?:'(?:[^']|'')++'|[A-Za-z_][A-Za-z0-9_]*)\.)?"
     r"(?P<fixed_column>\$?)(?P<column>[A-Za-z]{1,3})(?P<fixed_row>\$?)(?P<row>[1-9][0-9]{0,6})"
     r"(?![A-Za-z0-9_(.])"
 )
-_PIECES = re.compile(rf'"(?:[^"]|"")*"|{_REFERENCE.pattern}|[A-Za-z_][A-Za-z0-9_]*|.', re.DOTALL)
+_PIECES = re.compile(rf'"(?:[^"]|"")*+"|{_REFERENCE.pattern}|[A-Za-z_][A-Za-z0-9_]*|.', re.DOTALL)
 
 
 def _sheet_name(prefix: str | None) -> str:
@@ -185,6 +187,8 @@ def plain_value(cell: Cell) -> float | str:
     if found is None or len(written) > 300:
         return written
     number = float(written.strip().rstrip("% "))
+    if not math.isfinite(number):
+        return written
     return number / 100 if found[2] else number
 
 
@@ -269,7 +273,7 @@ class Reckoner:
             case Failure():
                 return tree
             case Number() | Text():
-                return tree.value
+                return _finite(tree.value)
             case Reference():
                 sheet = self._sheet(own, tree.sheet)
                 return NO_REFERENCE if sheet is None else self._known_value(sheet, tree.row, tree.column)
@@ -290,15 +294,14 @@ class Reckoner:
             return right
         if operation.sign == "/" and right == 0:
             return DIVIDED
-        try:
-            return {
+        return _finite(
+            {
                 "+": lambda: left + right,
                 "-": lambda: left - right,
                 "*": lambda: left * right,
                 "/": lambda: left / right,
             }[operation.sign]()
-        except OverflowError:
-            return WRONG_KIND
+        )
 
     def _call(self, own: Sheet, call: Call) -> Value:
         function = _FUNCTIONS.get(call.name)
@@ -322,7 +325,11 @@ class Reckoner:
                 if isinstance(value, Failure):
                     return value
                 numbers.append(value)
-        return function(numbers)
+        return _finite(function(numbers))
+
+
+def _finite(value: Value) -> Value:
+    return TOO_LARGE if isinstance(value, float) and not math.isfinite(value) else value
 
 
 def as_number(value: Value) -> float | Failure:
@@ -424,14 +431,14 @@ def quoted_sheet(name: str) -> str:
 
 def split_reference(text: str) -> tuple[str, str]:
     """The sheet that a reference names, empty for none, and the cell or block on it."""
-    found = re.fullmatch(r"([A-Za-z_][A-Za-z0-9_]*|'(?:[^']|'')*')\.(.*)", text.strip())
+    found = re.fullmatch(r"([A-Za-z_][A-Za-z0-9_]*|'(?:[^']|'')*+')\.(.*)", text.strip())
     if found is None:
         return "", text.strip()
     return found[1].strip("'").replace("''", "'"), found[2]
 
 
 _FOR_FILES = re.compile(
-    rf'"(?:[^"]|"")*"|(?P<first>{_REFERENCE.pattern})(?:\s*:\s*(?P<last>\$?[A-Za-z]{{1,3}}\$?[0-9]+))?|.',
+    rf'"(?:[^"]|"")*+"|(?P<first>{_REFERENCE.pattern})(?:\s*:\s*(?P<last>\$?[A-Za-z]{{1,3}}\$?[0-9]+))?|.',
     re.DOTALL,
 )
 
@@ -448,7 +455,7 @@ def to_open_formula(formula: str) -> str:
     return "of:" + _FOR_FILES.sub(bracketed, formula)
 
 
-_IN_FILES = re.compile(r""""(?:[^"]|"")*"|\[((?:'(?:[^']|'')*'|[^\]'])*)\]""")
+_IN_FILES = re.compile(r""""(?:[^"]|"")*+"|\[((?:'(?:[^']|'')*+'|[^\]'])*+)\]""")
 
 
 _NAMESPACE = re.compile(r"[A-Za-z_][\w.-]*:(?==)")
