@@ -58,6 +58,11 @@ class DialogAsker(QObject):
         """The question that waits for something to be pointed at."""
         return self._question if isinstance(self._question, RangeQuestion) else None
 
+    @property
+    def asking(self) -> bool:
+        """Whether a question is open."""
+        return self._question is not None
+
     def cancel(self) -> None:
         if self._question is not None:
             self._question.reject()

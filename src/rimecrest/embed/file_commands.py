@@ -109,7 +109,9 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         effects=(Effect.OVERWRITES,),
         leaves_document=True,
         reaches=lambda doc: (
-            writing(doc.path, own=True) if doc.path is not None and doc.keeps_all(doc.path) else None
+            writing(doc.path, own=not doc.changed_outside())
+            if doc.path is not None and doc.keeps_all(doc.path)
+            else None
         ),
     )
     def save(doc: FileDocument) -> Reached | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from enum import Enum
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
@@ -15,6 +16,25 @@ from rimecrest.embed.document import Document, Documents
 
 LARGEST = 64 * 1024 * 1024
 """Bytes of a document that is opened at most."""
+Stamp = tuple[int, int, int]
+"""What tells a file from one that was written since: its time in nanoseconds, its bytes, its number."""
+
+
+def stamp_of(path: Path) -> Stamp | None:
+    """The stamp of a file; None where there is none."""
+    try:
+        found = path.stat()
+    except OSError:
+        return None
+    return found.st_mtime_ns, found.st_size, found.st_ino
+
+
+class Answer(Enum):
+    """What becomes of a file that was changed outside."""
+
+    OVERWRITE = "overwrite"
+    ELSEWHERE = "elsewhere"
+    NOTHING = "nothing"
 
 
 class FileDocument(Document):
@@ -32,6 +52,8 @@ class FileDocument(Document):
         self.macros: dict[str, str] = {}
         """The macros that are kept in this document: id → text."""
         self.macros_changed = False
+        self._stamp: Stamp | None = None
+        """The file as it was when we last read or wrote it."""
         self.macros_put: set[str] = set()
         """Ids of those that were put here in this window; others came with the file."""
 
@@ -100,6 +122,14 @@ class FileDocument(Document):
                 tr("Choose another file; this {noun} is as it was.", noun=self.noun),
             ) from None
         self.path = path
+        self._stamp = stamp_of(path)
+
+    def changed_outside(self) -> bool:
+        """Whether another program wrote its file, or put another in its place, since we last did."""
+        if self.path is None or self._stamp is None:
+            return False
+        now = stamp_of(self.path)
+        return now is not None and now != self._stamp
 
     def with_ending(self, path: Path) -> Path:
         """The path with an ending: the format's own, unless somebody says otherwise."""
@@ -114,6 +144,7 @@ class FileDocument(Document):
         self.settle()
         self.write_to(path)
         self.path = path
+        self._stamp = stamp_of(path)
         self.macros_changed = False
         self.saved()
         self.undo.changed.emit()
@@ -142,12 +173,31 @@ class FileDocument(Document):
             Whether it was saved: not where the question was given up.
         """
         if self.path is not None and self.keeps_all(self.path):
-            self.save_to(self.path)
-            return True
+            answer = self._ask_about_changes() if self.changed_outside() else Answer.OVERWRITE
+            if answer is Answer.OVERWRITE:
+                self.save_to(self.path)
+            if answer is not Answer.ELSEWHERE:
+                return answer is Answer.OVERWRITE
         path = self.ask_where(f"Save the {self.noun}")
         if path is not None:
             self.save_to(self.with_ending(path))
         return path is not None
+
+    def _ask_about_changes(self) -> Answer:
+        """What becomes of a file that another program has changed meanwhile."""
+        box = QMessageBox(self.widget)
+        box.setObjectName("changed-outside")
+        box.setIcon(QMessageBox.Icon.Warning)
+        box.setText(tr("Another program has changed “{name}” since it was opened here.", name=self.name()))
+        box.setInformativeText(tr("Saving here would lose what was changed there."))
+        elsewhere = box.addButton(tr("Save under another name"), QMessageBox.ButtonRole.AcceptRole)
+        over = box.addButton(tr("Save over it"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(tr("Do not save"), QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(elsewhere)
+        box.exec()
+        if box.clickedButton() is elsewhere:
+            return Answer.ELSEWHERE
+        return Answer.OVERWRITE if box.clickedButton() is over else Answer.NOTHING
 
     def may_close(self) -> bool:
         """Ask about unsaved changes. False: stay with this document."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -13,6 +14,7 @@ from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
+from rimecrest.core.workspace.atomic import BESIDE, cannot_write
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.file_commands import where_to
@@ -79,12 +81,18 @@ def declare_print(declarations: Declarations, what: str, page: Callable[[Any], Q
             raise RimecrestError(
                 tr("There is no folder {parent}.", parent=place.parent), tr("Choose another one.")
             )
-        writer = QPdfWriter(str(place))
+        # Beside it first: one that fails on the way leaves what was there.
+        beside = place.with_name(f".{place.name}{BESIDE}")
+        writer = QPdfWriter(str(beside))
         writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
         writer.setPageMargins(QMarginsF(MARGIN, MARGIN, MARGIN, MARGIN), QPageLayout.Unit.Millimeter)
         _print(page(doc), writer)
-        if not place.is_file():
-            raise RimecrestError(tr("{place} cannot be written.", place=place), tr("Choose another folder."))
+        del writer  # it ends the file
+        try:
+            os.replace(beside, place)
+        except OSError as error:
+            beside.unlink(missing_ok=True)
+            raise cannot_write(place, error) from None
         return Reached({"path": str(place)})
 
     @command(

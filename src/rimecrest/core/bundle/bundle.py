@@ -14,6 +14,7 @@ from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import AppId, FileName, MacroId
 from rimecrest.core.macro import effects
 from rimecrest.core.model import dump_json, dump_record, parse_record
+from rimecrest.core.picture_files import checked_picture
 from rimecrest.core.release.package import Release, read_package, zipped
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile, MacroKey, Workspace, macro_file
@@ -106,7 +107,7 @@ def read_bundle(content: bytes, where: str) -> Bundle:
             case ("companions", file):
                 companions[FileName(file)] = data
             case ("pictures", "own", file):
-                pictures[FileName(file)] = data
+                pictures[FileName(file)] = checked_picture(data, f"{where}: {name}")
             case _:
                 raise RimecrestError(
                     tr("{where} is no bundle of macros: it holds {name}.", where=where, name=name),

@@ -28,6 +28,7 @@ from pydantic import Field
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import effects
 from rimecrest.core.model import Record, dump_record, parse_record
+from rimecrest.core.picture_files import checked_picture
 from rimecrest.core.release.package_files import ReleaseNumber
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.parts import PARTS
@@ -178,15 +179,17 @@ def understand(package: Package, where: str) -> None:
         RimecrestError: a file cannot be read, or its name is none; the sentence names it.
     """
     for name, content in package.files.items():
-        for part in PARTS:
-            try:
+        try:
+            if name.startswith(SET_PICTURES):
+                checked_picture(content, name)
+            for part in PARTS:
                 key = part.packed_key(name)
                 if key is not None:
                     part.read(content, name, key)
-            except RimecrestError as error:
-                raise RimecrestError(
-                    tr("{where}: {reason}", where=where, reason=error.sentence), _WAY_OUT
-                ) from None
+        except RimecrestError as error:
+            raise RimecrestError(
+                tr("{where}: {reason}", where=where, reason=error.sentence), _WAY_OUT
+            ) from None
 
 
 def _entries(archive: zipfile.ZipFile, where: str) -> dict[str, bytes]:

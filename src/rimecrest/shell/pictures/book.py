@@ -11,6 +11,9 @@ from PyQt6.QtCore import QByteArray, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPixmap
 from PyQt6.QtSvg import QSvgRenderer
 
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.picture_files import checked_picture
+
 Freeze = Callable[[str], bytes | None]
 
 
@@ -65,6 +68,10 @@ class PictureBook:
         return self._freeze(plain) if self._freeze else None
 
     def _draw(self, content: bytes, color: QColor, size: int, ratio: float) -> QPixmap | None:
+        try:
+            checked_picture(content, "")
+        except RimecrestError:
+            return None  # whoever brought it was told why when it was read
         pixmap = QPixmap(round(size * ratio), round(size * ratio))
         pixmap.setDevicePixelRatio(ratio)
         pixmap.fill(Qt.GlobalColor.transparent)
