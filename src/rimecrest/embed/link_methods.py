@@ -70,12 +70,12 @@ def link_methods(window: LinkedWindow) -> dict[str, Callable[..., Any]]:
         "perform": answers.perform,
         "run": answers.run,
         "run.text": answers.run_text,
-        "read": lambda name: window.dispatcher.read(name),
+        "read": answers.read,
         "draft.show": answers.show_draft,
         "layout.reload": answers.reload,
         "raise": answers.come_to_the_front,
         "picture": lambda: encoded(window.document.picture()),
-        "where": lambda thing: where_on_screen(window.frame, thing),
+        "where": answers.where,
         "record.start": answers.record_start,
         "record.stop": window.recorder.stop,
         "copy": answers.copy,
@@ -120,6 +120,12 @@ class _Answers:
         file = macro_file("link", MacroId("link"), text)
         self._window.dispatcher.begin_steps(file)
         return True
+
+    def read(self, name: str) -> Any:
+        return self._window.dispatcher.read(name)
+
+    def where(self, thing: str) -> Any:
+        return where_on_screen(self._window.frame, thing)
 
     def record_start(self, name: str) -> bool:
         self._window.recorder.start(name)

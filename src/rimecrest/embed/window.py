@@ -114,6 +114,8 @@ class AppWindow(QWidget):
         self._connect()
         self.server = LinkServer(declarations.app, {**link_methods(self), **self.trial.methods()}, self)
         self._begin()
+        if self.server.trouble:
+            self.frame.say(self.server.trouble)
         self._release_news.tell_owed(self.state, self.outcome, self.library.faces())
         self.resize(1024, 720)
         self.retitle()

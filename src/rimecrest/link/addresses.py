@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import stat
 import tempfile
 from pathlib import Path
 
@@ -14,17 +15,22 @@ def runtime_folder() -> Path:
     """The folder of this user's sockets, made with rights 0700.
 
     Raises:
-        RimecrestError: somebody else owns it.
+        RimecrestError: somebody else owns it, or it cannot be made.
     """
     base = os.environ.get("XDG_RUNTIME_DIR")
     folder = Path(base) / "rimecrest" if base else Path(tempfile.gettempdir()) / f"rimecrest-{os.getuid()}"
-    folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-    if folder.stat().st_uid != os.getuid():
+    way_out = tr("Set XDG_RUNTIME_DIR to a folder of yours.")
+    try:
+        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+        found = folder.lstat()
+        if found.st_uid != os.getuid() or not stat.S_ISDIR(found.st_mode):
+            # In a folder that all can write, somebody may have put a link or a folder of theirs there.
+            raise RimecrestError(tr("{folder} belongs to somebody else.", folder=folder), way_out)
+        folder.chmod(0o700)
+    except OSError as error:
         raise RimecrestError(
-            tr("{folder} belongs to somebody else.", folder=folder),
-            tr("Set XDG_RUNTIME_DIR to a folder of yours."),
-        )
-    folder.chmod(0o700)
+            tr("{folder} cannot be made ({reason}).", folder=folder, reason=error.strerror), way_out
+        ) from None
     return folder
 
 
@@ -33,9 +39,16 @@ def socket_path(app: str, pid: int) -> Path:
 
 
 def listening(app: str = "*") -> list[Path]:
-    """Sockets of applications whose process is alive. Those of dead ones are taken away."""
-    alive = []
-    for path in sorted(runtime_folder().glob(f"{app}-*.sock")):
+    """Sockets of applications whose process is alive; none where there is no folder for them.
+
+    Those of dead ones are taken away.
+    """
+    alive: list[Path] = []
+    try:
+        folder = runtime_folder()
+    except RimecrestError:
+        return alive
+    for path in sorted(folder.glob(f"{app}-*.sock")):
         pid = path.stem.rpartition("-")[2]
         if pid.isdigit() and Path(f"/proc/{pid}").exists():
             alive.append(path)

@@ -7,9 +7,11 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable, Mapping
+from pathlib import Path
 from typing import Any
 
 import structlog
+from pydantic import ConfigDict, validate_call
 from PyQt6.QtCore import QObject
 from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 
@@ -18,6 +20,8 @@ from rimecrest.core.words import tr
 from rimecrest.link import Failure, Notice, PeerMisbehaved, Reply, Request, Wire, encode, socket_path
 from rimecrest.link.wire import NO_SUCH_METHOD
 
+_STRICT = ConfigDict(strict=True)
+"""A number is no text: what comes over the link is what its method says, or is refused."""
 Method = Callable[..., Any]
 log = structlog.get_logger()
 
@@ -31,21 +35,31 @@ class LinkServer(QObject):
 
     def __init__(self, app: str, methods: Mapping[str, Method], parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._methods = methods
+        self._methods = {name: validate_call(config=_STRICT)(method) for name, method in methods.items()}
+        self.trouble = ""
+        """Why nobody can reach this application; empty while they can."""
         self._wires: dict[QLocalSocket, Wire] = {}
         self._server = QLocalServer(self)
         self._server.setSocketOptions(QLocalServer.SocketOption.UserAccessOption)
         self._server.newConnection.connect(self._accept)
-        self.path = socket_path(app, os.getpid())
-        self.path.unlink(missing_ok=True)
-        if self._server.listen(str(self.path)):
-            self.path.chmod(0o600)
-        else:
-            log.warning("link cannot listen", path=str(self.path), reason=self._server.errorString())
+        self.path: Path | None = None
+        try:
+            self._listen(socket_path(app, os.getpid()))
+        except (RimecrestError, OSError) as error:
+            log.warning("link cannot listen", reason=str(error))
+            self.trouble = tr("Nobody can reach this window from outside: {reason}", reason=error)
+
+    def _listen(self, path: Path) -> None:
+        path.unlink(missing_ok=True)
+        if not self._server.listen(str(path)):
+            raise RimecrestError(f"{path}: {self._server.errorString()}.")
+        path.chmod(0o600)
+        self.path = path
 
     def close(self) -> None:
         self._server.close()
-        self.path.unlink(missing_ok=True)
+        if self.path is not None:
+            self.path.unlink(missing_ok=True)
 
     def tell(self, method: str, params: Mapping[str, Any]) -> None:
         """Send a notice to everybody who is connected."""
@@ -93,3 +107,14 @@ class LinkServer(QObject):
         except (TypeError, ValueError) as error:
             log.warning("link request refused", method=request.method, reason=str(error))
             return Failure(request.id, tr("{method}: the parameters do not fit.", method=request.method))
+        except Exception as error:
+            # Whoever asked waits for an answer, whatever went wrong here.
+            log.error("link request failed", method=request.method, exc_info=error)
+            return Failure(
+                request.id,
+                tr(
+                    "{method}: something went wrong ({name}).",
+                    method=request.method,
+                    name=type(error).__name__,
+                ),
+            )
