@@ -14,7 +14,8 @@ test: setup
 	@$(PY) -m pytest -n 2 --dist loadgroup
 
 walks: setup
-	@$(PY) -m pytest -q -rP walks
+	@$(PY) -m pytest -q -rP -n 2 walks
+	@$(PY) -m pytest -m long -n 2 --dist loadgroup tests
 
 soak: setup
 	@MINUTES=$(MINUTES) tools/soak.sh

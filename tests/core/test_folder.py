@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import fcntl
 import json
 import os
+import shutil
 import subprocess
 import sys
 from collections.abc import Callable
@@ -291,29 +293,59 @@ def test_whose_the_lock_is_lies_beside_it_for_people_only(folder: Path) -> None:
     keeper.close()
 
 
-def _take_away(lock: Path) -> None:
-    lock.unlink()
+def _take_away(folder: Path) -> None:
+    (folder / ".rimecrest" / "lock").unlink()
 
 
-def _put_anew(lock: Path) -> None:
-    fresh = lock.with_name("fresh")
+def _put_anew(folder: Path) -> None:
+    fresh = folder / ".rimecrest" / "fresh"
     fresh.touch()
-    fresh.replace(lock)
+    fresh.replace(folder / ".rimecrest" / "lock")
 
 
-@pytest.mark.parametrize("meddle", [_take_away, _put_anew])
-def test_nothing_is_written_once_the_lock_no_longer_locks_anybody_out(
+def _tidy_all_away(folder: Path) -> None:
+    shutil.rmtree(folder / ".rimecrest")
+
+
+@pytest.mark.parametrize("meddle", [_take_away, _put_anew, _tidy_all_away])
+def test_a_lock_that_is_tidied_away_still_keeps_a_second_studio_out(
     folder: Path, meddle: Callable[[Path], None]
 ) -> None:
     keeper = Keeper(folder)
     before = keeper.open()
+    after, _ = apply(before, OFF)
+    meddle(folder)
+    second = Keeper(folder)
+    second.open()
+    assert second.read_only
+    with pytest.raises(RimecrestError, match="open read-only"):
+        second.save("take off", before, after)
+    keeper.save("take off", before, after)
+    assert read_workspace(folder).layouts == after.layouts
+    third = Keeper(folder)
+    third.open()
+    assert third.held_by.endswith(f"process {os.getpid()}")
+    for each in (second, third, keeper):
+        each.close()
+    again = Keeper(folder)
+    again.open()
+    assert not again.read_only
+    again.close()
+
+
+def test_nothing_is_written_once_somebody_else_has_the_lock(folder: Path) -> None:
+    """As where the disk locks no folders, and a second program found the lock's file gone."""
+    keeper = Keeper(folder)
+    before = keeper.open()
     kept = (folder / NORTH).read_bytes()
     after, _ = apply(before, OFF)
-    meddle(folder / ".rimecrest" / "lock")
-    with pytest.raises(RimecrestError, match="another studio may be writing") as caught:
-        keeper.save("take off", before, after)
-    assert "your last step was not done" in caught.value.way_out
-    assert (folder / NORTH).read_bytes() == kept
+    _put_anew(folder)
+    with (folder / ".rimecrest" / "lock").open("r+") as theirs:
+        fcntl.flock(theirs, fcntl.LOCK_EX)
+        with pytest.raises(RimecrestError, match="another studio may be writing") as caught:
+            keeper.save("take off", before, after)
+        assert "your last step was not done" in caught.value.way_out
+        assert (folder / NORTH).read_bytes() == kept
     keeper.close()
 
 

@@ -188,6 +188,7 @@ def begin(program: Program, folder: Path) -> None:
         program.go("B2")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("exists", [True, False], ids=["there", "new"])
 @pytest.mark.parametrize("command", COMMANDS)
 def test_a_command_does_no_more_than_it_says(

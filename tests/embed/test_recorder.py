@@ -768,6 +768,7 @@ FILTERED_AWAY = [
 """What is written filters its own row away, and the step down is refused: the sheet ends there."""
 
 
+@pytest.mark.long
 @settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.lists(GRID_EVENTS, max_size=12))
 @example(FILTERED_AWAY)

@@ -58,6 +58,7 @@ def expected(trie: KeyTrie, board: Keyboard, sequence: Sequence) -> list[str]:
     return found
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("code", ["gb", "de", "no", "be", "ie"])
 @pytest.mark.parametrize("app", ["letters", "grid"])
 def test_real_key_codes_come_to_what_the_pure_function_says(

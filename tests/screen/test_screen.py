@@ -25,7 +25,7 @@ from rimecrest.embed.studio_door import StudioDoor
 from rimecrest.link import Line
 from rimecrest.studio.shared.edit_target import EditTarget
 
-pytestmark = [pytest.mark.screen, pytest.mark.xdist_group("screen")]
+pytestmark = [pytest.mark.long, pytest.mark.screen, pytest.mark.xdist_group("screen")]
 BAR = "department.freight:freight"
 
 
@@ -323,6 +323,38 @@ def test_what_cannot_be_opened_is_one_sentence(tmp_path: Path) -> None:
         done = rimecrest(*arguments)
         assert done.returncode == 2
         assert len(done.stderr.strip().splitlines()) == 1, done.stderr
+
+
+SPOILT = {
+    "people.csv": 'seat,name\nDesk 1,"' + "x" * 140_000,
+    "use.csv": "application,target,uses,basis\nletters,letters:save,²,counted\n",
+    "layouts/department.quay/letters.json": '{"format": "rimecrest.layout/²"}',
+    "layouts/department.care/letters.json": '{"format": "rimecrest.layout/1", "keys": ' + "9" * 5000 + "}",
+    "catalogues/grid.json": "[" * 100_000,
+    "macros/department.care/deep.steps": "if yes\n" * 1200,
+    "pictures/x.svg": "<svg><use/></svg>",
+}
+
+
+def test_a_workspace_with_files_of_every_wrong_kind_opens_and_each_is_named(
+    desk: Desk, made: Path, tmp_path: Path
+) -> None:
+    folder = tmp_path / "vessry"
+    shutil.copytree(made / "vessry", folder)
+    for name, content in SPOILT.items():
+        (folder / name).parent.mkdir(exist_ok=True)
+        (folder / name).write_text(content)
+    os.mkfifo(folder / "companions" / "pipe")
+    (folder / "companions" / "link").symlink_to("/etc/passwd")
+    studio = desk.line_to("studio", desk.start("studio", str(folder)))
+    assert studio.ask("hello")["workspace"] == str(folder)
+    assert studio.ask("read", name="items")
+    done = rimecrest("check", str(folder))
+    assert done.returncode == 1
+    assert "Traceback" not in done.stderr
+    for name in (*SPOILT, "companions/pipe", "companions/link"):
+        what = "deep" if name.endswith("deep.steps") else name
+        assert what in done.stdout, name
 
 
 def test_macros_are_handed_over_and_taken_in_by_the_command_line(made: Path, tmp_path: Path) -> None:

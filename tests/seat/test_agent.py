@@ -266,6 +266,7 @@ carry_out(pull(enrolment.id), seat, enrolment, open_repository(enrolment.channel
 """
 
 
+@pytest.mark.long
 def test_killed_as_a_process_again_and_again_a_seat_is_always_whole(
     seat: Profile, channel: FolderRepository, workspace: Workspace
 ) -> None:

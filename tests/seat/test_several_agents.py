@@ -62,6 +62,7 @@ def test_while_one_agent_works_another_waits_and_is_told(
     assert pull_now(seat).changed
 
 
+@pytest.mark.long
 def test_agents_as_processes_at_once_never_go_backwards(
     seat: Profile, channel: FolderRepository, workspace: Workspace
 ) -> None:

@@ -7,6 +7,8 @@ import subprocess
 import sys
 from pathlib import Path
 
+import pytest
+
 from tests.studio.longer_words import GROWTH, longer
 
 ROOT = Path(__file__).parents[2]
@@ -20,6 +22,7 @@ def test_sentences_grow_and_keep_what_is_put_into_them() -> None:
     assert "{number:,}" in longer("{number:,} seats")
 
 
+@pytest.mark.long
 def test_nothing_is_cut_off_in_longer_words(demo_copy: Path) -> None:
     walked = subprocess.run(
         [sys.executable, "-m", "tests.studio.longer_words", str(demo_copy)],

@@ -163,6 +163,9 @@ class Document(QObject, metaclass=AbstractQObject):
     def offset(self) -> int:
         """How many characters stand before the cursor in what is being written."""
 
+    def agree_to_overwrite(self) -> None:
+        """Whoever sits here has been asked, and lets the next save write over whatever lies there now."""
+
     @abstractmethod
     def replaces(self) -> bool:
         """Whether what is written now takes the place of something."""

@@ -131,6 +131,9 @@ class FileDocument(Document):
         now = stamp_of(self.path)
         return now is not None and now != self._stamp
 
+    def agree_to_overwrite(self) -> None:
+        self._stamp = stamp_of(self.path) if self.path is not None else None
+
     def with_ending(self, path: Path) -> Path:
         """The path with an ending: the format's own, unless somebody says otherwise."""
         return path if path.suffix else path.with_suffix(self.ending)

@@ -364,6 +364,8 @@ class MacroRun(QObject):
                 if wants is not None and wants != allowed and self._has_to_ask(wants):
                     self._ask_to_leave(wants)
                     return
+                if allowed is not None and allowed.writes is not None:
+                    document.agree_to_overwrite()
                 allowed = None
                 del self._queued[0]
                 self._carrier.carry_out(now, args)

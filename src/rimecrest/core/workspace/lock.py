@@ -2,11 +2,14 @@
 
 The lock is the system's own on `.rimecrest/lock` (flock, by the filelock library); no other file stands in
 for it where the system has none. Whose it is lies beside it in `.rimecrest/lock.holder`, for people only.
+The workspace's folder itself is locked as well: `.rimecrest` may be deleted by somebody who tidies, and a
+second studio would find a new, free lock there.
 """
 
 from __future__ import annotations
 
 import contextlib
+import fcntl
 import getpass
 import os
 from pathlib import Path
@@ -23,6 +26,9 @@ class WorkspaceLock:
     """The lock of one folder."""
 
     def __init__(self, folder: Path) -> None:
+        self._folder = folder
+        self._open_folder: int | None = None
+        """The folder as it is open and locked, where its disk can do that."""
         self._path = folder / ".rimecrest" / "lock"
         self._holder = folder / ".rimecrest" / "lock.holder"
         self._lock = FileLock(self._path, timeout=0, mode=0o644, fallback_to_soft=False)
@@ -53,22 +59,20 @@ class WorkspaceLock:
                     "nobody, but {path} cannot be used: {reason}", path=self._path, reason=reason
                 )
                 return
+            if not self._lock_folder():
+                self.held_by = self._name() or tr("another Rimecrest")
+                return
             self._lock.acquire()
         except Timeout:
+            self._let_folder_go()
             self.held_by = self._name() or tr("another Rimecrest")
             return
         except OSError as error:
+            self._let_folder_go()
             self.held_by = tr("nobody, but the folder cannot be written ({reason})", reason=error.strerror)
             return
         self._file = self._identity()
-        with contextlib.suppress(RimecrestError):
-            who = tr(
-                "{user} on {machine}, process {process}",
-                user=getpass.getuser(),
-                machine=os.uname().nodename,
-                process=os.getpid(),
-            )
-            write_atomically(self._holder, who.encode())
+        self._sign()
 
     def check(self) -> None:
         """Make sure that it still locks anybody else out.
@@ -76,6 +80,9 @@ class WorkspaceLock:
         Raises:
             RimecrestError: its file was taken away or put anew, so that another studio may write as well.
         """
+        if self._file is not None and self._identity() != self._file and self._open_folder is not None:
+            # Somebody tidied `.rimecrest` away. The folder is still ours alone, so the lock can be put anew.
+            self._put_anew()
         if self._file is None or self._identity() != self._file:
             raise RimecrestError(
                 tr(
@@ -90,6 +97,48 @@ class WorkspaceLock:
         if self._file is not None:
             self._file = None
             self._lock.release()
+        self._let_folder_go()
+
+    def _lock_folder(self) -> bool:
+        """Lock the folder itself. Returns False where somebody else has.
+
+        A disk that locks no folders is no bar: there the file alone has to do.
+        """
+        opened = os.open(self._folder, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
+        try:
+            fcntl.flock(opened, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            os.close(opened)
+            return False
+        except OSError:
+            os.close(opened)
+            return True
+        self._open_folder = opened
+        return True
+
+    def _let_folder_go(self) -> None:
+        if self._open_folder is not None:
+            os.close(self._open_folder)
+            self._open_folder = None
+
+    def _put_anew(self) -> None:
+        self._lock.release()
+        with contextlib.suppress(Timeout, OSError):
+            self._path.parent.mkdir(exist_ok=True)
+            if not why_not_plain(self._path, self._folder):
+                self._lock.acquire()
+                self._file = self._identity()
+                self._sign()
+
+    def _sign(self) -> None:
+        with contextlib.suppress(RimecrestError):
+            who = tr(
+                "{user} on {machine}, process {process}",
+                user=getpass.getuser(),
+                machine=os.uname().nodename,
+                process=os.getpid(),
+            )
+            write_atomically(self._holder, who.encode())
 
     def _identity(self) -> tuple[int, int] | None:
         try:
