@@ -45,7 +45,8 @@ class RolloutPlace(Place):
         self._said.setWordWrap(True)
         self.news = Field(scheme)
         self.news.setObjectName("news-field")
-        self.news.setAccessibleName(tr("What colleagues will read"))
+        self.news.setAccessibleName(tr("What everyone will read"))
+        self.news.setPlaceholderText(tr("Nothing is new for everyone. Write a line, or leave it empty."))
         self.news.setFont(font(14))
         self.news.textEdited.connect(lambda _: setattr(self, "_news_is_mine", True))
         self._theirs: dict[str, str] = {}
@@ -77,7 +78,7 @@ class RolloutPlace(Place):
         rows = QVBoxLayout(self)
         rows.setContentsMargins(20, 14, 20, 10)
         rows.setSpacing(8)
-        rows.addWidget(Plain(tr("What colleagues will read with the next release"), self._scheme, "ink2", 12))
+        rows.addWidget(Plain(tr("What everyone will read with the next release"), self._scheme, "ink2", 12))
         line = QHBoxLayout()
         line.addWidget(self.news, 1)
         line.addWidget(self.release_button)
