@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rimecrest.apps.grid.book import MOST_COLUMNS, MOST_ROWS, Book, Cell, Sheet, cell_name
-from rimecrest.apps.grid.files import MOST_UNPACKED, csv_text, read_csv, read_spreadsheet, spreadsheet_bytes
+from rimecrest.apps.grid.files import MOST_UNPACKED, csv_text, read_csv, read_spreadsheet
 from rimecrest.apps.grid.formulas import (
     Reckoner,
     copied,
@@ -21,6 +21,7 @@ from rimecrest.apps.grid.formulas import (
     split_reference,
     to_open_formula,
 )
+from rimecrest.apps.grid.spreadsheet_writing import spreadsheet_bytes
 from rimecrest.core.errors import RimecrestError
 from tests.embed.conftest import Grid
 

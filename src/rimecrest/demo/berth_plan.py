@@ -6,8 +6,8 @@ import random
 from functools import lru_cache
 
 from rimecrest.apps.grid.book import Book, Cell, Sheet
-from rimecrest.apps.grid.files import spreadsheet_bytes
 from rimecrest.apps.grid.formulas import Reckoner
+from rimecrest.apps.grid.spreadsheet_writing import spreadsheet_bytes
 
 SEED = 48
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")

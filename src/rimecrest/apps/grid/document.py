@@ -18,9 +18,10 @@ from rimecrest.apps.grid.book import (
     cells_of,
     letters_of,
 )
-from rimecrest.apps.grid.files import csv_text, read_csv, read_spreadsheet, spreadsheet_bytes
+from rimecrest.apps.grid.files import csv_text, read_csv, read_spreadsheet
 from rimecrest.apps.grid.formulas import Reckoner, shown
 from rimecrest.apps.grid.sheet_model import SheetModel
+from rimecrest.apps.grid.spreadsheet_writing import spreadsheet_bytes
 from rimecrest.apps.grid.view import GridView
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
