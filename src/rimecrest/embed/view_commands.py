@@ -5,10 +5,10 @@ from __future__ import annotations
 import os
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, Protocol
 
-from PyQt6.QtCore import QMarginsF
-from PyQt6.QtGui import QPagedPaintDevice, QPageLayout, QPageSize, QPdfWriter, QTextDocument
+from PyQt6.QtCore import QMarginsF, QObject
+from PyQt6.QtGui import QPagedPaintDevice, QPageLayout, QPageSize, QPdfWriter
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
@@ -55,12 +55,19 @@ def declare_zoom(declarations: Declarations, noun: str, zoom: Callable[[Any, int
         zoom(doc, -2)
 
 
-def _print(page: QTextDocument, to: QPagedPaintDevice) -> None:
+class Printable(Protocol):
+    """What comes out on paper: a text document, or something that draws its pages itself."""
+
+    def print(self, to: QPagedPaintDevice, /) -> None: ...
+
+
+def _print(page: Printable, to: QPagedPaintDevice) -> None:
     page.print(to)
-    page.deleteLater()
+    if isinstance(page, QObject):
+        page.deleteLater()
 
 
-def declare_print(declarations: Declarations, what: str, page: Callable[[Any], QTextDocument]) -> None:
+def declare_print(declarations: Declarations, what: str, page: Callable[[Any], Printable]) -> None:
     """Declare printing and making a PDF of `what`; `page(document)` is what comes out."""
     command = declarations.command
 

@@ -66,7 +66,11 @@ class TakeIn(QDialog):
         if bundle.signed and not known:
             rows.addWidget(self._fingerprint(bundle, workspace))
         self.vouch = QCheckBox(
-            tr("I have compared it with {maker}: what they made runs from now on", maker=bundle.maker), self
+            tr(
+                "I have compared it with what {maker} told me: what they made runs from now on",
+                maker=bundle.maker,
+            ),
+            self,
         )
         self.vouch.setObjectName("vouch")
         self.vouch.setVisible(bundle.signed and not known)
