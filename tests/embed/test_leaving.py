@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
-from PyQt6.QtCore import QObject, Qt, QUrl, pyqtSlot
+from PyQt6.QtCore import QObject, QRect, Qt, QUrl, pyqtSlot
 from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QCheckBox, QLabel, QPushButton
@@ -14,10 +15,12 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
+from rimecrest.core.release import ShelvedMacro, StackState
 from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.embed.leaving import Agreements
 from rimecrest.embed.outside import open_link
 from rimecrest.embed.questions import LeaveQuestion
+from rimecrest.embed.trial import Trial
 from tests.embed.conftest import Letters, Program
 
 
@@ -224,5 +227,26 @@ def test_stopped_while_it_is_asked_nothing_leaves(letters: Letters, opened: list
     start(letters, OPEN)
     question(letters)
     letters.window.dispatcher.stop_run()
+    over(letters)
+    assert opened == []
+
+
+def test_a_trial_asks_whatever_shelf_it_is_on(letters: Letters, opened: list[str]) -> None:
+    told: list[tuple[str, dict[str, Any]]] = []
+    trial = Trial(
+        letters.window.dispatcher,
+        lambda method, params: told.append((method, dict(params))),
+        lambda: "",
+        lambda: QRect(),
+        lambda reading: [],
+    )
+    mine = ShelvedMacro(layer="mine", text=f'macro "Own"\nfor letters\n{OPEN}\n')
+    letters.window.use(StackState(app="letters", macros={"own": mine}))
+    trial.begin("own")
+    trial.go()
+    letters.qtbot.waitUntil(lambda: any(method == "trial.asks" for method, _ in told))
+    [asked] = [params for method, params in told if method == "trial.asks"]
+    assert asked["questions"][0]["prompt"] == "“Own” wants to open weather.example.org. May it?"
+    trial.answer(["no"])
     over(letters)
     assert opened == []

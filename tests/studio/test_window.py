@@ -428,7 +428,7 @@ def test_what_another_program_changes_is_read_and_told(studio: Studio) -> None:
 def test_whatever_kind_of_file_another_program_writes_is_read(studio: Studio, path: str) -> None:
     place = studio.folder / path
     place.parent.mkdir(exist_ok=True)
-    content = place.read_bytes() if place.exists() else b""
+    content = place.read_bytes() if place.exists() else b"<svg/>"
     place.write_bytes(content + b"\n")
     studio.qtbot.waitUntil(lambda: f"Another program changed {path}" in studio.said, timeout=5000)
 

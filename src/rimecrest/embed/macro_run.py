@@ -385,7 +385,9 @@ class MacroRun(QObject):
         self._end(self._said, well=True)
 
     def _has_to_ask(self, wants: Wants) -> bool:
-        if self.file.layer in OWN or self._carrier.agreed(self.file, wants.lasting):
+        # What is tried step by step may have come from anybody: it is asked whatever shelf it is on.
+        own = self.file.layer in OWN and not self._stepping
+        if own or self._carrier.agreed(self.file, wants.lasting):
             return False
         if wants.writes is None:
             return True
