@@ -27,7 +27,6 @@ from rimecrest.core.workspace import (
     PutPanel,
     SetFields,
     TakeOff,
-    Together,
     Workspace,
     uses,
 )
@@ -340,14 +339,12 @@ def test_surfaces_are_laid_once_for_all_stacks_and_seats_that_see_the_same(works
     assert (once.bindings, bool(seat.bindings)) == ((), True)
 
 
-def test_steps_of_a_maker_nobody_vouches_for_stay_a_macro(workspace: Workspace) -> None:
+def test_a_macro_that_somebody_outside_made_stays_a_macro(workspace: Workspace) -> None:
     text = 'macro "Own"\nfor notes\n\nwrite "x"\n'
-    given = Together(
-        "a macro of Ailis", (PutMacro(NORTH, "own", text), SetMaker(NORTH, "own", "Ailis", "ab"))
-    )
-    before = given.on(workspace)
+    given = PutMacro(NORTH, "own", text).on(workspace)
     runner = Runner(*HERE, f"{NORTH}:a")
-    with pytest.raises(RimecrestError, match="stays a macro. It was made by Ailis"):
-        taken_in(before, runner, before.macros[NORTH, "own"])
-    vouched = Vouch("Ailis", "ab").on(before)
-    assert taken_in(vouched, runner, vouched.macros[NORTH, "own"])
+    assert taken_in(given, runner, given.macros[NORTH, "own"])
+    theirs = SetMaker(NORTH, "own", "Ailis", "ab").on(given)
+    for before in (theirs, Vouch("Ailis", "ab").on(theirs)):
+        with pytest.raises(RimecrestError, match="stays a macro: Ailis made it"):
+            taken_in(before, runner, before.macros[NORTH, "own"])

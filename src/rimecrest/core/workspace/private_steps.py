@@ -65,13 +65,18 @@ def taken_in(workspace: Workspace, runner: Runner, file: MacroFile) -> Edit:
     A macro of the same layer that nothing else runs goes with that: its steps live here now.
 
     Raises:
-        RimecrestError: nobody vouches for whoever made the macro. As steps of something else nobody would
-            know any more who made them.
+        RimecrestError: somebody outside made the macro, vouched for or not. Whether their steps run is
+            decided by who made them, and steps of something else do not say that.
     """
-    if why := workspace.refused((file.layer, file.id)):
+    maker = workspace.settings.made_by.get(f"{file.layer}/{file.id}")
+    if maker is not None:
         raise RimecrestError(
-            tr("“{name}” stays a macro. {why}", name=file.name, why=why),
-            tr("Vouch for its maker first, or write the steps yourself."),
+            tr(
+                "“{name}” stays a macro: {maker} made it, and of private steps nobody would know that.",
+                name=file.name,
+                maker=maker.name or tr("somebody unknown"),
+            ),
+            tr("Let the button run the macro, or write steps of your own."),
         )
     text = _renamed(file.text, runner.panel, longer=False) if runner.panel else file.text
     keep = SetFields(runner.layer, runner.app, runner.thing, runner.fields({"steps": text}))
