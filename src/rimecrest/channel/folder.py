@@ -6,12 +6,10 @@ It holds `releases/<number>.crestpack`, `audience.json` and `receipts/<seat id>/
 from __future__ import annotations
 
 import contextlib
-from collections.abc import Iterator
+from contextlib import AbstractContextManager
 from pathlib import Path
 from urllib.parse import urlsplit
 from urllib.request import url2pathname
-
-from filelock import FileLock, Timeout
 
 from rimecrest.channel.repository import Repository
 from rimecrest.core.errors import RimecrestError
@@ -21,7 +19,8 @@ from rimecrest.core.release import Audience, Receipt, parse_audience, parse_rece
 from rimecrest.core.release.package import MOST_BYTES
 from rimecrest.core.release.package_files import PackageFiles
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import cannot_write, tidy, write_atomically
+from rimecrest.core.workspace.alone import alone_in
+from rimecrest.core.workspace.atomic import tidy, write_atomically
 
 LOCK = "releasing.lock"
 """The system's own lock (flock) on this file is held while a release is written."""
@@ -61,21 +60,13 @@ class FolderRepository:
                 made = (self._folder / "audience.json").lstat().st_mtime
                 tidy((self._folder, self._folder / "releases"), made)
 
-    @contextlib.contextmanager
-    def _alone(self) -> Iterator[None]:
+    def _alone(self) -> AbstractContextManager[None]:
         """While this lasts nobody else releases here: two with one number, and one of them would be lost."""
-        try:
-            self._folder.mkdir(parents=True, exist_ok=True)
-            lock = FileLock(self._folder / LOCK, timeout=PATIENCE, mode=0o644, fallback_to_soft=False)
-            with lock:
-                yield
-        except Timeout:
-            raise RimecrestError(
-                tr("Somebody else is releasing into {folder} just now.", folder=self._folder),
-                tr("Wait until they are done, then release again."),
-            ) from None
-        except OSError as error:
-            raise cannot_write(self._folder, error) from error
+        busy = RimecrestError(
+            tr("Somebody else is releasing into {folder} just now.", folder=self._folder),
+            tr("Wait until they are done, then release again."),
+        )
+        return alone_in(self._folder, LOCK, PATIENCE, busy)
 
     def audience(self) -> Audience:
         """Raises RimecrestError when the channel cannot be reached or its audience cannot be read."""

@@ -14,10 +14,9 @@ profile/
 from __future__ import annotations
 
 import contextlib
-from collections.abc import Iterator
+from contextlib import AbstractContextManager
 from pathlib import Path
 
-from filelock import FileLock, Timeout
 from platformdirs import user_data_path
 from pydantic import Field
 
@@ -29,7 +28,8 @@ from rimecrest.core.release.package import read_package
 from rimecrest.core.release.package_files import PackageFiles, ReleaseNumber
 from rimecrest.core.release.stack import StackState, released_stack
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import cannot_write, remove, tidy, write_atomically
+from rimecrest.core.workspace.alone import alone_in
+from rimecrest.core.workspace.atomic import remove, tidy, write_atomically
 
 LOCK = "pull.lock"
 """The system's own lock (flock) on this file is held while an agent works."""
@@ -127,25 +127,16 @@ class Profile:
             Installed, self.current_path.read_text("utf-8"), "installed", str(self.current_path)
         )
 
-    @contextlib.contextmanager
-    def alone(self) -> Iterator[None]:
+    def alone(self) -> AbstractContextManager[None]:
         """While this lasts no other agent works in this profile.
 
-        Raises:
-            RimecrestError: another one has been at work all the while that one waits, or the folder cannot be
-                written.
+        Entering raises RimecrestError where another one has been at work all the while that one waits, or the
+        folder cannot be written.
         """
-        try:
-            self.folder.mkdir(parents=True, exist_ok=True)
-            lock = FileLock(self.folder / LOCK, timeout=PATIENCE, mode=0o644, fallback_to_soft=False)
-            with lock:
-                yield
-        except Timeout:
-            raise RimecrestError(
-                tr("Another agent is at work in {folder}.", folder=self.folder), tr("Try again in a while.")
-            ) from None
-        except OSError as error:
-            raise cannot_write(self.folder, error) from error
+        busy = RimecrestError(
+            tr("Another agent is at work in {folder}.", folder=self.folder), tr("Try again in a while.")
+        )
+        return alone_in(self.folder, LOCK, PATIENCE, busy)
 
     def reports(self) -> Reports:
         """What was reported so far. A file that cannot be read counts as none."""
