@@ -51,7 +51,7 @@ def writing(path: Path | None, own: bool = False) -> Wants | None:
 
 
 class Agreed(Record):
-    """agreed.json: digest of a macro's text and what it may do → True."""
+    """agreed.json: what was agreed to, each as the digest of a macro's text and what it may do."""
 
     agreed: tuple[str, ...] = Field(default=())
 
