@@ -223,6 +223,17 @@ def test_each_save_is_of_the_document_it_was_written_for(letters: Letters, tmp_p
     assert letters.window.document.name() == "one"
 
 
+def test_after_a_no_one_is_in_the_document_where_the_last_step_was(letters: Letters, tmp_path: Path) -> None:
+    paths = [tmp_path / f"{name}.html" for name in ("one", "two")]
+    for path in paths:
+        path.write_text("<p>Theirs</p>")
+    start(letters, f'do open path="{paths[0]}"\nwrite "x"\ndo save\ndo open path="{paths[1]}"')
+    assert words(question(letters)) == f"“Test” wants to overwrite {paths[0]}."
+    say(letters, question(letters), "leave-stay")
+    over(letters)
+    assert letters.window.document.name() == "two"
+
+
 def test_stopped_while_it_is_asked_nothing_leaves(letters: Letters, opened: list[str]) -> None:
     start(letters, OPEN)
     question(letters)

@@ -187,6 +187,15 @@ def test_a_second_profile_for_one_seat_is_told(
     assert any("Another profile reports for North 1 too" in line for line in status(seat))
 
 
+def test_a_receipt_of_before_that_names_no_profile_is_nobody_elses(
+    seat: Profile, channel: FolderRepository
+) -> None:
+    data = {"seat": seat.enrolment().id, "release": 1, "state": "applied", "at": "2026-01-01"}
+    channel.put_receipt(Receipt.model_validate(data))
+    assert pull_now(seat).sentence == "Release 1 is installed."
+    assert not any("Another profile" in line for line in status(seat))
+
+
 def test_enrolled_with_a_relative_channel_a_seat_pulls_from_anywhere(
     tmp_path: Path, channel: FolderRepository, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -651,6 +651,8 @@ def test_a_seat_for_which_two_profiles_report_says_so(workspace: Workspace) -> N
     audience = audience_of(workspace, 2)
     [one, *_] = board_of(workspace, 2, audience, [receipt("a", 1), receipt("b")]).seats
     assert not one.twice
+    [one, *_] = board_of(workspace, 2, audience, [receipt(""), receipt("b")]).seats
+    assert not one.twice
     [one, *_] = board_of(workspace, 2, audience, [receipt("a"), receipt("b")]).seats
     assert one.twice
 

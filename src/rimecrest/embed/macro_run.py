@@ -372,17 +372,25 @@ class MacroRun(QObject):
                 if wants is not None and wants.writes is not None:
                     self._made.add(wants.writes)
         except RimecrestError as error:
-            self._end(tr("{error} What was written stays; one undo takes it back.", error=error), well=True)
+            self._leave_off(str(error))
             return
         except Exception as error:
-            said = self._unexpected(error)
-            self._end(tr("{said} What was written stays; one undo takes it back.", said=said), well=True)
+            self._leave_off(str(self._unexpected(error)))
             return
-        if self._documents.is_open(self._worked_in):
-            self._documents.show(self._worked_in)
+        self._go_back()
         if self._aloud:
             self._carrier.ring()
         self._end(self._said, well=True)
+
+    def _go_back(self) -> None:
+        """To the document in which the last step was done."""
+        if self._documents.is_open(self._worked_in):
+            self._documents.show(self._worked_in)
+
+    def _leave_off(self, said: str) -> None:
+        """Do nothing more of what cannot be taken back."""
+        self._go_back()
+        self._end(tr("{said} What was written stays; one undo takes it back.", said=said), well=True)
 
     def _has_to_ask(self, wants: Wants) -> bool:
         # What is tried step by step may have come from anybody: it is asked whatever shelf it is on.
@@ -402,8 +410,7 @@ class MacroRun(QObject):
                 return
             self._asked = None
             if not may:
-                said = tr("“{name}” did not {words}.", name=self.name, words=wants.words)
-                self._end(tr("{said} What was written stays; one undo takes it back.", said=said), well=True)
+                self._leave_off(tr("“{name}” did not {words}.", name=self.name, words=wants.words))
                 return
             if lasts:
                 self._carrier.agree(self.file, wants.lasting)

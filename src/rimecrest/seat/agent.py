@@ -81,8 +81,9 @@ def reported_twice(enrolment: Enrolment, repository: Repository) -> str:
     """A sentence where another profile reports for the same seat as well; empty where none does."""
     receipts = repository.receipts_of(enrolment.id)
     newest = max((receipt.release for receipt in receipts), default=0)
-    others = {receipt.profile for receipt in receipts if receipt.release == newest} - {enrolment.profile}
-    if not enrolment.profile or not others:
+    reporting = {receipt.profile for receipt in receipts if receipt.release == newest}
+    # Receipts of before name no profile: that may have been this one.
+    if not enrolment.profile or not reporting - {enrolment.profile, ""}:
         return ""
     return tr(
         "Another profile reports for {seat} too (release {release}): one of them belongs to another seat.",

@@ -85,7 +85,8 @@ def board_of(
     per_release: dict[int, list[Receipt]] = {}
     profiles: dict[tuple[str, int], set[str]] = defaultdict(set)
     for receipt in receipts:
-        profiles[receipt.seat, receipt.release].add(receipt.profile)
+        if receipt.profile:
+            profiles[receipt.seat, receipt.release].add(receipt.profile)
         last[receipt.seat] = receipt
         if receipt.state == "applied":
             has[receipt.seat] = receipt
