@@ -24,7 +24,7 @@ from rimecrest.core.bundle import (
     take_in,
     verified,
 )
-from rimecrest.core.catalogue.surfaces import Panel, runs_of, steps_of
+from rimecrest.core.catalogue.surfaces import Panel, makers_of, runs_of, steps_of, with_fields
 from rimecrest.core.check import check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import check_macro
@@ -311,10 +311,30 @@ def test_a_macro_takes_the_panel_it_asks_along_with_all_that_this_needs() -> Non
         needed(broken, [("department.north", "asking")])
 
 
+def theirs(panel: Panel) -> Panel:
+    """The panel with the maker's key at its private steps."""
+    vessel, form = panel.items
+    on = {"change": {"steps": OWN_STEPS, "made_by": MAKER.public}, "enter": {"run": "notes:save"}}
+    return panel.model_copy(update={"items": (with_fields(vessel, {"on": on}), form)})
+
+
+def test_a_bundle_cannot_say_that_its_steps_are_somebody_elses() -> None:
+    forged = with_fields(
+        Panel.model_validate(LANES).items[0], {"on": {"change": {"steps": OWN_STEPS, "made_by": "ab"}}}
+    )
+    panel = Panel.model_validate(LANES).model_copy(update={"items": (forged,)})
+    offered = PutPanel(*NORTH, panel).on(with_panel())
+    bundle = read_bundle(build_bundle(offered, [("department.north", "asking")], MAKER), "it")
+    after = take_in(bundle, vouched(), "organisation", {}).on(vouched())
+    (arrived,) = after.layout("organisation", "notes").panels
+    assert makers_of(arrived.items[0]) == {MAKER.public}
+
+
 def test_a_panel_of_a_known_maker_arrives_as_it_was_and_goes_with_one_undo() -> None:
     empty = vouched()
     after, inverse = apply(empty, take_in(asking(), empty, "organisation", {}))
-    assert after.layout("organisation", "notes").panels == (Panel.model_validate(LANES),)
+    (panel,) = after.layout("organisation", "notes").panels
+    assert panel == theirs(Panel.model_validate(LANES))
     assert after.pictures["lane.svg"] == b"<svg/>"
     assert not check_macro(
         after.macros["organisation", "asking"].macro, after.told(("organisation",), "notes")

@@ -7,7 +7,15 @@ from dataclasses import replace
 import pytest
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import Button, Panel, TextField, item_of, runs_of, steps_of
+from rimecrest.core.catalogue.surfaces import (
+    Button,
+    Panel,
+    TextField,
+    item_of,
+    makers_of,
+    runs_of,
+    steps_of,
+)
 from rimecrest.core.check import check
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.keys import Traits
@@ -30,8 +38,9 @@ from rimecrest.core.workspace import (
     Workspace,
     uses,
 )
-from rimecrest.core.workspace.file_edits import SetMaker, Vouch
+from rimecrest.core.workspace.file_edits import NoLongerVouch, SetMaker, Vouch
 from rimecrest.core.workspace.private_steps import Runner, shared, taken_in
+from rimecrest.core.workspace.settings import Maker
 from tests.samples import CATALOGUE
 
 NORTH = "department.north"
@@ -339,12 +348,34 @@ def test_surfaces_are_laid_once_for_all_stacks_and_seats_that_see_the_same(works
     assert (once.bindings, bool(seat.bindings)) == ((), True)
 
 
-def test_a_macro_that_somebody_outside_made_stays_a_macro(workspace: Workspace) -> None:
+def test_steps_of_somebody_outside_stay_theirs_wherever_they_are_kept(workspace: Workspace) -> None:
     text = 'macro "Own"\nfor notes\n\nwrite "x"\n'
     given = PutMacro(NORTH, "own", text).on(workspace)
     runner = Runner(*HERE, f"{NORTH}:a")
     assert taken_in(given, runner, given.macros[NORTH, "own"])
-    theirs = SetMaker(NORTH, "own", "Ailis", "ab").on(given)
-    for before in (theirs, Vouch("Ailis", "ab").on(theirs)):
-        with pytest.raises(RimecrestError, match="stays a macro: Ailis made it"):
-            taken_in(before, runner, before.macros[NORTH, "own"])
+    unsigned = SetMaker(NORTH, "own", "Ailis", "").on(given)
+    with pytest.raises(RimecrestError, match="stays a macro: Ailis made it, as it says"):
+        taken_in(unsigned, runner, unsigned.macros[NORTH, "own"])
+    signed = Vouch("Ailis", "ab").on(SetMaker(NORTH, "own", "Ailis", "ab").on(given))
+    item = item_of({"id": "a", "run": "notes:save", "on": {"double": {"steps": text, "made_by": "cd"}}}, "it")
+    panel = Panel.model_validate({"id": "held", "title": "Held", "items": [item.to_data()]})
+    signed = PutPanel(*HERE, panel).on(signed)
+    private = taken_in(signed, runner, signed.macros[NORTH, "own"]).on(signed)
+
+    def makers(workspace: Workspace) -> set[str]:
+        return {
+            key for row in workspace.layout(*HERE).panels for item in row.items for key in makers_of(item)
+        }
+
+    assert makers(private) == {"ab", "cd"}
+    changed = SetFields(*HERE, f"{NORTH}:a", {"steps": text.replace("x", "y")}).on(private)
+    changed = SetFields(*HERE, f"{NORTH}:a", {"on": {"double": {"steps": text.upper()}}}).on(changed)
+    assert makers(changed) == {"ab", "cd"}
+    share = shared(changed, replace(runner, made_by="ab"), text, "Again").on(changed)
+    assert share.settings.made_by[f"{NORTH}/again"] == Maker(name="Ailis", key="ab")
+    assert makers(share) == {"cd"}
+    assert not share.refused((NORTH, "again"))
+    assert share.settings.makers == {"ab": "Ailis"}
+    withdrawn = NoLongerVouch("ab", "Ailis").on(share)
+    assert "whom your organisation does not vouch for" in withdrawn.refused((NORTH, "again"))
+    assert NoLongerVouch("ab", "Ailis").label == "no longer vouch for Ailis"

@@ -313,6 +313,20 @@ def test_a_name_that_is_too_long_ends_within_its_box(letters: Letters) -> None:
     assert 60 < max(inked) <= 110
 
 
+def test_steps_of_a_maker_for_whom_nobody_vouches_any_more_do_not_run(letters: Letters) -> None:
+    theirs = {"steps": WRITES, "made_by": "ab"}
+    lay(letters, {"id": "vessel", "field": "Vessel", "on": {"change": theirs}})
+    write(letters, "Ovessa")
+    assert letters.text == ""
+    assert (
+        "“Vessel” does not run: somebody made it whom your organisation does not vouch for." in letters.said
+    )
+    letters.window.use(letters.window.state.model_copy(update={"makers": ("ab",)}))
+    QApplication.processEvents()
+    write(letters, "Brinholt")
+    letters.qtbot.waitUntil(lambda: letters.text == "Brinholt, ")
+
+
 def steps_of(text: str) -> dict[str, str]:
     return {"steps": f'macro "S"\nfor letters\n\n{text}\n'}
 

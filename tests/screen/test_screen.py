@@ -387,6 +387,11 @@ def test_macros_are_handed_over_and_taken_in_by_the_command_line(made: Path, tmp
     assert "makers" not in json.loads((other / "workspace.json").read_text())
     assert rimecrest("macro", "import", str(other), str(bundle), "--vouch", digits).returncode == 0
     assert list(json.loads((other / "workspace.json").read_text())["makers"].values()) == ["Ailis Sundby"]
+    assert rimecrest("macro", "makers", str(other)).stdout == f"Ailis Sundby: {digits}\n"
+    unknown = rimecrest("macro", "makers", str(other), "--no-longer", "0000")
+    assert "Nobody whom you vouch for has the fingerprint 0000." in unknown.stderr
+    assert rimecrest("macro", "makers", str(other), "--no-longer", digits).returncode == 0
+    assert rimecrest("macro", "makers", str(other)).stdout == ""
 
 
 def test_a_key_is_given_moved_and_mended_by_the_keyboard_alone_on_a_real_screen(

@@ -565,6 +565,14 @@ def test_vouching_for_a_maker_and_replacing(studio: Studio, sheet: MacrosPlace, 
     workspace = studio.session.workspace
     assert "insert-note" in workspace.macros["department.freight", "hazard-note"].text
     assert not workspace.refused(("department.freight", "hazard-note"))
+    assert sheet.sheet.maker.text().startswith("made by ")
+    studio.push("macro-maker")
+    studio.choose(f"No longer vouch for {own_name()}: nothing they made runs")
+    assert studio.session.workspace.refused(("department.freight", "hazard-note"))
+    assert sheet.sheet.maker.text().endswith(": does not run")
+    studio.push("macro-maker")
+    studio.choose(f"Vouch for {own_name()}: their fingerprint is {fingerprint(public)}")
+    assert not studio.session.workspace.refused(("department.freight", "hazard-note"))
 
 
 def test_a_known_name_with_another_key_is_told(studio: Studio, sheet: MacrosPlace, tmp_path: Path) -> None:

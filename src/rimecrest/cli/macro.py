@@ -191,6 +191,38 @@ def macro_import(
         )
 
 
+@macro_app.command("makers")
+def macro_makers(
+    workspace: WorkspaceFolder,
+    no_longer: Annotated[
+        str, typer.Option(help="The fingerprint of a maker: what they made runs no longer.")
+    ] = "",
+) -> None:
+    """Print the makers outside whom the organisation vouches for, with their fingerprints."""
+    from rimecrest.core.bundle import fingerprint, same_fingerprint
+    from rimecrest.core.workspace import Keeper, NoLongerVouch, apply, read_workspace
+
+    if not no_longer:
+        for public, name in sorted(read_workspace(workspace).settings.makers.items()):
+            print(f"{name}: {fingerprint(public)}")
+        return
+    keeper = Keeper(workspace)
+    opened = keeper.open()
+    try:
+        makers = opened.settings.makers
+        keys = [public for public in makers if same_fingerprint(no_longer, fingerprint(public))]
+        if not keys:
+            raise RimecrestError(
+                tr("Nobody whom you vouch for has the fingerprint {digits}.", digits=no_longer),
+                tr("rimecrest macro makers lists them."),
+            )
+        edit = NoLongerVouch(keys[0], makers[keys[0]])
+        keeper.save(edit.label, opened, apply(opened, edit)[0])
+    finally:
+        keeper.close()
+    print(tr("Done: what {name} made runs no longer, from the next release on.", name=edit.name))
+
+
 def _compare(told: str, bundle: Bundle) -> None:
     """Raises RimecrestError unless a bundle is signed with the key of that fingerprint."""
     from rimecrest.core.bundle import fingerprint, same_fingerprint

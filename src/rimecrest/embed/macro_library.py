@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.faces import Face
+from rimecrest.core.layout.seen import Doing
 from rimecrest.core.macro import Macro
 from rimecrest.core.release import StackState
 from rimecrest.core.words import owned, tr
@@ -77,6 +78,21 @@ class MacroLibrary:
     def refused(self) -> dict[str, str]:
         """Id → why it does not run."""
         return {name: kept.refused for name, kept in self._state.macros.items() if kept.refused}
+
+    def refuse_steps(self, doing: Doing) -> None:
+        """Let private steps be, when nobody vouches for whoever outside made them.
+
+        Raises:
+            RimecrestError: nobody does.
+        """
+        if doing.made_by and doing.made_by not in self._state.makers:
+            raise RimecrestError(
+                tr(
+                    "“{name}” does not run: somebody made it whom your organisation does not vouch for.",
+                    name=doing.label,
+                ),
+                tr("Ask whoever shares your layouts."),
+            )
 
     def find(self, identity: str) -> MacroFile | None:
         """The macro of that id; None when there is none.

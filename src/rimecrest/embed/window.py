@@ -285,6 +285,7 @@ class AppWindow(QWidget):
         if doing.steps:
             self.panels.own_panel = panel
             try:
+                self.library.refuse_steps(doing)
                 self.dispatcher.begin_steps(
                     macro_file(doing.layer, f"{PRIVATE}{doing.of}", doing.steps), panel
                 )

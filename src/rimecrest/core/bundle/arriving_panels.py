@@ -33,7 +33,7 @@ def arriving_panels(
         mine = [
             panel for (name, _), panel in bundle.panels.items() if name == app and (name, panel.id) in wanted
         ]
-        fresh = [panel for panel in mine if here.get(panel.id) != names.panel(panel)]
+        fresh = [panel for panel in mine if here.get(panel.id) != _theirs(names.panel(panel), bundle)]
         ids: dict[str, str] = {}
         controls: dict[tuple[str, str], str] = {}
         for panel in fresh:
@@ -44,9 +44,24 @@ def arriving_panels(
         by_app[app] = replace(names, panels=ids, controls=controls)
         last = workspace.layout(layer, app).panels[-1].id if here else None
         for made in map(by_app[app].panel, fresh):
-            panels.append((app, made.model_copy(update={"after": last})))
+            panels.append((app, _theirs(made, bundle).model_copy(update={"after": last})))
             last = made.id
     return panels, by_app
+
+
+def _theirs(panel: Panel, bundle: Bundle) -> Panel:
+    """The panel with the maker's key at all private steps, whatever the bundle itself says of them."""
+
+    def signed(does: dict[str, Any]) -> dict[str, Any]:
+        does = {name: value for name, value in does.items() if name != "made_by"}
+        return {**does, "made_by": bundle.key} if does.get("steps") and bundle.signed else does
+
+    def thing(data: dict[str, Any]) -> dict[str, Any]:
+        on = {event: signed(does) for event, does in data.get("on", {}).items()}
+        return {**signed(data), "on": on} if on else signed(data)
+
+    data = thing(panel.to_data())
+    return Panel.model_validate({**data, "items": [thing(item.to_data()) for item in panel.items]})
 
 
 def _wanted(bundle: Bundle, taken: Iterable[str]) -> dict[PanelKey, Panel]:
@@ -82,6 +97,7 @@ def tame(
         words = str(getattr(item, "caption", "") or getattr(item, "label", "") or item.id)
         if fields.get("steps"):
             fields["run"] = taming.macro(words, fields.pop("steps"))
+            fields.pop("made_by", None)
         if not isinstance(item, Separator) and fields.get("on"):
             fields["on"] = taming.handlers(fields["on"], words)
         items.append(fields)

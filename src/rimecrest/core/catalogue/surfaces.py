@@ -9,7 +9,7 @@ item or surface is a class here, its tag, and a case wherever they are told apar
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import (
@@ -78,6 +78,8 @@ class Handler(Record):
     run: str = ""
     args: dict[str, str] = Field(default_factory=dict)
     steps: str = ""
+    made_by: str = ""
+    """Public key of whoever outside made the steps; empty: they were made here."""
 
 
 Event = Literal["click", "double", "change", "enter", "leave", "point", "open"]
@@ -141,7 +143,7 @@ class Button(Faced):
     @model_validator(mode="before")
     @classmethod
     def _without_nothing(cls, data: Any) -> Any:
-        return without(data, "steps", "run") if isinstance(data, dict) else data
+        return without(data, "steps", "run", "made_by") if isinstance(data, dict) else data
 
     @field_validator("args", mode="before")
     @classmethod
@@ -157,6 +159,8 @@ class StepsButton(Faced):
 
     kind: ClassVar[str] = "steps"
     steps: str
+    made_by: str = ""
+    """Public key of whoever outside made the steps; empty: they were made here."""
 
     @model_validator(mode="before")
     @classmethod
@@ -240,6 +244,13 @@ def steps_of(thing: Thing) -> list[str]:
     return [steps for steps in (*own, *(handler.steps for handler in at_events)) if steps]
 
 
+def makers_of(thing: Thing) -> set[str]:
+    """The public keys of all outside who made private steps of an item or panel."""
+    own = [thing.made_by] if isinstance(thing, StepsButton) else []
+    at_events = thing.on.values() if isinstance(thing, Eventful | Panel) else ()
+    return {key for key in (*own, *(handler.made_by for handler in at_events)) if key}
+
+
 def settings_of(thing: Thing) -> list[str]:
     """The values of all settings that an item or panel gives to what it runs, at whatever event."""
     own = [thing.args] if isinstance(thing, Button) else []
@@ -317,8 +328,20 @@ def with_fields(item: Item, fields: dict[str, Any]) -> Item:
     if fields.get("steps"):
         data |= {"run": "", "args": {}}
     elif fields.get("run"):
-        data["steps"] = ""
+        data |= {"steps": "", "made_by": ""}
+    if "on" in fields and isinstance(item, Eventful):
+        data["on"] = still_theirs(item.on, fields["on"])
     return item_of(data, tr("the item {id}", id=item.id))
+
+
+def still_theirs(before: Mapping[Event, Handler], on: Mapping[Event, Any]) -> dict[Event, Any]:
+    """What happens at which event, where steps that somebody outside made stay theirs though changed here."""
+    made = dict(on)
+    for event, does in on.items():
+        maker = before[event].made_by if event in before else ""
+        if maker and isinstance(does, dict) and does.get("steps") and not does.get("made_by"):
+            made[event] = {**does, "made_by": maker}
+    return made
 
 
 class Named(Thing):

@@ -463,6 +463,7 @@ class Assembly:
             run=None if isinstance(item, StepsButton) else item.run,
             args=() if isinstance(item, StepsButton) else tuple(sorted(item.args.items())),
             steps=item.steps if isinstance(item, StepsButton) else "",
+            made_by=item.made_by if isinstance(item, StepsButton) else "",
             label=label,
             tip=item.tip if item.tip is not None else target.about,
             picture=item.picture or target.picture,
@@ -589,7 +590,14 @@ def _common(row: _Row) -> dict[str, Any]:
 def _doings(on: Mapping[Event, Handler], of: str, layer: str, label: str) -> tuple[Doing, ...]:
     return tuple(
         Doing(
-            of, layer, label, event, handler.run or None, tuple(sorted(handler.args.items())), handler.steps
+            of,
+            layer,
+            label,
+            event,
+            handler.run or None,
+            tuple(sorted(handler.args.items())),
+            handler.steps,
+            handler.made_by,
         )
         for event, handler in on.items()
         if handler.run or handler.steps

@@ -19,6 +19,7 @@ from rimecrest.core.catalogue.surfaces import (
     Tab,
     Thing,
     Toolbar,
+    still_theirs,
     with_fields,
 )
 from rimecrest.core.errors import RimecrestError
@@ -331,6 +332,8 @@ def _set_own(layout: Layout, local: str, fields: dict[str, Any]) -> Layout:
 
 def _surface_with(old: Thing, fields: dict[str, Any]) -> Thing:
     data = {**old.model_dump(by_alias=True), **fields}
+    if "on" in fields and isinstance(old, Panel):
+        data["on"] = still_theirs(old.on, fields["on"])
     return validated(type(old), data, f"“{old.id}”")
 
 

@@ -61,6 +61,7 @@ class SeenButton(_Seen):
     run: str | None
     args: tuple[tuple[str, str], ...] = ()
     steps: str = ""
+    made_by: str = ""
     label: str = ""
     tip: str = ""
     picture: str = ""
@@ -81,7 +82,7 @@ class SeenButton(_Seen):
     @property
     def click(self) -> Doing:
         """What it runs when it is clicked."""
-        return Doing(self.id, self.layer, self.label, "click", self.run, self.args, self.steps)
+        return Doing(self.id, self.layer, self.label, "click", self.run, self.args, self.steps, self.made_by)
 
     def doing(self, event: Event) -> Doing | None:
         """What happens at an event; None: nothing."""
@@ -94,7 +95,8 @@ class SeenButton(_Seen):
 class Doing:
     """What something runs at an event: a target with settings, or steps of its own.
 
-    `of` is the identity of the thing, `layer` the one that placed it, `label` its words.
+    `of` is the identity of the thing, `layer` the one that placed it, `label` its words, `made_by` the public
+    key of whoever outside made the steps.
     """
 
     of: str
@@ -104,6 +106,7 @@ class Doing:
     run: str | None = None
     args: tuple[tuple[str, str], ...] = ()
     steps: str = ""
+    made_by: str = ""
 
     @property
     def target(self) -> tuple[str | None, tuple[tuple[str, str], ...]]:

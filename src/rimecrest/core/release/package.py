@@ -67,6 +67,8 @@ class Release(Record):
     """Chords that the house keeps for itself, as in workspace.json: profile → chord → what it does."""
     refused: dict[str, str] = Field(default_factory=dict)
     """`<layer>/<macro id>` → why it does not run: nobody vouches for its maker."""
+    makers: tuple[str, ...] = ()
+    """The public keys that the organisation vouches for: private steps of any other do not run."""
     maker: str = ""
     """Of a bundle: who hands it over; `key` is their public key, `signature` over maker, key and files."""
     key: str = ""
@@ -113,6 +115,7 @@ def build_package(
         titles={layer.id: layer.title for layer in workspace.settings.layers},
         reserved=workspace.settings.reserved,
         refused=workspace.refused_macros(),
+        makers=tuple(sorted(workspace.settings.makers)),
     )
     files[_MANIFEST] = dump_record(release, "release").encode()
     return zipped(files)

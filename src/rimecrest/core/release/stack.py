@@ -48,6 +48,8 @@ class StackState(Record):
     """Name as items have it, `set:…` or `own:…` → base64 of the SVG or PNG."""
     companions: dict[str, str] = Field(default_factory=dict)
     """File name → base64 of what the macros bring along: templates, forms."""
+    makers: tuple[str, ...] = ()
+    """The public keys that the organisation vouches for: private steps of any other do not run."""
 
     def macro_files(self) -> dict[str, MacroFile]:
         return {name: macro_file(shelved.layer, name, shelved.text) for name, shelved in self.macros.items()}
@@ -91,6 +93,7 @@ def draft_stack(
         macros=_shelved(macros, lambda file: workspace.refused((file.layer, file.id))),
         pictures=encoded(named_pictures(workspace.pictures, frozen_pictures(workspace))),
         companions=encoded(workspace.companions),
+        makers=tuple(sorted(workspace.settings.makers)),
     )
 
 
@@ -123,6 +126,7 @@ def released_stack(package: Package, assignment: Assignment, app: str) -> StackS
         macros=_shelved(seen, lambda file: release.refused.get(f"{file.layer}/{file.id}", "")),
         pictures=encoded(named_pictures(dict(_unpacked(PICTURES, package)), frozen)),
         companions=encoded(dict(_unpacked(COMPANIONS, package))),
+        makers=release.makers,
     )
 
 

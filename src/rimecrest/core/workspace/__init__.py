@@ -28,6 +28,7 @@ from rimecrest.core.workspace.edits import (
 )
 from rimecrest.core.workspace.file_edits import (
     CarryMacro,
+    NoLongerVouch,
     PutCompanion,
     PutMacro,
     PutPicture,
@@ -65,6 +66,7 @@ __all__ = [
     "MoveItems",
     "MoveSurface",
     "OwnKey",
+    "NoLongerVouch",
     "PutCompanion",
     "PutGroup",
     "PutItems",

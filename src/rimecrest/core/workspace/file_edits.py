@@ -93,6 +93,22 @@ class Vouch:
 
 
 @dataclass(frozen=True)
+class NoLongerVouch:
+    """Vouch for a maker no longer: nothing that they made runs from now on, wherever it is kept."""
+
+    key: str
+    name: str = ""
+
+    @property
+    def label(self) -> str:
+        return tr("no longer vouch for {name}", name=self.name or self.key[:8])
+
+    def on(self, workspace: Workspace) -> Workspace:
+        makers = {key: name for key, name in workspace.settings.makers.items() if key != self.key}
+        return workspace.with_settings(workspace.settings.model_copy(update={"makers": makers}))
+
+
+@dataclass(frozen=True)
 class CarryMacro:
     """Move a macro to another shelf, or put a copy there, which has an identity of its own."""
 

@@ -13,7 +13,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.panel_readings import renamed_readings
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit, SetFields, Together
-from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.file_edits import PutMacro, SetMaker
 from rimecrest.core.workspace.fresh import fresh_macro
 from rimecrest.core.workspace.uses import uses
 from rimecrest.core.workspace.workspace import MacroFile, Workspace
@@ -24,7 +24,8 @@ class Runner:
     """Something that runs steps: an item or panel of an application, as a layer sees it.
 
     `panel` is the id of the panel that it is or stands on; `on` what it has at all its events, for a control
-    or panel, and `event` the one that is meant. An item without events has `on` None.
+    or panel, and `event` the one that is meant. An item without events has `on` None. `made_by` is the public
+    key of whoever outside made the steps that it has now.
     """
 
     layer: str
@@ -33,16 +34,19 @@ class Runner:
     panel: str = ""
     event: str = ""
     on: dict[str, Any] | None = field(default=None, hash=False)
+    made_by: str = ""
 
     def fields(self, does: dict[str, Any]) -> dict[str, Any]:
         """The fields of the thing when it does that: `{"run": …, "args": …}` or `{"steps": …}`."""
         if self.on is None:
-            return {"run": None, "args": {}, "steps": None, **does}
+            return {"run": None, "args": {}, "steps": None, "made_by": "", **does}
         return {"on": {**self.on, self.event: does}}
 
 
 def shared(workspace: Workspace, runner: Runner, steps: str, name: str) -> Edit:
     """Make a macro of private steps, on the shelf of the layer, which runs instead of them.
+
+    Whoever outside made the steps made the macro.
 
     Args:
         name: what the macro's identity is made of.
@@ -54,6 +58,7 @@ def shared(workspace: Workspace, runner: Runner, steps: str, name: str) -> Edit:
         tr("a macro of its steps"),
         (
             PutMacro(runner.layer, identity, text),
+            *_theirs(workspace, runner, identity),
             SetFields(runner.layer, runner.app, runner.thing, runs),
         ),
     )
@@ -65,25 +70,32 @@ def taken_in(workspace: Workspace, runner: Runner, file: MacroFile) -> Edit:
     A macro of the same layer that nothing else runs goes with that: its steps live here now.
 
     Raises:
-        RimecrestError: somebody outside made the macro, vouched for or not. Whether their steps run is
-            decided by who made them, and steps of something else do not say that.
+        RimecrestError: somebody outside made the macro, and nothing shows who. Whether steps run is decided
+            by who made them: the key goes along with private steps, and there is none.
     """
     maker = workspace.settings.made_by.get(f"{file.layer}/{file.id}")
-    if maker is not None:
+    if maker is not None and not maker.key:
         raise RimecrestError(
             tr(
-                "“{name}” stays a macro: {maker} made it, and of private steps nobody would know that.",
+                "“{name}” stays a macro: {maker} made it, as it says, and nothing shows that it is theirs.",
                 name=file.name,
                 maker=maker.name or tr("somebody unknown"),
             ),
             tr("Let the button run the macro, or write steps of your own."),
         )
     text = _renamed(file.text, runner.panel, longer=False) if runner.panel else file.text
-    keep = SetFields(runner.layer, runner.app, runner.thing, runner.fields({"steps": text}))
+    theirs = {"made_by": maker.key} if maker is not None else {}
+    fields = runner.fields({"steps": text, **theirs})
+    keep = SetFields(runner.layer, runner.app, runner.thing, fields)
     mine = file.layer == runner.layer
     unused = mine and not uses(keep.on(workspace), file.layer, file.id)
     gone = (PutMacro(file.layer, file.id, None),) if unused else ()
     return Together(tr("private steps"), (keep, *gone))
+
+
+def _theirs(workspace: Workspace, runner: Runner, macro: str) -> tuple[Edit, ...]:
+    key = runner.made_by
+    return (SetMaker(runner.layer, macro, workspace.settings.makers.get(key, ""), key),) if key else ()
 
 
 def _renamed(text: str, panel: str, longer: bool) -> str:

@@ -69,7 +69,7 @@ class CardFoot(QWidget):
         aim, item, workspace = self._session.aim, self._item, self._session.workspace
         row = self._session.outcome().row_of(item.id)
         panel = row.id.rpartition(":")[2] if isinstance(row, SeenPanel) else ""
-        runner = Runner(aim.layer, aim.app, item.id, panel)
+        runner = Runner(aim.layer, aim.app, item.id, panel, made_by=item.made_by)
         if file is not None:
             return taken_in(workspace, runner, file)
         return shared(workspace, runner, item.steps, item.label)

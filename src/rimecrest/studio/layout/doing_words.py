@@ -201,7 +201,8 @@ class DoingWords:
     def _take_run(self, word: Word, event: Event, value: str) -> None:
         self.writing = event if value in ("steps", "take in") else None
         session, file, doing = self._card.session, self._file(event), self._doing(event)
-        runner = Runner(session.aim.layer, session.aim.app, self._card.subject, self._panel, event, self._on)
+        aim, maker = session.aim, doing.made_by if doing is not None else ""
+        runner = Runner(aim.layer, aim.app, self._card.subject, self._panel, event, self._on, maker)
         if value == "nothing":
             self._picked = None
             self._set(event, None, tr("does nothing"))

@@ -42,6 +42,7 @@ class MacroSheet(QWidget):
         self.run.setToolTip(tr("Run it in the real application, on a scratch profile"))
         self.show_text = Push(tr("Show as text"), scheme)
         self.show_text.setObjectName("show-text")
+        self.maker = self._word("", 12, "macro-maker", tr("Who made it, and whether it runs"))
         self.key = self._word(tr("key"), 12, "macro-key", tr("Give it a key (Ctrl+Shift+K)"))
         self.move_word = self._word(tr("move"), 12, "macro-move", tr("Move it to another shelf"))
         self.copy = self._word(tr("copy"), 12, "macro-copy", tr("Put a copy on another shelf"))
@@ -63,7 +64,7 @@ class MacroSheet(QWidget):
         head.addWidget(self.run)
         foot.addWidget(self.used)
         foot.addStretch(1)
-        for word in (self.key, self.move_word, self.copy, self.delete):
+        for word in (self.maker, self.key, self.move_word, self.copy, self.delete):
             foot.addWidget(word)
         self._rows.setContentsMargins(18, 14, 18, 10)
         self._rows.setSpacing(6)

@@ -20,6 +20,7 @@ from rimecrest.studio.macros.caret import OTHERWISE, StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.macro_key import MacroKeyWord
 from rimecrest.studio.macros.macro_sheet import MacroSheet
+from rimecrest.studio.macros.maker_word import MakerWord
 from rimecrest.studio.macros.presenter import MacroKey, MacrosPresenter
 from rimecrest.studio.macros.recording import Window
 from rimecrest.studio.macros.recording_controls import RecordingControls
@@ -54,6 +55,7 @@ class MacrosPlace(Place):
         self.words = WordEditing(session, presenter, self.sheet, scheme)
         self.recording = RecordingControls(session, preview, presenter, self.sheet, scheme)
         self.key_word = MacroKeyWord(session, self.sheet, scheme)
+        self.maker_word = MakerWord(session, self.sheet, scheme)
         self.bundles = Bundles(session, scheme, self, self.open)
         self.moves = ShelfMoves(session, preview, scheme, self.open)
         self._new = Push(tr("New macro"), scheme)
@@ -304,6 +306,7 @@ class MacrosPlace(Place):
             presenter.used_by(file),
             self._fault_words,
         )
+        self.maker_word.follow(file)
         self.text.show_text(file.text)
         self.text.show_faults(faults)
         self.panel.refresh()
