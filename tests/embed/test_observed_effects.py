@@ -1,13 +1,15 @@
 """Every command of every application does no more than its effects say: each is performed, and watched.
 
 Files are compared before and after, reading is heard by an audit hook, addresses by handlers of the desktop's
-services, programs by a gio that notes what it was asked for, the clipboard by its signal.
+services, programs by what they leave behind when the desktop starts them, the clipboard by its signal, and a
+session bus of one's own tells every call that asks another program for something.
 """
 
 from __future__ import annotations
 
 import hashlib
 import os
+import subprocess
 import sys
 from collections.abc import Iterator
 from pathlib import Path
@@ -59,13 +61,63 @@ class Addresses(QObject):
         self.seen.append(url)
 
 
+class Bus:
+    """A session bus that nobody else is on, and what is asked on it."""
+
+    def __init__(self, folder: Path) -> None:
+        self._daemon = subprocess.Popen(
+            ["dbus-daemon", "--session", "--nofork", "--print-address=1"], stdout=subprocess.PIPE, text=True
+        )
+        assert self._daemon.stdout is not None
+        self.address = self._daemon.stdout.readline().strip()
+        self._told = folder / "calls"
+        with self._told.open("wb") as out:
+            match = "type='method_call'"
+            monitor = ["dbus-monitor", "--address", self.address, match]
+            self._monitor = subprocess.Popen(monitor, stdout=out, env={**os.environ, "LC_ALL": "C"})
+        self._asked = 0
+        while not self._pinged():
+            pass  # until it listens; a bus that never does ends with the test's own time
+
+    def _pinged(self) -> bool:
+        """Whether the monitor has told of a call that is made now: then it has told of all before it."""
+        self._asked += 1
+        name = f"org.example.Ping{self._asked}"
+        ask = ["dbus-send", f"--bus={self.address}", "--dest=org.freedesktop.DBus", "--print-reply"]
+        call = ["/", "org.freedesktop.DBus.NameHasOwner", f"string:{name}"]
+        subprocess.run([*ask, *call], check=True, capture_output=True)
+        return name in self._told.read_text()
+
+    def calls(self) -> list[str]:
+        """What programs on the bus asked of one another so far, what they ask of the bus itself left out."""
+        while not self._pinged():
+            pass
+        lines = self._told.read_text().splitlines()
+        calls = [line for line in lines if line.startswith("method call")]
+        return [line for line in calls if "destination=org.freedesktop.DBus " not in line]
+
+    def close(self) -> None:
+        for process in (self._monitor, self._daemon):
+            process.terminate()
+            process.wait(10)
+
+
+@pytest.fixture(scope="module")
+def bus(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bus]:
+    made = Bus(tmp_path_factory.mktemp("bus"))
+    yield made
+    made.close()
+
+
 class Watch:
     """What happened outside of the window, and in its documents."""
 
-    def __init__(self, program: Program, folder: Path, gio: Path) -> None:
+    def __init__(self, program: Program, folder: Path, started: Path, bus: Bus) -> None:
         self._program = program
         self._folder = folder
-        self._gio = gio
+        self._started = started
+        self._bus = bus
+        self._calls = bus.calls()
         self._addresses = Addresses()
         for scheme in ("https", "http", "mailto", "file"):
             QDesktopServices.setUrlHandler(scheme, self._addresses.take)
@@ -96,7 +148,10 @@ class Watch:
             Effect.OVERWRITES: any(now.get(path) != was for path, was in self._files.items()),
             Effect.OPENS_FILES: any(self._folder in path.parents for path in read),
             Effect.OPENS_LINKS: bool(links - {"file"}),
-            Effect.LEAVES: "file" in links or self._gio.exists() or not self._program.window.isVisible(),
+            Effect.LEAVES: "file" in links
+            or self._started.exists()
+            or self._bus.calls() != self._calls
+            or not self._program.window.isVisible(),
             Effect.CLIPBOARD: bool(self._clipboard),
             Effect.EDITS: changed,
         }
@@ -117,15 +172,15 @@ def folder(tmp_path: Path) -> Path:
 
 
 @pytest.fixture
-def gio(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
-    """What a gio that only takes notes has written; and one installed application that it would start."""
-    note, bin_, data = tmp_path / "started", tmp_path / "bin", tmp_path / "data" / "applications"
-    bin_.mkdir()
+def started(tmp_path: Path, bus: Bus, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """What an installed application leaves when it is started."""
+    note, program, data = tmp_path / "started", tmp_path / "ferry", tmp_path / "data" / "applications"
     data.mkdir(parents=True)
-    (bin_ / "gio").write_text(f'#!/bin/sh\necho "$@" > {note}.part && mv {note}.part {note}\n')
-    (bin_ / "gio").chmod(0o755)
-    (data / "ferry.desktop").write_text("[Desktop Entry]\nType=Application\nName=Ferry\nExec=true\n")
-    monkeypatch.setenv("PATH", f"{bin_}:{os.environ['PATH']}")
+    program.write_text(f"#!/bin/sh\necho yes > {note}\n")
+    program.chmod(0o755)
+    entry = f"[Desktop Entry]\nType=Application\nName=Ferry\nExec={program}\n"
+    (data / "ferry.desktop").write_text(entry)
+    monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", bus.address)
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     return note
 
@@ -192,7 +247,13 @@ def begin(program: Program, folder: Path) -> None:
 @pytest.mark.parametrize("exists", [True, False], ids=["there", "new"])
 @pytest.mark.parametrize("command", COMMANDS)
 def test_a_command_does_no_more_than_it_says(
-    qtbot: QtBot, folder: Path, gio: Path, listening: list[Path], command: Command, exists: bool
+    qtbot: QtBot,
+    folder: Path,
+    started: Path,
+    bus: Bus,
+    listening: list[Path],
+    command: Command,
+    exists: bool,
 ) -> None:
     if not exists and all(argument.type is not ArgumentType.PATH for argument in command.arguments):
         return  # the same once more
@@ -202,7 +263,7 @@ def test_a_command_does_no_more_than_it_says(
     begin(program, folder)
     ending = "html" if app == "letters" else "ods"
     path = folder / f"{'there' if exists else 'new'}.{ending}"
-    watch = Watch(program, folder, gio)
+    watch = Watch(program, folder, started, bus)
     listening.clear()
     args = {argument.name: value_of(argument, program, path) for argument in command.arguments}
     try:
@@ -211,7 +272,7 @@ def test_a_command_does_no_more_than_it_says(
         pass  # it does not fit here: whatever it did before it said so counts all the same
     else:
         if Effect.LEAVES in command.effects and "application" in args:
-            qtbot.waitUntil(gio.exists)
+            qtbot.waitUntil(started.exists)
     seen = watch.seen(list(listening))
     watch.close()
     for document in program.window.documents.all:
@@ -220,7 +281,9 @@ def test_a_command_does_no_more_than_it_says(
     assert seen <= set(command.effects), f"{command.id} {args}"
 
 
-def test_what_is_watched_is_seen(qtbot: QtBot, folder: Path, gio: Path, listening: list[Path]) -> None:
+def test_what_is_watched_is_seen(
+    qtbot: QtBot, folder: Path, started: Path, bus: Bus, listening: list[Path]
+) -> None:
     """The watch itself: each effect is observed at a command that has it."""
     found: set[Effect] = set()
     for verb, args in (
@@ -236,16 +299,29 @@ def test_what_is_watched_is_seen(qtbot: QtBot, folder: Path, gio: Path, listenin
         program.window.show()
         begin(program, folder)
         (folder / "other.html").write_text("<p>x</p>")
-        watch = Watch(program, folder, gio)
+        watch = Watch(program, folder, started, bus)
         listening.clear()
         if verb == "insert-text":
             program.window.dispatcher.write("x")
         else:
             program.do(verb, **args)
         if verb == "start-application":
-            qtbot.waitUntil(gio.exists)
+            qtbot.waitUntil(started.exists)
         found |= watch.seen(list(listening))
         watch.close()
         program.window.document.saved()
         program.window.close()
     assert found == set(Effect) - {Effect.SENDS, Effect.DELETES, Effect.TELLS_LINKS}
+
+
+def test_what_is_asked_of_another_program_over_the_bus_is_seen(
+    qtbot: QtBot, folder: Path, started: Path, bus: Bus
+) -> None:
+    program = Letters(qtbot)
+    program.window.show()
+    watch = Watch(program, folder, started, bus)
+    assert watch.seen([]) == set()
+    call = ["dbus-send", f"--bus={bus.address}", "--dest=org.example.Ferry", "--type=method_call"]
+    subprocess.run([*call, "/org/example/Ferry", "org.freedesktop.Application.Activate"], check=True)
+    assert watch.seen([]) == {Effect.LEAVES}
+    watch.close()

@@ -69,7 +69,7 @@ def start_program(identity: str) -> InstalledProgram:
             tr("The application “{name}” is not installed here.", name=identity),
             tr("Ask whoever looks after this computer for it."),
         )
-    # gio(1) starts an entry as the specification says: field codes, a terminal, activation over the bus.
+    # gio(1) starts an entry as the specification says: field codes, a terminal.
     started, _ = QProcess.startDetached("gio", ["launch", str(program.entry)])
     if not started:
         raise RimecrestError(
