@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from rimecrest.core.bundle import read_bundle
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.model import dump_record
-from rimecrest.core.picture_files import DEEPEST, LARGEST, MOST_ACROSS, MOST_ELEMENTS, checked_picture
+from rimecrest.core.pictures.checked import DEEPEST, LARGEST, MOST_ACROSS, MOST_ELEMENTS, checked_picture
 from rimecrest.core.release import build_package, freeze, picture_names, read_package, understand
 from rimecrest.core.release.package import Release, zipped
 from rimecrest.core.workspace import Workspace, read_workspace

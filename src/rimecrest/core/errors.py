@@ -46,4 +46,5 @@ class BrokenFile(RimecrestError):
             f"{where}{at}: {reason}.", tr("Mend the file or put an older copy back; the rest stays open.")
         )
         self.where = where
+        self.reason = reason
         self.line = line

@@ -14,7 +14,7 @@ from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import AppId, FileName, MacroId
 from rimecrest.core.macro import effects
 from rimecrest.core.model import dump_json, dump_record, parse_record
-from rimecrest.core.picture_files import checked_picture
+from rimecrest.core.pictures.checked import checked_picture
 from rimecrest.core.release.package import Release, read_package, zipped
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import MacroFile, MacroKey, Workspace, macro_file

@@ -28,7 +28,7 @@ from pydantic import Field
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import effects
 from rimecrest.core.model import Record, dump_record, parse_record
-from rimecrest.core.picture_files import checked_picture
+from rimecrest.core.pictures.checked import checked_picture
 from rimecrest.core.release.package_files import ReleaseNumber
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.parts import PARTS

@@ -1,7 +1,8 @@
 """Pictures of the free sets, frozen into SVG, so that a seat needs no icon font.
 
-The outlines come from the Material Design Icons font that the qtawesome package carries (Apache-2.0; brand
-marks left out). Nothing of Qt is imported: the font is only data here.
+The outlines come from fonts that the qtawesome package carries, brand marks left out; licences and notices
+are in `shell/pictures`. Nothing of Qt is imported: the fonts are only data here. A picture of the first set
+has a plain name (`ferry`), one of another the set's before it (`phosphor.boat`).
 """
 
 from __future__ import annotations
@@ -19,6 +20,13 @@ from rimecrest.core.catalogue.surfaces import Faced, Named, Submenu
 from rimecrest.core.workspace.workspace import Workspace
 
 _EM = 512
+_FONTS = {
+    "": "materialdesignicons6-webfont",
+    "phosphor": "phosphor",
+    "solid": "fontawesome6-solid-webfont",
+    "open": "fontawesome6-regular-webfont",
+}
+"""Set → how its font's files begin. Sets in which brand marks cannot be told from the rest are not here."""
 
 
 @lru_cache(maxsize=1)
@@ -35,21 +43,31 @@ def _denied() -> frozenset[int]:
     return frozenset(int(line.split()[0], 16) for line in text.splitlines() if not line.startswith("#"))
 
 
+@lru_cache(maxsize=1)
+def _denied_names() -> tuple[str, ...]:
+    """How the names of pictures begin that are somebody's mark, in the sets whose codes change."""
+    text = resources.files("rimecrest.core.release").joinpath("pictures_denied_names.txt").read_text("utf-8")
+    return tuple(line for line in text.split("\n") if line and not line.startswith("#"))
+
+
 def _offered(name: str) -> bool:
     """Whether a picture shows a plain thing: marks of brands come without an outline and in no family."""
+    if "." in name:
+        return "-logo" not in name and not name.startswith(_denied_names())
     if _characters().get(name) in _denied():
         return False
     return name.endswith("-outline") or name.split("-")[0] in _families() or name in _families()
 
 
-@lru_cache(maxsize=1)
-def _font_files() -> tuple[Path, Path] | None:
+@lru_cache(maxsize=8)
+def _font_files(family: str) -> tuple[Path, Path] | None:
     found = importlib.util.find_spec("qtawesome")
     if found is None or not found.submodule_search_locations:
         return None
     folder = Path(next(iter(found.submodule_search_locations))) / "fonts"
-    fonts = sorted(folder.glob("materialdesignicons6-webfont-*.ttf"))
-    maps = sorted(folder.glob("materialdesignicons6-webfont-charmap-*.json"))
+    begin = _FONTS[family]
+    fonts = sorted(path for path in folder.glob(f"{begin}-*.ttf"))
+    maps = sorted(folder.glob(f"{begin}-charmap-*.json"))
     return (fonts[-1], maps[-1]) if fonts and maps else None
 
 
@@ -61,21 +79,33 @@ def picture_names() -> tuple[str, ...]:
 
 @lru_cache(maxsize=1)
 def _characters() -> dict[str, int]:
-    files = _font_files()
-    if files is None:
-        return {}
-    return {name: int(code, 16) for name, code in json.loads(files[1].read_text("utf-8")).items()}
+    found: dict[str, int] = {}
+    for family in _FONTS:
+        files = _font_files(family)
+        codes = json.loads(files[1].read_text("utf-8")) if files is not None else {}
+        before = f"{family}." if family else ""
+        found |= {f"{before}{name}": int(code, 16) for name, code in codes.items()}
+    return found
 
 
-@lru_cache(maxsize=1)
-def _font() -> Any:
+@lru_cache(maxsize=8)
+def _font(family: str) -> Any:
     from fontTools.ttLib import TTFont  # a tenth of a second that only freezing needs
 
     # The font's own small blemishes are no news to whoever releases a layout.
     logging.getLogger("fontTools").setLevel(logging.ERROR)
-    files = _font_files()
+    files = _font_files(family)
     assert files is not None
     return TTFont(files[0], lazy=True)
+
+
+def _square_around(bounds: tuple[float, float, float, float] | None) -> str:
+    """The square to show of a drawing: the font's own, or a larger one where the drawing leaves it."""
+    left, top, right, bottom = bounds or (0, 0, _EM, _EM)
+    if left >= 0 and top >= 0 and right <= _EM and bottom <= _EM:
+        return f"0 0 {_EM} {_EM}"
+    side = max(right - left, bottom - top, _EM)
+    return f"{(left + right - side) / 2:g} {(top + bottom - side) / 2:g} {side:g} {side:g}"
 
 
 @lru_cache(maxsize=2048)
@@ -84,18 +114,21 @@ def freeze(name: str) -> bytes | None:
     code = _characters().get(name)
     if code is None or not _offered(name):
         return None
+    from fontTools.pens.boundsPen import BoundsPen
     from fontTools.pens.svgPathPen import SVGPathPen
     from fontTools.pens.transformPen import TransformPen
 
-    font = _font()
+    font = _font(name.partition(".")[0] if "." in name else "")
     glyph = font.getBestCmap()[code]
     shapes = font.getGlyphSet()
     scale = _EM / font["head"].unitsPerEm
-    path = SVGPathPen(shapes, ntos=lambda number: f"{number:g}")
+    path, box = SVGPathPen(shapes, ntos=lambda number: f"{number:g}"), BoundsPen(shapes)
     # Fonts count upwards from the baseline, SVG downwards from the top.
-    shapes[glyph].draw(TransformPen(path, (scale, 0, 0, -scale, 0, font["hhea"].ascent * scale)))
+    upright = (scale, 0, 0, -scale, 0, font["hhea"].ascent * scale)
+    shapes[glyph].draw(TransformPen(path, upright))
+    shapes[glyph].draw(TransformPen(box, upright))
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {_EM} {_EM}">'
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{_square_around(box.bounds)}">'
         f'<path fill="currentColor" d="{path.getCommands()}"/></svg>\n'
     ).encode()
 

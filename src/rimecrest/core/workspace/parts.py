@@ -28,7 +28,7 @@ from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import AppId, FileName, Identity, LayerId, MacroId
 from rimecrest.core.layout import Layout, parse_layout
 from rimecrest.core.model import Record, dump_record, parse_record
-from rimecrest.core.picture_files import checked_picture
+from rimecrest.core.pictures.checked import checked_picture
 from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.habits import format_own_keys, format_use, parse_own_keys, parse_use
 from rimecrest.core.workspace.people import format_people, parse_people

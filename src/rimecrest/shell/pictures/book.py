@@ -12,7 +12,7 @@ from PyQt6.QtGui import QColor, QPainter, QPixmap
 from PyQt6.QtSvg import QSvgRenderer
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.picture_files import checked_picture
+from rimecrest.core.pictures.checked import checked_picture
 
 Freeze = Callable[[str], bytes | None]
 
