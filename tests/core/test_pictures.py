@@ -10,13 +10,12 @@ from hypothesis import strategies as st
 from PIL import Image, ImageDraw
 
 from rimecrest.core.errors import BrokenFile
-from rimecrest.core.pictures.checked import checked_picture
+from rimecrest.core.pictures.checked import checked_picture, follows_scheme
 from rimecrest.core.pictures.drawing import GRIDS, Drawing, Mirror, ellipse, frame, line
 from rimecrest.core.pictures.images import (
     MOST_ACROSS,
     blurred_at,
     fitted,
-    follows_scheme,
     one_colour,
     read_image,
     stored_png,

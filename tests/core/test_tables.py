@@ -33,7 +33,13 @@ def test_the_page_on_conflicts_tells_each_kind_with_its_weight_in_the_order_of_t
 def test_every_kind_has_an_example(kind: str) -> None:
     tests = "".join(
         (ROOT / "tests" / "core" / name).read_text("utf-8")
-        for name in ("test_key_rules.py", "test_conflicts.py", "test_identities.py", "test_room.py")
+        for name in (
+            "test_key_rules.py",
+            "test_conflicts.py",
+            "test_identities.py",
+            "test_room.py",
+            "test_picture_rules.py",
+        )
     )
     assert re.search(rf"[\"']{kind}[\"']", tests)
 

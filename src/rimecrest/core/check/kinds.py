@@ -53,6 +53,8 @@ class Remedy(Enum):
     NARROWER = "the same key in a part of its context"
     GIVE_WAY = "the key is given up"
     NO_ACCESS = "its access key is dropped"
+    NO_PICTURE = "it shows no picture of its own"
+    DELETE_PICTURE = "the picture is deleted"
     OWN_ID = "an identity of its own"
     DEPARTMENT = "the department that was probably meant, or one of that name"
 
@@ -106,6 +108,8 @@ KINDS: dict[str, Kind] = {
     "access-key": Kind(Weight.ASKS, (Remedy.ACCEPT, *_OTHER_KEY, Remedy.NO_ACCESS)),
     "unknown-department": Kind(Weight.ASKS, (Remedy.DEPARTMENT,)),
     "out-of-reach": Kind(Weight.ASKS, (Remedy.COPY_IN, Remedy.TURN_OFF)),
+    "no-picture": Kind(Weight.ASKS, (Remedy.NO_PICTURE,)),
+    "unseen-picture": Kind(Weight.ASKS, (Remedy.NO_PICTURE, Remedy.ACCEPT)),
     "shadows": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY), Weight.ASKS, marks_targets=True),
     "personal": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY)),
     "slip": Kind(Weight.TELLS, (Remedy.ACCEPT, *_OTHER_KEY)),
@@ -117,6 +121,7 @@ KINDS: dict[str, Kind] = {
     "cut-off": Kind(Weight.TELLS, (Remedy.WIDER, Remedy.SHORTER, Remedy.PICTURE)),
     "no-room": Kind(Weight.TELLS, (Remedy.ACCEPT,)),
     "twin": Kind(Weight.TELLS, (Remedy.TAKE_ONE_OFF, Remedy.ACCEPT)),
+    "unused-picture": Kind(Weight.TELLS, (Remedy.DELETE_PICTURE,)),
     "unknown": Kind(Weight.TELLS),
 }
 """Kind of finding → what they have in common, the heaviest first."""

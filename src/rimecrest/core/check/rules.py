@@ -10,7 +10,7 @@ from collections.abc import Callable, Container, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from rimecrest.core.check import item_rules, key_rules, seat_rules, use_rules
+from rimecrest.core.check import item_rules, key_rules, picture_rules, seat_rules, use_rules
 from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.item_rules import LayerView
 from rimecrest.core.check.table import EstateView, KeyTable
@@ -69,10 +69,11 @@ class ApplicationRule:
 
 @dataclass(frozen=True)
 class EstateRule:
-    """About people, settings and files."""
+    """About people, settings and files; `of_layouts`: an edit of a layout or picture may change it too."""
 
     kinds: tuple[str, ...]
     find: Callable[[Workspace, EstateView], Iterator[Finding]]
+    of_layouts: bool = False
 
 
 Rule = SequenceRule | LayerRule | AcrossRule | ApplicationRule | EstateRule
@@ -99,6 +100,9 @@ RULES: tuple[Rule, ...] = (
     LayerRule(("cut-off",), item_rules.cut_off),
     LayerRule(("no-room",), item_rules.no_room),
     LayerRule(("twin",), item_rules.twin),
+    LayerRule(("twin",), picture_rules.like_its_neighbour),
+    LayerRule(("no-picture",), picture_rules.no_picture),
+    LayerRule(("unseen-picture",), picture_rules.unseen_picture),
     LayerRule(("access-key",), item_rules.access_key),
     AcrossRule(("two-meanings",), use_rules.two_meanings, of="sequence"),
     AcrossRule(("two-meanings",), use_rules.keys_differ, of="macro"),
@@ -106,6 +110,7 @@ RULES: tuple[Rule, ...] = (
     EstateRule(("unknown",), seat_rules.unknown),
     EstateRule(("unknown-department",), seat_rules.unknown_departments),
     EstateRule(("unreadable",), item_rules.unreadable),
+    EstateRule(("unused-picture",), picture_rules.unused_picture, of_layouts=True),
 )
 
 

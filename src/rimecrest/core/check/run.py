@@ -113,9 +113,21 @@ def _afresh(workspace: Workspace) -> CheckCache:
     _across(tables, shared, {run for table in tables.values() for run in table.index.sequences}, parts)
     for app, table in tables.items():
         _put(parts, ("application", app), _of_application(table))
-    _put(parts, ("estate",), (f for rule in ESTATE_RULES for f in rule.find(workspace, estate)))
+    _estate(workspace, estate, parts)
     ordered = sorted((finding for found in parts.values() for finding in found), key=order)
     return CheckCache(workspace, estate, faults, tables, parts, ordered)
+
+
+def _estate(
+    workspace: Workspace,
+    estate: EstateView,
+    parts: dict[Part, tuple[Finding, ...]],
+    only_of_layouts: bool = False,
+) -> None:
+    for of_layouts in (True,) if only_of_layouts else (True, False):
+        rules = [rule for rule in ESTATE_RULES if rule.of_layouts is of_layouts]
+        part = ("estate", "layouts") if of_layouts else ("estate",)
+        _put(parts, part, (finding for rule in rules for finding in rule.find(workspace, estate)))
 
 
 def _several(tables: dict[str, KeyTable]) -> set[str]:
@@ -204,8 +216,9 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
         for app, table in tables.items():
             tables[app] = KeyTable(workspace, app, estate, table.index, faults)
             touched[app] |= {text for run in runs for text in table.index.sequences.get(run, ())}
-    if faults is not old.faults or workspace.companions is not was.companions:
-        # Items run macros and open companions.
+    others = workspace.companions is not was.companions or workspace.pictures is not was.pictures
+    if faults is not old.faults or others:
+        # Items run macros, open companions and show pictures.
         layers |= {(layer, app) for app in tables for layer in workspace.layers}
     for key, before, after in _changed_layouts(workspace, was):
         layer, app = key
@@ -235,6 +248,7 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
     for layer, app in layers:
         _put(parts, ("items", app, layer), _items(workspace, app, layer, estate, faults))
     _across(tables, {text for texts in touched.values() for text in texts}, runs, parts)
+    _estate(workspace, estate, parts, only_of_layouts=True)
     ordered = _reordered(old, parts)
     return CheckCache(workspace, estate, faults, tables, parts, ordered)
 

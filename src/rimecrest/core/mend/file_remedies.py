@@ -15,7 +15,7 @@ from rimecrest.core.paths import clean_path
 from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace.bring_in import BringIn
 from rimecrest.core.workspace.edits import Edit, SetFields, Together
-from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.file_edits import PutMacro, PutPicture
 
 
 def copy_in(case: Case) -> Iterator[Fix]:
@@ -77,3 +77,9 @@ def turn_off(case: Case) -> Iterator[Fix]:
         if fault.kind == "reach" and path is not None:
             macro = mute(macro, path)
     yield Fix(tr("Turn that step off"), PutMacro(owner.layer, name, format_macro(macro)), case.finding)
+
+
+def delete_picture(case: Case) -> Iterator[Fix]:
+    """A picture that nothing shows goes."""
+    file = case.finding.where.removeprefix("picture:")
+    yield Fix(tr("Delete the picture"), PutPicture(file, None), case.finding)

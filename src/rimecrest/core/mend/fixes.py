@@ -32,6 +32,8 @@ MAKERS: dict[Remedy, Maker] = {
     Remedy.WIDER: item_remedies.wider,
     Remedy.SHORTER: item_remedies.shorter,
     Remedy.PICTURE: item_remedies.picture,
+    Remedy.NO_PICTURE: item_remedies.no_picture,
+    Remedy.DELETE_PICTURE: file_remedies.delete_picture,
     Remedy.OWN_ID: item_remedies.own_id,
     Remedy.DEPARTMENT: people_remedies.department,
 }

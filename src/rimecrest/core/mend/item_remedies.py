@@ -109,6 +109,11 @@ def picture(case: Case) -> Iterator[Fix]:
     yield Fix(tr("Picture only"), _set(case, fields, tr("picture only")), case.finding)
 
 
+def no_picture(case: Case) -> Iterator[Fix]:
+    edit = _set(case, {"picture": None}, tr("no picture of its own"))
+    yield Fix(tr("No picture of its own"), edit, case.finding)
+
+
 def _shorter(label: str) -> str:
     parts = label.split()
     for length in range(len(parts) - 1, 0, -1):

@@ -64,6 +64,13 @@ def checked_picture(content: bytes, where: str) -> bytes:
     return content
 
 
+def follows_scheme(content: bytes) -> bool:
+    """Whether a picture has no colours of its own: a PNG of grey with alpha, or an SVG in `currentColor` alone."""
+    if content.startswith(_PNG):
+        return content[25:26] == b"\x04"
+    return b"currentColor" in content and b'fill="#' not in content
+
+
 class _Shapes:
     """Reads an SVG, and refuses what is no shape."""
 

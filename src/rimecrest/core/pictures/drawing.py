@@ -13,7 +13,8 @@ from enum import StrEnum
 
 from PIL import Image
 
-from rimecrest.core.pictures.images import fitted, follows_scheme
+from rimecrest.core.pictures.checked import follows_scheme
+from rimecrest.core.pictures.images import fitted
 from rimecrest.core.pictures.looks import drawn
 from rimecrest.core.pictures.paints import INK, PAINTS, as_written
 

@@ -116,13 +116,6 @@ def stored_png(image: Image.Image) -> bytes:
     return out.getvalue()
 
 
-def follows_scheme(content: bytes) -> bool:
-    """Whether a stored picture has no colours of its own."""
-    if content.startswith(b"\x89PNG"):
-        return content[25:26] == b"\x04"
-    return b"currentColor" in content
-
-
 def blurred_at(image: Image.Image) -> list[int]:
     """The sizes at which too much of what is drawn runs together to be made out."""
     return [side for side in SIZES if _lost(image, side) > BLURRED]

@@ -12,7 +12,8 @@ from PyQt6.QtGui import QColor, QPainter, QPixmap
 from PyQt6.QtSvg import QSvgRenderer
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.pictures.checked import checked_picture
+from rimecrest.core.pictures.checked import checked_picture, follows_scheme
+from rimecrest.core.pictures.paints import in_scheme
 
 Freeze = Callable[[str], bytes | None]
 
@@ -82,9 +83,13 @@ class PictureBook:
             painter = QPainter(pixmap)
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawPixmap(QRectF(0, 0, size, size), image, QRectF(image.rect()))
+            if follows_scheme(content):
+                painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceIn)
+                painter.fillRect(QRectF(0, 0, size, size), color)
             painter.end()
             return pixmap
-        renderer = QSvgRenderer(QByteArray(content.replace(b"currentColor", color.name().encode())))
+        # Ink is light on the dark scheme only.
+        renderer = QSvgRenderer(QByteArray(in_scheme(content, color.name(), color.lightnessF() > 0.5)))
         if not renderer.isValid():
             return None
         painter = QPainter(pixmap)
