@@ -122,26 +122,19 @@ def test_the_card_keeps_its_place_while_words_are_changed(studio: Studio) -> Non
 def test_escape_closes_the_picture_wall_and_the_card_stays(studio: Studio) -> None:
     open_card(studio, TABLE)
     studio.push("card-picture")
-    wall = studio.place.card.findChild(QWidget, "picture-wall")
-    assert wall.isVisible()
-    QApplication.sendEvent(wall.field, _escape())
-    assert not wall.isVisible()
+    assert studio.find("picture-chooser").isVisible()
+    studio.press(Qt.Key.Key_Escape)
+    assert not [w for w in studio.window.findChildren(QWidget, "picture-chooser") if w.isVisible()]
     assert studio.place.card.isVisible()
+    studio.press(Qt.Key.Key_Escape)
+    assert not studio.place.card.isVisible()
     assert studio.session.edits == 0
 
 
 def test_the_picture_wall_begins_on_the_picture_the_item_has(studio: Studio) -> None:
     open_card(studio, TABLE)
     studio.push("card-picture")
-    wall = studio.place.card.findChild(QWidget, "picture-wall")
-    assert wall.wall.currentItem().toolTip() == "table plus"
-
-
-def _escape() -> object:
-    from PyQt6.QtCore import QEvent
-    from PyQt6.QtGui import QKeyEvent
-
-    return QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_Escape, Qt.KeyboardModifier.NoModifier)
+    assert studio.find("picture-wall").currentItem().toolTip() == "table plus"
 
 
 def test_a_choice_list_begins_on_what_is_chosen_and_has_no_tick_boxes(studio: Studio) -> None:

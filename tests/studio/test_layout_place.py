@@ -11,7 +11,6 @@ from rimecrest.core.catalogue.surfaces import Button, Group, StepsButton
 from rimecrest.core.check import Weight
 from rimecrest.core.layout import KeyBinding, SeenGroup
 from rimecrest.core.workspace import Bind, PutGroup, PutItems, read_workspace
-from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.shared.edit_target import EditTarget
 from tests.studio.conftest import ALT, BAR, CTRL, LAST, SHIFT, Studio
 
@@ -384,16 +383,6 @@ def test_a_setting_that_does_not_fit_is_told(studio: Studio) -> None:
     studio.press(Qt.Key.Key_Return)
     assert "rows lies from 1 to 60, not 900." in studio.said
     assert studio.item("department.freight:table").args == ()
-
-
-def test_a_picture_is_searched_for(card: Studio) -> None:
-    card.push("card-picture")
-    wall = card.place.card.findChild(PictureWall)
-    wall.field.setText("ferry")
-    assert wall.wall.count() > 0
-    QTest.keyClick(wall, Qt.Key.Key_Return)
-    assert card.item(HAZARD).picture == "set:ferry"
-    assert card.place.stage.frame.painting.pictures.pixmap("set:ferry", card.desk.scheme.color("ink"), 20)
 
 
 def press_key(studio: Studio, *keys: Qt.Key) -> None:

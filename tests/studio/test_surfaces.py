@@ -16,8 +16,8 @@ from rimecrest.core.layout import SeenButton, SeenSubmenu, SeenToolbar
 from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.workspace import PutTab, PutToolbar
 from rimecrest.studio.layout.lost_items import LostItems
-from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.surface_tools import edge_pluses, end_plus, handles
+from rimecrest.studio.pictures.chooser import PictureChooser
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.key_field import KeyField
 from rimecrest.studio.shared.sentence_widgets import Word
@@ -682,8 +682,8 @@ def test_the_menu_of_an_item_opens_its_picture_and_its_key(studio: Studio) -> No
     open_menu(studio, box.center())
     choose(studio, "Picture …")
     assert studio.place.card.isVisible()
-    studio.qtbot.waitUntil(lambda: bool(studio.window.findChildren(PictureWall)))
-    studio.window.findChildren(PictureWall)[-1].close()
+    studio.qtbot.waitUntil(lambda: bool(studio.window.findChildren(PictureChooser)))
+    studio.window.findChildren(PictureChooser)[-1].close()
     open_menu(studio, box.center())
     choose(studio, "Key …")
     studio.qtbot.waitUntil(lambda: any(f.isVisible() for f in studio.window.findChildren(KeyField)))

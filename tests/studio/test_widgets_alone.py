@@ -42,6 +42,7 @@ PARTS = {
         "StepsField",
     ),
     *("Margin", "Frame", "Shelved", "StepCaret", "WordField", "TakeIn", "SeatCell", "SeatSign"),
+    *("Canvas", "DrawnPage", "DropZone", "ImportedPage", "Leaf", "Preview", "Swatch", "ToolButton", "Wall"),
     *("PlaceButton", "SchemeButton", "Sheet", "SearchField", "ChoiceList", "SlimBar", "CardSheet"),
     *("Pressable", "Word", "Chip", "Push", "KeyCaps", "Plain", "Elided", "Field", "InlineField"),
 }

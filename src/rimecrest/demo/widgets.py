@@ -44,7 +44,6 @@ from rimecrest.studio.layout.item_card import Card
 from rimecrest.studio.layout.kind_strip import KindStrip
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.paste_mapping import PasteMapping
-from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import Stage
 from rimecrest.studio.layout.surface_card import SurfaceCard
@@ -58,6 +57,8 @@ from rimecrest.studio.macros.shelves import Shelves
 from rimecrest.studio.macros.step_trial import Questions, TrialPanel
 from rimecrest.studio.macros.steps import StepList
 from rimecrest.studio.macros.trial_session import Question, TrialRun
+from rimecrest.studio.pictures.chooser import PictureChooser
+from rimecrest.studio.pictures.presenter import PicturePresenter, Subject
 from rimecrest.studio.rollout.board import ReleaseBar, SeatState, State
 from rimecrest.studio.rollout.seat_map import Legend, SeatMap
 from rimecrest.studio.rollout.seat_sheet import SeatSheet
@@ -284,6 +285,14 @@ def _kept(made: Made) -> QWidget:
     return KeptRow(Kept("department.freight", "letters", kept, None), "Freight desk, Letters", made.scheme)
 
 
+def _chooser(made: Made) -> PictureChooser:
+    before = (("picture", "set:ferry"), ("face", "both"))
+    subject = Subject(
+        "department.freight", "letters", "department.freight:hazard", "Ferry", "set:ferry", before
+    )
+    return PictureChooser(PicturePresenter(made.session, subject), made.book, made.scheme, made.window)
+
+
 def _candidates(made: Made) -> QWidget:
     found = [
         Match("command", f"letters:{n}", words, "when writing") for n, words in enumerate(("Bold", "Box"))
@@ -347,7 +356,7 @@ WIDGETS: dict[str, Callable[[Made], QWidget]] = {
     "mark": lambda made: Mark(Weight.BLOCKS, made.scheme),
     "export": lambda made: ExportDialog(made.session.workspace, None, "Ailis", made.scheme, made.window),
     "paste-mapping": _mapping,
-    "picture-wall": lambda made: PictureWall("ferry", "set:ferry", made.book, made.scheme, made.window),
+    "picture-chooser": _chooser,
     "questions": _questions,
     "ruler": lambda made: Ruler(made.scheme),
     "seat-legend": lambda made: Legend(made.scheme),

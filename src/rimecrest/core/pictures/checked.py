@@ -65,7 +65,7 @@ def checked_picture(content: bytes, where: str) -> bytes:
 
 
 def follows_scheme(content: bytes) -> bool:
-    """Whether a picture has no colours of its own: a PNG of grey with alpha, or an SVG in `currentColor` alone."""
+    """Whether a picture has no colours of its own: a PNG of grey with alpha, an SVG in `currentColor`."""
     if content.startswith(_PNG):
         return content[25:26] == b"\x04"
     return b"currentColor" in content and b'fill="#' not in content

@@ -351,13 +351,22 @@ def apply(workspace: Workspace, edit: Edit) -> tuple[Workspace, Restore]:
     after = edit.on(workspace)
     if not isinstance(edit, Restore):
         after = with_retired(workspace, after)
+    return after, taking_back(workspace, after, edit.label)
+
+
+def taking_back(before: Workspace, after: Workspace, label: str) -> Restore:
+    """The edit that makes the one state of the other again.
+
+    Raises:
+        RimecrestError: what differs is in a file that cannot be read.
+    """
     values = []
     for part in PARTS:
-        for key, was, _ in part.changes(workspace, after):
-            if (path := part.path(key)) in workspace.broken:
+        for key, was, _ in part.changes(before, after):
+            if (path := part.path(key)) in before.broken:
                 raise RimecrestError(
-                    tr("{path} cannot be changed: {broken}.", path=path, broken=workspace.broken[path]),
+                    tr("{path} cannot be changed: {broken}.", path=path, broken=before.broken[path]),
                     tr("Mend the file first."),
                 )
             values.append(Restored(part.name, key, was))
-    return after, Restore(edit.label, tuple(values))
+    return Restore(label, tuple(values))

@@ -17,8 +17,9 @@ from rimecrest.core.words import LONG, shortened, tr
 from rimecrest.core.workspace import Edit, SetFields, Together
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.doing_words import DoingWords
-from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.targets import target_entries
+from rimecrest.studio.pictures.chooser import open_chooser
+from rimecrest.studio.pictures.presenter import subject_of
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.file_choice import FileChoice
 from rimecrest.studio.shared.search import Search
@@ -243,8 +244,6 @@ class CardSentence(QWidget):
         self.field_over(word, word.accessibleName(), enter)
 
     def _choose_picture(self, word: Word) -> None:
-        wall = PictureWall(
-            self._item.label or "picture", self._item.picture, self._painting.pictures, self._scheme, self
-        )
-        wall.chosen.connect(lambda name: self._set({"picture": name}, "picture"))
-        wall.show_under(word)
+        aim = self._session.aim
+        subject = subject_of(aim.layer, aim.app, self._item)
+        open_chooser(self._session, subject, self._painting.pictures, self._scheme, word, self._back)

@@ -26,8 +26,9 @@ from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.card_place import BEAK, place_card
 from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.doing_words import DoingWords
-from rimecrest.studio.layout.pictures import PictureWall
 from rimecrest.studio.layout.surface_presenter import EDGES, SurfacePresenter
+from rimecrest.studio.pictures.chooser import open_chooser
+from rimecrest.studio.pictures.presenter import Subject
 from rimecrest.studio.shared.applies_words import AppliesChooser, applies_words
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Word
@@ -270,6 +271,6 @@ class SurfaceCard(CardSheet):
 
     def _choose_picture(self, word: Word, thing: SeenTab | SeenRow) -> None:
         words = thing.title if isinstance(thing, SeenTab | SeenGroup | SeenToolbar) else "picture"
-        wall = PictureWall(words, thing.picture, self._painting.pictures, self.scheme, self)
-        wall.chosen.connect(lambda name: self.set_fields({"picture": name}, tr("picture")))
-        wall.show_under(word)
+        aim, before = self.session.aim, (("picture", thing.picture or None),)
+        subject = Subject(aim.layer, aim.app, self.subject, words, thing.picture, before)
+        open_chooser(self.session, subject, self._painting.pictures, self.scheme, word, self)

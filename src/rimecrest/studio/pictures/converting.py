@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import resource
 import subprocess
 import sys
@@ -41,3 +42,11 @@ def converted(content: bytes, where: str, longest: float = LONGEST) -> bytes:
 
 def _bounded() -> None:
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
+
+
+def in_one_colour(svg: bytes) -> bytes:
+    """The plain SVG in the scheme's colour where it has one alone; with several it stays as it is."""
+    fills = set(re.findall(rb'fill="([^"]+)"', svg)) - {b"none"}
+    if len(fills) != 1:
+        return svg
+    return re.sub(rb'fill="(?!none")[^"]+"', b'fill="currentColor"', svg)

@@ -18,7 +18,7 @@ from rimecrest.core.keys import NOWHERE, Sequence, extends, format_sequence
 from rimecrest.core.layout import Outcome
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
-from rimecrest.core.workspace.edits import Restore
+from rimecrest.core.workspace.edits import Restore, taking_back
 from rimecrest.core.workspace.parts import PARTS
 from rimecrest.studio.shared.edit_target import EditTarget, TargetHistory, first_target
 
@@ -52,6 +52,8 @@ class Session(QObject):
         self.aims.visit(first_target(self.workspace))
         self._undo: list[Restore] = []
         self._redo: list[Restore] = []
+        self._joined: tuple[str, Workspace] | None = None
+        """What joins the last edits into one step of undo, and the workspace before the first of them."""
         self.edits = 0
         """Edits since the workspace was opened, undone ones not counted."""
         self._watcher = QFileSystemWatcher(self)
@@ -85,16 +87,26 @@ class Session(QObject):
 
     # Edits
 
-    def do(self, edit: Edit) -> bool:
-        """Apply and save an edit. Says why when it cannot be done, and returns whether it was."""
+    def do(self, edit: Edit, joined: str = "") -> bool:
+        """Apply and save an edit. Says why when it cannot be done, and returns whether it was.
+
+        Args:
+            joined: edits that follow one another with the same word here are taken back by one undo.
+        """
+        before = self.workspace
         try:
-            after, inverse = apply(self.workspace, edit)
-            if after is self.workspace:
+            after, inverse = apply(before, edit)
+            if after is before:
                 return True
-            self.keeper.save(edit.label, self.workspace, after)
+            self.keeper.save(edit.label, before, after)
+            if joined and self._joined is not None and self._joined[0] == joined:
+                inverse = taking_back(self._joined[1], after, edit.label)
+                self._undo.pop()
+                before = self._joined[1]
         except RimecrestError as error:
             self._refuse(error)
             return False
+        self._joined = (joined, before) if joined else None
         self._undo.append(inverse)
         self._redo.clear()
         self.edits += 1
@@ -138,6 +150,7 @@ class Session(QObject):
             self._refuse(error)
             return
         source.pop()
+        self._joined = None
         target.append(inverse)
         self.edits += count
         self._become(after)
@@ -211,6 +224,7 @@ class Session(QObject):
         # An undo would put whole files back over what the other program wrote.
         self._undo.clear()
         self._redo.clear()
+        self._joined = None
         broken = [f"{name} ({fresh.broken[name]})" for name in names if name in fresh.broken]
         self._become(fresh)
         shown = ", ".join(names[:3]) + (

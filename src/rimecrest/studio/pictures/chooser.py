@@ -1,0 +1,445 @@
+"""The picture chooser: found, drawn, imported or used here, with the final button beside it.
+
+Every choice shows at once on the button itself; there is nothing to confirm. Escape keeps what is chosen,
+*back as it was* is one click.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from functools import lru_cache, partial
+from pathlib import Path
+
+from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QDragEnterEvent,
+    QDropEvent,
+    QKeyEvent,
+    QKeySequence,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.pictures.drawing import Drawing
+from rimecrest.core.pictures.index import PictureIndex
+from rimecrest.core.release import picture_names
+from rimecrest.core.words import counted, tr
+from rimecrest.shell.pictures import PictureBook
+from rimecrest.shell.theme import Scheme, bold, font, palette
+from rimecrest.studio.pictures.bringing_in import Arrived, from_clipboard, from_file, holds_picture
+from rimecrest.studio.pictures.drawn_page import DrawnPage
+from rimecrest.studio.pictures.imported_page import ImportedPage
+from rimecrest.studio.pictures.letters import MOST as MOST_LETTERS
+from rimecrest.studio.pictures.letters import letters_svg
+from rimecrest.studio.pictures.presenter import SET, PicturePresenter, Subject
+from rimecrest.studio.pictures.preview import Preview
+from rimecrest.studio.pictures.wall import Wall
+from rimecrest.studio.shared.sentence_widgets import Field, Plain, Pressable, Word, step_focus
+from rimecrest.studio.shared.session import Session
+
+MOST = 60
+"""Pictures that a search shows at most."""
+RECENT = 12
+"""Pictures taken last that are shown before anything is typed."""
+SIZE = QSize(872, 454)
+EDGES = (84, 8, -8, -42)
+"""Pixels of the window that it leaves free: the places at its left, the findings at its foot."""
+FOUND, DRAWN, IMPORTED, USED = tr("found"), tr("drawn"), tr("imported"), tr("used here")
+recent: dict[str, None] = {}
+"""The pictures of the free sets that were taken since the studio began, the last one last."""
+
+
+@lru_cache(maxsize=1)
+def _index() -> PictureIndex:
+    return PictureIndex(picture_names())
+
+
+class Leaf(Pressable):
+    """One of the chooser's pages by its name; the shown one is a tinted chip with a cut corner."""
+
+    def __init__(self, name: str, scheme: Scheme, parent: QWidget) -> None:
+        super().__init__(name, scheme, parent)
+        self.setCheckable(True)
+        self.setObjectName(f"picture-{name.replace(' ', '-')}")
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.fontMetrics().horizontalAdvance(self.text()) + 36, 28)
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        wide, high = self.width(), self.height()
+        if self.isChecked() or self.underMouse() or self.hasFocus():
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self._scheme.color("hover"))
+            corners = ((0, 0), (wide - 8, 0), (wide, 8), (wide, high), (0, high))
+            painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in corners]))
+        if self.hasFocus():
+            painter.setPen(QPen(self._scheme.color("crest"), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+        painter.setPen(self._scheme.color("ink"))
+        painter.setFont(bold(13) if self.isChecked() else font(13))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.text())
+
+
+class PictureChooser(QWidget):
+    """A sheet over the window for the picture of one thing.
+
+    Signals:
+        said(sentence): something to say to the user.
+        closed: it went away.
+    """
+
+    said = pyqtSignal(str)
+    closed = pyqtSignal()
+
+    def __init__(
+        self, presenter: PicturePresenter, book: PictureBook, scheme: Scheme, parent: QWidget
+    ) -> None:
+        super().__init__(parent)
+        self.presenter = presenter
+        self._book = book
+        self._scheme = scheme
+        self.setObjectName("picture-chooser")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.setPalette(palette(scheme))
+        self.setAcceptDrops(True)
+        self.resize(SIZE)
+        self.field = Field(scheme, "", self)
+        self.field.setObjectName("picture-search")
+        self.wall = Wall(book, scheme, self)
+        self.drawn = DrawnPage(scheme, self)
+        self.imported = ImportedPage(scheme, self)
+        self.used = Wall(book, scheme, self)
+        self.used.setObjectName("picture-used")
+        self.preview = Preview(book, presenter.subject.words, scheme, self)
+        self.letters = QLineEdit(self)
+        self.letters.setObjectName("picture-letters")
+        self._pages = QStackedWidget(self)
+        self._leaves: dict[str, Leaf] = {}
+        self._count = QLabel(self.field)
+        self._note = Plain("", scheme, "ink2", 12)
+        self._build()
+        self._join()
+        self._look()
+        self._show_now()
+        self.turn_to(FOUND)
+
+    # Building
+
+    def _build(self) -> None:
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(22, 16, 22, 14)
+        rows.setSpacing(10)
+        head = QHBoxLayout()
+        title = Plain(tr("Picture for {words}", words=self.presenter.subject.words), self._scheme, "ink", 16)
+        title.setFont(bold(16))
+        title.setMaximumWidth(330)
+        head.addWidget(title)
+        head.addStretch(1)
+        self.field.setFixedWidth(400)
+        self.field.setPlaceholderText(tr("a word, as in “ferry”"))
+        self.field.setAccessibleName(tr("Find a picture"))
+        self.field.setTextMargins(9, 0, 110, 0)
+        head.addWidget(self.field)
+        rows.addLayout(head)
+        leaves = QHBoxLayout()
+        leaves.setSpacing(4)
+        pages = ((FOUND, self.wall), (DRAWN, self.drawn), (IMPORTED, self.imported), (USED, self.used))
+        for name, page in pages:
+            leaf = self._leaves[name] = Leaf(name, self._scheme, self)
+            leaf.clicked.connect(partial(self._turn_by_hand, name))
+            leaves.addWidget(leaf)
+            self._pages.addWidget(page)
+        leaves.addStretch(1)
+        rows.addLayout(leaves)
+        body = QHBoxLayout()
+        body.setSpacing(18)
+        body.addWidget(self._pages, 1)
+        body.addLayout(self._side())
+        rows.addLayout(body, 1)
+        self._count.setFont(font(11))
+        self._count.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self._count.setGeometry(280, 0, 112, 30)
+        self._count.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+
+    def _side(self) -> QVBoxLayout:
+        side = QVBoxLayout()
+        side.setSpacing(10)
+        self.preview.setFixedWidth(272)
+        side.addWidget(self.preview)
+        line = QHBoxLayout()
+        line.addWidget(Plain(tr("Letters instead:"), self._scheme, "ink2", 12))
+        self.letters.setMaxLength(MOST_LETTERS)
+        self.letters.setFixedWidth(64)
+        self.letters.setFont(bold(13))
+        self.letters.setAccessibleName(tr("Letters as the picture"))
+        line.addWidget(self.letters)
+        line.addStretch(1)
+        side.addLayout(line)
+        hint = Plain(
+            tr("Paste a picture copied in any program, or drop a file here. Ctrl+C copies this one out."),
+            self._scheme,
+            "ink2",
+            12,
+        )
+        hint.setWordWrap(True)
+        side.addWidget(hint)
+        self._note.setWordWrap(True)
+        self._note.setObjectName("picture-note")
+        side.addWidget(self._note)
+        side.addStretch(1)
+        foot = QHBoxLayout()
+        foot.setSpacing(8)
+        foot.addWidget(Plain(tr("Escape keeps it."), self._scheme, "ink2", 12))
+        words = (
+            (tr("back as it was"), "picture-back", self._back),
+            (tr("no picture"), "picture-none", self._none),
+            (tr("copy"), "picture-copy", self.copy_out),
+        )
+        for text, name, do in words:
+            foot.addWidget(self._word(text, name, do))
+        foot.addStretch(1)
+        side.addLayout(foot)
+        return side
+
+    def _word(self, text: str, name: str, do: Callable[[], object]) -> Word:
+        word = Word(text, self._scheme, 12, self)
+        word.setObjectName(name)
+        word.clicked.connect(lambda _=False: do())
+        return word
+
+    def _join(self) -> None:
+        self.field.textChanged.connect(lambda _: self._search())
+        self.field.installEventFilter(self)
+        self.wall.taken.connect(self._take)
+        self.used.taken.connect(self._take)
+        self.drawn.drawn.connect(self._draw)
+        self.imported.file_wanted.connect(lambda path: self.bring_in(lambda: from_file(Path(path))))
+        self.imported.paste_wanted.connect(self.paste)
+        self.letters.textEdited.connect(self._write)
+
+    # Where it stands
+
+    def show_at(self, box: QRect) -> None:
+        """Open below what it is about, or where there is room; `box` is in the parent's pixels."""
+        parent = self.parentWidget()
+        room = parent.rect().adjusted(*EDGES) if parent is not None else QRect()
+        self.resize(min(SIZE.width(), room.width()), min(SIZE.height(), room.height()))
+        left = max(room.left(), min(box.center().x() - self.width() // 2, room.right() - self.width()))
+        below, above = box.bottom() + 10, box.top() - self.height() - 10
+        free = below if below + self.height() <= room.bottom() or above < room.top() else above
+        top = max(room.top(), min(free, room.bottom() - self.height()))
+        self.move(QPoint(left, top))
+        self.show()
+        self.raise_()
+        self.field.setFocus()
+
+    # The pages
+
+    def _turn_by_hand(self, name: str, _checked: bool = False) -> None:
+        self.turn_to(name)
+        page = self._pages.currentWidget()
+        target = self.drawn.canvas if page is self.drawn else self.field if page is self.wall else page
+        if target is not None:
+            target.setFocus()
+
+    def turn_to(self, name: str) -> None:
+        """Show one of the pages."""
+        for at, (leaf, button) in enumerate(self._leaves.items()):
+            button.setChecked(leaf == name)
+            if leaf == name:
+                self._pages.setCurrentIndex(at)
+        if name == DRAWN:
+            content = self.presenter.content()
+            self.drawn.begin(Drawing.of(content) if content is not None else Drawing.empty())
+        if name == USED:
+            self.used.show_pictures(self.presenter.used_here(), self.presenter.now)
+
+    # Finding
+
+    def _search(self) -> None:
+        if self._pages.currentWidget() is not self.wall:
+            self.turn_to(FOUND)
+        self._look()
+
+    def _look(self) -> None:
+        typed = self.field.text().strip()
+        every = _index().names
+        if typed:
+            names: Iterable[str] = _index().find(typed, MOST)
+        else:
+            now = self.presenter.now.removeprefix(SET)
+            begin = _index().find(self.presenter.subject.words, MOST)
+            latest = list(recent)[::-1][:RECENT]
+            names = dict.fromkeys((*([now] if now in set(every) else []), *latest, *begin, *every[:MOST]))
+        shown = [f"{SET}{name}" for name in names][:MOST]
+        self.wall.show_pictures(shown, self.presenter.now)
+        count = tr("{shown} of {all:,}", shown=len(shown), all=len(every)) if shown else tr("no such picture")
+        self._count.setText(count)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Enter and the arrows in the field are for the wall; with what it is about it goes."""
+        if watched is not self.field:
+            if event is not None and event.type() == QEvent.Type.Hide:
+                self.close()
+            return False
+        if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:
+            return False
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.wall.take_current()
+            return True
+        if event.key() == Qt.Key.Key_Down and self.wall.count():
+            self.wall.setFocus()
+            return True
+        return False
+
+    # What is done
+
+    def _take(self, name: str) -> None:
+        if name.startswith(SET):
+            plain = name.removeprefix(SET)
+            recent.pop(plain, None)
+            recent[plain] = None
+        if self.presenter.take(name):
+            self._show_now()
+
+    def _draw(self, drawing: Drawing) -> None:
+        if self.presenter.put(drawing.to_svg()):
+            self._show_now()
+
+    def _write(self, text: str) -> None:
+        if text.strip() and self.presenter.put(letters_svg(text.strip())):
+            self._show_now()
+
+    def bring_in(self, read: Callable[[], Arrived]) -> None:
+        """Take a picture from outside, and say how it came out."""
+        self.turn_to(IMPORTED)
+        try:
+            arrived = read()
+        except RimecrestError as error:
+            self.imported.outcome.setText(str(error))
+            self.said.emit(str(error))
+            return
+        if self.presenter.put(arrived.content, arrived.name):
+            self.imported.outcome.setText(arrived.says)
+            self._show_now()
+
+    def paste(self) -> None:
+        """Take the picture on the clipboard."""
+        data = QApplication.clipboard().mimeData()
+        if data is not None:
+            self.bring_in(lambda: from_clipboard(data))
+
+    def copy_out(self) -> None:
+        """Copy the picture for any other program."""
+        done = self.preview.copy_out()
+        self.said.emit(
+            tr("The picture is on the clipboard, as an image.")
+            if done
+            else tr("There is no picture to copy.")
+        )
+
+    def _back(self) -> None:
+        if self.presenter.back():
+            self.letters.clear()
+            self._show_now()
+            if self._leaves[DRAWN].isChecked():
+                self.turn_to(DRAWN)
+
+    def _none(self) -> None:
+        if self.presenter.none():
+            self._show_now()
+
+    def _show_now(self) -> None:
+        content = self.presenter.content()
+        self.preview.show_picture(self.presenter.now, content)
+        others = self.presenter.also_shown()
+        self._note.setText(
+            tr("{others} show it as well, and change with it.", others=counted(others, tr("other thing")))
+            if others
+            else ""
+        )
+
+    # Keys, drops, drawing
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        return step_focus(self, forward)
+
+    def event(self, event: QEvent | None) -> bool:
+        """Its own keys are not for the window behind it."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            drawing = self._pages.currentWidget() is self.drawn
+            own = [QKeySequence.StandardKey.Paste, QKeySequence.StandardKey.Copy]
+            own += [QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo] if drawing else []
+            if any(event.matches(key) for key in own):
+                event.accept()
+                return True
+        return super().event(event)
+
+    def follow(self) -> None:
+        """Show what the thing has now."""
+        before = self.presenter.now
+        self.presenter.follow()
+        if self.presenter.now != before:
+            self._show_now()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape:
+            self.close()
+        elif event.matches(QKeySequence.StandardKey.Paste):
+            self.paste()
+        elif event.matches(QKeySequence.StandardKey.Copy):
+            self.copy_out()
+        elif event.matches(QKeySequence.StandardKey.Undo):
+            self.drawn.undo()
+        elif event.matches(QKeySequence.StandardKey.Redo):
+            self.drawn.redo()
+        # Whatever else is pressed here is for nothing behind it.
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        if event is not None and (data := event.mimeData()) is not None and holds_picture(data):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        if event is not None and (data := event.mimeData()) is not None:
+            event.acceptProposedAction()
+            self.bring_in(lambda: from_clipboard(data))
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self._scheme.color("crest"), 1))
+        painter.setBrush(self._scheme.color("sheet"))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 8, 8)
+
+    def hideEvent(self, _event: object) -> None:
+        self.closed.emit()
+
+
+def open_chooser(
+    session: Session, subject: Subject, book: PictureBook, scheme: Scheme, word: QWidget, back: QWidget
+) -> PictureChooser:
+    """Open the chooser under a word; one that is open already goes.
+
+    Args:
+        back: the card that the word stands on: it gets the keys again, and when it goes the chooser goes.
+    """
+    window = word.window()
+    assert window is not None
+    for other in window.findChildren(PictureChooser):
+        other.close()
+    chooser = PictureChooser(PicturePresenter(session, subject), book, scheme, window)
+    chooser.said.connect(session.say)
+    session.aimed.connect(chooser.close)
+    session.changed.connect(chooser.follow)
+    chooser.closed.connect(lambda: back.setFocus() if back.isVisible() else None)
+    back.installEventFilter(chooser)
+    chooser.show_at(QRect(word.mapTo(window, QPoint(0, 0)), word.size()))
+    return chooser
