@@ -77,6 +77,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     place.card.offer_key("Ctrl+J, N")
     shoot("layout-card")
     place.card.shut()
+    _pictures(desk, shoot)
     _open = desk.findChild(QWidget, "strip")
     assert _open is not None
     desk.open_findings(everything=True)
@@ -102,6 +103,33 @@ def _studio(folder: Path, workspace: Path) -> None:
     desk.go("Layout")
     shoot("layout-dark")
     window.close()
+
+
+def _pictures(desk: Desk, shoot: Callable[[str], None]) -> None:
+    """The picture of a button, as it is drawn."""
+    from PyQt6.QtWidgets import QWidget
+
+    from rimecrest.core.pictures.drawing import Drawing, Mirror
+    from rimecrest.studio.layout.place import LayoutPlace
+    from rimecrest.studio.pictures.chooser import DRAWN, PictureChooser
+    from rimecrest.studio.shared.sentence_widgets import Word
+
+    place = desk.place(LayoutPlace)
+    place.open_card("department.freight:table")
+    place.card.findChild(Word, "card-picture").click()
+    chooser = desk.window().findChildren(QWidget, "picture-chooser")[-1]
+    assert isinstance(chooser, PictureChooser)
+    chooser.turn_to(DRAWN)
+    posts = [(x, y) for x in (3, 4) for y in range(3, 17)]
+    lane = Drawing.empty(20).painted(posts, "crest", Mirror.ACROSS)
+    lane = lane.painted([(x, y) for x in (9, 10) for y in (4, 5, 9, 10, 14, 15)], "asks")
+    chooser.drawn.canvas.show_drawing(lane)
+    chooser.drawn.canvas.drawn.emit(lane)
+    chooser.drawn.canvas.setFocus()
+    shoot("pictures")
+    chooser.close()
+    place.card.shut()
+    desk.session.undo()
 
 
 def _panel(desk: Desk, shoot: Callable[[str], None]) -> None:
