@@ -4,7 +4,7 @@ set -euo pipefail
 cd "$(dirname "$0")/.."
 
 # What Qt needs to open a window on X11, and what the tests and the demo need for a screen of their own.
-packages=(xvfb openbox dbus-daemon at-spi2-core xdotool xkb-data x11-xkb-utils libxkbcommon-tools libglib2.0-bin
+packages=(xvfb openbox dbus-daemon at-spi2-core xdotool xclip xkb-data x11-xkb-utils libxkbcommon-tools libglib2.0-bin
   fonts-inter libxcb-cursor0 libxkbcommon-x11-0
   libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0
   libxcb-xinerama0 libxcb-xkb1 libegl1 libgl1 libdbus-1-3 libfontconfig1)

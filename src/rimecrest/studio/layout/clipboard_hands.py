@@ -13,6 +13,7 @@ from rimecrest.core.words import tr
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import Copied, from_clipboard, surface_to_clipboard, to_clipboard
+from rimecrest.studio.layout.picture_hands import PictureHands
 from rimecrest.studio.layout.presenter import NO_CARET, StagePresenter
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.shared.session import Session
@@ -22,12 +23,18 @@ class ClipboardHands:
     """Between the caret and the desktop's clipboard."""
 
     def __init__(
-        self, session: Session, caret: Caret, items: StagePresenter, surfaces: SurfacePresenter
+        self,
+        session: Session,
+        caret: Caret,
+        items: StagePresenter,
+        surfaces: SurfacePresenter,
+        pictures: PictureHands,
     ) -> None:
         self._session = session
         self._caret = caret
         self._items = items
         self._surfaces = surfaces
+        self._pictures = pictures
 
     def data_of(self, things: Sequence[str], seen: Outcome) -> QMimeData | None:
         """What is dragged out of the window: items, or a surface as a whole; None where nothing can be."""
@@ -52,7 +59,9 @@ class ClipboardHands:
             nowhere = self._caret.slot() is None
             self._session.say(NO_CARET if nowhere else tr("There is nothing to copy here."))
             return
-        QApplication.clipboard().setMimeData(to_clipboard(items, aim.layer, aim.app, cut))
+        data = to_clipboard(items, aim.layer, aim.app, cut)
+        self._pictures.add_to(data, items)
+        QApplication.clipboard().setMimeData(data)
         if cut:
             self._items.take_off([item.id for item in items])
 
@@ -70,6 +79,8 @@ class ClipboardHands:
 
     def paste(self) -> Copied | None:
         """Paste. Returns what comes from another application: what of it has its like here is to be asked."""
+        if self._pictures.paste(self._caret.chosen()):
+            return None
         return self.take(QApplication.clipboard().mimeData())
 
     def take(self, data: QMimeData | None) -> Copied | None:

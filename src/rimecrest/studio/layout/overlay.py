@@ -38,6 +38,7 @@ from rimecrest.studio.layout.key_table import OFF_THE_GRID, ON_THE_GRID, ONCE, S
 from rimecrest.studio.layout.kind_strip import LINE, KindStrip
 from rimecrest.studio.layout.naming import Naming
 from rimecrest.studio.layout.overlay_painting import Shown, paint_overlay
+from rimecrest.studio.layout.picture_hands import PictureHands
 from rimecrest.studio.layout.pointer_tools import Docking, PointerTools
 from rimecrest.studio.layout.presenter import StagePresenter
 from rimecrest.studio.layout.rest_hands import RestHands
@@ -45,6 +46,7 @@ from rimecrest.studio.layout.stage_menu import StageMenu
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.layout.surface_tools import Plus, SurfaceTools, handles
 from rimecrest.studio.layout.window_drag import WindowDrag
+from rimecrest.studio.pictures.bringing_in import holds_picture
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Frame
 
@@ -100,7 +102,8 @@ class Overlay(QWidget):
         self.kinds.chosen.connect(self.begin_kind)
         self._rests = RestHands(frame, self.caret)
         self._naming = Naming(self)
-        self._clipboard = ClipboardHands(session, self.caret, self.presenter, self.surfaces)
+        self._pictures = PictureHands(frame, session)
+        self._clipboard = ClipboardHands(session, self.caret, self.presenter, self.surfaces, self._pictures)
         self._travel = WindowDrag(self, self.caret, self._travelling)
         self.setAcceptDrops(True)
         self.setObjectName("overlay")
@@ -289,15 +292,20 @@ class Overlay(QWidget):
         )
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        self._travel.comes(event)
+        if not self._travel.comes(event) and holds_picture(event.mimeData()):
+            event.accept()
 
     def dragMoveEvent(self, event: QDragMoveEvent) -> None:
         if self._travel.comes(event):
             self.update()
+        else:
+            self._pictures.comes(event)
 
     def dropEvent(self, event: QDropEvent) -> None:
         if self._travel.comes(event):
             self._pasted(self._clipboard.take(event.mimeData()))
+        else:
+            self._pictures.drop(event)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         point = event.position().toPoint()

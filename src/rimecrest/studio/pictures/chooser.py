@@ -294,6 +294,9 @@ class PictureChooser(QWidget):
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.wall.take_current()
             return True
+        if event.matches(QKeySequence.StandardKey.Paste) and self._picture_copied():
+            self.paste()
+            return True
         if event.key() == Qt.Key.Key_Down and self.wall.count():
             self.wall.setFocus()
             return True
@@ -329,6 +332,10 @@ class PictureChooser(QWidget):
         if self.presenter.put(arrived.content, arrived.name):
             self.imported.outcome.setText(arrived.says)
             self._show_now()
+
+    def _picture_copied(self) -> bool:
+        data = QApplication.clipboard().mimeData()
+        return data is not None and holds_picture(data)
 
     def paste(self) -> None:
         """Take the picture on the clipboard."""
@@ -391,8 +398,12 @@ class PictureChooser(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
+        ahead = {Qt.Key.Key_Tab: 1, Qt.Key.Key_Backtab: -1}.get(Qt.Key(event.key()), 0)
         if event.key() == Qt.Key.Key_Escape:
             self.close()
+        elif ahead and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            names = list(self._leaves)
+            self._turn_by_hand(names[(self._pages.currentIndex() + ahead) % len(names)])
         elif event.matches(QKeySequence.StandardKey.Paste):
             self.paste()
         elif event.matches(QKeySequence.StandardKey.Copy):

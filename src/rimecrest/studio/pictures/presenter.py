@@ -6,6 +6,7 @@ stroke.
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 from typing import Any, Protocol
 
@@ -16,6 +17,8 @@ from rimecrest.core.workspace import Edit, PutPicture, SetFields, Together, Work
 from rimecrest.core.workspace.own_pictures import OWN, content_of, fresh_picture, shown_by, stored_as
 
 SET = "set:"
+_CHOOSERS = itertools.count()
+"""Each chooser's changes are a step of undo of their own."""
 
 
 class Works(Protocol):
@@ -49,6 +52,13 @@ def subject_of(layer: str, app: str, item: SeenButton) -> Subject:
     return Subject(layer, app, item.id, item.label, item.picture, before)
 
 
+def content_named(workspace: Workspace, name: str) -> bytes | None:
+    """What is stored of a picture as items name it; None: none, or one of its application's."""
+    if name.startswith(OWN):
+        return content_of(workspace, name)
+    return freeze(name.removeprefix(SET)) if name.startswith(SET) else None
+
+
 class PicturePresenter:
     """Changes the picture of one thing, and puts it back as it was."""
 
@@ -56,7 +66,7 @@ class PicturePresenter:
         self._session = session
         self.subject = subject
         self._before = session.workspace
-        self._joint = f"picture {subject.layer}/{subject.app}/{subject.id}"
+        self._joint = f"picture {subject.id} {next(_CHOOSERS)}"
         self.now = subject.picture
         """The picture that it shows."""
         self._made = ""
@@ -66,12 +76,7 @@ class PicturePresenter:
 
     def content(self) -> bytes | None:
         """What it shows now; None: nothing, or a picture of its application."""
-        return self.content_named(self.now)
-
-    def content_named(self, name: str) -> bytes | None:
-        if name.startswith(OWN):
-            return content_of(self._session.workspace, name)
-        return freeze(name.removeprefix(SET)) if name.startswith(SET) else None
+        return content_named(self._session.workspace, self.now)
 
     def also_shown(self) -> int:
         """How many other things show the same picture of one's own: they change with it."""

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QMimeData, QPoint, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QDrag, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QDrag, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from rimecrest.core.pictures.paints import in_scheme
 from rimecrest.core.words import tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import DARK, LIGHT, Scheme, font
+from rimecrest.studio.pictures.copying_out import add_picture
 
 SHOWN = (16, 20, 24, 32, 48)
 """Pixels a side."""
@@ -17,8 +17,6 @@ GROUND = 92
 """Pixels that one scheme's part is high."""
 BUTTON = 18
 """The same on the button itself, beside its words."""
-COPIED = 48
-"""Pixels a side of an image that is copied out."""
 
 
 class Preview(QWidget):
@@ -80,16 +78,9 @@ class Preview(QWidget):
     # Out to other programs
 
     def mime(self) -> QMimeData | None:
-        """The picture as other programs take it: an image, and the SVG where it is one. None: no such."""
-        pixmap = self._book.pixmap(self._name, QColor(LIGHT.ink), COPIED)
-        if self.content is None or pixmap is None:
-            return None
+        """The picture as other programs take it; None: there is none."""
         data = QMimeData()
-        data.setImageData(pixmap.toImage())
-        data.setData("image/png", _png(pixmap))
-        if self.content.lstrip().startswith(b"<"):
-            data.setData("image/svg+xml", in_scheme(self.content, LIGHT.ink, False))
-        return data
+        return data if add_picture(data, self._book, self._name, self.content) else None
 
     def copy_out(self) -> bool:
         """Put the picture on the clipboard. Returns whether there is one."""
@@ -114,12 +105,3 @@ class Preview(QWidget):
             drag = QDrag(self)
             drag.setMimeData(data)
             drag.exec(Qt.DropAction.CopyAction)
-
-
-def _png(pixmap: QPixmap) -> QByteArray:
-    content, buffer = QByteArray(), QBuffer()
-    buffer.setBuffer(content)
-    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-    pixmap.save(buffer, "PNG")
-    buffer.close()
-    return content
