@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rimecrest.core.release import freeze, picture_names
 from rimecrest.core.release.pictures import _characters, _denied
-from rimecrest.studio.shared.search import Match, Search
+from rimecrest.core.search import Match, Search
 
 CODES = """
 F021B F021C F0227 F0228 F022C F022D F102C F102D F1034 F1035 F103D F103E F024E F07D0 F03F3 F118F

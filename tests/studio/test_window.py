@@ -18,6 +18,7 @@ from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.release import Receipt, audience_of, read_package, seat_id
+from rimecrest.core.search import Match, Search, spans
 from rimecrest.core.workspace import Bind, Keeper, TakeOff, Unbind, Workspace, parse_people, read_workspace
 from rimecrest.core.workspace.people_edits import SetChannel
 from rimecrest.studio.layout.targets import places
@@ -26,7 +27,6 @@ from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.kept_row import KeptRow
 from rimecrest.studio.shared.own_name import own_name
-from rimecrest.studio.shared.search import Match, Search, spans
 from rimecrest.studio.shared.sentence_widgets import Word
 from rimecrest.studio.start_screen import begin_workspace, installed_applications
 from rimecrest.studio.window import StudioWindow

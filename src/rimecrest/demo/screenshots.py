@@ -149,9 +149,9 @@ def _panel(desk: Desk, shoot: Callable[[str], None]) -> None:
 
 def _keys(desk: Desk, shoot: Callable[[str], None]) -> None:
     """The key bed with a key that blocks, with suggestions, and with an arrangement."""
+    from rimecrest.core.search import Match
     from rimecrest.studio.keys.place import KeysPlace
     from rimecrest.studio.shared.edit_target import EditTarget
-    from rimecrest.studio.shared.search import Match
 
     before = desk.session.aim
     desk.session.aim_at(EditTarget("organisation", "grid", "Freight 3", 1024))

@@ -21,6 +21,7 @@ from rimecrest.core.explain import Verdict
 from rimecrest.core.explain.bed_state import BedView
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Acceptance, SeenButton
+from rimecrest.core.search import Match, Search
 from rimecrest.core.suggest.arrange import Arrangement, Move
 from rimecrest.core.suggest.free_keys import Suggestion
 from rimecrest.core.workspace import MacroFile, Seat
@@ -69,7 +70,6 @@ from rimecrest.studio.shared.findings_strip import Strip
 from rimecrest.studio.shared.kept_row import KeptRow
 from rimecrest.studio.shared.key_field import KeyField
 from rimecrest.studio.shared.marks import Mark
-from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.spine import Spine
 from rimecrest.studio.start_screen import StartScreen

@@ -13,8 +13,10 @@ from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtGui import QAction, QKeySequence, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
+from rimecrest.core.check import Finding
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import freeze
+from rimecrest.core.search import Match
 from rimecrest.core.words import owned, tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import LIGHT, Scheme, font, palette
@@ -26,7 +28,6 @@ from rimecrest.studio.shared.findings_list import FindingSheet
 from rimecrest.studio.shared.findings_strip import Strip
 from rimecrest.studio.shared.live_preview import LivePreview
 from rimecrest.studio.shared.place import Place, Recorded, Surroundings, Task, Thing, action
-from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Push
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.spine import Spine
@@ -56,7 +57,7 @@ class Desk(QWidget):
             self.places[row.name] = place = row.make(surroundings)
             self._stack.addWidget(place)
         self.strip = Strip(session, scheme)
-        self.finder = Finder(session, self._actions, self._offers, scheme, self)
+        self.finder = Finder(session, self._actions, self._offers, self._show_finding, scheme, self)
         self._undo = Push("↶", scheme)
         self._redo = Push("↷", scheme)
         self._try = Push(tr("Try it"), scheme, first=True)
@@ -231,6 +232,15 @@ class Desk(QWidget):
             found.append(action(title, partial(self._aim_seat, seat.seat), "colleague", more))
         return found
 
+    def _show_finding(self, finding: Finding) -> None:
+        """Aim where a finding can be mended, and go there."""
+        aim, workspace = self.session.aim, self.session.workspace
+        if finding.layer in workspace.layers and finding.app in workspace.catalogues:
+            seat = aim.seat if finding.layer == aim.layer else seat_for(workspace, finding.layer)
+            self.session.aim_at(replace(aim, layer=finding.layer, app=finding.app, seat=seat))
+        if not self.show_thing(Thing("finding", finding.where)):
+            self.open_findings(everything=True)
+
     def _aim_layer(self, layer: str) -> None:
         aim = self.session.aim
         self.session.aim_at(replace(aim, layer=layer, seat=seat_for(self.session.workspace, layer)))
@@ -264,7 +274,7 @@ class Desk(QWidget):
 
     def _put(self, match: Match) -> None:
         thing = Thing(match.kind, match.id)
-        if match.kind not in ("command", "macro") or not any(
+        if match.kind not in ("command", "macro", "picture") or not any(
             p.put_thing(thing) for p in self.places.values()
         ):
             self._found(match)

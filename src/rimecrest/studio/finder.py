@@ -1,21 +1,24 @@
-"""The finder: one field for commands, macros, items, keys, colleagues and the studio's own actions."""
+"""The finder: one field for all there is, from commands to colleagues, and the studio's own actions."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QPoint, pyqtSignal
-from PyQt6.QtGui import QFocusEvent
+from PyQt6.QtCore import QMimeData, QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QDrag, QFocusEvent
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.core.check import Finding
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
+from rimecrest.core.search import Match, Search
 from rimecrest.core.suggest.free_keys import holders
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
-from rimecrest.studio.layout.targets import command_entries, macro_entries, places
-from rimecrest.studio.shared.search import Match, Search
+from rimecrest.studio.findable import Pictures, findable
+from rimecrest.studio.layout.clipboard import run_to_clipboard
+from rimecrest.studio.layout.targets import places
 from rimecrest.studio.shared.search_field import SearchField
 from rimecrest.studio.shared.session import Session
 
@@ -33,10 +36,17 @@ class Finder(SearchField):
     found = pyqtSignal(object)
 
     def __init__(
-        self, session: Session, actions: Actions, offers: Offers, scheme: Scheme, window: QWidget
+        self,
+        session: Session,
+        actions: Actions,
+        offers: Offers,
+        show: Callable[[Finding], object],
+        scheme: Scheme,
+        window: QWidget,
     ) -> None:
         """
         Args:
+            show: goes to a finding, whatever is aimed at.
             actions: what the studio itself can do now.
             offers: what can be done with a word that nothing has.
             window: the list of matches lies over it.
@@ -45,9 +55,12 @@ class Finder(SearchField):
         self._session = session
         self._actions = actions
         self._offers = offers
+        self._show = show
+        self._pictures = Pictures()
         self._search: Search | None = None
         self._filter = EVERYTHING
-        self._list.foot = tr("Enter goes there · Shift+Enter puts it at the caret")
+        self._list.foot = tr("Enter goes there · Shift+Enter puts it at the caret · drag it anywhere")
+        self._list.dragged.connect(self._drag)
         self.setObjectName("finder")
         self.setPlaceholderText(tr("Find anything   F3"))
         self.setFixedSize(220, 30)
@@ -61,20 +74,7 @@ class Finder(SearchField):
 
     def entries(self) -> list[Match]:
         """Everything that can be found now."""
-        session = self._session
-        workspace, aim = session.workspace, session.aim
-        found = macro_entries(workspace)
-        try:
-            outcome = session.outcome()
-            found += command_entries(workspace, aim.app, outcome)
-            for row, item in outcome.buttons():
-                if item.label:
-                    found.append(
-                        Match("item", item.id, item.label, tr("item on {title}", title=row.title), item.tip)
-                    )
-        except RimecrestError:
-            pass  # without a catalogue there are still macros, colleagues and actions
-        return found + self._actions()
+        return findable(self._session, self._show) + self._actions()
 
     def _look(self, text: str) -> None:
         if self._search is None:
@@ -91,16 +91,40 @@ class Finder(SearchField):
             )
             return
         caption = ""
+        pictures = self._pictures.find(text) if len(text.strip()) > 2 else []
         rows = [*self._keys(text), *self._search.having(text, 9)]
         if not rows:
             rows = self._search.nearest(text, 5)
-            app = self._session.workspace.catalogues.get(self._session.aim.app)
-            who = tr("{title} has no command like that, and nothing else is called so", title=app.title)
+            who = tr("{none}, and nothing else is called so", none=self._no_command())
             caption = f"{who}; nearest:" if rows else f"{who}."
-            rows = [*rows, *self._offers(text.strip())]
+            rows = [*rows, *pictures, *self._offers(text.strip())]
         elif len(rows) < 9:
             rows += [match for match in self._search.find(text, 9) if match not in rows][: 9 - len(rows)]
+            rows += pictures
+            if not any(match.kind in ("command", "macro", "item", "action", "key") for match in rows):
+                caption = tr("{who}.", who=self._no_command())
         self._list.offer(text, rows, corner, tag=False, caption=caption)
+
+    def _no_command(self) -> str:
+        app = self._session.workspace.catalogues.get(self._session.aim.app)
+        return tr("{title} has no command like that", title=app.title if app else self._session.aim.app)
+
+    def _drag(self, entry: Match) -> None:
+        """Let a command or macro be dragged out of the list; the stage takes it like any item."""
+        data = self.travels(entry)
+        if data is not None:
+            drag = QDrag(self)
+            drag.setMimeData(data)
+            self._close()
+            drag.exec(Qt.DropAction.CopyAction)
+
+    def travels(self, entry: Match) -> QMimeData | None:
+        """What is dragged of an entry; None: it is nothing that can be put somewhere."""
+        aim = self._session.aim
+        target = entry.id.rpartition("/")[2]
+        if entry.kind not in ("command", "macro"):
+            return None
+        return run_to_clipboard(target, entry.title, aim.layer, aim.app)
 
     def _filters(self) -> list[Match]:
         others = [name for name in (EVERYTHING, MACROS, UNPLACED) if name != self._filter]

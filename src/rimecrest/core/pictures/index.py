@@ -56,12 +56,16 @@ class PictureIndex:
         self._by_word = by_word
         self._words = sorted(by_word)
 
-    def find(self, typed: str, most: int) -> list[str]:
-        """The names that have every typed word, best first; those of any word where none has all."""
+    def find(self, typed: str, most: int, alike: bool = True) -> list[str]:
+        """The names that have every typed word, best first; those of any word where none has all.
+
+        Args:
+            alike: whether a word that nothing has may be a slip of the fingers.
+        """
         words = typed.lower().replace("-", " ").split()
         if not words:
             return []
-        each = [self._scores(word) for word in words]
+        each = [self._scores(word, alike) for word in words]
         every = set(each[0]).intersection(*each[1:])
         ranked = {at: sum(scores[at] for scores in each) for at in every}
         if not ranked:
@@ -69,7 +73,7 @@ class PictureIndex:
         best = sorted(ranked, key=lambda at: (ranked[at] + 0.01 * self._lengths[at], self.names[at]))
         return [self.names[at] for at in best[:most]]
 
-    def _scores(self, word: str) -> dict[int, float]:
+    def _scores(self, word: str, slips: bool) -> dict[int, float]:
         """Number → how far a name is from a word: 0 has it, 1 begins so, 2 means so, 3 and more is alike."""
         scores: dict[int, float] = {}
         stem = _stem(word)
@@ -77,7 +81,7 @@ class PictureIndex:
             for at in self._by_word.get(known, ()):
                 if cost < scores.get(at, 9.0):
                     scores[at] = cost
-        if not scores and len(word) > 2:
+        if slips and not scores and len(word) > 2:
             alike = process.extract(
                 word, self._words, scorer=JaroWinkler.similarity, score_cutoff=ALIKE, limit=LIKES
             )

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QDrag, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.explain.bed_state import Line
+from rimecrest.core.search import Match, Search
 from rimecrest.core.suggest.free_keys import Suggestion
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, font
@@ -17,7 +18,6 @@ from rimecrest.studio.keys.key_cap import TARGET
 from rimecrest.studio.keys.panel import ROOM, SIDE, WIDTH, Panel
 from rimecrest.studio.keys.presenter import KeyFacts
 from rimecrest.studio.shared.marks import SIGNS
-from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.search_field import SearchField
 from rimecrest.studio.shared.sentence_widgets import Chip, Flow, KeyCaps, Pressable, Word
 from rimecrest.surfaces.why_list import YES, WhyList, wrapped

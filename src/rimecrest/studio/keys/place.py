@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout
 
 from rimecrest.core.explain.bed_state import HELD_KEYS, BedView, CapState
 from rimecrest.core.keys import Sequence, parse_sequence
+from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.studio.keys.aim_sentence import AimSentence
 from rimecrest.studio.keys.arranger import Arranger
@@ -22,7 +23,6 @@ from rimecrest.studio.keys.moves_overlay import MovesOverlay
 from rimecrest.studio.keys.presenter import KeysPresenter
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing
-from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word
 from rimecrest.studio.wall_chart.ask import ask_for_chart
 

@@ -14,6 +14,7 @@ from rimecrest.core.keys.keyboards import known_keyboards
 from rimecrest.core.layout import KeyBinding, Outcome
 from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.search import Match
 from rimecrest.core.suggest.free_keys import Suggestion, free_keys, suggest
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Bind, Seat, Unbind, Workspace
@@ -21,7 +22,6 @@ from rimecrest.core.workspace.give_key import give_key
 from rimecrest.studio.keys.installed import installed
 from rimecrest.studio.keys.variants import said_of_variants, variant_choices, with_variant
 from rimecrest.studio.layout.targets import target_entries
-from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.session import Session
 
 SUGGESTED = 10

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.layout import SeenButton
+from rimecrest.core.search import Search
 from rimecrest.core.words import LONG, shortened, tr
 from rimecrest.core.workspace import Edit, SetFields, Together
 from rimecrest.shell.theme import Scheme
@@ -22,7 +23,6 @@ from rimecrest.studio.pictures.chooser import open_chooser
 from rimecrest.studio.pictures.presenter import subject_of
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.file_choice import FileChoice
-from rimecrest.studio.shared.search import Search
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, KeyCaps, Plain, Word
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Painting

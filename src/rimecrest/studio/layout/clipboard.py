@@ -49,6 +49,15 @@ def to_clipboard(items: Sequence[SeenItem], layer: str, app: str, cut: bool) -> 
     return data
 
 
+def run_to_clipboard(run: str, words: str, layer: str, app: str) -> QMimeData:
+    """A command or macro as an item that runs it, to be dropped or pasted."""
+    item = {"id": "found", "run": run}
+    data = QMimeData()
+    data.setData(MIME, json.dumps({"from": [layer, app], "cut": False, "items": [item]}).encode())
+    data.setText(words)
+    return data
+
+
 def _stored(items: Sequence[SeenItem]) -> list[dict[str, Any]]:
     return [gestures.as_stored(item).to_data() for item in items]
 

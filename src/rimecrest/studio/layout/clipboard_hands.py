@@ -79,7 +79,7 @@ class ClipboardHands:
 
     def paste(self) -> Copied | None:
         """Paste. Returns what comes from another application: what of it has its like here is to be asked."""
-        if self._pictures.paste(self._caret.chosen()):
+        if self._pictures.paste(self._caret.selected):
             return None
         return self.take(QApplication.clipboard().mimeData())
 

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
 from rimecrest.core.catalogue.surfaces import Event, Handler
 from rimecrest.core.layout import Doing
+from rimecrest.core.search import Search
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MacroFile
 from rimecrest.core.workspace.private_steps import Runner, shared, taken_in
@@ -19,7 +20,6 @@ from rimecrest.shell.theme import font
 from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.choice_list import choose_from
-from rimecrest.studio.shared.search import Search
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Word
 
 EVENTS: dict[Event, str] = {

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.catalogue import Command, Effect
 from rimecrest.core.catalogue.arguments import ArgumentType, address_words
+from rimecrest.core.search import Match, Search
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Workspace
 from rimecrest.shell.installed_programs import InstalledProgram, installed_programs
@@ -18,7 +19,6 @@ from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.candidates import Candidates
-from rimecrest.studio.shared.search import Match, Search
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import InsertionPoint
 

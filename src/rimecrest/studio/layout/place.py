@@ -17,6 +17,7 @@ from rimecrest.core.keys import NOWHERE
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import SeenButton, SeenMenu, SeenRow
 from rimecrest.core.release import encoded, freeze, named_pictures
+from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit, SetFields, Workspace
 from rimecrest.shell.glyphs import said_of_unseen
@@ -32,8 +33,8 @@ from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.paste_mapping import PasteMapping
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
+from rimecrest.studio.pictures.presenter import PicturePresenter, subject_of
 from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing, action
-from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Plain
 from rimecrest.studio.shared.slim_bar import slim
 from rimecrest.surfaces import KeySeat
@@ -431,9 +432,13 @@ class LayoutPlace(Place):
         shown = [item for row, item in seen.buttons() if not isinstance(row, SeenMenu)]
         if thing.kind in ("command", "macro"):
             return next((item.id for item in shown if item.run == thing.name), None)
+        if thing.kind == "picture":
+            return next((item.id for item in shown if item.picture == thing.name), None)
         return next((item.id for item in shown if item.id == thing.name), None)
 
     def put_thing(self, thing: Thing) -> bool:
+        if thing.kind == "picture":
+            return self._give_picture(thing.name)
         layer, _, target = thing.name.rpartition("/")
         workspace, aim = self.session.workspace, self.session.aim
         if layer:
@@ -462,6 +467,19 @@ class LayoutPlace(Place):
         self.put_target(target)
         return True
 
+    def _give_picture(self, name: str) -> bool:
+        """Give the button that is chosen a picture."""
+        seen, aim = self.session.outcome(), self.session.aim
+        chosen = [seen.item(one) for one in self.overlay.caret.selected]
+        buttons = [item for item in chosen if isinstance(item, SeenButton)]
+        if len(buttons) != 1:
+            self.overlay.setFocus()
+            self.session.say(tr("Choose the button that shall have the picture first."))
+            return True
+        self.wanted.emit()
+        PicturePresenter(self.session, subject_of(aim.layer, aim.app, buttons[0])).take(name)
+        return True
+
     def take_up(self, what: Task, thing: Thing) -> bool:
         if what == "place":
             return self.put_thing(thing)
@@ -473,13 +491,26 @@ class LayoutPlace(Place):
 
     def shows(self, thing: Thing) -> bool:
         try:
+            if thing.kind == "surface":
+                return self.session.outcome().is_surface(thing.name)
             return thing.kind != "key" and self._item_of(thing) is not None
         except RimecrestError:
             return False
 
     def show_thing(self, thing: Thing) -> None:
-        if (item := self._item_of(thing)) is not None:
+        if thing.kind == "surface":
+            self._show_surface(thing.name)
+        elif (item := self._item_of(thing)) is not None:
             self.show_item(item)
+
+    def _show_surface(self, identity: str) -> None:
+        """Bring a tab, bar or panel into view and hold it."""
+        seen = self.session.outcome()
+        if seen.tab(identity) is not None:
+            self.stage.frame.choose_tab(identity)
+        self.overlay.caret.hold(identity)
+        self.overlay.redrawn()
+        self.overlay.setFocus()
 
     def readings(self) -> Mapping[str, Callable[[], Any]]:
         session = self.session

@@ -8,9 +8,9 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Outcome, SeenMenu, SeenToolbar
 from rimecrest.core.macro import Macro, effects
+from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MacroFile, Workspace
-from rimecrest.studio.shared.search import Match
 from rimecrest.surfaces import KeySeat, best_keys
 from rimecrest.surfaces.painting import Target
 

@@ -11,11 +11,11 @@ from rimecrest.core.keys import FIELD
 from rimecrest.core.macro import Comment, Do, parse_macro
 from rimecrest.core.macro.complete import panels_of
 from rimecrest.core.macro.format import quote
+from rimecrest.core.search import Match, Search
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MacroFile
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.candidates import Candidates
-from rimecrest.studio.shared.search import Match, Search
 
 WHOLE = "whole"
 """Names what was written whole: nothing is left to be filled in."""

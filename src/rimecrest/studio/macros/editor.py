@@ -24,11 +24,11 @@ from PyQt6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
 
 from rimecrest.core.macro import Fault
 from rimecrest.core.macro.parse import WORDS
+from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import is_writable, plain_text
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.candidates import Candidates
-from rimecrest.studio.shared.search import Match
 
 Complete = Callable[[str], tuple[str, list[str]]]
 REST = 300

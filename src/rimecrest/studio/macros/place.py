@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout
 from rimecrest.core.macro import Do, Fault, parse_macro
 from rimecrest.core.macro.field_edits import field_text
 from rimecrest.core.macro.step_tree import END, Path
+from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, MacroFile
 from rimecrest.link import socket_path
@@ -32,7 +33,6 @@ from rimecrest.studio.macros.trial_session import TrialRun
 from rimecrest.studio.macros.word_editing import WordEditing
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.place import Place, Recorded, Surroundings, Task, Thing, action
-from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word
 
 

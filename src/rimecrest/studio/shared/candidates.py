@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
-from PyQt6.QtWidgets import QGraphicsDropShadowEffect, QWidget
+from PyQt6.QtWidgets import QApplication, QGraphicsDropShadowEffect, QWidget
 
+from rimecrest.core.search import Match, spans
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
-from rimecrest.studio.shared.search import Match, spans
 
 ROW = 30
 TAG = 26
@@ -24,11 +24,13 @@ class Candidates(QWidget):
     Signals:
         taken(entry): by a click.
         put(entry): by a click with Shift held, the second thing to do with it.
+        dragged(entry): it is drawn away with the button held.
         moved: another row is the chosen one.
     """
 
     taken = pyqtSignal(object)
     put = pyqtSignal(object)
+    dragged = pyqtSignal(object)
     moved = pyqtSignal()
 
     def __init__(self, scheme: Scheme, parent: QWidget, width: int = 360) -> None:
@@ -45,6 +47,7 @@ class Candidates(QWidget):
         self.row = 0
         """The chosen entry; -1: none is yet."""
         self._top = 0
+        self._pressed: QPoint | None = None
         self.nothing = tr("There is no such command or macro.")
         self.setObjectName("candidates")
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -118,13 +121,22 @@ class Candidates(QWidget):
         return row if 0 <= shown < MOST and row < len(self.entries) else None
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        row = self._row_at(event)
-        if row is not None:
+        self._pressed = event.position().toPoint() if self._row_at(event) is not None else None
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        row, begun, self._pressed = self._row_at(event), self._pressed, None
+        if row is not None and begun is not None:
             held = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             (self.put if held else self.taken).emit(self.entries[row])
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        row = self._row_at(event)
+        row, begun = self._row_at(event), self._pressed
+        far = QApplication.startDragDistance()
+        if begun is not None and (event.position().toPoint() - begun).manhattanLength() >= far:
+            self._pressed = None
+            if self.row >= 0 and self.entries:
+                self.dragged.emit(self.entries[self.row])
+            return
         if row is not None and row != self.row:
             self.row = row
             self._name()

@@ -8,9 +8,9 @@ from typing import Any, Literal, NamedTuple
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.core.search import Match
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.live_preview import LivePreview
-from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.session import Session
 
 
@@ -18,10 +18,10 @@ class Thing(NamedTuple):
     """Something that a place can show: what kind of thing, and its identity.
 
     A finding is named by where it is; a key by its sequence; a macro and a command by what they are called in
-    layouts; an item by its identity.
+    layouts; an item or surface by its identity; a picture as items name it.
     """
 
-    kind: Literal["finding", "item", "key", "macro", "command"]
+    kind: Literal["finding", "item", "surface", "picture", "key", "macro", "command"]
     name: str
 
 

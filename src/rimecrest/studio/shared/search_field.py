@@ -6,9 +6,9 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.core.search import Match
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.candidates import Candidates
-from rimecrest.studio.shared.search import Match
 from rimecrest.studio.shared.sentence_widgets import Field
 
 
