@@ -90,6 +90,10 @@ class Documents(Protocol):
         """Open the window's list of macros."""
         ...
 
+    def find_command(self) -> None:
+        """Open the window's finder."""
+        ...
+
     def record(self) -> None:
         """Ask for a recording to begin, or to end."""
         ...

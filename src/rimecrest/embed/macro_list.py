@@ -5,21 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import (
-    QDialog,
-    QHBoxLayout,
-    QLineEdit,
-    QListWidget,
-    QListWidgetItem,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from rimecrest.core.words import tr
-from rimecrest.shell.theme import Scheme, font, palette
+from rimecrest.embed.field_over_list import FieldOverList
+from rimecrest.shell.theme import Scheme
 
 CHANGES = {
     "edit": tr("Edit"),
@@ -50,7 +40,7 @@ class MacroRow:
         return f"{self.name}\n{self.about}   {told}" if self.about else f"{self.name}\n{told}"
 
 
-class MacroList(QDialog):
+class MacroList(FieldOverList):
     """A field over a list. Enter runs the chosen macro, Escape closes.
 
     Args:
@@ -66,28 +56,16 @@ class MacroList(QDialog):
         scheme: Scheme,
         parent: QWidget,
     ) -> None:
-        super().__init__(parent)
+        super().__init__(
+            tr("Macros"), tr("A word of its name or purpose"), tr("Search macros"), scheme, parent
+        )
         self._rows = sorted(rows, key=lambda row: row.name.casefold())
         self._run = run
         self._changers: list[QPushButton] = []
         self._own: dict[str, Callable[[str], object]] = {}
         self._own_buttons: list[QPushButton] = []
         self.setObjectName("macro-list")
-        self.setWindowTitle(tr("Macros"))
-        self.setPalette(palette(scheme))
-        self.setFont(font(13))
-        self.resize(480, 420)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(16, 14, 16, 14)
-        self.field = QLineEdit(self)
-        self.field.setPlaceholderText(tr("A word of its name or purpose"))
-        self.field.setAccessibleName(tr("Search macros"))
-        self.field.textChanged.connect(self._fill)
-        column.addWidget(self.field)
-        self.list = QListWidget(self)
-        self.list.setAccessibleName(tr("Macros"))
-        self.list.itemActivated.connect(lambda _: self._take())
-        column.addWidget(self.list, 1)
+        column = self.column
         self._changes = QHBoxLayout()
         self._changes_rows = QVBoxLayout()
         self._changes_rows.addLayout(self._changes)
@@ -99,13 +77,12 @@ class MacroList(QDialog):
         new.clicked.connect(lambda: record())
         self.go = QPushButton(tr("Run"), self)
         self.go.setDefault(True)
-        self.go.clicked.connect(self._take)
+        self.go.clicked.connect(self.take)
         buttons.addWidget(new)
         buttons.addStretch(1)
         buttons.addWidget(self.go)
         column.addLayout(buttons)
-        self._fill("")
-        self.field.setFocus()
+        self.fill("")
 
     def offer_changes(self, change: Callable[[str, str], object]) -> None:
         """Offer what the studio does with a macro that is kept on a shelf.
@@ -143,48 +120,36 @@ class MacroList(QDialog):
     def _say_own(self) -> None:
         own = {row.id for row in self._rows if row.own}
         for button in self._own_buttons:
-            button.setEnabled(self._chosen() in own)
+            button.setEnabled(self.chosen() in own)
 
     def _change_own(self, what: str) -> None:
-        if macro := self._chosen():
+        if macro := self.chosen():
             self.accept()
             self._own[what](macro)
-
-    def _chosen(self) -> str:
-        item = self.list.currentItem()
-        return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
 
     def _say_changes(self) -> None:
         shelved = {row.id for row in self._rows if row.shelved and not row.own}
         for button in self._changers:
-            button.setEnabled(self._chosen() in shelved)
+            button.setEnabled(self.chosen() in shelved)
             button.setToolTip(
                 "" if button.isEnabled() else tr("It is yours, or kept in this document, and on no shelf.")
             )
 
     def _change(self, what: str, change: Callable[[str, str], object]) -> None:
-        if macro := self._chosen():
+        if macro := self.chosen():
             self.accept()
             change(what, macro)
 
-    def _fill(self, text: str) -> None:
+    def fill(self, text: str) -> None:
         words = text.casefold().split()
         self.list.clear()
         for row in self._rows:
             if all(word in f"{row.name} {row.about}".casefold() for word in words):
-                item = QListWidgetItem(row.words(), self.list)
-                item.setData(Qt.ItemDataRole.UserRole, row.id)
+                self.add(row.id, row.words())
         self.list.setCurrentRow(0)
         self.go.setEnabled(self.list.count() > 0)
 
-    def _take(self) -> None:
-        if macro := self._chosen():
+    def take(self) -> None:
+        if macro := self.chosen():
             self.accept()
             self._run(macro)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key())) if event is not None else None
-        if step is not None and self.list.count():
-            self.list.setCurrentRow((self.list.currentRow() + step) % self.list.count())
-        else:
-            super().keyPressEvent(event)

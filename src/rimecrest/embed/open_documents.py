@@ -30,6 +30,7 @@ class OpenDocuments(QObject):
         shown: another document is worked in.
         changed: something about the current document changed: its title, its undo.
         macros_wanted: the list of macros is to open.
+        finder_wanted: the finder of commands is to open.
         record_wanted: a recording is to begin, or to end.
         typed(text), composing(event), wants(verb, settings): what the current document tells.
     """
@@ -40,6 +41,7 @@ class OpenDocuments(QObject):
     composing = pyqtSignal(QInputMethodEvent)
     wants = pyqtSignal(str, dict)
     macros_wanted = pyqtSignal()
+    finder_wanted = pyqtSignal()
     record_wanted = pyqtSignal()
 
     def __init__(self, make: Callable[[Documents], Document]) -> None:
@@ -224,6 +226,10 @@ class OpenDocuments(QObject):
                 document.go_back(view)
         self._views = []
         self.changed.emit()
+
+    def find_command(self) -> None:
+        """Open the window's finder."""
+        self.finder_wanted.emit()
 
     def show_macros(self) -> None:
         """Ask for the window's list of macros."""

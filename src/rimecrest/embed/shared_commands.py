@@ -73,6 +73,18 @@ def declare_everyday(declarations: Declarations) -> None:
         return NOT_DONE
 
     @command(
+        "find-command",
+        "Find a command",
+        synonyms=("search", "anything", "menu"),
+        about="Find any command or macro by a word of its name or purpose, and run it",
+        keys="F3",
+        picture="magnify",
+    )
+    def find_command(doc: Document) -> Reached:
+        doc.documents.find_command()
+        return NOT_DONE
+
+    @command(
         "record-macro",
         "Record a macro",
         synonyms=("recording", "teach", "capture"),

@@ -21,8 +21,10 @@ from rimecrest.core.release import Profile, StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.workspace import macro_file
 from rimecrest.embed.asking_dialog import DialogAsker
+from rimecrest.embed.availability import why_not
 from rimecrest.embed.bar_menu import BarMenu
 from rimecrest.embed.collecting import hold_full_collections
+from rimecrest.embed.command_finder import CommandFinder, targets
 from rimecrest.embed.companions import Companions
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
@@ -171,6 +173,7 @@ class AppWindow(QWidget):
         self.documents.wants.connect(self._wanted)
         # The menu or the run that asked for it ends first.
         self.documents.macros_wanted.connect(lambda: QTimer.singleShot(0, self.open_macros))
+        self.documents.finder_wanted.connect(lambda: QTimer.singleShot(0, self.open_finder))
         self.documents.record_wanted.connect(lambda: QTimer.singleShot(0, self.recording.turn))
         view = self.documents.widget
         view.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
@@ -395,6 +398,18 @@ class AppWindow(QWidget):
             menu.addAction(tr("Why does a key do that? Press it …"), self.why.listen)
             menu.aboutToHide.connect(menu.deleteLater)
             menu.popup(self.documents.widget.mapToGlobal(where))
+
+    def open_finder(self) -> None:
+        """Let any command or macro be found by a word, and run."""
+        files = self.library.files.values()
+        CommandFinder(
+            targets(self.catalogue, files, self.outcome, self.frame.painting.keys),
+            self.catalogue.title,
+            partial(why_not, self.dispatcher, self.library),
+            lambda run: self.dispatcher.perform(run, {}, Way.MENU),
+            self.painting.scheme,
+            self,
+        ).open()
 
     def open_macros(self) -> None:
         """Show every macro that can run here, where it is kept and its key."""

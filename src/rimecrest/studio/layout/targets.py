@@ -42,15 +42,16 @@ def target_entries(workspace: Workspace, stack: tuple[str, ...], app: str, outco
 
 
 def command_entries(workspace: Workspace, app: str, outcome: Outcome) -> list[Match]:
-    """Every command of an application: its key, or where it sits."""
+    """Every command of an application: where it sits, and its key."""
     catalogue = workspace.catalogue(app)
     keys = best_keys(outcome, KeySeat(catalogue.context_tree, Obstacles(workspace.settings.reserved)))
     where = places(outcome)
     entries = []
     for command in catalogue.commands:
-        hint = keys.get((command.id, ())) or where.get(command.id) or tr("on no bar yet")
-        more = " ".join((command.about, *command.synonyms, where.get(command.id, "")))
-        entries.append(Match("command", command.id, command.name, f"{catalogue.title} · {hint}", more))
+        key, sits = keys.get((command.id, ()), ""), where.get(command.id, "")
+        hint = " · ".join(part for part in (catalogue.title, sits or tr("on no bar yet"), key) if part)
+        more = " ".join((command.about, *command.synonyms, sits))
+        entries.append(Match("command", command.id, command.name, hint, more))
     return entries
 
 
