@@ -9,6 +9,7 @@ from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication
 from tests.studio.conftest import NONE, SHIFT
 
+from rimecrest.studio.shared.candidates import Candidates
 from walks.hands import Hands
 
 AtMost = Callable[[int], None]
@@ -28,7 +29,9 @@ def test_command_on_no_bar_put_there_by_mouse(hands: Hands, at_most: AtMost) -> 
     hands.push("finder")
     hands.type("find the previous", enter=False)
     finder = hands.studio.desk.finder
-    entry = next(match for match in finder._list.entries if match.kind == "command")
+    shown = hands.studio.find("found")
+    assert isinstance(shown, Candidates)
+    entry = next(match for match in shown.entries if match.kind == "command")
     assert "on no bar yet" in entry.hint
     # Drawn from the list to its place: the desktop's own drag, of which the stage sees this.
     hands.gestures += 1
@@ -52,7 +55,8 @@ def test_command_on_no_bar_put_there_by_keys(hands: Hands, at_most: AtMost) -> N
 
 
 def _is_told(hands: Hands) -> None:
-    shown = hands.studio.desk.finder._list
+    shown = hands.studio.find("found")
+    assert isinstance(shown, Candidates)
     assert "Letters has no command like that" in shown.caption
     assert len(shown.entries) > 1  # the nearest, and a macro of that name
     assert shown.isVisible()
