@@ -330,6 +330,10 @@ class Restore:
     label: str
     values: tuple[Restored, ...] = ()
 
+    def without(self, part: str) -> Restore:
+        """The same, but for what is of that part: it is never put back."""
+        return Restore(self.label, tuple(one for one in self.values if one.part != part))
+
     def on(self, workspace: Workspace) -> Workspace:
         for one in self.values:
             workspace = part_named(one.part).put(workspace, one.key, one.value)

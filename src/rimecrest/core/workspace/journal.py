@@ -203,6 +203,12 @@ class Journal:
             log.warning("journal record left out", folder=str(self._folder), reason=str(error))
             return "", {}
 
+    def forget(self) -> None:
+        """Drop every record: what they hold is to be forgotten. A save that is not finished keeps its own."""
+        if not self.pending()[1]:
+            remove(self._path)
+            self._whole = -1
+
     def finish(self) -> str:
         """Write the files of a record that was not finished. Returns its label, or nothing."""
         records = self._records()

@@ -111,6 +111,10 @@ class Keeper:
         for name in files:
             self._note(name)
 
+    def forget_journal(self) -> None:
+        """Drop what the journal still holds of earlier saves."""
+        self._journal.forget()
+
     def _save_mine(self, files: dict[str, bytes | None]) -> None:
         if files and self._mine is None:
             raise RimecrestError(tr("There is no shelf of your own here."), tr("Put it on a shared one."))

@@ -6,6 +6,7 @@ A view emits an edit to `do`; the session applies it, saves it at once, checks a
 from __future__ import annotations
 
 import contextlib
+from collections.abc import Callable
 from pathlib import Path, PurePosixPath
 
 import structlog
@@ -19,10 +20,15 @@ from rimecrest.core.layout import Outcome
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
 from rimecrest.core.workspace.edits import Restore, taking_back
-from rimecrest.core.workspace.parts import PARTS
+from rimecrest.core.workspace.parts import PARTS, changed_files
+from rimecrest.core.workspace.past import is_of_the_folder, restoring
+from rimecrest.studio.history.crash import taken_up
+from rimecrest.studio.history.store import EDIT, JOINED, OUTSIDE, REDO, UNDO, History
 from rimecrest.studio.shared.edit_target import EditTarget, TargetHistory, first_target
 
 log = structlog.get_logger()
+MANY = 5
+"""Files that an edit changes from which how everything was gets a name first."""
 
 
 def own_folder() -> Path:
@@ -47,6 +53,9 @@ class Session(QObject):
         super().__init__()
         self.keeper = Keeper(folder, own_folder() / "macros")
         self.workspace: Workspace = self.keeper.open()
+        self.history = History(folder)
+        if not self.keeper.read_only:
+            self.history.open()
         self.checked: Checked = check(self.workspace)
         self.aims = TargetHistory()
         self.aims.visit(first_target(self.workspace))
@@ -56,6 +65,7 @@ class Session(QObject):
         """What joins the last edits into one step of undo, and the workspace before the first of them."""
         self.edits = 0
         """Edits since the workspace was opened, undone ones not counted."""
+        self._take_up_what_was_cut_off()
         self._watcher = QFileSystemWatcher(self)
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
@@ -79,7 +89,14 @@ class Session(QObject):
         return self.aims.now
 
     def close(self) -> None:
+        self.history.close()
         self.keeper.close()
+
+    def _take_up_what_was_cut_off(self) -> None:
+        """After a crash, undo takes back what it could take back before."""
+        for save in self.history.unfinished():
+            with contextlib.suppress(RimecrestError):
+                self._undo, self._redo = taken_up(save, self._undo, self._redo)
 
     def say(self, sentence: str) -> None:
         """Tell the user something: the strip at the foot shows it."""
@@ -99,6 +116,8 @@ class Session(QObject):
             if after is before:
                 return True
             self.keeper.save(edit.label, before, after)
+            follows = bool(joined and self._joined is not None and self._joined[0] == joined)
+            self._remember(edit.label, before, after, JOINED if follows else EDIT)
             if joined and self._joined is not None and self._joined[0] == joined:
                 inverse = taking_back(self._joined[1], after, edit.label)
                 self._undo.pop()
@@ -149,11 +168,54 @@ class Session(QObject):
         except RimecrestError as error:
             self._refuse(error)
             return
+        self._remember(edit.label, self.workspace, after, UNDO if count < 0 else REDO)
         source.pop()
         self._joined = None
         target.append(inverse)
         self.edits += count
         self._become(after)
+
+    def _remember(self, label: str, before: Workspace, after: Workspace, kind: str) -> None:
+        """Note a save in the history; many files at once are preceded by a point with a name."""
+        now, was = changed_files(before, after), changed_files(after, before)
+        changes = {path: (was[path], now[path]) for path in now if is_of_the_folder(path)}
+        if len(changes) >= MANY and kind == EDIT:
+            self.history.point(tr("before “{label}”", label=label))
+        if changes:
+            self.history.record(label, changes, kind)
+
+    # What was
+
+    def as_it_was(self, point: int) -> Workspace:
+        """The workspace as it was at a point of its history. Raises RimecrestError when it cannot be read."""
+        return restoring(self.history.changed_since(point), "").on(self.workspace)
+
+    def bring_everything_back(self, point: int, when: str) -> bool:
+        """Make the whole workspace as it was at a point; undo takes that back like any edit."""
+        self.history.point(tr("before going back to {when}", when=when))
+        try:
+            edit = restoring(self.history.changed_since(point), tr("everything as it was {when}", when=when))
+        except RimecrestError as error:
+            self._refuse(error)
+            return False
+        return self.do(edit)
+
+    def forget(self, edit: Edit, path: str, without: Callable[[bytes], bytes] | None = None) -> bool:
+        """Delete something, and all that was kept of it, for good: neither undo nor history brings it back.
+
+        Args:
+            path: the file that holds it.
+            without: takes it out of a content of that file; None: all of the file goes.
+        """
+        if not self.do(edit):
+            return False
+        part = next(part for part in PARTS if part.holds(path))
+        self._undo = [left for one in self._undo if (left := one.without(part.name)).values]
+        self._redo = [left for one in self._redo if (left := one.without(part.name)).values]
+        self.history.forget(path, without)
+        self.keeper.forget_journal()
+        self.changed.emit()
+        return True
 
     def _become(self, workspace: Workspace) -> None:
         self.workspace = workspace
@@ -221,6 +283,7 @@ class Session(QObject):
             self.say(tr("{sentence} What was open stays open.", sentence=error.sentence))
             return
         log.info("workspace changed by another program", files=names)
+        self._remember(tr("another program"), self.workspace, fresh, OUTSIDE)
         # An undo would put whole files back over what the other program wrote.
         self._undo.clear()
         self._redo.clear()
