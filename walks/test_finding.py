@@ -6,9 +6,11 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QApplication
-from tests.studio.conftest import NONE, SHIFT
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QListWidget
+from tests.studio.conftest import CTRL, NONE, SHIFT
 
+from rimecrest.core.workspace import SetFields, TakeOff
 from rimecrest.studio.shared.candidates import Candidates
 from walks.hands import Hands
 
@@ -52,6 +54,52 @@ def test_command_on_no_bar_put_there_by_keys(hands: Hands, at_most: AtMost) -> N
     hands.type("find the previous", enter=False)
     hands.press(Qt.Key.Key_Return, SHIFT)
     _is_exactly_there(hands)
+
+
+def _bar_was_changed(hands: Hands) -> None:
+    """Yesterday's bar was called differently; today an item is taken off it. Not counted."""
+    session = hands.studio.session
+    today = session.history.clock()
+    session.history.clock = lambda: today - 86_400
+    session.do(SetFields("department.freight", "letters", TABLE, {"label": "Lanes"}))
+    session.history.clock = lambda: today
+    session.do(TakeOff("department.freight", "letters", ("department.freight:numbered",)))
+    session.do(SetFields("department.freight", "letters", TABLE, {"label": "Rows"}))
+
+
+def _is_yesterdays(hands: Hands) -> None:
+    assert "department.freight:numbered" in hands.row(BAR)
+    item = hands.seen.item(TABLE)
+    assert item is not None
+    assert item.label == "Lanes"  # type: ignore[union-attr]
+
+
+def test_yesterdays_version_of_a_bar_by_mouse(hands: Hands, at_most: AtMost) -> None:
+    at_most(5)
+    _bar_was_changed(hands)
+    box = hands.studio.place.overlay.box_of(BAR)
+    assert box is not None
+    hands.right_click(box.center())
+    hands.choose("As it was on")
+    points = hands.studio.find("history-points")
+    assert isinstance(points, QListWidget)
+    row = next(row for row in map(points.item, range(points.count())) if row.text().startswith("yesterday"))
+    hands.gestures += 1
+    middle = points.visualItemRect(row).center()
+    QTest.mouseClick(points.viewport(), Qt.MouseButton.LeftButton, NONE, middle)
+    hands.push("history-back")
+    _is_yesterdays(hands)
+
+
+def test_yesterdays_version_of_a_bar_by_keys(hands: Hands, at_most: AtMost) -> None:
+    at_most(5)
+    _bar_was_changed(hands)
+    hands.studio.place.overlay.caret.put(hands.studio.slot(after=TABLE))
+    hands.studio.place.overlay.setFocus()
+    hands.press(Qt.Key.Key_Up, CTRL)
+    hands.press(Qt.Key.Key_F8)
+    hands.type("yesterday")
+    _is_yesterdays(hands)
 
 
 def _is_told(hands: Hands) -> None:

@@ -12,7 +12,7 @@ import pytest
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.workspace import PutItems, PutMacro, PutPicture, SetFields, TakeOff, read_workspace
 from rimecrest.core.workspace.past import BringBack
-from rimecrest.studio.history.store import DAILY_AFTER, EDIT, HOURLY_AFTER, RELEASE, History
+from rimecrest.studio.shared.history import DAILY_AFTER, EDIT, HOURLY_AFTER, RELEASE, History
 from rimecrest.studio.shared.session import Session
 
 HERE = ("department.freight", "letters")
@@ -212,7 +212,7 @@ def test_a_macro_is_forgotten_for_good(session: Session, demo_copy: Path) -> Non
     session.do(PutMacro("department.freight", "safe", f'macro "Safe"\nfor letters\n\nwrite "{secret}"\n'))
     label(session, "One")
     path = "macros/department.freight/safe.steps"
-    assert session.forget(PutMacro("department.freight", "safe", None), path)
+    assert session.forget(PutMacro("department.freight", "safe", None), {path: None})
     session.undo()
     session.undo()
     assert ("department.freight", "safe") not in session.workspace.macros

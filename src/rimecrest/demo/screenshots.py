@@ -6,6 +6,7 @@ import os
 import tempfile
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -16,6 +17,10 @@ from rimecrest.embed.file_document import in_a_file
 if TYPE_CHECKING:
     from rimecrest.studio.desk import Desk
     from rimecrest.studio.macros.place import MacrosPlace
+
+
+NOON = 1_790_071_200.0
+"""The moment at which pictures of times are made: 22 September 2026, 10:00 UTC."""
 
 
 def take_screenshots(folder: Path) -> None:
@@ -63,6 +68,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     window.open_folder(workspace)
     desk = window.desk
     assert desk is not None
+    desk.session.history.clock = partial(float, NOON - 3 * 24 * 3600)
     place = desk.place(LayoutPlace)
     _settle()
     shoot("layout")
@@ -78,6 +84,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     shoot("layout-card")
     place.card.shut()
     _pictures(desk, shoot)
+    _as_it_was(desk, shoot)
     _open = desk.findChild(QWidget, "strip")
     assert _open is not None
     desk.open_findings(everything=True)
@@ -130,6 +137,32 @@ def _pictures(desk: Desk, shoot: Callable[[str], None]) -> None:
     chooser.close()
     place.card.shut()
     desk.session.undo()
+
+
+def _as_it_was(desk: Desk, shoot: Callable[[str], None]) -> None:
+    """Yesterday's layout on the stage; the day is the same whenever the picture is made."""
+    from rimecrest.core.workspace import SetFields, TakeOff
+    from rimecrest.studio.layout.place import LayoutPlace
+
+    here, history = ("department.freight", "letters"), desk.session.history
+    now = NOON
+    for at, edit in (
+        (now - 26 * 3600, SetFields(*here, "department.freight:table", {"label": "Lanes"}, "call it Lanes")),
+        (now - 3 * 3600, TakeOff(*here, ("department.freight:numbered",))),
+        (
+            now - 600,
+            SetFields(*here, "department.freight:hazard-note", {"label": "Hazard"}, "call it Hazard"),
+        ),
+    ):
+        history.clock = partial(float, at)
+        desk.session.do(edit)
+    history.clock = partial(float, now)
+    place = desk.place(LayoutPlace)
+    place.past.open()
+    shoot("as-it-was")
+    place.past.sheet.shut()
+    for _ in range(3):
+        desk.session.undo()
 
 
 def _panel(desk: Desk, shoot: Callable[[str], None]) -> None:

@@ -24,13 +24,14 @@ from rimecrest.core.layout import Acceptance, SeenButton
 from rimecrest.core.search import Match, Search
 from rimecrest.core.suggest.arrange import Arrangement, Move
 from rimecrest.core.suggest.free_keys import Suggestion
-from rimecrest.core.workspace import MacroFile, Seat
+from rimecrest.core.workspace import MacroFile, Seat, SetFields
 from rimecrest.core.workspace.carry_over import counterparts
 from rimecrest.demo.office import make_workspace
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.start import make_qt_application
 from rimecrest.shell.theme import LIGHT, Scheme
 from rimecrest.studio.aim_line import AimLine
+from rimecrest.studio.history.sheet import HistorySheet, Scope
 from rimecrest.studio.keys.aim_sentence import AimSentence
 from rimecrest.studio.keys.arranging import ArrangeSheet
 from rimecrest.studio.keys.bed_view import KeyBed
@@ -290,7 +291,16 @@ def _chooser(made: Made) -> PictureChooser:
     subject = Subject(
         "department.freight", "letters", "department.freight:hazard", "Ferry", "set:ferry", before
     )
-    return PictureChooser(PicturePresenter(made.session, subject), made.book, made.scheme, made.window)
+    presenter = PicturePresenter(made.session, subject)
+    return PictureChooser(made.session, presenter, made.book, made.scheme, made.window)
+
+
+def _history(made: Made) -> HistorySheet:
+    sheet = HistorySheet(made.session, made.scheme, made.window)
+    made.session.history.point("Before the season")
+    made.session.do(SetFields("department.freight", "letters", "department.freight:table", {"label": "T"}))
+    sheet.open([Scope("everything")])
+    return sheet
 
 
 def _candidates(made: Made) -> QWidget:
@@ -356,6 +366,7 @@ WIDGETS: dict[str, Callable[[Made], QWidget]] = {
     "mark": lambda made: Mark(Weight.BLOCKS, made.scheme),
     "export": lambda made: ExportDialog(made.session.workspace, None, "Ailis", made.scheme, made.window),
     "paste-mapping": _mapping,
+    "history": _history,
     "picture-chooser": _chooser,
     "questions": _questions,
     "ruler": lambda made: Ruler(made.scheme),

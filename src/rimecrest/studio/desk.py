@@ -22,6 +22,7 @@ from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import LIGHT, Scheme, font, palette
 from rimecrest.studio.aim_line import AimLine
 from rimecrest.studio.finder import Finder
+from rimecrest.studio.history.forgetting import forgetting_actions
 from rimecrest.studio.places import FIRST, PLACES
 from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.findings_list import FindingSheet
@@ -222,6 +223,7 @@ class Desk(QWidget):
                 )
             )
             found += self.places[row.name].actions()
+        found += forgetting_actions(session, self.window())
         for layer in session.workspace.settings.layers:
             title, go = f"{owned(layer.title)} layer", partial(self._aim_layer, layer.id)
             found.append(action(title, go, "aim", aim.app))

@@ -330,9 +330,10 @@ class Restore:
     label: str
     values: tuple[Restored, ...] = ()
 
-    def without(self, part: str) -> Restore:
-        """The same, but for what is of that part: it is never put back."""
-        return Restore(self.label, tuple(one for one in self.values if one.part != part))
+    def without(self, part: str, key: Any = None) -> Restore:
+        """The same, but for one value of a part, or all of them: it is never put back."""
+        gone = [one for one in self.values if one.part == part and key in (None, one.key)]
+        return Restore(self.label, tuple(one for one in self.values if one not in gone))
 
     def on(self, workspace: Workspace) -> Workspace:
         for one in self.values:

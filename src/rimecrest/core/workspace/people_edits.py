@@ -7,6 +7,8 @@ from dataclasses import dataclass, replace
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import LayerId
 from rimecrest.core.words import tr
+from rimecrest.core.workspace.habits import format_own_keys, parse_own_keys
+from rimecrest.core.workspace.people import format_people, parse_people
 from rimecrest.core.workspace.settings import LayerTitle
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -70,3 +72,39 @@ class AddDepartment:
             )
         made = LayerTitle(id=layer, title=self.name.replace("-", " ").capitalize())
         return workspace.with_settings(settings.model_copy(update={"layers": (*settings.layers, made)}))
+
+
+@dataclass(frozen=True)
+class ForgetPerson:
+    """Take a colleague out of the house: every seat of that name, and the keys that were made there."""
+
+    name: str
+
+    @property
+    def label(self) -> str:
+        return tr("forget a colleague")
+
+    def on(self, workspace: Workspace) -> Workspace:
+        seats = {seat.seat for seat in workspace.people if seat.name == self.name}
+        people = tuple(seat for seat in workspace.people if seat.name != self.name)
+        keys = tuple(key for key in workspace.habits.own_keys if key.seat not in seats)
+        habits = replace(workspace.habits, own_keys=keys)
+        return replace(workspace, people=people, habits=habits)
+
+
+def people_without(content: bytes, name: str) -> bytes:
+    """The text of a people.csv without a colleague; one that cannot be read is emptied, it may name them."""
+    try:
+        kept = [seat for seat in parse_people(content.decode()) if seat.name != name]
+    except (RimecrestError, UnicodeDecodeError):
+        return b""
+    return format_people(kept).encode()
+
+
+def own_keys_without(content: bytes, seats: frozenset[str]) -> bytes:
+    """The text of an own-keys.csv without the keys of some seats; one that cannot be read is emptied."""
+    try:
+        kept = [key for key in parse_own_keys(content.decode()) if key.seat not in seats]
+    except (RimecrestError, UnicodeDecodeError):
+        return b""
+    return format_own_keys(kept).encode()

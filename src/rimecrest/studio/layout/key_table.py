@@ -55,6 +55,7 @@ class Meaning(Enum):
     MENU = auto()
     HIDDEN = auto()
     COMPARE = auto()
+    PAST = auto()
 
 
 _NONE, _SHIFT, _CTRL, _ALT = M.NoModifier, M.ShiftModifier, M.ControlModifier, M.AltModifier
@@ -107,6 +108,7 @@ KEYS: dict[tuple[int, Qt.KeyboardModifier], Meaning] = {
     (K.Key_Menu, _NONE): Meaning.MENU,
     (K.Key_H, _CTRL): Meaning.HIDDEN,
     (K.Key_F7, _NONE): Meaning.COMPARE,
+    (K.Key_F8, _NONE): Meaning.PAST,
     (K.Key_F10, _SHIFT): Meaning.MENU,
 }
 ONCE = frozenset((Meaning.OPEN, Meaning.OWN_STEPS, Meaning.RENAME, Meaning.PASTE, Meaning.CUT))

@@ -2,33 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rimecrest.channel import open_repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.layout import Outcome
-from rimecrest.core.layout.compare import Difference, compare
 from rimecrest.core.release import Assignment, read_package, released_stack
 from rimecrest.core.words import tr
 from rimecrest.studio.shared.session import Session
 
 
-@dataclass(frozen=True)
-class Before:
-    """A release by its number, what it amounts to for the aim, and how the draft differs from it."""
-
-    number: int
-    outcome: Outcome
-    differences: tuple[Difference, ...]
-
-    def framed(self) -> frozenset[str]:
-        """The identities of what differs."""
-        return frozenset(difference.of for difference in self.differences if difference.kind != "key")
-
-
-def last_release(session: Session) -> Before:
-    """The last release, for the aimed layer and seat.
+def last_release(session: Session) -> tuple[int, Outcome]:
+    """The number of the last release, and what it amounts to for the aimed layer and seat.
 
     Raises:
         RimecrestError: there is no channel, nothing has been released, or it cannot be read.
@@ -43,6 +27,4 @@ def last_release(session: Session) -> Before:
     traits = seat.traits if seat is not None else NOWHERE
     assigned = Assignment(release=number, stack=aim.stack(workspace), **traits._asdict())
     catalogue = workspace.catalogue(aim.app)
-    before = released_stack(package, assigned, aim.app).followed(catalogue).outcome(catalogue)
-    targets = workspace.targets(aim.stack(workspace), aim.app)
-    return Before(number, before, tuple(compare(before, session.outcome(), targets)))
+    return number, released_stack(package, assigned, aim.app).followed(catalogue).outcome(catalogue)

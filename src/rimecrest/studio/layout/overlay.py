@@ -64,6 +64,7 @@ class Overlay(QWidget):
         named(identity): a thing was given its name with Enter.
         moved: the caret or the selection is elsewhere.
         compared: turn between the last release and the draft.
+        past: show the points of what was.
         foreign(copied): what is to be pasted comes from another application.
     """
 
@@ -77,6 +78,7 @@ class Overlay(QWidget):
     moved = pyqtSignal()
     foreign = pyqtSignal(object)
     compared = pyqtSignal()
+    past = pyqtSignal()
 
     def __init__(self, frame: Frame, session: Session, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent)
@@ -146,6 +148,10 @@ class Overlay(QWidget):
     def open_card(self, identity: str) -> None:
         """Open the card of an item or a surface."""
         self.opens.emit(identity)
+
+    def open_past(self) -> None:
+        """Ask for the points of what was, of what is held or chosen."""
+        self.past.emit()
 
     def pin(self, menu: str, at: QPoint) -> None:
         """Have a right-click menu stay open at a place; an empty name closes it."""
@@ -389,7 +395,11 @@ class Overlay(QWidget):
         step = _STEPS.get(meaning)
         if self.looking_back and meaning is not Meaning.COMPARE:
             self.compared.emit()
-        elif self.caret.held is not None and self._held.do(meaning, self.rename, self.open_card):
+        elif (
+            meaning is not Meaning.PAST
+            and self.caret.held is not None
+            and self._held.do(meaning, self.rename, self.open_card)
+        ):
             self.redrawn()
             if meaning is not Meaning.OPEN:
                 self.caret_moved()
@@ -408,6 +418,8 @@ class Overlay(QWidget):
             self.hidden.open()
         elif meaning is Meaning.COMPARE:
             self.compared.emit()
+        elif meaning is Meaning.PAST:
+            self.past.emit()
         elif step is not None:
             if meaning is Meaning.FORTH and self._rests.go_in():
                 self.caret_moved()

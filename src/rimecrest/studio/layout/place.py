@@ -26,7 +26,7 @@ from rimecrest.shell.theme import font
 from rimecrest.studio.layout.cards import Cards
 from rimecrest.studio.layout.clipboard import Copied
 from rimecrest.studio.layout.gestures import Args
-from rimecrest.studio.layout.last_release import Before, last_release
+from rimecrest.studio.layout.looking_back import LookingBack
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.offering import Offering
 from rimecrest.studio.layout.overlay import Overlay
@@ -54,8 +54,6 @@ class LayoutPlace(Place):
         self._pictures: object = None
         self._obstacles: tuple[object, Obstacles] | None = None
         """What the house keeps for itself, with what follows from it for keys."""
-        self._before: Before | None = None
-        """The last release, while it is shown in place of the draft."""
         self._book = PictureBook(freeze)
         self.stage = Stage(self._book)
         self.overlay = Overlay(self.stage.frame, session, scheme, self.stage)
@@ -67,6 +65,7 @@ class LayoutPlace(Place):
         self.cards = Cards(self.stage.frame, self.overlay, session, scheme, self)
         self.card, self.surface_card = self.cards.item, self.cards.surface
         self.control_card = self.cards.control
+        self.past = LookingBack(session, scheme, self.overlay, self._draw_as, self)
         self._connect()
         surroundings.preview.pictured.connect(self.show_document)
         self._show_document_picture()
@@ -109,6 +108,7 @@ class LayoutPlace(Place):
         self.overlay.named.connect(self._named)
         self.overlay.foreign.connect(self._paste_foreign)
         self.overlay.compared.connect(self._compare)
+        self.overlay.past.connect(self.past.open)
         self.overlay.typing.connect(lambda _: self.cards.shut())
         self.overlay.opens.connect(self.open_card)
         self.overlay.writes_steps.connect(self.cards.write_steps)
@@ -127,21 +127,32 @@ class LayoutPlace(Place):
 
     def refresh(self) -> None:
         """Draw the workspace as it is now."""
-        self._before = None
+        self.past.forget()
         self.offering.forget()
-        self.overlay.looking_back = False
-        self.overlay.shown.framed = frozenset()
-        pictures = self.session.workspace.pictures
-        if pictures is not self._pictures:
-            self._pictures = pictures
-            self._book.take_over(encoded(named_pictures(pictures, {})))
+        self._use_pictures(self.session.workspace)
         self._draw(self.session.workspace)
         self.cards.refresh()
+
+    def _use_pictures(self, workspace: Workspace) -> None:
+        if workspace.pictures is not self._pictures:
+            self._pictures = workspace.pictures
+            self._book.take_over(encoded(named_pictures(workspace.pictures, {})))
+
+    def _draw_as(self, then: Workspace | None) -> None:
+        """Draw what was, or the draft again; the pictures are those of that time."""
+        if then is not None or self.past.before is not None:
+            self.cards.shut()
+        self._use_pictures(then or self.session.workspace)
+        self._draw(self.session.workspace)
+
+    def _compare(self) -> None:
+        self.past.turn()
 
     def _draw(self, workspace: Workspace) -> None:
         aim = self.session.aim
         try:
-            outcome = self._before.outcome if self._before is not None else self.session.outcome(workspace)
+            before = self.past.before
+            outcome = before.outcome if before is not None else self.session.outcome(workspace)
             contexts = workspace.catalogue(aim.app).context_tree
         except RimecrestError as error:
             self._scroll.hide()
@@ -168,6 +179,7 @@ class LayoutPlace(Place):
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         self._place_overlay()
+        self.past.fit(self.size())
 
     def _place_overlay(self) -> None:
         frame = self.stage.frame
@@ -247,35 +259,6 @@ class LayoutPlace(Place):
             words = "".join(value for value in edit.fields.values() if isinstance(value, str))
             if unseen := said_of_unseen(words, font(13)):
                 self.session.say(unseen)
-
-    def _compare(self) -> None:
-        """Show the last release in place of the draft, and the draft again; what differs is framed."""
-        if self._before is not None:
-            before, self._before = self._before, None
-            self._draw(self.session.workspace)
-            self.overlay.looking_back = False
-            self.overlay.shown.framed = before.framed()
-            self.overlay.update()
-            self.session.say(
-                tr("The draft; what differs from release {number} is framed.", number=before.number)
-            )
-            return
-        try:
-            self._before = last_release(self.session)
-        except RimecrestError as error:
-            self.session.say(str(error))
-            return
-        self.cards.shut()
-        self.overlay.caret.leave()
-        self.overlay.looking_back = True
-        self.overlay.shown.framed = self._before.framed()
-        self._draw(self.session.workspace)
-        told = tr(
-            "Release {number}, as it is installed. F7 shows the draft again.", number=self._before.number
-        )
-        if not self._before.differences:
-            told = tr("The draft and release {number} are the same here.", number=self._before.number)
-        self.session.say(told)
 
     def _paste_foreign(self, copied: Copied) -> None:
         """Ask what becomes of each command of another application, and paste that."""
@@ -387,6 +370,9 @@ class LayoutPlace(Place):
             action(tr("New toolbar"), self._new_toolbar, more="bar"),
             action(tr("New panel"), self._new_panel, more="area beside the document form"),
             action(tr("Compare with the last release"), self._compare_here, more="before after difference"),
+            action(
+                tr("As it was on …"), self._open_past, tr("action · F8"), tr("history restore back yesterday")
+            ),
             action(tr("Hidden things"), self._show_hidden, more="show again off by default"),
         ]
 
@@ -418,6 +404,10 @@ class LayoutPlace(Place):
     def _compare_here(self) -> None:
         self.wanted.emit()
         self._compare()
+
+    def _open_past(self) -> None:
+        self.wanted.emit()
+        self.past.open()
 
     def _show_hidden(self) -> None:
         self.wanted.emit()

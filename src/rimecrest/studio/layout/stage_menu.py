@@ -51,6 +51,10 @@ class Doors(Protocol):
         """Write the private steps of a control."""
         ...
 
+    def open_past(self) -> None:
+        """Show the points of what was, of what is held or chosen."""
+        ...
+
     def begin_submenu(self) -> None:
         """Begin a submenu behind what is chosen in a menu."""
         ...
@@ -89,6 +93,7 @@ class StageMenu:
         if len(things) == 1 and button is not None:
             menu.add(tr("Card"), partial(self._doors.open_card, things[0]), keys=tr("Space"))
             menu.add(tr("Rename"), partial(self._doors.rename, things[0]), keys="F2")
+            menu.add(tr("As it was on …"), self._doors.open_past, keys="F8")
             menu.add(tr("Picture …"), partial(self._doors.open_word, things[0], "card-picture"))
             menu.add(tr("Key …"), partial(self._doors.open_word, things[0], "card-key"))
         control = seen.item(things[0]) if len(things) == 1 else None
@@ -150,6 +155,7 @@ class StageMenu:
             )
             menu.add(words, new_behind, keys=tr("Insert"))
             menu.add(tr("Remove"), partial(self._surfaces.remove, thing), keys=tr("Delete"))
+        menu.add(tr("As it was on …"), self._doors.open_past, keys="F8")
         return menu
 
     def for_edge(self, bar: Callable[[], object], panel: Callable[[], object]) -> ChoiceList:

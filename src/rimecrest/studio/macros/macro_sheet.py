@@ -46,6 +46,7 @@ class MacroSheet(QWidget):
         self.key = self._word(tr("key"), 12, "macro-key", tr("Give it a key (Ctrl+Shift+K)"))
         self.move_word = self._word(tr("move"), 12, "macro-move", tr("Move it to another shelf"))
         self.copy = self._word(tr("copy"), 12, "macro-copy", tr("Put a copy on another shelf"))
+        self.earlier = self._word(tr("earlier"), 12, "macro-earlier", tr("Bring an earlier version back"))
         self.delete = self._word(tr("delete"), 12, "macro-delete")
         self._rows = QVBoxLayout(self)
         self._build()
@@ -64,7 +65,7 @@ class MacroSheet(QWidget):
         head.addWidget(self.run)
         foot.addWidget(self.used)
         foot.addStretch(1)
-        for word in (self.maker, self.key, self.move_word, self.copy, self.delete):
+        for word in (self.maker, self.key, self.move_word, self.copy, self.earlier, self.delete):
             foot.addWidget(word)
         self._rows.setContentsMargins(18, 14, 18, 10)
         self._rows.setSpacing(6)

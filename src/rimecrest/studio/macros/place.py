@@ -14,8 +14,10 @@ from rimecrest.core.macro.field_edits import field_text
 from rimecrest.core.macro.step_tree import END, Path
 from rimecrest.core.search import Match
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MINE, MacroFile
+from rimecrest.core.workspace import MINE, MacroFile, PutMacro
+from rimecrest.core.workspace.parts import MACROS
 from rimecrest.link import socket_path
+from rimecrest.studio.history.versions import choose_version
 from rimecrest.studio.macros.bundles import Bundles
 from rimecrest.studio.macros.caret import OTHERWISE, StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText
@@ -141,6 +143,7 @@ class MacrosPlace(Place):
             (sheet.about, lambda: self.words.edit_head("about")),
             (sheet.key, self._choose_macro_key),
             (sheet.delete, self._delete_now),
+            (sheet.earlier, self._choose_earlier),
             (sheet.move_word, lambda: self._choose_shelf(sheet.move_word, copy=False)),
             (sheet.copy, lambda: self._choose_shelf(sheet.copy, copy=True)),
         )
@@ -410,6 +413,19 @@ class MacrosPlace(Place):
         if (file := self.presenter.file()) is not None:
             self._aim_where_it_runs(file)
             self.key_word.choose(file)
+
+    def _choose_earlier(self) -> None:
+        """Bring an earlier version of the open macro back."""
+        file = self.presenter.file()
+        if file is None:
+            return
+
+        def take(content: bytes, when: str) -> None:
+            if self.session.do(PutMacro(file.layer, file.id, content.decode())):
+                self.session.say(tr("“{name}” is as it was before {when}.", name=file.name, when=when))
+
+        path = MACROS.path((file.layer, file.id))
+        choose_version(self.session, path, self.sheet.earlier, self._scheme, take)
 
     def _choose_shelf(self, word: Word, copy: bool) -> None:
         if (file := self.presenter.file()) is not None:

@@ -30,6 +30,7 @@ from rimecrest.core.release import picture_names
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import Scheme, bold, font, palette
+from rimecrest.studio.history.versions import choose_version
 from rimecrest.studio.pictures.bringing_in import Arrived, from_clipboard, from_file, holds_picture
 from rimecrest.studio.pictures.drawn_page import DrawnPage
 from rimecrest.studio.pictures.imported_page import ImportedPage
@@ -99,9 +100,15 @@ class PictureChooser(QWidget):
     closed = pyqtSignal()
 
     def __init__(
-        self, presenter: PicturePresenter, book: PictureBook, scheme: Scheme, parent: QWidget
+        self,
+        session: Session,
+        presenter: PicturePresenter,
+        book: PictureBook,
+        scheme: Scheme,
+        parent: QWidget,
     ) -> None:
         super().__init__(parent)
+        self._session = session
         self.presenter = presenter
         self._book = book
         self._scheme = scheme
@@ -200,6 +207,7 @@ class PictureChooser(QWidget):
         words = (
             (tr("back as it was"), "picture-back", self._back),
             (tr("no picture"), "picture-none", self._none),
+            (tr("earlier"), "picture-earlier", self._earlier),
             (tr("copy"), "picture-copy", self.copy_out),
         )
         for text, name, do in words:
@@ -352,6 +360,19 @@ class PictureChooser(QWidget):
             else tr("There is no picture to copy.")
         )
 
+    def _earlier(self) -> None:
+        """Bring an earlier version of a picture of one's own back."""
+        path = self.presenter.path()
+        word = self.findChild(Word, "picture-earlier")
+        if not path or word is None:
+            self.said.emit(tr("Only a picture of your own has earlier versions."))
+            return
+        choose_version(self._session, path, word, self._scheme, lambda content, _: self._put_again(content))
+
+    def _put_again(self, content: bytes) -> None:
+        if self.presenter.put(content):
+            self._show_now()
+
     def _back(self) -> None:
         if self.presenter.back():
             self.letters.clear()
@@ -446,7 +467,7 @@ def open_chooser(
     assert window is not None
     for other in window.findChildren(PictureChooser):
         other.close()
-    chooser = PictureChooser(PicturePresenter(session, subject), book, scheme, window)
+    chooser = PictureChooser(session, PicturePresenter(session, subject), book, scheme, window)
     chooser.said.connect(session.say)
     session.aimed.connect(chooser.close)
     session.changed.connect(chooser.follow)

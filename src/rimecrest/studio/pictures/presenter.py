@@ -15,6 +15,7 @@ from rimecrest.core.release import freeze
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit, PutPicture, SetFields, Together, Workspace
 from rimecrest.core.workspace.own_pictures import OWN, content_of, fresh_picture, shown_by, stored_as
+from rimecrest.core.workspace.parts import PICTURES
 
 SET = "set:"
 _CHOOSERS = itertools.count()
@@ -77,6 +78,11 @@ class PicturePresenter:
     def content(self) -> bytes | None:
         """What it shows now; None: nothing, or a picture of its application."""
         return content_named(self._session.workspace, self.now)
+
+    def path(self) -> str:
+        """The file of the picture of one's own that it shows, within the workspace; empty: it shows none."""
+        file = stored_as(self._session.workspace.pictures, self.now)
+        return PICTURES.path(file) if file is not None else ""
 
     def also_shown(self) -> int:
         """How many other things show the same picture of one's own: they change with it."""

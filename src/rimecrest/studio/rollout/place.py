@@ -22,6 +22,7 @@ from rimecrest.studio.rollout.news_draft import draft_news
 from rimecrest.studio.rollout.seat_map import Legend, SeatMap
 from rimecrest.studio.rollout.seat_sheet import SeatSheet
 from rimecrest.studio.rollout.time_line import TimeLine
+from rimecrest.studio.shared.history import RELEASE
 from rimecrest.studio.shared.place import Place, Surroundings
 from rimecrest.studio.shared.sentence_widgets import Field, Plain, Push
 
@@ -268,6 +269,7 @@ class RolloutPlace(Place):
             self.session.say(str(error))
             self.look()
             return
+        self.session.history.point(tr("Release {number}", number=number), RELEASE)
         if not self.address():
             # From now on it is known where seats look, and what they report is seen.
             self.session.do(SetChannel(address))

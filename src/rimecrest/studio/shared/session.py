@@ -6,7 +6,7 @@ A view emits an edit to `do`; the session applies it, saves it at once, checks a
 from __future__ import annotations
 
 import contextlib
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path, PurePosixPath
 
 import structlog
@@ -22,11 +22,13 @@ from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, 
 from rimecrest.core.workspace.edits import Restore, taking_back
 from rimecrest.core.workspace.parts import PARTS, changed_files
 from rimecrest.core.workspace.past import is_of_the_folder, restoring
-from rimecrest.studio.history.crash import taken_up
-from rimecrest.studio.history.store import EDIT, JOINED, OUTSIDE, REDO, UNDO, History
+from rimecrest.studio.shared.crash import taken_up
 from rimecrest.studio.shared.edit_target import EditTarget, TargetHistory, first_target
+from rimecrest.studio.shared.history import EDIT, JOINED, OUTSIDE, REDO, UNDO, History
 
 log = structlog.get_logger()
+Forgetting = Callable[[bytes], bytes] | None
+"""What is left of a content when something in it is forgotten; None: nothing."""
 MANY = 5
 """Files that an edit changes from which how everything was gets a name first."""
 
@@ -200,19 +202,22 @@ class Session(QObject):
             return False
         return self.do(edit)
 
-    def forget(self, edit: Edit, path: str, without: Callable[[bytes], bytes] | None = None) -> bool:
+    def forget(self, edit: Edit, files: Mapping[str, Forgetting], name: str = "") -> bool:
         """Delete something, and all that was kept of it, for good: neither undo nor history brings it back.
 
         Args:
-            path: the file that holds it.
-            without: takes it out of a content of that file; None: all of the file goes.
+            files: what is forgotten in which file; None: all of the file.
+            name: what it is called; the history no longer says that either.
         """
         if not self.do(edit):
             return False
-        part = next(part for part in PARTS if part.holds(path))
-        self._undo = [left for one in self._undo if (left := one.without(part.name)).values]
-        self._redo = [left for one in self._redo if (left := one.without(part.name)).values]
-        self.history.forget(path, without)
+        for path, without in files.items():
+            part = next(part for part in PARTS if part.holds(path))
+            # Of a file of which only something is forgotten, no earlier state is put back either.
+            key = part.key(path) if without is None else None
+            self._undo = [left for one in self._undo if (left := one.without(part.name, key)).values]
+            self._redo = [left for one in self._redo if (left := one.without(part.name, key)).values]
+            self.history.forget(path, without, name)
         self.keeper.forget_journal()
         self.changed.emit()
         return True

@@ -78,7 +78,8 @@ class History:
     def __init__(self, folder: Path, now: Callable[[], float] = time.time) -> None:
         """`folder` is the workspace's; nothing is written before something is recorded."""
         self._path = folder / ".rimecrest" / "history.db"
-        self._now = now
+        self.clock = now
+        """Tells seconds since 1970."""
         self.was_cut_off = False
         """Whether the studio that had it open last did not end in good order."""
         self._base: sqlite3.Connection | None = None
@@ -158,7 +159,7 @@ class History:
             if base is None:
                 return
             row = base.execute(
-                "INSERT INTO saves (at, label, kind) VALUES (?, ?, ?)", (self._now(), label, kind)
+                "INSERT INTO saves (at, label, kind) VALUES (?, ?, ?)", (self.clock(), label, kind)
             )
             for path, (before, after) in changes.items():
                 digests = (self._keep(base, before), self._keep(base, after))
@@ -244,7 +245,7 @@ class History:
 
     def thin(self) -> None:
         """Join what is old: the saves of an hour after a day, the saves of a day after thirty."""
-        now = self._now()
+        now = self.clock()
 
         def bucket(point: Point) -> tuple[str, int]:
             age = now - point.at
@@ -289,8 +290,10 @@ class History:
             "SELECT after FROM changes WHERE after IS NOT NULL)"
         )
 
-    def forget(self, path: str, without: Callable[[bytes], bytes] | None = None) -> None:
+    def forget(self, path: str, without: Callable[[bytes], bytes] | None = None, name: str = "") -> None:
         """Forget a file for good, in all that was before; or only what `without` takes out of its contents.
+
+        What the saves are called no longer says `name`.
 
         The freed places of the file are written over (SQLite's secure_delete), and it is made smaller.
         """
@@ -302,6 +305,8 @@ class History:
             else:
                 self._rewrite(base, path, without)
             self._drop_unused(base)
+            if name:
+                base.execute("UPDATE saves SET label = REPLACE(label, ?, '…')", (name,))
         if self._base is not None:
             with suppress(sqlite3.Error):
                 self._base.execute("PRAGMA wal_checkpoint(TRUNCATE)")

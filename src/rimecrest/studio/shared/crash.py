@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rimecrest.core.workspace.edits import Restore
 from rimecrest.core.workspace.past import restoring
-from rimecrest.studio.history.store import JOINED, OUTSIDE, REDO, UNDO, Save
+from rimecrest.studio.shared.history import JOINED, OUTSIDE, REDO, UNDO, Save
 
 Stack = list[Restore]
 
