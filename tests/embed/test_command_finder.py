@@ -19,6 +19,7 @@ BROKEN = 'macro "Broken"\nfor letters\n\ndo no-such-thing\n'
 
 
 def open_finder(letters: Letters, text: str = "") -> CommandFinder:
+    QApplication.processEvents()
     QTest.keyClick(letters.window.windowHandle(), Qt.Key.Key_F3)
     letters.qtbot.waitUntil(lambda: bool(letters.window.findChildren(CommandFinder)))
     finder = letters.window.findChildren(CommandFinder)[-1]

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
 from rimecrest.core.catalogue import Catalogue
@@ -113,10 +112,3 @@ class CommandFinder(FieldOverList):
             return
         self.accept()
         self._run(run)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.take()
-        else:
-            super().keyPressEvent(event)

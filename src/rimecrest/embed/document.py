@@ -65,6 +65,19 @@ class Documents(Protocol):
     all: list[Document]
     current: Document
     sounds: Sounds
+    lent: Path | None
+    """The folder of what macros bring along; None: there is nothing."""
+    folder: Path | None
+    """The profile of the seat; None: there is none."""
+
+    @property
+    def running(self) -> bool:
+        """Whether a macro runs."""
+        ...
+
+    def tells(self, reading: str) -> Any:
+        """The value of a reading of the document that is worked in; nothing where there is no such one."""
+        ...
 
     def begin(self) -> Document:
         """A new, empty document; an untouched one is taken as it is."""

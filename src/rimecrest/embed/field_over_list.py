@@ -107,8 +107,11 @@ class FieldOverList(QDialog, metaclass=AbstractQObject):
         return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key())) if event is not None else None
+        assert event is not None
+        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
         if step is not None and self.list.count():
             self.list.setCurrentRow((self.list.currentRow() + step) % self.list.count())
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.take()
         else:
             super().keyPressEvent(event)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from collections.abc import Mapping
 from enum import Enum
 from pathlib import Path
 
@@ -73,6 +74,18 @@ class FileDocument(Document):
     @abstractmethod
     def saved(self) -> None:
         """The document was saved as it is now."""
+
+    def field_text(self) -> str:
+        """All text in which fields of a template may stand."""
+        return ""
+
+    def fill_fields(self, answers: Mapping[str, str]) -> None:
+        """Write answers in place of their fields, each as it looks there. Within a change."""
+        raise NotImplementedError
+
+    def put_block(self, path: Path) -> None:
+        """Put the text of an HTML file in at the cursor. Within a change. Raises RimecrestError."""
+        raise NotImplementedError
 
     # What they share
 

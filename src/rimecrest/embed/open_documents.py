@@ -51,6 +51,10 @@ class OpenDocuments(QObject):
         self.widget = QStackedWidget()
         self.lent: Path | None = None
         """Folder of the files that macros brought along: opened as copies that lie nowhere yet."""
+        self.folder: Path | None = None
+        """The profile of the seat; the window says which."""
+        self.reads: Callable[[str], Any] = lambda _reading: None
+        """Reads of the document that is worked in; the window says how."""
         self._run = ""
         self.sounds = Sounds()
         """Whether macros are heard; the window has that of its seat."""
@@ -179,7 +183,15 @@ class OpenDocuments(QObject):
 
     @property
     def running(self) -> bool:
+        """Whether a macro runs."""
         return bool(self._run)
+
+    def tells(self, reading: str) -> Any:
+        """The value of a reading of the document that is worked in; nothing where there is no such one."""
+        try:
+            return self.reads(reading)
+        except RimecrestError:
+            return None
 
     def begin_run(self, label: str) -> None:
         """From here on everything is the run's. What was half entered before is kept, and is not."""

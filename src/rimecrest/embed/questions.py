@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
+    QDateEdit,
     QDialog,
     QDialogButtonBox,
     QLabel,
@@ -40,6 +41,8 @@ class Asked:
     choices: tuple[str, ...]
     default: str
     here: Callable[[], object] | None = None
+    is_date: bool = False
+    """Whether a day is asked, as 2026-11-26."""
 
 
 @dataclass(frozen=True)
@@ -76,7 +79,7 @@ class Question(QDialog):
         self.setPalette(palette(scheme))
         self.setFont(font(13))
         self.setMinimumWidth(340)
-        self.fields: list[QComboBox | QLineEdit] = []
+        self.fields: list[QComboBox | QLineEdit | QDateEdit] = []
         self._rows = QVBoxLayout(self)
         self._rows.setContentsMargins(20, 18, 20, 16)
         self._rows.setSpacing(10)
@@ -98,9 +101,15 @@ class Question(QDialog):
         words.setFont(bold(pixels))
         self._rows.addWidget(words)
 
-    def _field(self, question: Asked) -> QComboBox | QLineEdit:
-        field: QComboBox | QLineEdit
-        if question.choices:
+    def _field(self, question: Asked) -> QComboBox | QLineEdit | QDateEdit:
+        field: QComboBox | QLineEdit | QDateEdit
+        if question.is_date:
+            field = QDateEdit(self)
+            field.setDisplayFormat("yyyy-MM-dd")
+            field.setCalendarPopup(True)
+            day = QDate.fromString(question.default, Qt.DateFormat.ISODate)
+            field.setDate(day if day.isValid() else QDate.currentDate())
+        elif question.choices:
             field = QComboBox(self)
             field.addItems(list(question.choices))
             if question.default in question.choices:

@@ -98,6 +98,8 @@ class AppWindow(QWidget):
         self.why = WhyMenu(self, self._studio, self)
         folder = profile.folder if profile is not None else None
         self.documents.sounds = Sounds(folder)
+        self.documents.folder = folder
+        self.documents.reads = self.dispatcher.read
         self.dispatcher.agreements = Agreements(folder)
         self._glimpses = Glimpses(self.documents.widget)
         self.personal = PersonalLayout(declarations.app, folder)

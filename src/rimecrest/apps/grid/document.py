@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 from PyQt6.QtCore import QRect
+from PyQt6.QtGui import QTextDocument
 
 from rimecrest.apps.grid.book import (
     Book,
@@ -24,10 +25,12 @@ from rimecrest.apps.grid.sheet_model import SheetModel
 from rimecrest.apps.grid.spreadsheet_writing import spreadsheet_bytes
 from rimecrest.apps.grid.view import GridView
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.template_fields import filled
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.file_document import FileDocument, text_of
+from rimecrest.embed.html_bounds import check_page
 from rimecrest.embed.undo import PatchUndo
 from rimecrest.shell.plain_text import plain_text
 
@@ -405,6 +408,32 @@ class GridDocument(FileDocument):
         view.show_widths(self.sheet.widths)
         view.show_filter(self.filter_words())
         view.tell()
+
+    # Templates
+
+    def field_text(self) -> str:
+        return "\n".join(
+            text
+            for sheet in self.book.sheets
+            for row in sheet.rows
+            for cell in row.values()
+            for text in (cell.written, cell.note)
+            if "[[" in text
+        )
+
+    def fill_fields(self, answers: Mapping[str, str]) -> None:
+        for sheet in self.book.sheets:
+            for number, row in enumerate(list(sheet.rows)):
+                for column, cell in list(row.items()):
+                    if "[[" in cell.written or "[[" in cell.note:
+                        written, note = filled(cell.written, answers), filled(cell.note, answers)
+                        self.book.put(sheet, number, column, replace(cell, written=written, note=note))
+
+    def put_block(self, path: Path) -> None:
+        page = QTextDocument()
+        page.setHtml(check_page(text_of(path)))
+        place, written = self.place(), plain_text(page).strip()
+        self.book.put(self.sheet, place.row, place.column, replace(self.here, written=written))
 
     # Files
 

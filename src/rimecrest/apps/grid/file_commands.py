@@ -19,10 +19,12 @@ from rimecrest.embed.file_commands import declare_files, open_at, where_to
 from rimecrest.embed.leaving import writing
 from rimecrest.embed.outside import declare_outside
 from rimecrest.embed.shared_commands import declare_everyday
+from rimecrest.embed.template_commands import declare_templates
 from rimecrest.embed.view_commands import declare_print
 
 declare_files(declarations, "workbook")
 declare_everyday(declarations)
+declare_templates(declarations, "workbook", ".ods", "cell")
 declare_outside(declarations)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from contextlib import AbstractContextManager
 from pathlib import Path
 
@@ -11,6 +11,7 @@ from PyQt6.QtGui import (
     QTextBlock,
     QTextCharFormat,
     QTextCursor,
+    QTextDocumentFragment,
     QTextFrame,
     QTextTable,
 )
@@ -19,6 +20,7 @@ from rimecrest.apps.letters.carried import Carried, read_carried, with_carried
 from rimecrest.apps.letters.looks import change_looks
 from rimecrest.apps.letters.moves import Place, moves
 from rimecrest.apps.letters.view import LetterView
+from rimecrest.core.template_fields import places
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.file_document import FileDocument, text_of, write_text
@@ -182,6 +184,31 @@ class LetterDocument(FileDocument):
             look = self.widget.currentCharFormat()
             change(look, cursor.block())
             self.widget.setCurrentCharFormat(look)
+
+    # Templates
+
+    def field_text(self) -> str:
+        return plain_text(self.widget.document())
+
+    def fill_fields(self, answers: Mapping[str, str]) -> None:
+        document = self.widget.document()
+        # From the last to the first: what stands before keeps its place.
+        for begin, end, name in reversed(places(plain_text(document))):
+            if name in answers:
+                cursor = QTextCursor(document)
+                cursor.setPosition(begin)
+                cursor.setPosition(end, QTextCursor.MoveMode.KeepAnchor)
+                cursor.insertText(answers[name])
+
+    def put_block(self, path: Path) -> None:
+        block = LetterDocument(self.documents)
+        try:
+            block.open_path(path)
+            cursor = self.cursor()
+            cursor.insertFragment(QTextDocumentFragment(block.widget.document()))
+        finally:
+            block.widget.deleteLater()
+        self.put(cursor)
 
     # Files
 

@@ -43,8 +43,9 @@ from rimecrest.core.words import tr
 Macros = Mapping[str, Macro]
 """The macros that this one could run, by id."""
 
-_HOMES = ("/home/", "/root/", "~", "/media/", "/run/media/", "/mnt/", "file:///home/", "file:///media/")
-"""Beginnings of paths in somebody's own home or on a disk that can be taken out."""
+_PLACES = ("/home/", "/root/", "/media/", "/run/media/", "/mnt/", "/tmp/", "/var/tmp/", "/run/user/")
+_HOMES = ("~", *_PLACES, *(f"file://{place}" for place in _PLACES))
+"""Beginnings of paths in somebody's own home, of what is gone tomorrow, or on a disk that goes."""
 
 
 def unreachable(path: str) -> bool:

@@ -1,0 +1,236 @@
+"""Templates, their fields, and text blocks: declared once for applications whose documents lie in files."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+from typing import Annotated
+
+from PyQt6.QtWidgets import QInputDialog, QWidget
+
+from rimecrest.core.catalogue import Effect
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.template_fields import (
+    TemplateField,
+    format_values,
+    parse_values,
+    template_fields,
+)
+from rimecrest.core.words import counted, tr
+from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.embed.declare import Among, Declarations
+from rimecrest.embed.document import NOT_DONE, Document, Reached
+from rimecrest.embed.field_over_list import FieldOverList
+from rimecrest.embed.file_document import FileDocument, in_a_file
+from rimecrest.embed.questions import Asked, Question
+from rimecrest.embed.template_shelf import BLOCK, TemplateShelf
+from rimecrest.shell.theme import LIGHT
+
+_UNFIT = re.compile(r"[/\\\x00-\x1f]")
+
+
+def shelf_of(doc: Document, ending: str) -> TemplateShelf:
+    """The templates that a document's window can begin from."""
+    return TemplateShelf(doc.documents.lent, doc.documents.folder, ending)
+
+
+class TemplateList(FieldOverList):
+    """The names of templates or blocks. Enter takes one."""
+
+    def __init__(self, title: str, names: list[str], taken: Callable[[str], object], parent: QWidget) -> None:
+        super().__init__(title, tr("A word of its name"), title, LIGHT, parent)
+        self.setObjectName("template-list")
+        self._names = names
+        self._taken = taken
+        self.fill("")
+
+    def fill(self, text: str) -> None:
+        self.list.clear()
+        for name in self._names:
+            if all(word in name.casefold() for word in text.casefold().split()):
+                self.add(name, name)
+        self.list.setCurrentRow(0)
+
+    def take(self) -> None:
+        if name := self.chosen():
+            self.accept()
+            self._taken(name)
+
+
+def _name(written: str) -> str:
+    """A name as a file can have it. Raises RimecrestError where nothing is left of it."""
+    name = _UNFIT.sub("", written).strip().lstrip(".")[:80]
+    if not name:
+        raise RimecrestError(tr("A template needs a name."), tr("Write one of letters or digits."))
+    return name
+
+
+def ask_name(doc: Document, title: str) -> str:
+    """Ask what something is to be called; empty where that was given up."""
+    name, go_on = QInputDialog.getText(doc.widget, title, tr("Called:"))
+    return name.strip() if go_on else ""
+
+
+def _asked(doc: Document, field: TemplateField) -> Asked:
+    choices = field.choices
+    if field.reading:
+        told = doc.documents.tells(field.reading)
+        choices = tuple(map(str, told)) if isinstance(told, list | tuple) else (str(told),) if told else ()
+    default = field.default or (date.today().isoformat() if field.is_date else "")
+    return Asked(field.name, choices, default, is_date=field.is_date)
+
+
+def ask_fields(doc: FileDocument, fields: list[TemplateField]) -> None:
+    """Ask for all fields on one form; the answers are filled in by the command, so that they are one step."""
+    title = counted(len(fields), tr("thing to fill in"), tr("things to fill in"))
+    questions = tuple(_asked(doc, field) for field in fields)
+    form = Question(doc.template or doc.name(), title, questions, LIGHT, doc.widget.window() or doc.widget)
+    form.setObjectName("template-fields")
+
+    def fill() -> None:
+        answers = dict(zip((field.name for field in fields), form.answers(), strict=True))
+        doc.wants.emit("fill-fields", {"values": format_values(answers)})
+
+    form.accepted.connect(fill)
+    form.finished.connect(form.deleteLater)
+    form.open()
+
+
+def declare_templates(declarations: Declarations, noun: str, ending: str, context: str) -> None:
+    """Declare beginning from a template, filling its fields, keeping one, and text blocks.
+
+    Args:
+        ending: of the application's own format.
+        context: where a block can be put.
+    """
+    command = declarations.command
+
+    @declarations.reading("templates", f"The templates that a {noun} can begin from", type="list")
+    def templates(doc: FileDocument) -> list[str]:
+        return sorted(shelf_of(doc, ending).templates())
+
+    @declarations.reading("fields", f"The fields of this {noun} that are not filled in yet", type="list")
+    def fields_left(doc: FileDocument) -> list[str]:
+        return [field.name for field in template_fields(doc.field_text())]
+
+    @declarations.reading("text-blocks", "The text blocks that can be put in", type="list")
+    def text_blocks(doc: FileDocument) -> list[str]:
+        return sorted(shelf_of(doc, ".html").blocks())
+
+    def listed_here(doc: Document, title: str, names: list[str], verb: str) -> None:
+        if not names:
+            raise RimecrestError(
+                tr("There are no {title} here yet.", title=title.lower()),
+                tr("Whoever shares your layouts can send some, or you keep one of your own."),
+            )
+        window = doc.widget.window() or doc.widget
+        TemplateList(title, names, lambda name: doc.wants.emit(verb, {"name": name}), window).open()
+
+    @command(
+        "new-from-template",
+        f"New {noun} from a template …",
+        about=f"Begin a new {noun} from a template, and fill in what it asks",
+        effects=(Effect.CREATES, Effect.OPENS_FILES),
+        picture="file-document-plus-outline",
+        synonyms=("form", "standard", "pattern"),
+        asks=lambda doc: listed_here(doc, tr("Templates"), templates(doc), "new-from-template"),
+    )
+    def new_from_template(doc: FileDocument, name: Annotated[str, Among("templates")]) -> Reached:
+        path = TemplateShelf.find(shelf_of(doc, ending).templates(), name, tr("template"))
+        in_run = doc.documents.running
+        made = in_a_file(doc.documents.begin())
+        made.open_path(path)
+        made.made_from(path)
+        made.undo.changed.emit()
+        left = template_fields(made.field_text())
+        if left and not in_run:
+            ask_fields(made, left)
+        return Reached({"name": path.stem})
+
+    def asks_here(doc: FileDocument) -> None:
+        left = template_fields(doc.field_text())
+        if not left:
+            raise RimecrestError(
+                tr("There is nothing to fill in here."), tr("A field is written as [[Vessel]].")
+            )
+        ask_fields(doc, left)
+
+    @command(
+        "fill-fields",
+        "Fill in the fields",
+        about=f"Write answers in place of the fields of this {noun}, as in Vessel=Ovessa; Berth=2",
+        effects=(Effect.EDITS,),
+        picture="form-textbox",
+        changes=("fields",),
+        synonyms=("form", "blanks"),
+        asks=asks_here,
+    )
+    def fill_fields(doc: FileDocument, values: str) -> Reached:
+        answers = parse_values(values)
+        known = [field.name for field in template_fields(doc.field_text())]
+        unknown = [name for name in answers if name not in known]
+        if unknown:
+            raise RimecrestError(
+                tr("There is no field “{name}” here.", name=unknown[0]),
+                tr("There are: {known}.", known=", ".join(known)) if known else tr("There is none."),
+            )
+        doc.fill_fields(answers)
+        return Reached({"values": format_values(answers)})
+
+    @command(
+        "save-template",
+        "Keep as a template",
+        about=f"Keep a copy of this {noun} to begin others from; fields are written as [[Vessel]]",
+        effects=(Effect.CREATES, Effect.OVERWRITES),
+        picture="content-save-edit-outline",
+        changes=("templates",),
+        leaves_document=True,
+        synonyms=("save as template", "form"),
+    )
+    def save_template(doc: FileDocument, name: str = "") -> Reached:
+        name = name or ask_name(doc, tr("Keep as a template"))
+        if not name:
+            return NOT_DONE
+        place = _place(shelf_of(doc, ending).own, f"{_name(name)}{ending}")
+        doc.settle()
+        doc.write_to(place, False)
+        says = tr("“{name}” is a template of yours now: {place}", name=place.stem, place=place)
+        return Reached({"name": name}, says=says)
+
+    @command(
+        "insert-block",
+        "Text block …",
+        about="Put a text block in here, as it looks",
+        context=context,
+        effects=(Effect.EDITS, Effect.OPENS_FILES),
+        picture="clipboard-text-outline",
+        synonyms=("snippet", "phrase", "boilerplate", "autotext"),
+        asks=lambda doc: listed_here(doc, tr("Text blocks"), text_blocks(doc), "insert-block"),
+    )
+    def insert_block(doc: FileDocument, name: Annotated[str, Among("text-blocks")]) -> Reached:
+        path = TemplateShelf.find(shelf_of(doc, ".html").blocks(), name, tr("text block"))
+        doc.put_block(path)
+        return Reached({"name": path.stem.removesuffix(BLOCK)})
+
+
+def keep_block(doc: Document, name: str, html: str) -> Reached:
+    """Keep a formatted text as a block of the colleague's own."""
+    name = name or ask_name(doc, tr("Keep as a text block"))
+    if not name:
+        return NOT_DONE
+    place = _place(shelf_of(doc, ".html").own, f"{_name(name)}{BLOCK}.html")
+    write_atomically(place, html.encode())
+    return Reached({"name": name}, says=tr("“{name}” is a text block of yours now.", name=name))
+
+
+def _place(folder: Path, file: str) -> Path:
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise RimecrestError(
+            tr("{folder} cannot be made: {reason}.", folder=folder, reason=error.strerror),
+            tr("Ask whoever looks after this computer."),
+        ) from None
+    return folder / file
