@@ -76,7 +76,7 @@ def declare_files(declarations: Declarations, noun: str) -> None:
 
     @command(
         "new-from",
-        f"New {noun} from a template",
+        f"New {noun} from a file",
         about=f"Begin a new {noun} that starts as a copy of a file",
         effects=(Effect.CREATES, Effect.OPENS_FILES),
         picture="file-document-plus-outline",

@@ -130,7 +130,7 @@ def declare_templates(declarations: Declarations, noun: str, ending: str, contex
 
     @command(
         "new-from-template",
-        f"New {noun} from a template …",
+        f"New {noun} from a template",
         about=f"Begin a new {noun} from a template, and fill in what it asks",
         effects=(Effect.CREATES, Effect.OPENS_FILES),
         picture="file-document-plus-outline",
@@ -201,7 +201,7 @@ def declare_templates(declarations: Declarations, noun: str, ending: str, contex
 
     @command(
         "insert-block",
-        "Text block …",
+        "Text block",
         about="Put a text block in here, as it looks",
         context=context,
         effects=(Effect.EDITS, Effect.OPENS_FILES),
