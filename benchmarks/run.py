@@ -16,6 +16,7 @@ sys.path.insert(0, str(Path(__file__).parent))
 
 import answering
 import keys
+import searching
 from rimecrest.demo.office import make_demo
 
 ROUNDS = 7
@@ -121,6 +122,7 @@ def main() -> None:
         workspace = make_demo(Path(scratch))
         rows: list[Row] = [*keys.rows(), *starts(workspace), edit_to_repaint(workspace)]
         rows += [macro(), answering.row()]
+        rows += [compared(*each) for each in searching.actions()]
     header: Row = ("what", "median", "ratio", "against")
     widths = [max(len(row[column]) for row in (header, *rows)) for column in range(4)]
     for row in (header, *rows):

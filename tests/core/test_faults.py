@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro.check import unreachable
 from rimecrest.core.workspace import MINE, Keeper, Workspace, open_workspace, read_workspace
 from tests.faulty_files import Failing, Fault, Killed, failing
 
@@ -133,3 +134,21 @@ def test_a_macro_that_moves_between_the_shelves_is_in_both_or_one_but_never_in_n
             assert found == ["organisation"]
             break
     assert at > 3
+
+
+@pytest.mark.parametrize(
+    ("path", "reach"),
+    [
+        ("/home/ann/plan.ods", False),
+        ("'~/plan.ods' ", False),
+        ("file:///tmp/plan.ods", False),
+        ("/tmp/plan.ods", False),
+        ("/run/media/ann/STICK/plan.ods", False),
+        ("/run/user/1000/gvfs/plan.ods", False),
+        ("/srv/berths/plan.ods", True),
+        ("companions/plan.ods", True),
+        ("/tmpfiles/plan.ods", True),
+    ],
+)
+def test_where_no_colleague_can_reach(path: str, reach: bool) -> None:
+    assert unreachable(path) is not reach

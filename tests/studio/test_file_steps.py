@@ -190,6 +190,13 @@ def drop(target: QWidget, path: Path, at: QPoint) -> None:
     QApplication.processEvents()
 
 
+@pytest.fixture
+def shared_folder(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The files of the test lie under /tmp, which no colleague has: here it is a folder that all have."""
+    monkeypatch.setattr("rimecrest.core.macro.check._HOMES", ("/home/",))
+
+
+@pytest.mark.usefixtures("shared_folder")
 def test_a_dropped_file_is_the_steps_own_or_a_step_of_its_own(
     studio: Studio, place: MacrosPlace, tmp_path: Path
 ) -> None:
@@ -232,6 +239,7 @@ def grid(tmp_path: Path, demo_folder: Path) -> Iterator[tuple[Line, Path]]:
             process.terminate()
 
 
+@pytest.mark.usefixtures("shared_folder")
 def test_the_documents_that_are_open_are_offered_with_their_sheets(
     studio: Studio, place: MacrosPlace, grid: tuple[Line, Path]
 ) -> None:

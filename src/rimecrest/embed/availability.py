@@ -34,7 +34,8 @@ def _of_macro(dispatcher: Dispatcher, library: MacroLibrary, identity: str) -> s
         return error.sentence
     if file is None:
         return tr("It does not exist here.")
-    faults = (*file.faults, *check_macro(file.macro, dispatcher.catalogue, macros=library.others()))
+    checked = check_macro(file.macro, dispatcher.catalogue, macros=library.others())
+    faults = [fault for fault in (*file.faults, *checked) if fault.kind != "reach"]
     if faults:
         return tr("Has faults: {fault}", fault=faults[0])
     live = dispatcher.live()

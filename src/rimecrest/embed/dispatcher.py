@@ -292,7 +292,9 @@ class Dispatcher(QObject):
             self.run.stop()
 
     def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None, panel: str = "") -> MacroRun:
-        faults = (*file.faults, *check_macro(file.macro, self._told(panel), macros=self._library.others()))
+        checked = check_macro(file.macro, self._told(panel), macros=self._library.others())
+        # Whether a file can be reached is a question for the studio; here it is tried.
+        faults = [fault for fault in (*file.faults, *checked) if fault.kind != "reach"]
         if faults:
             raise RimecrestError(
                 tr("“{name}” cannot run: {faults}", name=file.name, faults=faults[0]),
