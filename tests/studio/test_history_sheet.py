@@ -121,6 +121,25 @@ def test_everything_can_be_brought_back_and_a_moment_named(changed: Studio, shee
     assert changed.item(NUMBERED) is None
 
 
+def test_what_forgets_is_found_only_by_that_word(studio: Studio) -> None:
+    assert not [match for match in look_for(studio, "hazard") if match.kind == "forget"]
+    assert [match.title for match in look_for(studio, "forget hazard")][:1] == [
+        "Forget Hazard note for good …"
+    ]
+
+
+def test_strokes_of_one_chooser_are_one_point_and_what_was_undone_says_so(studio: Studio) -> None:
+    for words in ("A", "B"):
+        studio.session.do(SetFields(*HERE, TABLE, {"label": words}, "drawn"), joined="x")
+    studio.session.undo()
+    studio.session.do(TakeOff(*HERE, (NUMBERED,)))
+    studio.press(Qt.Key.Key_F8)
+    sheet = studio.find("history")
+    assert isinstance(sheet, HistorySheet)
+    labels = [row.partition("   ")[2] for row in rows(sheet)]
+    assert labels == ["undone: drawn", "drawn", ""]
+
+
 def test_with_nothing_kept_it_says_so(studio: Studio) -> None:
     studio.press(Qt.Key.Key_F8)
     sheet = studio.find("history")
@@ -158,7 +177,7 @@ def test_a_colleague_is_forgotten_only_when_one_is_sure(
         return 0
 
     monkeypatch.setattr(QMessageBox, "exec", answer)
-    match = next(match for match in look_for(studio, f"forget {name}") if match.kind == "action")
+    match = next(match for match in look_for(studio, f"forget {name}") if match.kind == "forget")
     go_to(studio, match)
     names = {seat.name for seat in read_workspace(studio.folder).people}
     assert (name in names) is not sure

@@ -17,6 +17,7 @@ from rimecrest.core.suggest.free_keys import holders
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.findable import Pictures, findable
+from rimecrest.studio.history.forgetting import FORGET
 from rimecrest.studio.layout.clipboard import run_to_clipboard
 from rimecrest.studio.layout.targets import places
 from rimecrest.studio.shared.search_field import SearchField
@@ -58,6 +59,8 @@ class Finder(SearchField):
         self._show = show
         self._pictures = Pictures()
         self._search: Search | None = None
+        self._forgets: Search | None = None
+        """The rows that forget something for good: found only by that word."""
         self._filter = EVERYTHING
         self._list.foot = tr("Enter goes there · Shift+Enter puts it at the caret · drag it anywhere")
         self._list.dragged.connect(self._drag)
@@ -70,15 +73,17 @@ class Finder(SearchField):
         session.aimed.connect(self._forget)
 
     def _forget(self) -> None:
-        self._search = None
+        self._search = self._forgets = None
 
     def entries(self) -> list[Match]:
         """Everything that can be found now."""
         return findable(self._session, self._show) + self._actions()
 
     def _look(self, text: str) -> None:
-        if self._search is None:
-            self._search = Search(self.entries())
+        if self._search is None or self._forgets is None:
+            entries = self.entries()
+            self._search = Search(one for one in entries if one.kind != FORGET)
+            self._forgets = Search(one for one in entries if one.kind == FORGET)
         self._list.row = 0
         corner = self.mapTo(self._list.parentWidget(), QPoint(-240, self.height() + 4))
         if not text.strip():
@@ -92,7 +97,8 @@ class Finder(SearchField):
             return
         caption = ""
         pictures = self._pictures.find(text) if len(text.strip()) > 2 else []
-        rows = [*self._keys(text), *self._search.having(text, 9)]
+        forgets = self._forgets.having(text, 9) if FORGET in text.lower() else []
+        rows = [*self._keys(text), *forgets, *self._search.having(text, 9)]
         if not rows:
             rows = self._search.nearest(text, 5)
             who = tr("{none}, and nothing else is called so", none=self._no_command())

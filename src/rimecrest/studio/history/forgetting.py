@@ -12,8 +12,10 @@ from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import MINE, Edit, PutCompanion, PutMacro, uses
 from rimecrest.core.workspace.parts import COMPANIONS, MACROS, OWN_KEYS, PEOPLE
 from rimecrest.core.workspace.people_edits import ForgetPerson, own_keys_without, people_without
-from rimecrest.studio.shared.place import action
 from rimecrest.studio.shared.session import Forgetting, Session
+
+FORGET = "forget"
+"""The kind of these rows: they show only where the word was typed."""
 
 
 def forgetting_actions(session: Session, window: QWidget) -> list[Match]:
@@ -32,7 +34,8 @@ def forgetting_actions(session: Session, window: QWidget) -> list[Match]:
 
 
 def _row(name: str, do: Callable[[], object], what: str) -> Match:
-    return action(tr("Forget {name} for good …", name=name), do, what)
+    title = tr("Forget {name} for good …", name=name)
+    return Match(FORGET, title, title, what, action=do)
 
 
 def _person(session: Session, window: QWidget, name: str) -> None:

@@ -14,7 +14,7 @@ from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.history.times import when
 from rimecrest.studio.shared.choice_list import choose_from
-from rimecrest.studio.shared.history import KEPT
+from rimecrest.studio.shared.history import KEPT, REDO, UNDO, Point
 from rimecrest.studio.shared.sentence_widgets import Elided, InlineField, Plain, Push, Word
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.shared.slim_bar import slim
@@ -35,6 +35,13 @@ class Scope:
     words: str
     path: str = ""
     surface: str = ""
+
+
+def _called(point: Point) -> str:
+    """What a save is called, with what was undone told from what was done."""
+    if point.kind == UNDO:
+        return tr("undone: {label}", label=point.label)
+    return tr("done again: {label}", label=point.label) if point.kind == REDO else point.label
 
 
 class HistorySheet(QWidget):
@@ -145,7 +152,7 @@ class HistorySheet(QWidget):
         self.list.clear()
         for point in points:
             if history.changed_since(point.id):  # else it is as it is now
-                self._add(point.id, when(point.at, now), point.label, point.kind in KEPT)
+                self._add(point.id, when(point.at, now), _called(point), point.kind in KEPT)
         if points:
             self._add(points[-1].id - 1, tr("before all that is kept"), "")
         self.list.blockSignals(False)

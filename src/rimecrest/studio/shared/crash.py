@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rimecrest.core.workspace.edits import Restore
 from rimecrest.core.workspace.past import restoring
-from rimecrest.studio.shared.history import JOINED, OUTSIDE, REDO, UNDO, Save
+from rimecrest.studio.shared.history import OUTSIDE, REDO, UNDO, Save
 
 Stack = list[Restore]
 
@@ -25,13 +25,4 @@ def taken_up(save: Save, undo: Stack, redo: Stack) -> tuple[Stack, Stack]:
         return [*undo, back], redo[:-1]
     if not save.before:
         return undo, redo  # a point with a name
-    if save.kind == JOINED and undo:
-        return [*undo[:-1], _joined(undo[-1], back)], []
     return [*undo, back], []
-
-
-def _joined(first: Restore, then: Restore) -> Restore:
-    """One step that takes both back: of what both changed, what was before the first."""
-    known = {(one.part, one.key) for one in first.values}
-    more = tuple(one for one in then.values if (one.part, one.key) not in known)
-    return Restore(then.label, (*first.values, *more))

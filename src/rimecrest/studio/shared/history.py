@@ -154,9 +154,12 @@ class History:
             self.trouble = tr("What was before cannot be kept ({reason}).", reason=error)
 
     def record(self, label: str, changes: Mapping[str, Change], kind: str = EDIT) -> None:
-        """Note a save."""
+        """Note a save; one that is `JOINED` belongs to the one before it."""
         with self._writing() as base:
             if base is None:
+                return
+            if kind == JOINED:
+                self._add_to_last(base, changes)
                 return
             row = base.execute(
                 "INSERT INTO saves (at, label, kind) VALUES (?, ?, ?)", (self.clock(), label, kind)
@@ -164,6 +167,15 @@ class History:
             for path, (before, after) in changes.items():
                 digests = (self._keep(base, before), self._keep(base, after))
                 base.execute("INSERT INTO changes VALUES (?, ?, ?, ?)", (row.lastrowid, path, *digests))
+
+    def _add_to_last(self, base: sqlite3.Connection, changes: Mapping[str, Change]) -> None:
+        last = base.execute("SELECT MAX(id) FROM saves").fetchone()[0]
+        for path, (before, after) in changes.items():
+            base.execute(
+                "INSERT INTO changes VALUES (?, ?, ?, ?) "
+                "ON CONFLICT (save, path) DO UPDATE SET after = excluded.after",
+                (last, path, self._keep(base, before), self._keep(base, after)),
+            )
 
     def point(self, name: str, kind: str = NAMED) -> None:
         """Give a name to how everything is now."""
