@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Iterable, Iterator
 from functools import lru_cache
+from heapq import nsmallest
 from importlib import resources
 
 from rapidfuzz import process
@@ -70,8 +71,8 @@ class PictureIndex:
         ranked = {at: sum(scores[at] for scores in each) for at in every}
         if not ranked:
             ranked = {at: score for scores in each for at, score in scores.items()}
-        best = sorted(ranked, key=lambda at: (ranked[at] + 0.01 * self._lengths[at], self.names[at]))
-        return [self.names[at] for at in best[:most]]
+        best = nsmallest(most, ranked, lambda at: (ranked[at] + 0.01 * self._lengths[at], self.names[at]))
+        return [self.names[at] for at in best]
 
     def _scores(self, word: str, slips: bool) -> dict[int, float]:
         """Number → how far a name is from a word: 0 has it, 1 begins so, 2 means so, 3 and more is alike."""

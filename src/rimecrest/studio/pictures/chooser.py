@@ -267,6 +267,7 @@ class PictureChooser(QWidget):
             content = self.presenter.content()
             self.drawn.begin(Drawing.of(content) if content is not None else Drawing.empty())
         if name == USED:
+            self.used.forget_drawn()
             self.used.show_pictures(self.presenter.used_here(), self.presenter.now)
 
     # Finding

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterable
 
-from PyQt6.QtCore import QModelIndex, QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QIcon, QKeyEvent, QPainter, QPen
+from PyQt6.QtCore import QModelIndex, QPoint, QRect, QRectF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
@@ -22,14 +23,17 @@ from rimecrest.studio.shared.slim_bar import slim
 
 SIZE = 24
 CELL = QSize(94, 58)
+SLICE = 0.006
+"""Seconds of drawing pictures at a time: less than half a frame."""
 
 
 class _Cell(QStyledItemDelegate):
     """A picture with its name under it; the chosen one has a frame."""
 
-    def __init__(self, scheme: Scheme, parent: QWidget) -> None:
-        super().__init__(parent)
+    def __init__(self, scheme: Scheme, wall: Wall) -> None:
+        super().__init__(wall)
         self._scheme = scheme
+        self._wall = wall
 
     def sizeHint(self, _option: QStyleOptionViewItem, _index: QModelIndex) -> QSize:
         return CELL
@@ -43,10 +47,10 @@ class _Cell(QStyledItemDelegate):
             painter.setPen(QPen(self._scheme.color("crest"), 2))
             painter.setBrush(self._scheme.color("hover"))
             painter.drawRoundedRect(box, 5, 5)
-        icon = index.data(Qt.ItemDataRole.DecorationRole)
+        pixmap = self._wall.drawn(str(index.data(Qt.ItemDataRole.UserRole)))
         corner = QPoint(option.rect.center().x() - SIZE // 2, option.rect.top() + 7)
-        if isinstance(icon, QIcon):
-            icon.paint(painter, QRect(corner, QSize(SIZE, SIZE)))
+        if pixmap is not None:
+            painter.drawPixmap(corner, pixmap)
         painter.setPen(self._scheme.color("ink"))
         painter.setFont(font(11))
         words = QRect(option.rect.left() + 4, option.rect.top() + 35, option.rect.width() - 8, 18)
@@ -57,7 +61,11 @@ class _Cell(QStyledItemDelegate):
 
 
 class Wall(QListWidget):
-    """Pictures to choose from. `taken` carries the name, as items have it, at a click or Enter."""
+    """Pictures to choose from. `taken` carries the name, as items have it, at a click or Enter.
+
+    Names show at once; the pictures that are seen are drawn after them, a few at a time, so that whoever
+    types waits for none.
+    """
 
     taken = pyqtSignal(str)
 
@@ -72,6 +80,11 @@ class Wall(QListWidget):
         self.setMovement(QListWidget.Movement.Static)
         self.setGridSize(CELL)
         self.setItemDelegate(_Cell(scheme, self))
+        self._drawn: dict[str, QPixmap | None] = {}
+        self._wanted: dict[str, None] = {}
+        self._drawing = QTimer(self)
+        self._drawing.setSingleShot(True)
+        self._drawing.timeout.connect(self._draw_some)
         self.setUniformItemSizes(True)
         self.setFrameShape(QListWidget.Shape.NoFrame)
         slim(self, scheme)
@@ -88,13 +101,10 @@ class Wall(QListWidget):
     def show_pictures(self, names: Iterable[str], now: str = "") -> None:
         """Show these; the one that is used now is the chosen one, else the first."""
         self.clear()
-        ink, ratio = self._scheme.color("ink"), self.devicePixelRatioF()
+        self._wanted.clear()
         for name in names:
-            pixmap = self._book.pixmap(name, ink, SIZE, ratio)
-            if pixmap is None:
-                continue
             words = spoken(name)
-            row = QListWidgetItem(QIcon(pixmap), "")
+            row = QListWidgetItem("")
             row.setToolTip(words)
             row.setData(Qt.ItemDataRole.UserRole, name)
             row.setData(Qt.ItemDataRole.AccessibleTextRole, words)
@@ -103,6 +113,28 @@ class Wall(QListWidget):
                 self.setCurrentItem(row)
         if self.currentItem() is None:
             self.setCurrentRow(0)
+
+    def drawn(self, name: str) -> QPixmap | None:
+        """The picture, when it is drawn already; else it will be."""
+        if name not in self._drawn:
+            self._wanted[name] = None
+            self._drawing.start(0)
+        return self._drawn.get(name)
+
+    def _draw_some(self) -> None:
+        end = time.perf_counter() + SLICE
+        ink, ratio = self._scheme.color("ink"), self.devicePixelRatioF()
+        while self._wanted and time.perf_counter() < end:
+            name = next(iter(self._wanted))
+            del self._wanted[name]
+            self._drawn[name] = self._book.pixmap(name, ink, SIZE, ratio)
+        viewport = self.viewport()
+        if viewport is not None:
+            viewport.update()
+
+    def forget_drawn(self) -> None:
+        """Pictures of one's own have changed: draw them anew."""
+        self._drawn = {name: pixmap for name, pixmap in self._drawn.items() if name.startswith("set:")}
 
     def take_current(self) -> None:
         """Take the one that is chosen; nothing where nothing shows."""
