@@ -80,6 +80,7 @@ def alike(one: bytes, other: bytes) -> bool:
     return one == other or _difference(one, other) < ALIKE
 
 
+@lru_cache(maxsize=1024)
 def _difference(one: bytes, other: bytes) -> float:
     """Of what either draws, the share that is not the same, 0 to 1, in the channel where it is most."""
     pair = []

@@ -82,8 +82,11 @@ class Keeper:
         """Give the lock back."""
         self._lock.release()
 
-    def save(self, label: str, before: Workspace, after: Workspace) -> None:
+    def save(self, label: str, before: Workspace, after: Workspace) -> dict[str, bytes | None]:
         """Save an edit, whole or not at all.
+
+        Returns:
+            What was written in the folder: path → content; None: the file went.
 
         Raises:
             ChangedMeanwhile: another program wrote one of the files since we last read or wrote it.
@@ -110,6 +113,7 @@ class Keeper:
         self._save_mine({name: content for name, content in own.items() if content is None})
         for name in files:
             self._note(name)
+        return files
 
     def forget_journal(self) -> None:
         """Drop what the journal still holds of earlier saves."""

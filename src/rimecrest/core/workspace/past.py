@@ -39,6 +39,15 @@ def restoring(files: Files, label: str) -> Restore:
     return Restore(label, tuple(values))
 
 
+def content_at(workspace: Workspace, path: str) -> bytes | None:
+    """What a file of a workspace holds; None: it is not there."""
+    part = _part_of(path)
+    if part is None:
+        return None
+    value = part.values(workspace).get(part.key(path))
+    return part.write(value) if value is not None else None
+
+
 def is_of_the_folder(path: str) -> bool:
     """Whether a file lies in the workspace's folder: the specialist's own macros do not."""
     return not path.startswith(MACROS.place.replace("*", MINE, 1).partition("*")[0])

@@ -21,7 +21,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
 from rimecrest.core.workspace.edits import Restore, taking_back
 from rimecrest.core.workspace.parts import PARTS, changed_files
-from rimecrest.core.workspace.past import is_of_the_folder, restoring
+from rimecrest.core.workspace.past import Files, content_at, is_of_the_folder, restoring
 from rimecrest.studio.shared.crash import taken_up
 from rimecrest.studio.shared.edit_target import EditTarget, TargetHistory, first_target
 from rimecrest.studio.shared.history import EDIT, JOINED, OUTSIDE, REDO, UNDO, History
@@ -65,6 +65,8 @@ class Session(QObject):
         self._redo: list[Restore] = []
         self._joined: tuple[str, Workspace] | None = None
         """What joins the last edits into one step of undo, and the workspace before the first of them."""
+        self._written: dict[str, bytes | None] = {}
+        """What each file holds that was written here: what the next save of it finds."""
         self.edits = 0
         """Edits since the workspace was opened, undone ones not counted."""
         self._take_up_what_was_cut_off()
@@ -117,9 +119,9 @@ class Session(QObject):
             after, inverse = apply(before, edit)
             if after is before:
                 return True
-            self.keeper.save(edit.label, before, after)
+            written = self.keeper.save(edit.label, before, after)
             follows = bool(joined and self._joined is not None and self._joined[0] == joined)
-            self._remember(edit.label, before, after, JOINED if follows else EDIT)
+            self._remember(edit.label, before, written, JOINED if follows else EDIT)
             if joined and self._joined is not None and self._joined[0] == joined:
                 inverse = taking_back(self._joined[1], after, edit.label)
                 self._undo.pop()
@@ -166,21 +168,30 @@ class Session(QObject):
         edit = source[-1]
         try:
             after, inverse = apply(self.workspace, edit)
-            self.keeper.save(edit.label, self.workspace, after)
+            written = self.keeper.save(edit.label, self.workspace, after)
         except RimecrestError as error:
             self._refuse(error)
             return
-        self._remember(edit.label, self.workspace, after, UNDO if count < 0 else REDO)
+        self._remember(edit.label, self.workspace, written, UNDO if count < 0 else REDO)
         source.pop()
         self._joined = None
         target.append(inverse)
         self.edits += count
         self._become(after)
 
-    def _remember(self, label: str, before: Workspace, after: Workspace, kind: str) -> None:
-        """Note a save in the history; many files at once are preceded by a point with a name."""
-        now, was = changed_files(before, after), changed_files(after, before)
-        changes = {path: (was[path], now[path]) for path in now if is_of_the_folder(path)}
+    def _remember(self, label: str, before: Workspace, written: Files, kind: str) -> None:
+        """Note a save in the history; many files at once are preceded by a point with a name.
+
+        Args:
+            before: the workspace before it.
+            written: what it wrote.
+        """
+        changes = {}
+        for path, now in written.items():
+            # What was written last is what was there: only the first time it has to be made.
+            was = self._written[path] if path in self._written else content_at(before, path)
+            changes[path] = (was, now)
+        self._written.update(written)
         if len(changes) >= MANY and kind == EDIT:
             self.history.point(tr("before “{label}”", label=label))
         if changes:
@@ -288,7 +299,11 @@ class Session(QObject):
             self.say(tr("{sentence} What was open stays open.", sentence=error.sentence))
             return
         log.info("workspace changed by another program", files=names)
-        self._remember(tr("another program"), self.workspace, fresh, OUTSIDE)
+        self._written.clear()
+        written = {
+            path: now for path, now in changed_files(self.workspace, fresh).items() if is_of_the_folder(path)
+        }
+        self._remember(tr("another program"), self.workspace, written, OUTSIDE)
         # An undo would put whole files back over what the other program wrote.
         self._undo.clear()
         self._redo.clear()
