@@ -328,6 +328,13 @@ def test_a_bundle_cannot_say_that_its_steps_are_somebody_elses() -> None:
     after = take_in(bundle, vouched(), "organisation", {}).on(vouched())
     (arrived,) = after.layout("organisation", "notes").panels
     assert makers_of(arrived.items[0]) == {MAKER.public}
+    # Nor may what has no steps yet say whose its steps would be.
+    button = {"id": "go", "run": "notes:save", "made_by": "ab"}
+    asked = Panel.model_validate({**LANES, "items": [LANES["items"][0], button]})
+    content = build_bundle(PutPanel(*NORTH, asked).on(with_panel()), [("department.north", "asking")], MAKER)
+    after = take_in(read_bundle(content, "it"), vouched(), "organisation", {}).on(vouched())
+    (arrived,) = after.layout("organisation", "notes").panels
+    assert makers_of(with_fields(arrived.items[1], {"steps": OWN_STEPS})) == set()
 
 
 def test_a_panel_of_a_known_maker_arrives_as_it_was_and_goes_with_one_undo() -> None:

@@ -158,6 +158,7 @@ PNG = coded(Image.new("RGBA", (8, 8), "red"), "PNG")
 @pytest.mark.parametrize(
     ("content", "name", "says"),
     [
+        (png(9_000, 10), "x.png", f"it has more than {MOST_ACROSS} pixels a side"),
         (png(20_000, 20_000), "x.png", f"it has more than {MOST_ACROSS} pixels a side"),
         (PNG, "x.ico", "it ends in .ico and is a PNG"),
         (PNG, "x.jpg", "pictures are PNG, SVG, ICO or WebP"),
@@ -166,7 +167,7 @@ PNG = coded(Image.new("RGBA", (8, 8), "red"), "PNG")
         (b"", "", "it is no PNG, ICO or WebP"),
         (bytes(17 * 1024 * 1024), "x.png", "it is larger than 16 MiB"),
     ],
-    ids=["large", "another ending", "another kind", "cut off", "another", "empty", "heavy"],
+    ids=["wide", "large", "another ending", "another kind", "cut off", "another", "empty", "heavy"],
 )
 def test_hostile_images_are_refused_by_a_sentence(content: bytes, name: str, says: str) -> None:
     with pytest.raises(BrokenFile, match=says):

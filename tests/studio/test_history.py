@@ -150,6 +150,7 @@ def test_one_bar_and_one_item_come_back_as_they_were(session: Session) -> None:
     row = next(row for row in bar.rows() if row.id == "freight")
     assert [item.id for item in row.items] == ["bold", *(i.id for i in then.toolbars[0].items)]
     assert next(i for i in row.items if i.id == "table").label == "Lanes"
+    assert [item.id for item in bar.all_items()].count("numbered") == 1
     whole = BringBack(then, BAR).on(session.workspace).layout(*HERE)
     assert whole.toolbars == then.toolbars
     assert [change.of for change in whole.change] == [c.of for c in session.workspace.layout(*HERE).change]
@@ -202,6 +203,35 @@ def test_what_is_old_is_thinned_to_hours_and_days_and_named_points_stay(tmp_path
     assert before.execute("SELECT COUNT(*) FROM contents").fetchone()[0] <= 6
     before.close()
     history.close()
+
+
+def test_what_was_done_and_undone_in_one_hour_leaves_nothing(tmp_path: Path) -> None:
+    clock = Clock()
+    history = History(tmp_path, clock)
+    history.open()
+    path = "layouts/a/letters.json"
+    history.record("there", {path: (b"1", b"2")})
+    history.record("and back", {path: (b"2", b"1")})
+    clock.now += HOURLY_AFTER + 7200
+    history.thin()
+    (point,) = history.points()
+    assert point.paths == ()
+    assert history.changed_since(point.id - 1) == {}
+    history.close()
+
+
+def test_what_is_joined_after_an_undo_is_a_step_of_its_own(session: Session) -> None:
+    before = called(session)
+    label(session, "One")
+    session.do(SetFields(*HERE, TABLE, {"label": "Two"}, "drawn"), joined="x")
+    session.undo()
+    assert called(session) == "One"
+    session.do(SetFields(*HERE, TABLE, {"label": "Three"}, "drawn"), joined="x")
+    session.undo()
+    assert called(session) == "One"
+    session.undo()
+    assert called(session) == before
+    session.close()
 
 
 # Forgetting

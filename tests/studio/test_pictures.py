@@ -292,6 +292,19 @@ def test_a_picture_of_another_program_is_pasted_and_its_own_copied_out(
     assert picture(studio) == "own:hazard-note.png"
 
 
+def test_on_the_stage_a_picture_is_pasted_onto_one_button_and_no_more(studio: Studio) -> None:
+    QApplication.clipboard().setImage(QImage.fromData(png(200)))
+    studio.click_item(HAZARD)
+    studio.click_item("department.freight:table", CTRL)
+    studio.press(Qt.Key.Key_V, CTRL)
+    assert "Choose the button that shall have the picture" in studio.said
+    assert studio.session.edits == 0
+    studio.click_item(HAZARD)
+    studio.press(Qt.Key.Key_V, CTRL)
+    assert picture(studio) == "own:hazard-note.png"
+    assert "“Hazard note” has the picture." in studio.said
+
+
 def test_letters_are_a_picture(studio: Studio, chooser: PictureChooser) -> None:
     chooser.letters.setFocus()
     studio.type("LS")
