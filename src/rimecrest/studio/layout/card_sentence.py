@@ -19,7 +19,7 @@ from rimecrest.core.workspace import Edit, SetFields, Together
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.doing_words import DoingWords
 from rimecrest.studio.layout.targets import target_entries
-from rimecrest.studio.pictures.chooser import open_chooser
+from rimecrest.studio.pictures.opening import open_chooser
 from rimecrest.studio.pictures.presenter import subject_of
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.file_choice import FileChoice

@@ -27,7 +27,7 @@ from rimecrest.studio.layout.card_place import BEAK, place_card
 from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.doing_words import DoingWords
 from rimecrest.studio.layout.surface_presenter import EDGES, SurfacePresenter
-from rimecrest.studio.pictures.chooser import open_chooser
+from rimecrest.studio.pictures.opening import open_chooser
 from rimecrest.studio.pictures.presenter import Subject
 from rimecrest.studio.shared.applies_words import AppliesChooser, applies_words
 from rimecrest.studio.shared.choice_list import choose_from

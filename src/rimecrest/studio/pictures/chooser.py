@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterable
 from functools import lru_cache, partial
 from pathlib import Path
 
-from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QDragEnterEvent,
     QDropEvent,
@@ -19,7 +19,6 @@ from PyQt6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
-    QPolygonF,
 )
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
@@ -34,12 +33,13 @@ from rimecrest.studio.history.versions import choose_version
 from rimecrest.studio.pictures.bringing_in import Arrived, from_clipboard, from_file, holds_picture
 from rimecrest.studio.pictures.drawn_page import DrawnPage
 from rimecrest.studio.pictures.imported_page import ImportedPage
+from rimecrest.studio.pictures.leaf import Leaf
 from rimecrest.studio.pictures.letters import MOST as MOST_LETTERS
 from rimecrest.studio.pictures.letters import letters_svg
-from rimecrest.studio.pictures.presenter import SET, PicturePresenter, Subject
+from rimecrest.studio.pictures.presenter import SET, PicturePresenter
 from rimecrest.studio.pictures.preview import Preview
 from rimecrest.studio.pictures.wall import Wall
-from rimecrest.studio.shared.sentence_widgets import Field, Plain, Pressable, Word, step_focus
+from rimecrest.studio.shared.sentence_widgets import Field, Plain, Word, step_focus
 from rimecrest.studio.shared.session import Session
 
 MOST = 60
@@ -57,35 +57,6 @@ recent: dict[str, None] = {}
 @lru_cache(maxsize=1)
 def _index() -> PictureIndex:
     return PictureIndex(picture_names())
-
-
-class Leaf(Pressable):
-    """One of the chooser's pages by its name; the shown one is a tinted chip with a cut corner."""
-
-    def __init__(self, name: str, scheme: Scheme, parent: QWidget) -> None:
-        super().__init__(name, scheme, parent)
-        self.setCheckable(True)
-        self.setObjectName(f"picture-{name.replace(' ', '-')}")
-
-    def sizeHint(self) -> QSize:
-        return QSize(self.fontMetrics().horizontalAdvance(self.text()) + 36, 28)
-
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        wide, high = self.width(), self.height()
-        if self.isChecked() or self.underMouse() or self.hasFocus():
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(self._scheme.color("hover"))
-            corners = ((0, 0), (wide - 8, 0), (wide, 8), (wide, high), (0, high))
-            painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in corners]))
-        if self.hasFocus():
-            painter.setPen(QPen(self._scheme.color("crest"), 1))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
-        painter.setPen(self._scheme.color("ink"))
-        painter.setFont(bold(13) if self.isChecked() else font(13))
-        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.text())
 
 
 class PictureChooser(QWidget):
@@ -454,25 +425,3 @@ class PictureChooser(QWidget):
 
     def hideEvent(self, _event: object) -> None:
         self.closed.emit()
-
-
-def open_chooser(
-    session: Session, subject: Subject, book: PictureBook, scheme: Scheme, word: QWidget, back: QWidget
-) -> PictureChooser:
-    """Open the chooser under a word; one that is open already goes.
-
-    Args:
-        back: the card that the word stands on: it gets the keys again, and when it goes the chooser goes.
-    """
-    window = word.window()
-    assert window is not None
-    for other in window.findChildren(PictureChooser):
-        other.close()
-    chooser = PictureChooser(session, PicturePresenter(session, subject), book, scheme, window)
-    chooser.said.connect(session.say)
-    session.aimed.connect(chooser.close)
-    session.changed.connect(chooser.follow)
-    chooser.closed.connect(lambda: back.setFocus() if back.isVisible() else None)
-    back.installEventFilter(chooser)
-    chooser.show_at(QRect(word.mapTo(window, QPoint(0, 0)), word.size()))
-    return chooser
