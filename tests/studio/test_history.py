@@ -309,6 +309,7 @@ def test_a_second_studio_keeps_no_history(session: Session, demo_copy: Path) -> 
     second = Session(demo_copy)
     assert second.keeper.read_only
     assert second.history.points() == []
+    assert second.history.trouble == "Whoever has this workspace open keeps what was."
     second.close()
     label(session, "One")
     session.close()

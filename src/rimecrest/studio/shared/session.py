@@ -56,7 +56,9 @@ class Session(QObject):
         self.keeper = Keeper(folder, own_folder() / "macros")
         self.workspace: Workspace = self.keeper.open()
         self.history = History(folder)
-        if not self.keeper.read_only:
+        if self.keeper.read_only:
+            self.history.trouble = tr("Whoever has this workspace open keeps what was.")
+        else:
             self.history.open()
         self.checked: Checked = check(self.workspace)
         self.aims = TargetHistory()
