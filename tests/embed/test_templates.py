@@ -8,10 +8,10 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QComboBox, QDateEdit, QInputDialog, QLineEdit
+from PyQt6.QtWidgets import QApplication, QComboBox, QDateEdit, QInputDialog, QLabel, QLineEdit
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.embed.questions import Question
+from rimecrest.embed.questions import LeaveQuestion, Question
 from rimecrest.embed.template_commands import TemplateList
 from rimecrest.embed.template_shelf import TemplateShelf
 from tests.embed.conftest import CTRL, Grid, Letters
@@ -146,6 +146,20 @@ def test_one_of_ones_own_is_kept_and_begun_from(letters: Letters, shelf: Path) -
     QTest.keyClick(asked.fields[0], "A")
     QTest.keyClick(asked.fields[0], Qt.Key.Key_Return)
     letters.qtbot.waitUntil(lambda: letters.text == "Dear A")
+
+
+def test_a_shared_macro_asks_before_it_writes_over_a_template_of_ones_own(
+    letters: Letters, shelf: Path
+) -> None:
+    (shelf / "Mine.html").write_text("<p>mine</p>")
+    letters.use({}, keep='macro "Keep"\nfor letters\n\nwrite "x"\ndo save-template name="Mine"\n')
+    assert letters.window.dispatcher.perform("macro:keep")
+    letters.qtbot.waitUntil(lambda: bool(letters.window.findChildren(LeaveQuestion)))
+    question = letters.window.findChildren(LeaveQuestion)[-1]
+    assert "Mine.html" in " ".join(label.text() for label in question.findChildren(QLabel))
+    question.reject()
+    letters.qtbot.waitUntil(lambda: letters.window.dispatcher.run is None)
+    assert (shelf / "Mine.html").read_text() == "<p>mine</p>"
 
 
 def test_a_template_without_a_name_is_asked_for(

@@ -24,6 +24,7 @@ from rimecrest.embed.declare import Among, Declarations
 from rimecrest.embed.document import NOT_DONE, Document, Reached
 from rimecrest.embed.field_over_list import FieldOverList
 from rimecrest.embed.file_document import FileDocument, in_a_file
+from rimecrest.embed.leaving import writing
 from rimecrest.embed.questions import Asked, Question
 from rimecrest.embed.template_shelf import BLOCK, TemplateShelf
 from rimecrest.shell.theme import LIGHT
@@ -188,12 +189,13 @@ def declare_templates(declarations: Declarations, noun: str, ending: str, contex
         changes=("templates",),
         leaves_document=True,
         synonyms=("save as template", "form"),
+        reaches=lambda doc, name="": writing(_file(doc, name, ending)) if name else None,
     )
     def save_template(doc: FileDocument, name: str = "") -> Reached:
         name = name or ask_name(doc, tr("Keep as a template"))
         if not name:
             return NOT_DONE
-        place = _place(shelf_of(doc, ending).own, f"{_name(name)}{ending}")
+        place = _made(_file(doc, name, ending))
         doc.settle()
         doc.write_to(place, False)
         says = tr("“{name}” is a template of yours now: {place}", name=place.stem, place=place)
@@ -220,12 +222,24 @@ def keep_block(doc: Document, name: str, html: str) -> Reached:
     name = name or ask_name(doc, tr("Keep as a text block"))
     if not name:
         return NOT_DONE
-    place = _place(shelf_of(doc, ".html").own, f"{_name(name)}{BLOCK}.html")
+    place = _made(block_file(doc, name))
     write_atomically(place, html.encode())
     return Reached({"name": name}, says=tr("“{name}” is a text block of yours now.", name=name))
 
 
-def _place(folder: Path, file: str) -> Path:
+def _file(doc: Document, name: str, ending: str) -> Path:
+    """Where a template or block of the colleague's own lies."""
+    return shelf_of(doc, ending).own / f"{_name(name)}{ending}"
+
+
+def block_file(doc: Document, name: str) -> Path:
+    """Where a text block of the colleague's own lies."""
+    return _file(doc, name, f"{BLOCK}.html")
+
+
+def _made(path: Path) -> Path:
+    """The path, with its folder made."""
+    folder = path.parent
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
@@ -233,4 +247,4 @@ def _place(folder: Path, file: str) -> Path:
             tr("{folder} cannot be made: {reason}.", folder=folder, reason=error.strerror),
             tr("Ask whoever looks after this computer."),
         ) from None
-    return folder / file
+    return path

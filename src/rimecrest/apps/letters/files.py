@@ -16,9 +16,10 @@ from rimecrest.core.words import tr
 from rimecrest.embed.declare import Among
 from rimecrest.embed.document import Reached
 from rimecrest.embed.file_commands import declare_files, open_at
+from rimecrest.embed.leaving import writing
 from rimecrest.embed.outside import declare_outside
 from rimecrest.embed.shared_commands import declare_everyday
-from rimecrest.embed.template_commands import declare_templates, keep_block
+from rimecrest.embed.template_commands import block_file, declare_templates, keep_block
 from rimecrest.embed.view_commands import declare_print
 
 declare_files(declarations, "letter")
@@ -52,6 +53,7 @@ def open_(
     picture="note-plus-outline",
     synonyms=("snippet", "phrase", "autotext"),
     leaves_document=True,
+    reaches=lambda doc, name="": writing(block_file(doc, name)) if name else None,
 )
 def save_block(doc: LetterDocument, name: str = "") -> Reached:
     cursor = doc.cursor()

@@ -151,9 +151,9 @@ class LookingBack(QObject):
         self._point = before
         self._show(before, self._then)
         number = len(before.differences)
-        told = tr("On the stage: {said}. F7 turns to today and back.", said=said)
-        told += " " + (counted(number, tr("difference")) if number else tr("Here it is as it is now.")) + "."
-        self.sheet.tell(told.replace("..", "."), list(before.differences))
+        differs = counted(number, tr("difference")) if number else tr("No difference here")
+        told = tr("On the stage: {said}. F7 turns to today and back. {differs}.", said=said, differs=differs)
+        self.sheet.tell(told, list(before.differences))
 
     def _bring_back(self, point: int, said: str, scope: Scope) -> None:
         if not scope.path:
