@@ -115,6 +115,10 @@ class Story:
         desk.type("ferry")
         self.picture(desk, "pictures")
         desk.press("Return")
+        # The chooser stays, for whoever wants to compare; Escape keeps the picture and gives the card back.
+        wait_for("the ferry", lambda: "ferry" in str((self._item(studio) or {}).get("picture")))
+        desk.press("Escape")
+        wait_for("the chooser to go", lambda: self._where_is(studio, "picture-search") is None)
         desk.click_on(studio, "card-face")
         desk.find(studio, "choices")
         desk.press("Home", "Return")

@@ -506,7 +506,13 @@ class LayoutPlace(Place):
         session = self.session
         return {
             "items": lambda: [
-                {"surface": row.id, "id": item.id, "run": item.run, "width": item.width}
+                {
+                    "surface": row.id,
+                    "id": item.id,
+                    "run": item.run,
+                    "width": item.width,
+                    "picture": item.picture,
+                }
                 for row, item in session.outcome().buttons()
             ],
             "aim": lambda: vars(session.aim),
