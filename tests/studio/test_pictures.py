@@ -21,6 +21,7 @@ from rimecrest.studio.pictures.bringing_in import from_file
 from rimecrest.studio.pictures.canvas import SIDE, Canvas
 from rimecrest.studio.pictures.chooser import PictureChooser
 from rimecrest.studio.pictures.letters import letters_svg
+from rimecrest.studio.pictures.wall import called, spoken
 from tests.core.test_pictures import DOUBLING, HEAD
 from tests.studio.conftest import CTRL, NONE, SHIFT, Studio
 
@@ -110,6 +111,25 @@ def test_a_word_that_nothing_has_says_so(studio: Studio, chooser: PictureChooser
     assert chooser.wall.count() == 0
     studio.press(Qt.Key.Key_Return)
     assert picture(studio) == "set:alert-outline"
+
+
+def test_each_picture_says_the_set_that_it_is_of_to_whoever_asks(
+    studio: Studio, chooser: PictureChooser
+) -> None:
+    studio.type("ferry")
+    rows = [row for at in range(chooser.wall.count()) if (row := chooser.wall.item(at)) is not None]
+    said = {chooser.wall.name_of(row): row.toolTip() for row in rows}
+    assert said["set:ferry"] == "ferry"
+    assert said["set:solid.ferry"] == "ferry (solid)"
+    assert called("set:solid.ferry") == "ferry"
+    assert [row.data(Qt.ItemDataRole.AccessibleTextRole) for row in rows] == list(said.values())
+
+
+@pytest.mark.parametrize(
+    ("name", "words"), [("own:two.parts.svg", "two.parts"), ("own:berth", "berth"), ("app:new", "new")]
+)
+def test_a_picture_of_ones_own_is_called_by_its_file(name: str, words: str) -> None:
+    assert called(name) == spoken(name) == words
 
 
 # Drawing

@@ -54,7 +54,8 @@ class _Cell(QStyledItemDelegate):
         painter.setPen(self._scheme.color("ink"))
         painter.setFont(font(11))
         words = QRect(option.rect.left() + 4, option.rect.top() + 35, option.rect.width() - 8, 18)
-        name = str(index.data(Qt.ItemDataRole.AccessibleTextRole))
+        # Without its set, which the tooltip tells: side by side with their pictures, names may be alike.
+        name = called(str(index.data(Qt.ItemDataRole.UserRole)))
         shown = QFontMetrics(font(11)).elidedText(name, Qt.TextElideMode.ElideRight, words.width())
         painter.drawText(words, Qt.AlignmentFlag.AlignCenter, shown)
         painter.restore()
@@ -152,11 +153,16 @@ class Wall(QListWidget):
             super().keyPressEvent(event)
 
 
-def spoken(name: str) -> str:
-    """A picture's name as people read it, with the set or place that it is of behind it."""
+def called(name: str) -> str:
+    """A picture's name as people read it: `set:phosphor.boat-bold` is “boat bold”."""
     kind, _, plain = name.partition(":")
     if kind == "own":
         return plain.rpartition(".")[0] or plain
-    family, _, last = plain.rpartition(".")
-    words = last.replace("-", " ")
-    return f"{words} ({family})" if family else words
+    return plain.rpartition(".")[2].replace("-", " ")
+
+
+def spoken(name: str) -> str:
+    """A picture's name as people read it, with the set that it is of behind it: “boat bold (phosphor)”."""
+    kind, _, plain = name.partition(":")
+    family = "" if kind == "own" else plain.rpartition(".")[0]
+    return f"{called(name)} ({family})" if family else called(name)
