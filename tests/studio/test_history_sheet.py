@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QMessageBox
+from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox
 
 from rimecrest.core.layout import Outcome
 from rimecrest.core.workspace import PutMacro, SetFields, TakeOff, read_workspace
@@ -58,7 +58,7 @@ def test_it_lists_when_and_what_newest_first(changed: Studio, sheet: HistoryShee
     first, last = rows(sheet)
     assert first.startswith("yesterday ")
     assert first.endswith("call it Lanes")
-    assert last == "before all that is kept"
+    assert last == "before the oldest change kept"
 
 
 def test_each_point_shows_on_the_stage_and_f7_turns_to_today(changed: Studio, sheet: HistorySheet) -> None:
@@ -102,9 +102,31 @@ def test_a_bar_that_is_held_is_what_comes_back(changed: Studio) -> None:
     changed.press(Qt.Key.Key_F8)
     sheet = changed.find("history")
     assert isinstance(sheet, HistorySheet)
-    assert sheet.scope.surface == BAR
+    assert sheet.scope.thing == BAR
     changed.press(Qt.Key.Key_Return)
     assert changed.item(NUMBERED) is not None
+
+
+def test_of_an_item_what_is_offered_is_that_item_then_its_bar(changed: Studio) -> None:
+    changed.click_item(TABLE)
+    changed.press(Qt.Key.Key_F8)
+    sheet = changed.find("history")
+    assert isinstance(sheet, HistorySheet)
+    assert [scope.thing for scope in sheet.scopes] == [TABLE, BAR, "", ""]
+    # Before the newest change the item was as it is: there is nothing of it to bring back.
+    assert not sheet.put_back.isEnabled()
+    told = sheet.findChild(QLabel, "history-told")
+    assert told is not None
+    assert "“Lanes” is the same." in told.text()
+    changed.press(Qt.Key.Key_Return)
+    assert sheet.isVisible()
+    assert changed.session.edits == 2
+    changed.press(Qt.Key.Key_Down)
+    assert sheet.put_back.isEnabled()
+    changed.press(Qt.Key.Key_Return)
+    assert changed.item(TABLE).label != "Lanes"  # type: ignore[union-attr]
+    assert changed.item(NUMBERED) is None
+    assert changed.session.history.points([sheet.scope.path])[0].label == "“Lanes” as it was"
 
 
 def test_everything_can_be_brought_back_and_a_moment_named(changed: Studio, sheet: HistorySheet) -> None:

@@ -27,14 +27,15 @@ SHOWN = 6
 
 @dataclass(frozen=True)
 class Scope:
-    """Of what one looks for what was: its words, the file that holds it, the surface within that file.
+    """Of what one looks for what was: its words, the file, the thing within that file, its name.
 
-    Without a file it is the whole workspace, without a surface all of the file.
+    Without a file it is the whole workspace, without a thing all of the file.
     """
 
     words: str
     path: str = ""
-    surface: str = ""
+    thing: str = ""
+    title: str = ""
 
 
 def _called(point: Point) -> str:
@@ -77,6 +78,7 @@ class HistorySheet(QWidget):
         self.list.setFrameShape(QListWidget.Shape.NoFrame)
         slim(self.list, scheme)
         self._told = Plain("", scheme, "ink2", 12)
+        self._told.setObjectName("history-told")
         self._told.setWordWrap(True)
         self._differences = QVBoxLayout()
         self.put_back = Push(tr("Bring it back"), scheme, first=True, parent=self)
@@ -154,7 +156,7 @@ class HistorySheet(QWidget):
             if history.changed_since(point.id):  # else it is as it is now
                 self._add(point.id, when(point.at, now), _called(point), point.kind in KEPT)
         if points:
-            self._add(points[-1].id - 1, tr("before all that is kept"), "")
+            self._add(points[-1].id - 1, tr("before the oldest change kept"), "")
         self.list.blockSignals(False)
         self.list.setCurrentRow(0)
         self.put_back.setEnabled(self.list.count() > 0)
@@ -190,8 +192,13 @@ class HistorySheet(QWidget):
         if chosen is not None:
             self.back.emit(*chosen, self.scope)
 
-    def tell(self, told: str, differences: list[Difference]) -> None:
-        """Say how what shows differs from today; each thing can be brought back by itself."""
+    def tell(self, told: str, differences: list[Difference], *, differs: bool) -> None:
+        """Say how what shows differs from today; each thing can be brought back by itself.
+
+        Args:
+            differs: what one looks for was different then; else there is nothing of it to bring back.
+        """
+        self.put_back.setEnabled(differs)
         while (item := self._differences.takeAt(0)) is not None:
             if (widget := item.widget()) is not None:
                 widget.hide()
@@ -238,7 +245,7 @@ class HistorySheet(QWidget):
         if event.key() == Qt.Key.Key_Escape:
             self.shut()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self._bring_back()
+            self.put_back.click()  # which a button does that can be pressed
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, QSize
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Outcome, SeenButton
+from rimecrest.core.layout import Outcome
 from rimecrest.core.layout.compare import Difference, compare
 from rimecrest.core.words import counted, owned, tr
 from rimecrest.core.workspace import Workspace
@@ -124,20 +124,23 @@ class LookingBack(QObject):
         title = workspace.catalogues[aim.app].title if aim.app in workspace.catalogues else aim.app
         layout = Scope(f"{owned(workspace.layer_title(aim.layer))} {title}", path)
         scopes = [layout, Scope(tr("everything"))]
-        held = self._held()
-        if held is not None:
-            scopes.insert(0, Scope(tr("“{title}”", title=held[1]), path, held[0]))
+        scopes[:0] = [
+            Scope(tr("“{title}”", title=title), path, thing, title) for thing, title in self._held()
+        ]
         self.fit(self._place.size())
         self.sheet.open(scopes)
 
-    def _held(self) -> tuple[str, str] | None:
-        """What is held or chosen on the stage: its identity and name."""
+    def _held(self) -> list[tuple[str, str]]:
+        """What is held or chosen on the stage, and around it: identities and names."""
         caret, seen = self._overlay.caret, self._session.outcome()
         if caret.held is not None:
             thing = seen.tab(caret.held) or seen.row(caret.held)
-            return (caret.held, thing.title) if thing is not None else None
-        chosen = [item for name in caret.selected if isinstance(item := seen.item(name), SeenButton)]
-        return (chosen[0].id, chosen[0].label) if len(chosen) == 1 else None
+            return [(caret.held, thing.title)] if thing is not None else []
+        chosen = [(row, item) for row, item in seen.buttons() if item.id in caret.selected]
+        if len(chosen) != 1:
+            return []
+        row, item = chosen[0]
+        return [(item.id, item.label), (row.id, row.title)]
 
     def _look(self, point: int, said: str) -> None:
         """Show how it was at a point."""
@@ -146,25 +149,33 @@ class LookingBack(QObject):
             before = self._compared(said, self._session.outcome(self._then))
         except RimecrestError as error:
             self._point = None
-            self.sheet.tell(str(error), [])
+            self.sheet.tell(str(error), [], differs=False)
             return
         self._point = before
         self._show(before, self._then)
         number = len(before.differences)
         differs = counted(number, tr("difference")) if number else tr("No difference here")
         told = tr("On the stage: {said}. F7 turns to today and back. {differs}.", said=said, differs=differs)
-        self.sheet.tell(told, list(before.differences))
+        back, now = self._edit(self.sheet.scope), self._session.workspace
+        there = back is None or back.on(now) != now
+        if number and not there:
+            told += " " + tr("{what} is the same.", what=self.sheet.scope.words)
+        self.sheet.tell(told, list(before.differences), differs=there)
+
+    def _edit(self, scope: Scope) -> BringBack | None:
+        """What brings back what one looks for, as it was at the point that shows; None: it is everything."""
+        if not scope.path or self._then is None:
+            return None
+        aim = self._session.aim
+        return BringBack(self._then.layout(aim.layer, aim.app), scope.thing, scope.title)
 
     def _bring_back(self, point: int, said: str, scope: Scope) -> None:
         if not scope.path:
             done = self._session.bring_everything_back(point, said)
-        elif self._then is None:
+        elif (back := self._edit(scope)) is None:
             return
         else:
-            aim = self._session.aim
-            done = self._session.do(
-                BringBack(self._then.layout(aim.layer, aim.app), scope.surface, scope.words)
-            )
+            done = self._session.do(back)
         if done:
             self.sheet.shut()
             self._session.say(tr("As it was {said}; undo takes that back.", said=said))
