@@ -122,7 +122,7 @@ def main() -> None:
         workspace = make_demo(Path(scratch))
         rows: list[Row] = [*keys.rows(), *starts(workspace), edit_to_repaint(workspace)]
         rows += [macro(), answering.row()]
-        rows += [compared(*each) for each in searching.actions()]
+        rows += [compared(*each) for each in searching.comparisons()]
     header: Row = ("what", "median", "ratio", "against")
     widths = [max(len(row[column]) for row in (header, *rows)) for column in range(4)]
     for row in (header, *rows):

@@ -29,7 +29,7 @@ def _each(look: Callable[[str], object]) -> Callable[[], None]:
     return type_all
 
 
-def actions() -> list[tuple[str, str, Callable[[], object], Callable[[], object]]]:
+def comparisons() -> list[tuple[str, str, Callable[[], object], Callable[[], object]]]:
     """What is measured, what against, and both."""
     dice, words = random.Random(11), _words()
     things = [" ".join(dice.sample(words, 3)) for _ in range(THINGS)]

@@ -35,3 +35,17 @@ def test_ferry_finds_ferries_and_no_cogs() -> None:
     found = [match.id for match in search.find("ferry", 20)]
     assert found[0] == "ferry"
     assert not [name for name in found if "cog" in name]
+
+
+MARKED = tuple(
+    f"{family}.file-{begin}" for family in ("solid", "open") for begin in ("exc", "pow", "pdf", "wo")
+)
+"""How the names of files begin that bear the mark of a program's format."""
+
+
+def test_of_the_further_sets_no_mark_is_offered() -> None:
+    marks = [name for name in _characters() if name.startswith(MARKED)]
+    assert len(marks) == len(MARKED)
+    assert not set(marks) & set(picture_names())
+    assert [name for name in marks if freeze(name) is not None] == []
+    assert "solid.file-circle-exclamation" in picture_names()
