@@ -18,8 +18,8 @@ from PyQt6.QtWidgets import QApplication
 
 from rimecrest.apps.letters.carried import read_carried
 from rimecrest.apps.letters.pages import PagesDialog
-from rimecrest.apps.letters.view import picture_in
 from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.formatted_text.view import picture_in
 from rimecrest.embed.html_bounds import (
     DEEPEST,
     DEEPEST_TABLES,

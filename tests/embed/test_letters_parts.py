@@ -11,8 +11,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QDialogButtonBox
 
 from rimecrest.apps.letters.look_dialog import LookDialog
-from rimecrest.apps.letters.looks import parse_look, runs
 from rimecrest.embed.dispatcher import Way
+from rimecrest.embed.formatted_text.looks import parse_look, runs
 from tests.embed.conftest import Letters
 
 

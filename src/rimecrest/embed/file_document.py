@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from enum import Enum
 from pathlib import Path
 
@@ -28,6 +29,31 @@ def stamp_of(path: Path) -> Stamp | None:
     except OSError:
         return None
     return found.st_mtime_ns, found.st_size, found.st_ino
+
+
+@contextmanager
+def said_of(path: Path, noun: str) -> Iterator[None]:
+    """Around reading a file: what is wrong with it is said. Raises RimecrestError."""
+    try:
+        if path.is_dir():
+            raise RimecrestError(
+                tr("{path} is a folder, not a {noun}.", path=path, noun=noun), tr("Choose a file in it.")
+            )
+        if path.stat().st_size > LARGEST:
+            raise RimecrestError(
+                tr("{path} is too large for a {noun}.", path=path, noun=noun),
+                tr("Choose a file under {size} MiB.", size=LARGEST >> 20),
+            )
+        yield
+    except UnicodeDecodeError:
+        raise RimecrestError(
+            tr("{path} is not UTF-8 text.", path=path), tr("Choose a {noun}.", noun=noun)
+        ) from None
+    except OSError as error:
+        raise RimecrestError(
+            tr("{path} cannot be opened: {reason}.", path=path, reason=error.strerror),
+            tr("Choose another file; this {noun} is as it was.", noun=noun),
+        ) from None
 
 
 class Answer(Enum):
@@ -105,17 +131,7 @@ class FileDocument(Document):
 
     def open_path(self, path: Path) -> None:
         """Show another file in this document. Raises RimecrestError; what was shown then stays."""
-        try:
-            if path.is_dir():
-                raise RimecrestError(
-                    tr("{path} is a folder, not a {noun}.", path=path, noun=self.noun),
-                    tr("Choose a file in it."),
-                )
-            if path.stat().st_size > LARGEST:
-                raise RimecrestError(
-                    tr("{path} is too large for a {noun}.", path=path, noun=self.noun),
-                    tr("Choose a file under {size} MiB.", size=LARGEST >> 20),
-                )
+        with said_of(path, self.noun):
             kept, self.macros = (self.macros, self.template), {}
             self.template = ""
             try:
@@ -125,15 +141,6 @@ class FileDocument(Document):
                 raise
             self.macros_changed = False
             self.macros_put.clear()
-        except UnicodeDecodeError:
-            raise RimecrestError(
-                tr("{path} is not UTF-8 text.", path=path), tr("Choose a {noun}.", noun=self.noun)
-            ) from None
-        except OSError as error:
-            raise RimecrestError(
-                tr("{path} cannot be opened: {reason}.", path=path, reason=error.strerror),
-                tr("Choose another file; this {noun} is as it was.", noun=self.noun),
-            ) from None
         self.path = path
         self._stamp = stamp_of(path)
 

@@ -9,13 +9,13 @@ from PyQt6.QtGui import QTextDocument
 
 from rimecrest.apps.letters.declared import command, declarations
 from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.selection import find_heading
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Among
 from rimecrest.embed.document import Reached
 from rimecrest.embed.file_commands import declare_files, open_at
+from rimecrest.embed.formatted_text.selecting import find_heading
 from rimecrest.embed.leaving import writing
 from rimecrest.embed.outside import declare_outside
 from rimecrest.embed.shared_commands import declare_everyday
@@ -64,7 +64,7 @@ def save_block(doc: LetterDocument, name: str = "") -> Reached:
 
 def _copy(doc: LetterDocument) -> QTextDocument:
     """The letter once more, for paper. It belongs to the letter, which is asked for what is named in it."""
-    letter = doc.widget.document()
+    letter = doc.text
     copy = letter.clone(letter)
     assert copy is not None
     return copy

@@ -2,15 +2,13 @@
 
 from rimecrest.apps.letters import (  # noqa: F401  (importing them declares their commands)
     files,
-    formatting,
     inserting,
     notes,
     pages,
     readings,
     search_replace,
-    selection,
     tables,
-    writing,
+    text,
 )
 from rimecrest.apps.letters.declared import declarations
 from rimecrest.apps.letters.surfaces import lay_out

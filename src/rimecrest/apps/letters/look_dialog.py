@@ -17,9 +17,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.apps.letters.looks import SWITCHES, parse_look, parse_made_look
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+from rimecrest.embed.formatted_text.looks import SWITCHES, parse_look, parse_made_look
 
 SIZES = ("9 pt", "11 pt", "12 pt", "14 pt", "18 pt", "24 pt")
 Where = Literal["all", "next", "this"]

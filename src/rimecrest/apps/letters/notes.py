@@ -47,8 +47,8 @@ def insert_note(doc: LetterDocument) -> None:
 def leave_note(doc: LetterDocument) -> None:
     frame = doc.note()
     assert frame is not None  # the context "note" is live
-    cursor = QTextCursor(doc.widget.document())
-    cursor.setPosition(min(frame.lastPosition() + 1, doc.widget.document().characterCount() - 1))
+    cursor = QTextCursor(doc.text)
+    cursor.setPosition(min(frame.lastPosition() + 1, doc.text.characterCount() - 1))
     doc.put(cursor)
 
 
@@ -65,7 +65,7 @@ def leave_note(doc: LetterDocument) -> None:
 def take_note(doc: LetterDocument) -> None:
     frame = doc.note()
     assert frame is not None  # the context "note" is live
-    cursor = QTextCursor(doc.widget.document())
+    cursor = QTextCursor(doc.text)
     cursor.setPosition(frame.firstPosition() - 1)
     cursor.setPosition(frame.lastPosition() + 1, QTextCursor.MoveMode.KeepAnchor)
     cursor.removeSelectedText()

@@ -43,7 +43,7 @@ def _reformat(block: QTextBlock, made: QTextBlockFormat) -> None:
     picture="format-align-center",
 )
 def centre_on_page(doc: LetterDocument) -> None:
-    document, cursor = doc.widget.document(), doc.cursor()
+    document, cursor = doc.text, doc.cursor()
     first, last = document.findBlock(cursor.selectionStart()), document.findBlock(cursor.selectionEnd())
     layout = document.documentLayout()
     assert layout is not None
@@ -82,7 +82,7 @@ def centre_on_page(doc: LetterDocument) -> None:
 )
 def headings_begin_pages(doc: LetterDocument, on: Switch = Switch.YES) -> Reached:
     found = []
-    block = doc.widget.document().begin().next()
+    block = doc.text.begin().next()
     while block.isValid():
         if block.blockFormat().headingLevel() == 1:
             found.append(block)
@@ -110,7 +110,7 @@ def headings_begin_pages(doc: LetterDocument, on: Switch = Switch.YES) -> Reache
     picture="book-open-page-variant-outline",
 )
 def show_pages(doc: LetterDocument) -> Reached:
-    window = PagesDialog(doc.widget.document(), doc.name(), doc.widget.window())
+    window = PagesDialog(doc.text, doc.name(), doc.widget.window())
     window.finished.connect(window.deleteLater)
     window.open()
     return NOT_DONE

@@ -1,43 +1,19 @@
-"""Finding, counting, and the size of what is seen."""
+"""Replacing, finding by how words look, and the size of what is seen."""
 
 from __future__ import annotations
 
-from PyQt6.QtGui import QTextCursor, QTextDocument
+from PyQt6.QtGui import QTextCursor
 
 from rimecrest.apps.letters.declared import command, declarations
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.look_dialog import Where, ask_look, ask_looks
-from rimecrest.apps.letters.looks import give_look, parse_look, parse_made_look, runs
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
 from rimecrest.embed.document import NOT_DONE, Reached
-from rimecrest.embed.search_commands import ask_replacement, declare_search
+from rimecrest.embed.formatted_text.looks import give_look, parse_look, parse_made_look, runs
+from rimecrest.embed.search_commands import ask_replacement
 from rimecrest.embed.view_commands import declare_zoom
-
-
-def _find(doc: LetterDocument, text: str, backwards: bool) -> None:
-    flags = QTextDocument.FindFlag.FindBackward if backwards else QTextDocument.FindFlag(0)
-    document = doc.widget.document()
-    found = document.find(text, doc.cursor(), flags)
-    if found.isNull():
-        # Once round: from the other end.
-        end = QTextCursor(document)
-        if backwards:
-            end.movePosition(QTextCursor.MoveOperation.End)
-        found = document.find(text, end, flags)
-    if found.isNull():
-        raise RimecrestError(tr("“{text}” is not in this letter.", text=text))
-    doc.put(found)
-
-
-declare_search(
-    declarations,
-    ("Find words in the letter", "Find the same words before the cursor"),
-    "writing",
-    _find,
-    lambda doc: doc.cursor().selectedText(),
-)
 
 
 @command(
@@ -55,7 +31,7 @@ def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached:
         if asked is None:
             return NOT_DONE
         text, by = asked
-    document, cursor = doc.widget.document(), QTextCursor(doc.widget.document())
+    document, cursor = doc.text, QTextCursor(doc.text)
     count = 0
     while not (found := document.find(text, cursor)).isNull():
         found.insertText(by)
@@ -71,7 +47,7 @@ def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached:
 
 
 def _zoom(doc: LetterDocument, by: int) -> None:
-    doc.widget.zoomIn(by)
+    doc.page.zoomIn(by)
 
 
 declare_zoom(declarations, "letter", _zoom)
@@ -100,7 +76,7 @@ def _ask_looks(doc: LetterDocument) -> None:
     asks=_ask_look,
 )
 def find_look(doc: LetterDocument, look: str = "") -> None:
-    found = runs(doc.widget.document(), parse_look(look))
+    found = runs(doc.text, parse_look(look))
     doc.sought_look = look
     if not found:
         raise RimecrestError(tr("No words in this letter are {look}.", look=look.replace("-", " ")))
@@ -127,7 +103,7 @@ def _select(doc: LetterDocument, start: int, end: int) -> None:
     asks=_ask_looks,
 )
 def replace_look(doc: LetterDocument, look: str = "", by: str = "", where: Where = "all") -> Reached:
-    document, made = doc.widget.document(), parse_made_look(by)
+    document, made = doc.text, parse_made_look(by)
     found = runs(document, parse_look(look))
     doc.sought_look = look
     cursor = doc.cursor()

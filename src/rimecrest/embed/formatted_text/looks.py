@@ -1,4 +1,4 @@
-"""Looks of words: any set of properties, named in words, found in a letter and given to words.
+"""Looks of words: any set of properties, named in words, found in a text and given to words.
 
 A look is written as properties with commas between them: `linked, underlined`, `not bold, 14 pt`,
 `no link, the usual colour`. What is not named is not looked at, and stays as it is.
@@ -214,7 +214,7 @@ def parse_made_look(text: str) -> list[Trait]:
 
 
 def runs(document: QTextDocument, look: list[Trait]) -> list[tuple[int, int]]:
-    """From where to where words have a look, in the order of the letter."""
+    """From where to where words have a look, in the order of the text."""
     found: list[tuple[int, int]] = []
     for block, fragment in _fragments(document):
         usual = usual_points(block)

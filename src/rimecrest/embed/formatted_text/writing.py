@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QMimeData
-from PyQt6.QtGui import QTextCharFormat, QTextCursor
+from PyQt6.QtGui import QClipboard, QTextCharFormat, QTextCursor
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.apps.letters.declared import command
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.formatting import style_cursor
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
+from rimecrest.embed.formatted_text.document import FormattedText
+from rimecrest.embed.formatted_text.formatting import style_cursor
 from rimecrest.embed.html_bounds import check_page
+from rimecrest.embed.shared_declarations import SharedDeclarations
 from rimecrest.shell.plain_text import plain_text
+
+writing = SharedDeclarations()
+command = writing.command
 
 EDITS = (Effect.EDITS,)
 MOVE = QTextCursor.MoveOperation
@@ -31,7 +34,7 @@ KEEP = QTextCursor.MoveMode.KeepAnchor
     picture="keyboard-return",
     repeats=True,
 )
-def new_line(doc: LetterDocument) -> None:
+def new_line(doc: FormattedText) -> None:
     cursor = doc.cursor()
     heading = cursor.blockFormat().headingLevel()
     cursor.insertBlock()
@@ -51,13 +54,13 @@ def new_line(doc: LetterDocument) -> None:
     picture="arrow-down-left",
     repeats=True,
 )
-def break_line(doc: LetterDocument) -> None:
+def break_line(doc: FormattedText) -> None:
     cursor = doc.cursor()
     cursor.insertText("\u2028")
     doc.put(cursor)
 
 
-def _take_away(doc: LetterDocument, move: QTextCursor.MoveOperation) -> None:
+def _take_away(doc: FormattedText, move: QTextCursor.MoveOperation) -> None:
     cursor = doc.cursor()
     if not cursor.hasSelection():
         cursor.movePosition(move, KEEP)
@@ -77,11 +80,12 @@ def _take_away(doc: LetterDocument, move: QTextCursor.MoveOperation) -> None:
     repeats=True,
     takes_back="character",
 )
-def take_back_character(doc: LetterDocument) -> None:
+def take_back_character(doc: FormattedText) -> None:
     cursor = doc.cursor()
-    if not cursor.hasSelection() and cursor.atBlockStart() and cursor.currentList() is not None:
+    point = cursor.currentList() if cursor.atBlockStart() and not cursor.hasSelection() else None
+    if point is not None:
         # At the start of a point, the point goes first, then the line.
-        cursor.currentList().remove(cursor.block())
+        point.remove(cursor.block())
         return
     _take_away(doc, MOVE.PreviousCharacter)
 
@@ -97,7 +101,7 @@ def take_back_character(doc: LetterDocument) -> None:
     picture="eraser",
     repeats=True,
 )
-def take_next_character(doc: LetterDocument) -> None:
+def take_next_character(doc: FormattedText) -> None:
     _take_away(doc, MOVE.NextCharacter)
 
 
@@ -113,7 +117,7 @@ def take_next_character(doc: LetterDocument) -> None:
     repeats=True,
     takes_back="word",
 )
-def take_back_word(doc: LetterDocument) -> None:
+def take_back_word(doc: FormattedText) -> None:
     _take_away(doc, MOVE.PreviousWord)
 
 
@@ -127,11 +131,11 @@ def take_back_word(doc: LetterDocument) -> None:
     effects=EDITS,
     repeats=True,
 )
-def take_next_word(doc: LetterDocument) -> None:
+def take_next_word(doc: FormattedText) -> None:
     _take_away(doc, MOVE.NextWord)
 
 
-def _copied(doc: LetterDocument) -> QMimeData:
+def _copied(doc: FormattedText) -> QMimeData:
     cursor = doc.cursor()
     if not cursor.hasSelection():
         raise RimecrestError(tr("Nothing is chosen."), tr("Select some words first."))
@@ -152,8 +156,8 @@ def _copied(doc: LetterDocument) -> QMimeData:
     picture="content-copy",
     everyday=True,
 )
-def copy(doc: LetterDocument) -> None:
-    QApplication.clipboard().setMimeData(_copied(doc))
+def copy(doc: FormattedText) -> None:
+    _clipboard().setMimeData(_copied(doc))
 
 
 @command(
@@ -166,15 +170,21 @@ def copy(doc: LetterDocument) -> None:
     picture="content-cut",
     everyday=True,
 )
-def cut(doc: LetterDocument) -> None:
-    QApplication.clipboard().setMimeData(_copied(doc))
+def cut(doc: FormattedText) -> None:
+    _clipboard().setMimeData(_copied(doc))
     cursor = doc.cursor()
     cursor.removeSelectedText()
     doc.put(cursor)
 
 
-def _clipboard() -> QMimeData:
-    data = QApplication.clipboard().mimeData()
+def _clipboard() -> QClipboard:
+    clipboard = QApplication.clipboard()
+    assert clipboard is not None
+    return clipboard
+
+
+def _copied_elsewhere() -> QMimeData:
+    data = _clipboard().mimeData()
     if data is None or not (data.hasText() or data.hasHtml()):
         raise RimecrestError(tr("There is no text to paste."), tr("Copy some first."))
     return data
@@ -190,8 +200,8 @@ def _clipboard() -> QMimeData:
     picture="content-paste",
     everyday=True,
 )
-def paste(doc: LetterDocument) -> Reached:
-    data, cursor = _clipboard(), doc.cursor()
+def paste(doc: FormattedText) -> Reached:
+    data, cursor = _copied_elsewhere(), doc.cursor()
     if not data.hasHtml():
         cursor.insertText(data.text())
         doc.put(cursor)
@@ -204,7 +214,7 @@ def paste(doc: LetterDocument) -> Reached:
     )
 
 
-def _between(doc: LetterDocument, start: int) -> str:
+def _between(doc: FormattedText, start: int) -> str:
     """The words from a position to the cursor."""
     cursor = doc.cursor()
     cursor.setPosition(start, KEEP)
@@ -220,14 +230,14 @@ def _between(doc: LetterDocument, start: int) -> str:
     effects=EDITS,
     picture="clipboard-text-outline",
 )
-def paste_words(doc: LetterDocument) -> Reached:
-    cursor, text = doc.cursor(), _clipboard().text()
+def paste_words(doc: FormattedText) -> Reached:
+    cursor, text = doc.cursor(), _copied_elsewhere().text()
     cursor.insertText(text, cursor.charFormat())
     doc.put(cursor)
     return Reached(text=text)
 
 
-def _recase(doc: LetterDocument, upper: bool) -> None:
+def _recase(doc: FormattedText, upper: bool) -> None:
     cursor = doc.cursor()
     if not cursor.hasSelection():
         cursor.select(QTextCursor.SelectionType.WordUnderCursor)
@@ -257,7 +267,7 @@ def _recase(doc: LetterDocument, upper: bool) -> None:
     effects=EDITS,
     picture="format-letter-case-upper",
 )
-def capitals(doc: LetterDocument) -> None:
+def capitals(doc: FormattedText) -> None:
     _recase(doc, upper=True)
 
 
@@ -271,5 +281,5 @@ def capitals(doc: LetterDocument) -> None:
     effects=EDITS,
     picture="format-letter-case-lower",
 )
-def small_letters(doc: LetterDocument) -> None:
+def small_letters(doc: FormattedText) -> None:
     _recase(doc, upper=False)

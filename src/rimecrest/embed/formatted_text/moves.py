@@ -1,7 +1,7 @@
 """What the cursor's way from one place to another means, said in commands.
 
 The recorder asks: a colleague clicked or pressed the arrows, and what counts is where that led. In this
-order: what was just written, the whole letter, its ends, a heading, a paragraph and its ends, words, and
+order: what was just written, the whole text, its ends, a heading, a paragraph and its ends, words, and
 only then characters.
 """
 

@@ -1,4 +1,4 @@
-"""The widget a letter is written in: a text editor whose every change goes through the dispatcher.
+"""The widget that formatted text is written in: a text editor whose every change goes through the dispatcher.
 
 Typing comes out as the signal `typed`; only moving the cursor is left to the toolkit.
 """
@@ -33,7 +33,7 @@ KINDS = ("png", "jpeg", "gif", "bmp", "webp")
 MOST_PIXELS = 40_000_000
 """Of a picture, by its header, before it is decoded: four bytes each."""
 NO_PICTURE = 24
-"""Pixels of the frame that stands for a picture outside of the letter."""
+"""Pixels of the frame that stands for a picture outside of the text."""
 _MOVES = {
     Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
     Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
@@ -62,7 +62,7 @@ def picture_in(address: str) -> QImage | None:
 
 
 def _no_picture() -> QImage:
-    """What stands where a picture lies outside of the letter: an empty frame."""
+    """What stands where a picture lies outside of the text: an empty frame."""
     image = QImage(NO_PICTURE, NO_PICTURE, QImage.Format.Format_RGB32)
     image.fill(QColor(LIGHT.line))
     painter = QPainter(image)
@@ -71,21 +71,22 @@ def _no_picture() -> QImage:
     return image
 
 
-class LetterView(QTextEdit):
-    """Shows the letter. `typed` carries text to write at the cursor."""
+class TextView(QTextEdit):
+    """Shows the text. `typed` carries text to write at the cursor."""
 
     typed = pyqtSignal(str)
     composing = pyqtSignal(QInputMethodEvent)
 
-    def __init__(self) -> None:
+    def __init__(self, noun: str) -> None:
         super().__init__()
-        self.setObjectName("letter")
-        self.setAccessibleName(tr("The letter"))
+        self.setObjectName(noun)
+        self.setAccessibleName(tr("The {noun}", noun=noun))
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setAcceptDrops(False)
         self.setTabChangesFocus(False)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         if event.key() in _MOVES:
             super().keyPressEvent(event)
         elif text := typed_text(event):
@@ -94,7 +95,8 @@ class LetterView(QTextEdit):
         else:
             event.ignore()
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         chosen = self.textCursor()
         if event.button() == Qt.MouseButton.RightButton:
             # The menu is that of the place that was clicked, unless what is chosen was clicked.
@@ -105,36 +107,41 @@ class LetterView(QTextEdit):
         else:
             super().mousePressEvent(event)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
+        document, bar = self.document(), self.verticalScrollBar()
+        layout = document.documentLayout() if document is not None else None
+        assert event is not None
+        assert bar is not None
+        assert layout is not None
         # Where a new page begins shows as a dashed line: the text itself has no pages on the screen.
-        painter = QPainter(self.viewport())
+        painter, edge = QPainter(self.viewport()), event.rect().right() - 12
         painter.setPen(QPen(self.palette().mid(), 1, Qt.PenStyle.DashLine))
-        offset = self.verticalScrollBar().value()
         block = self.cursorForPosition(event.rect().topLeft()).block()
         while block.isValid():
-            box = self.document().documentLayout().blockBoundingRect(block)
-            top = int(box.top()) - offset
+            box = layout.blockBoundingRect(block)
+            top = int(box.top()) - bar.value()
             if top > event.rect().bottom():
                 break
             breaks = block.blockFormat().pageBreakPolicy()
             if breaks & QTextFormat.PageBreakFlag.PageBreak_AlwaysBefore:
-                painter.drawLine(12, top - 1, self.viewport().width() - 12, top - 1)
+                painter.drawLine(12, top - 1, edge, top - 1)
             block = block.next()
 
-    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
+    def inputMethodEvent(self, event: QInputMethodEvent | None) -> None:
+        assert event is not None
         self.composing.emit(event)
         super().inputMethodEvent(QInputMethodEvent(event.preeditString(), event.attributes()))
         if event.commitString():
             self.typed.emit(event.commitString())
 
     def loadResource(self, _kind: int, name: QUrl) -> QImage:
-        """Nothing but the pictures in the letter itself: no file or address that it names is ever read.
+        """Nothing but the pictures in the text itself: no file or address that it names is ever read.
 
         The answer is a picture whatever is asked for. Without an answer the toolkit looks for the file by
         itself, and an answer to one question, as for a style sheet, is kept and given to all others.
         """
         return picture_in(name.toString()) or _no_picture()
 
-    def insertFromMimeData(self, _source: QMimeData) -> None:
+    def insertFromMimeData(self, _source: QMimeData | None) -> None:
         """Nothing: pasting is a command, so that it is counted, recorded and undone like all others."""

@@ -6,17 +6,20 @@ from typing import Annotated
 
 from PyQt6.QtGui import QTextCursor
 
-from rimecrest.apps.letters.declared import command
-from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Among, Between
+from rimecrest.embed.formatted_text.document import FormattedText
+from rimecrest.embed.shared_declarations import SharedDeclarations
+
+selecting = SharedDeclarations()
+command = selecting.command
 
 SELECT = QTextCursor.SelectionType
 MOVE = QTextCursor.MoveOperation
 
 
-def _choose(doc: LetterDocument, what: QTextCursor.SelectionType) -> None:
+def _choose(doc: FormattedText, what: QTextCursor.SelectionType) -> None:
     cursor = doc.cursor()
     cursor.select(what)
     doc.put(cursor)
@@ -26,13 +29,13 @@ def _choose(doc: LetterDocument, what: QTextCursor.SelectionType) -> None:
     "select-all",
     "Select all",
     was=("choose-all",),
-    about="Select the whole letter",
+    about="Select the whole {noun}",
     keys="Ctrl+A",
     context="writing",
     picture="select-all",
     everyday=True,
 )
-def choose_all(doc: LetterDocument) -> None:
+def choose_all(doc: FormattedText) -> None:
     _choose(doc, SELECT.Document)
 
 
@@ -45,7 +48,7 @@ def choose_all(doc: LetterDocument) -> None:
     context="writing",
     picture="form-textbox",
 )
-def choose_word(doc: LetterDocument) -> None:
+def choose_word(doc: FormattedText) -> None:
     _choose(doc, SELECT.WordUnderCursor)
 
 
@@ -58,10 +61,10 @@ def choose_word(doc: LetterDocument) -> None:
     context="writing",
     picture="format-pilcrow",
 )
-def choose_paragraph(doc: LetterDocument) -> None:
+def choose_paragraph(doc: FormattedText) -> None:
     _choose(doc, SELECT.BlockUnderCursor if doc.cursor().block().blockNumber() else SELECT.LineUnderCursor)
     cursor = doc.cursor()
-    block = doc.widget.document().findBlock(cursor.selectionEnd())
+    block = doc.text.findBlock(cursor.selectionEnd())
     cursor.setPosition(block.position())
     cursor.movePosition(MOVE.EndOfBlock, QTextCursor.MoveMode.KeepAnchor)
     doc.put(cursor)
@@ -75,13 +78,13 @@ def choose_paragraph(doc: LetterDocument) -> None:
     keys="Escape",
     context="writing",
 )
-def choose_nothing(doc: LetterDocument) -> None:
+def choose_nothing(doc: FormattedText) -> None:
     cursor = doc.cursor()
     cursor.clearSelection()
     doc.put(cursor)
 
 
-def _go(doc: LetterDocument, where: QTextCursor.MoveOperation) -> None:
+def _go(doc: FormattedText, where: QTextCursor.MoveOperation) -> None:
     cursor = doc.cursor()
     cursor.movePosition(where)
     doc.put(cursor)
@@ -90,24 +93,24 @@ def _go(doc: LetterDocument, where: QTextCursor.MoveOperation) -> None:
 @command(
     "go-to-start",
     "Go to the start",
-    about="Go to the start of the letter",
+    about="Go to the start of the {noun}",
     keys="Ctrl+Home",
     context="writing",
     picture="arrow-collapse-up",
 )
-def go_to_start(doc: LetterDocument) -> None:
+def go_to_start(doc: FormattedText) -> None:
     _go(doc, MOVE.Start)
 
 
 @command(
     "go-to-end",
     "Go to the end",
-    about="Go to the end of the letter",
+    about="Go to the end of the {noun}",
     keys="Ctrl+End",
     context="writing",
     picture="arrow-collapse-down",
 )
-def go_to_end(doc: LetterDocument) -> None:
+def go_to_end(doc: FormattedText) -> None:
     _go(doc, MOVE.End)
 
 
@@ -118,19 +121,21 @@ def go_to_end(doc: LetterDocument) -> None:
     context="writing",
     picture="page-next-outline",
 )
-def go_to_heading(doc: LetterDocument, name: Annotated[str, Among("headings")]) -> None:
+def go_to_heading(doc: FormattedText, name: Annotated[str, Among("headings")]) -> None:
     find_heading(doc, name)
 
 
-def find_heading(doc: LetterDocument, name: str) -> None:
-    """Put the cursor to a heading. Raises RimecrestError when the letter has none with these words."""
-    block = doc.widget.document().begin()
+def find_heading(doc: FormattedText, name: str) -> None:
+    """Put the cursor to a heading. Raises RimecrestError when the text has none with these words."""
+    block = doc.text.begin()
     while block.isValid():
         if block.blockFormat().headingLevel() and block.text().strip() == name.strip():
             doc.put(QTextCursor(block))
             return
         block = block.next()
-    raise RimecrestError(tr("The letter has no heading “{name}”.", name=name), tr("Check its words."))
+    raise RimecrestError(
+        tr("The {noun} has no heading “{name}”.", noun=doc.noun, name=name), tr("Check its words.")
+    )
 
 
 @command(
@@ -141,7 +146,7 @@ def find_heading(doc: LetterDocument, name: str) -> None:
     context="writing",
     picture="page-next-outline",
 )
-def go_to_next_heading(doc: LetterDocument) -> None:
+def go_to_next_heading(doc: FormattedText) -> None:
     block = doc.cursor().block().next()
     while block.isValid():
         if block.blockFormat().headingLevel():
@@ -161,11 +166,11 @@ Steps = Annotated[int, Between(-100_000, 100_000)]
     context="writing",
     picture="format-pilcrow-arrow-right",
 )
-def go_paragraphs(doc: LetterDocument, by: Steps = 1) -> None:
-    document = doc.widget.document()
+def go_paragraphs(doc: FormattedText, by: Steps = 1) -> None:
+    document = doc.text
     wanted = doc.cursor().block().blockNumber() + by
     if not 0 <= wanted < document.blockCount():
-        raise RimecrestError(tr("The letter ends before that paragraph."))
+        raise RimecrestError(tr("The {noun} ends before that paragraph.", noun=doc.noun))
     doc.put(QTextCursor(document.findBlockByNumber(wanted)))
 
 
@@ -176,7 +181,7 @@ def go_paragraphs(doc: LetterDocument, by: Steps = 1) -> None:
     context="writing",
     picture="page-last",
 )
-def go_to_paragraph_end(doc: LetterDocument) -> None:
+def go_to_paragraph_end(doc: FormattedText) -> None:
     _go(doc, MOVE.EndOfBlock)
 
 
@@ -187,7 +192,7 @@ def go_to_paragraph_end(doc: LetterDocument) -> None:
     context="writing",
     picture="arrow-right-thin",
 )
-def go_words(doc: LetterDocument, by: Steps = 1) -> None:
+def go_words(doc: FormattedText, by: Steps = 1) -> None:
     cursor = doc.cursor()
     cursor.clearSelection()
     cursor.movePosition(MOVE.NextWord if by > 0 else MOVE.PreviousWord, n=abs(by))
@@ -201,7 +206,7 @@ def go_words(doc: LetterDocument, by: Steps = 1) -> None:
     context="writing",
     picture="arrow-right-thin",
 )
-def go_characters(doc: LetterDocument, by: Steps = 1) -> None:
+def go_characters(doc: FormattedText, by: Steps = 1) -> None:
     cursor = doc.cursor()
     cursor.setPosition(_clamped(doc, cursor.position() + by))
     doc.put(cursor)
@@ -215,7 +220,7 @@ def go_characters(doc: LetterDocument, by: Steps = 1) -> None:
     context="writing",
     picture="form-textbox",
 )
-def choose_characters(doc: LetterDocument, by: Steps = 1) -> None:
+def choose_characters(doc: FormattedText, by: Steps = 1) -> None:
     cursor = doc.cursor()
     start = cursor.position()
     cursor.setPosition(start)
@@ -231,7 +236,7 @@ def choose_characters(doc: LetterDocument, by: Steps = 1) -> None:
     context="writing",
     picture="text-recognition",
 )
-def choose_written(doc: LetterDocument) -> None:
+def choose_written(doc: FormattedText) -> None:
     if doc.written is None:
         raise RimecrestError(tr("Nothing was written just now."), tr("Write something first."))
     cursor = doc.cursor()
@@ -240,20 +245,20 @@ def choose_written(doc: LetterDocument) -> None:
     doc.put(cursor)
 
 
-def _clamped(doc: LetterDocument, position: int) -> int:
-    return max(0, min(position, doc.widget.document().characterCount() - 1))
+def _clamped(doc: FormattedText, position: int) -> int:
+    return max(0, min(position, doc.text.characterCount() - 1))
 
 
 @command(
     "keep-selection",
     "Keep this selection",
     synonyms=("remember", "mark"),
-    about="Remember what is selected, or where the cursor is, to come back to; the letter stays as it is",
+    about="Remember what is selected, or where the cursor is, to come back to; the {noun} stays as it is",
     keys="Ctrl+J, Shift+Y",
     context="writing",
     picture="bookmark-plus-outline",
 )
-def keep_selection(doc: LetterDocument) -> None:
+def keep_selection(doc: FormattedText) -> None:
     doc.kept = doc.cursor()
 
 
@@ -266,7 +271,9 @@ def keep_selection(doc: LetterDocument) -> None:
     context="writing",
     picture="bookmark-outline",
 )
-def back_to_selection(doc: LetterDocument) -> None:
+def back_to_selection(doc: FormattedText) -> None:
     if doc.kept is None:
-        raise RimecrestError(tr("Nothing was kept in this letter."), tr("Use Keep this selection first."))
+        raise RimecrestError(
+            tr("Nothing was kept in this {noun}.", noun=doc.noun), tr("Use Keep this selection first.")
+        )
     doc.put(QTextCursor(doc.kept))

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated, Literal
+from typing import Annotated, Literal, cast
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QBrush, QColor, QFont, QTextBlockFormat, QTextCharFormat, QTextCursor, QTextListFormat
 
-from rimecrest.apps.letters.declared import command
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.looks import (
+from rimecrest.core.catalogue import Effect
+from rimecrest.embed.declare import Between, Colour, Switch
+from rimecrest.embed.document import Reached
+from rimecrest.embed.formatted_text.document import FormattedText
+from rimecrest.embed.formatted_text.looks import (
     HEADINGS,
     LEAST_POINTS,
     MARK,
@@ -20,13 +22,16 @@ from rimecrest.apps.letters.looks import (
     give_size,
     points_of,
 )
-from rimecrest.core.catalogue import Effect
-from rimecrest.embed.declare import Between, Colour, Switch
-from rimecrest.embed.document import Reached
+from rimecrest.embed.shared_declarations import SharedDeclarations
+
+formatting = SharedDeclarations()
+command = formatting.command
 
 EDITS = (Effect.EDITS,)
 STEP = 48
 """Pixels that one step inwards takes."""
+
+PER_CENT: int = cast(int, QTextBlockFormat.LineHeightTypes.ProportionalHeight.value)
 
 Side = Literal["left", "centre", "right", "both"]
 Style = Literal["text", "heading", "subheading", "quotation"]
@@ -46,7 +51,7 @@ _STYLES = {
 
 
 def _switch(
-    doc: LetterDocument, on: Switch, now: bool, change: Callable[[QTextCharFormat, bool], None]
+    doc: FormattedText, on: Switch, now: bool, change: Callable[[QTextCharFormat, bool], None]
 ) -> Reached:
     made = QTextCharFormat()
     reached = on.reached(now)
@@ -66,7 +71,7 @@ def _switch(
     changes={"chosen.bold"},
     picture="format-bold",
 )
-def embolden(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+def embolden(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     now = doc.look().fontWeight() >= QFont.Weight.Bold
     return _switch(
         doc, on, now, lambda f, yes: f.setFontWeight(QFont.Weight.Bold if yes else QFont.Weight.Normal)
@@ -84,7 +89,7 @@ def embolden(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
     changes={"chosen.slanted"},
     picture="format-italic",
 )
-def slant(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+def slant(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     return _switch(doc, on, doc.look().fontItalic(), QTextCharFormat.setFontItalic)
 
 
@@ -98,7 +103,7 @@ def slant(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
     changes={"chosen.underlined"},
     picture="format-underline",
 )
-def underline(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+def underline(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     return _switch(doc, on, doc.look().fontUnderline(), QTextCharFormat.setFontUnderline)
 
 
@@ -113,11 +118,11 @@ def underline(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
     changes={"chosen.struck-out"},
     picture="format-strikethrough",
 )
-def strike_out(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+def strike_out(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     return _switch(doc, on, doc.look().fontStrikeOut(), QTextCharFormat.setFontStrikeOut)
 
 
-def _height(doc: LetterDocument, on: Switch, which: QTextCharFormat.VerticalAlignment) -> Reached:
+def _height(doc: FormattedText, on: Switch, which: QTextCharFormat.VerticalAlignment) -> Reached:
     now = doc.look().verticalAlignment() == which
     normal = QTextCharFormat.VerticalAlignment.AlignNormal
     return _switch(doc, on, now, lambda f, yes: f.setVerticalAlignment(which if yes else normal))
@@ -134,7 +139,7 @@ def _height(doc: LetterDocument, on: Switch, which: QTextCharFormat.VerticalAlig
     changes={"chosen.raised"},
     picture="format-superscript",
 )
-def raise_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+def raise_words(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     return _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSuperScript)
 
 
@@ -149,11 +154,11 @@ def raise_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
     changes={"chosen.lowered"},
     picture="format-subscript",
 )
-def lower_words(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+def lower_words(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     return _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSubScript)
 
 
-def _resize(doc: LetterDocument, points: float) -> None:
+def _resize(doc: FormattedText, points: float) -> None:
     doc.change_words(lambda look, _: give_size(look, points))
 
 
@@ -165,7 +170,7 @@ def _resize(doc: LetterDocument, points: float) -> None:
     effects=EDITS,
     picture="format-size",
 )
-def set_size(doc: LetterDocument, to: Annotated[float, Between(LEAST_POINTS, MOST_POINTS)] = 11) -> None:
+def set_size(doc: FormattedText, to: Annotated[float, Between(LEAST_POINTS, MOST_POINTS)] = 11) -> None:
     _resize(doc, to)
 
 
@@ -179,7 +184,7 @@ def set_size(doc: LetterDocument, to: Annotated[float, Between(LEAST_POINTS, MOS
     picture="format-font-size-increase",
     repeats=True,
 )
-def enlarge(doc: LetterDocument) -> None:
+def enlarge(doc: FormattedText) -> None:
     _resize(doc, min(round(points_of(doc.look())) + 2, MOST_POINTS))
 
 
@@ -193,7 +198,7 @@ def enlarge(doc: LetterDocument) -> None:
     picture="format-font-size-decrease",
     repeats=True,
 )
-def shrink(doc: LetterDocument) -> None:
+def shrink(doc: FormattedText) -> None:
     _resize(doc, max(round(points_of(doc.look())) - 2, LEAST_POINTS))
 
 
@@ -205,7 +210,7 @@ def shrink(doc: LetterDocument) -> None:
     effects=EDITS,
     picture="format-color-text",
 )
-def colour_words(doc: LetterDocument, to: Colour = Colour("#14657A")) -> None:
+def colour_words(doc: FormattedText, to: Colour = Colour("#14657A")) -> None:
     made = QTextCharFormat()
     made.setForeground(QBrush(QColor(to)))
     doc.format_words(made)
@@ -222,7 +227,7 @@ def colour_words(doc: LetterDocument, to: Colour = Colour("#14657A")) -> None:
     effects=EDITS,
     picture="marker",
 )
-def mark_words(doc: LetterDocument, to: Colour = Colour(MARK)) -> None:
+def mark_words(doc: FormattedText, to: Colour = Colour(MARK)) -> None:
     made = QTextCharFormat()
     made.setBackground(QBrush(QColor(to)))
     doc.format_words(made)
@@ -242,10 +247,10 @@ def mark_words(doc: LetterDocument, to: Colour = Colour(MARK)) -> None:
     effects=EDITS,
     picture="format-clear",
 )
-def clear_look(doc: LetterDocument) -> None:
+def clear_look(doc: FormattedText) -> None:
     cursor = doc.cursor()
     cursor.setCharFormat(QTextCharFormat())
-    doc.widget.setCurrentCharFormat(QTextCharFormat())
+    doc.page.setCurrentCharFormat(QTextCharFormat())
 
 
 @command(
@@ -256,13 +261,13 @@ def clear_look(doc: LetterDocument) -> None:
     effects=EDITS,
     picture="format-align-center",
 )
-def align_paragraph(doc: LetterDocument, to: Side = "centre") -> None:
+def align_paragraph(doc: FormattedText, to: Side = "centre") -> None:
     made = QTextBlockFormat()
     made.setAlignment(_SIDES[to])
     doc.cursor().mergeBlockFormat(made)
 
 
-def _step(doc: LetterDocument, by: int) -> None:
+def _step(doc: FormattedText, by: int) -> None:
     made = QTextBlockFormat()
     made.setIndent(max(doc.cursor().blockFormat().indent() + by, 0))
     doc.cursor().mergeBlockFormat(made)
@@ -279,7 +284,7 @@ def _step(doc: LetterDocument, by: int) -> None:
     picture="format-indent-increase",
     repeats=True,
 )
-def step_in(doc: LetterDocument) -> None:
+def step_in(doc: FormattedText) -> None:
     _step(doc, 1)
 
 
@@ -294,7 +299,7 @@ def step_in(doc: LetterDocument) -> None:
     picture="format-indent-decrease",
     repeats=True,
 )
-def step_out(doc: LetterDocument) -> None:
+def step_out(doc: FormattedText) -> None:
     _step(doc, -1)
 
 
@@ -307,9 +312,9 @@ def step_out(doc: LetterDocument) -> None:
     effects=EDITS,
     picture="format-line-spacing",
 )
-def space_lines(doc: LetterDocument, to: Annotated[int, Between(80, 300)] = 150) -> None:
+def space_lines(doc: FormattedText, to: Annotated[int, Between(80, 300)] = 150) -> None:
     made = QTextBlockFormat()
-    made.setLineHeight(to, QTextBlockFormat.LineHeightTypes.ProportionalHeight.value)
+    made.setLineHeight(to, PER_CENT)
     doc.cursor().mergeBlockFormat(made)
 
 
@@ -322,7 +327,7 @@ def space_lines(doc: LetterDocument, to: Annotated[int, Between(80, 300)] = 150)
     effects=EDITS,
     picture="format-line-spacing",
 )
-def space_before(doc: LetterDocument, to: Annotated[float, Between(0, 200)] = 12) -> None:
+def space_before(doc: FormattedText, to: Annotated[float, Between(0, 200)] = 12) -> None:
     made = QTextBlockFormat()
     made.setTopMargin(to / POINTS_PER_PIXEL)
     doc.cursor().mergeBlockFormat(made)
@@ -357,21 +362,21 @@ def style_cursor(cursor: QTextCursor, style: str) -> None:
     changes={"headings"},
     picture="format-header-pound",
 )
-def style_paragraph(doc: LetterDocument, to: Style = "heading") -> None:
+def style_paragraph(doc: FormattedText, to: Style = "heading") -> None:
     cursor = doc.cursor()
     style_cursor(cursor, to)
-    doc.widget.mergeCurrentCharFormat(cursor.blockCharFormat())
+    doc.page.mergeCurrentCharFormat(cursor.blockCharFormat())
 
 
-def _list(doc: LetterDocument, style: QTextListFormat.Style, on: Switch) -> Reached:
+def _list(doc: FormattedText, style: QTextListFormat.Style, on: Switch) -> Reached:
     cursor = doc.cursor()
     inside = cursor.currentList()
-    now = inside is not None and inside.format().style() == style
-    reached = on.reached(now)
-    if reached and not now:
+    there = inside if inside is not None and inside.format().style() == style else None
+    reached = on.reached(there is not None)
+    if reached and there is None:
         cursor.createList(style)
-    elif now and not reached:
-        inside.remove(cursor.block())
+    elif there is not None and not reached:
+        there.remove(cursor.block())
         plain = cursor.blockFormat()
         plain.setIndent(0)
         cursor.setBlockFormat(plain)
@@ -393,7 +398,7 @@ def _list(doc: LetterDocument, style: QTextListFormat.Style, on: Switch) -> Reac
     changes={"here.points"},
     picture="format-list-bulleted",
 )
-def points(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+def points(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     return _list(doc, QTextListFormat.Style.ListDisc, on)
 
 
@@ -408,5 +413,5 @@ def points(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
     changes={"here.numbered"},
     picture="format-list-numbered",
 )
-def numbered(doc: LetterDocument, on: Switch = Switch.FLIP) -> Reached:
+def numbered(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     return _list(doc, QTextListFormat.Style.ListDecimal, on)
