@@ -484,6 +484,8 @@ def asked(letters: Letters, text: str = ASKS) -> PanelQuestion:
     letters.use({"panels": [panel]}, late=LATE, go=GO, asks=text)
     QApplication.processEvents()
     assert letters.window.dispatcher.perform("macro:asks"), letters.said
+    # The run goes on in slices: on a busy machine the question comes with a later one.
+    letters.qtbot.waitUntil(lambda: letters.window.findChild(PanelQuestion) is not None)
     question = letters.window.findChild(PanelQuestion)
     assert question is not None
     return question

@@ -129,6 +129,8 @@ class Document(QObject, metaclass=AbstractQObject):
     wants = pyqtSignal(str, dict)
 
     noun = "document"
+    stays = False
+    """Whether it cannot be closed by itself: it is what the window is for."""
     inherits_look = False
     """Whether what is written over something looks as that did."""
 
@@ -190,6 +192,10 @@ class Document(QObject, metaclass=AbstractQObject):
     @abstractmethod
     def spot(self) -> QRect:
         """Where the cursor is in `picture`, in pixels; what is not seen is scrolled to first."""
+
+    def another(self) -> Document | None:
+        """A document to begin or open something in, beside this one; None: one as the window's first."""
+        return None
 
     def kind(self) -> DocumentKind:
         """What tells it from others: layouts may be for some documents only."""

@@ -58,11 +58,10 @@ def _written(doc: FileDocument, path: Path) -> Wants | None:
     return writing(doc.with_ending(clean_path(path))) if path != Path() else None
 
 
-def declare_files(declarations: Declarations, noun: str) -> None:
-    """Declare new, save, close and their like for an application whose documents are `noun`s in files."""
-    command = declarations.command
+def declare_new(declarations: Declarations, noun: str) -> None:
+    """Declare beginning another `noun`."""
 
-    @command(
+    @declarations.command(
         "new",
         "New",
         about=f"Begin a new {noun}",
@@ -71,8 +70,14 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         picture="file-plus-outline",
         everyday=True,
     )
-    def new(doc: FileDocument) -> None:
+    def new(doc: Document) -> None:
         doc.documents.begin()
+
+
+def declare_files(declarations: Declarations, noun: str) -> None:
+    """Declare new, save, close and their like for an application whose documents are `noun`s in files."""
+    command = declarations.command
+    declare_new(declarations, noun)
 
     @command(
         "new-from",
@@ -154,6 +159,13 @@ def declare_files(declarations: Declarations, noun: str) -> None:
         doc.settle()
         doc.write_to(path, macros == "go-along")
         return Reached({"path": str(path), "macros": macros})
+
+    declare_open_documents(declarations, noun)
+
+
+def declare_open_documents(declarations: Declarations, noun: str) -> None:
+    """Declare closing a `noun`, and going from one that is open to another."""
+    command = declarations.command
 
     @command("close", "Close", about=f"Close this {noun}", keys="Ctrl+W", picture="close", everyday=True,
              leaves_document=True)  # fmt: skip

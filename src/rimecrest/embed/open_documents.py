@@ -44,15 +44,16 @@ class OpenDocuments(QObject):
     finder_wanted = pyqtSignal()
     record_wanted = pyqtSignal()
 
-    def __init__(self, make: Callable[[Documents], Document]) -> None:
+    def __init__(self, make: Callable[[Documents], Document], folder: Path | None = None) -> None:
+        """`make` makes the first document, `folder` is the profile of the seat."""
         super().__init__()
         self._make = make
         self.all: list[Document] = []
         self.widget = QStackedWidget()
         self.lent: Path | None = None
         """Folder of the files that macros brought along: opened as copies that lie nowhere yet."""
-        self.folder: Path | None = None
-        """The profile of the seat; the window says which."""
+        self.folder = folder
+        """The profile of the seat; None: there is none."""
         self.reads: Callable[[str], Any] = lambda _reading: None
         """Reads of the document that is worked in; the window says how."""
         self._run = ""
@@ -67,8 +68,8 @@ class OpenDocuments(QObject):
         self._before: Document | None = None
         self.current = self._add()
 
-    def _add(self) -> Document:
-        document = self._make(self)
+    def _add(self, document: Document | None = None) -> Document:
+        document = self._make(self) if document is None else document
         document.typed.connect(self.typed)
         document.composing.connect(self.composing)
         document.wants.connect(self.wants)
@@ -83,6 +84,10 @@ class OpenDocuments(QObject):
             document.undo.begin_run(self._run)
             self._begun.append(document)
         return document
+
+    def _another(self) -> Document:
+        """What is begun or opened beside what is there, seen by nobody yet."""
+        return self.current.another() or self._make(self)
 
     def show(self, document: Document) -> None:
         """Work in that document."""
@@ -99,7 +104,7 @@ class OpenDocuments(QObject):
         """A new, empty document; an untouched one is taken as it is."""
         if not self._run and self.current.pristine():
             return self.current
-        document = self._add()
+        document = self._add(self._another())
         self.show(document)
         return document
 
@@ -111,7 +116,7 @@ class OpenDocuments(QObject):
                     self.show(known)
                     return known
         fits = not self._run and self.current.pristine()
-        document = in_a_file(self.current if fits else self._add())
+        document = in_a_file(self.current if fits else self._add(self._another()))
         try:
             document.open_path(path)
         except RimecrestError:
@@ -131,7 +136,7 @@ class OpenDocuments(QObject):
         Raises:
             RimecrestError: it cannot be opened.
         """
-        document = in_a_file(self._make(self))
+        document = in_a_file(self._another())
         try:
             document.open_path(path)
             yield document
@@ -139,7 +144,15 @@ class OpenDocuments(QObject):
             document.widget.deleteLater()
 
     def close(self, document: Document) -> bool:
-        """Close a document, after asking about unsaved changes. The last one leaves an empty one."""
+        """Close a document, after asking about unsaved changes. The last one leaves an empty one.
+
+        Raises:
+            RimecrestError: it stays open as long as the window.
+        """
+        if document.stays:
+            raise RimecrestError(
+                tr("The {noun} stays open.", noun=document.noun), tr("Quit closes the whole window.")
+            )
         if not document.may_close():
             return False
         if len(self.all) == 1:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
@@ -14,7 +15,6 @@ from rimecrest.core.release import Profile, default_folder
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document, Documents
-from rimecrest.embed.file_document import in_a_file
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.start import make_qt_application
@@ -33,7 +33,7 @@ def run_application(
     window = AppWindow(declarations, make_document, Profile(profile) if profile else None)
     if path is not None:
         try:
-            in_a_file(window.document).open_path(path)
+            window.documents.open(path)
         except RimecrestError as error:
             window.frame.say(str(error))
     window.retitle()
@@ -47,15 +47,17 @@ def describe(
 ) -> None:
     """Write `<app>.json`, the catalogue, and `<app>.png`, a picture of an empty document."""
     make_qt_application(declarations.title)
-    documents = OpenDocuments(make_document)
-    document = documents.current
-    # Laid out as on a screen, without being on one.
-    documents.widget.setAttribute(Qt.WidgetAttribute.WA_DontShowOnScreen)
-    documents.widget.resize(1200, 620)
-    documents.widget.show()
-    catalogue = declarations.catalogue()
-    write_atomically(folder / f"{declarations.app}.json", dump_record(catalogue, "catalogue").encode())
-    document.picture().save(str(folder / f"{declarations.app}.png"))
+    # On a profile of its own: nothing of whoever sits here is in the picture.
+    with tempfile.TemporaryDirectory(prefix="rimecrest-describe-") as scratch:
+        documents = OpenDocuments(make_document, Path(scratch))
+        document = documents.current
+        # Laid out as on a screen, without being on one.
+        documents.widget.setAttribute(Qt.WidgetAttribute.WA_DontShowOnScreen)
+        documents.widget.resize(1200, 620)
+        documents.widget.show()
+        catalogue = declarations.catalogue()
+        write_atomically(folder / f"{declarations.app}.json", dump_record(catalogue, "catalogue").encode())
+        document.picture().save(str(folder / f"{declarations.app}.png"))
 
 
 def enrolled_here() -> Path | None:

@@ -99,25 +99,29 @@ def ask_fields(doc: FileDocument, fields: list[TemplateField]) -> None:
     form.open()
 
 
-def declare_templates(declarations: Declarations, noun: str, ending: str, context: str) -> None:
+def declare_templates(
+    declarations: Declarations, noun: str, ending: str, context: str, begun: str = "anywhere"
+) -> None:
     """Declare beginning from a template, filling its fields, keeping one, and text blocks.
 
     Args:
         ending: of the application's own format.
         context: where a block can be put.
+        begun: where there is a document that has fields, and that can be kept.
     """
     command = declarations.command
 
     @declarations.reading("templates", f"The templates that a {noun} can begin from", type="list")
-    def templates(doc: FileDocument) -> list[str]:
+    def templates(doc: Document) -> list[str]:
         return sorted(shelf_of(doc, ending).templates())
 
     @declarations.reading("fields", f"The fields of this {noun} that are not filled in yet", type="list")
-    def fields_left(doc: FileDocument) -> list[str]:
-        return [field.name for field in template_fields(doc.field_text())]
+    def fields_left(doc: Document) -> list[str]:
+        text = doc.field_text() if isinstance(doc, FileDocument) else ""
+        return [field.name for field in template_fields(text)]
 
     @declarations.reading("text-blocks", "The text blocks that can be put in", type="list")
-    def text_blocks(doc: FileDocument) -> list[str]:
+    def text_blocks(doc: Document) -> list[str]:
         return sorted(shelf_of(doc, ".html").blocks())
 
     def listed_here(doc: Document, title: str, names: list[str], verb: str) -> None:
@@ -138,7 +142,7 @@ def declare_templates(declarations: Declarations, noun: str, ending: str, contex
         synonyms=("form", "standard", "pattern"),
         asks=lambda doc: listed_here(doc, tr("Templates"), templates(doc), "new-from-template"),
     )
-    def new_from_template(doc: FileDocument, name: Annotated[str, Among("templates")]) -> Reached:
+    def new_from_template(doc: Document, name: Annotated[str, Among("templates")]) -> Reached:
         path = TemplateShelf.find(shelf_of(doc, ending).templates(), name, tr("template"))
         in_run = doc.documents.running
         made = in_a_file(doc.documents.begin())
@@ -162,6 +166,7 @@ def declare_templates(declarations: Declarations, noun: str, ending: str, contex
         "fill-fields",
         "Fill in the fields",
         about=f"Write answers in place of the fields of this {noun}, as in Vessel=Ovessa; Berth=2",
+        context=begun,
         effects=(Effect.EDITS,),
         picture="form-textbox",
         changes=("fields",),
@@ -184,6 +189,7 @@ def declare_templates(declarations: Declarations, noun: str, ending: str, contex
         "save-template",
         "Keep as a template",
         about=f"Keep a copy of this {noun} to begin others from; fields are written as [[Vessel]]",
+        context=begun,
         effects=(Effect.CREATES, Effect.OVERWRITES),
         picture="content-save-edit-outline",
         changes=("templates",),

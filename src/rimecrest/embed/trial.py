@@ -15,7 +15,6 @@ from PyQt6.QtCore import QRect
 
 from rimecrest.core.words import tr
 from rimecrest.embed.dispatcher import Dispatcher
-from rimecrest.embed.file_document import in_a_file
 from rimecrest.embed.macro_run import Allowed, Answered, Filled, MacroRun
 from rimecrest.embed.questions import Asked, AskedPanel
 from rimecrest.surfaces.panel_controls import Choices
@@ -96,11 +95,9 @@ class Trial:
     def begin(self, macro: str, file: str = "") -> str:
         """Begin a macro on a fresh document, or on a copy of a file. Returns a picture of it as it is."""
         self.end()
-        fresh = self._dispatcher.documents.fresh()
+        self._dispatcher.documents.fresh()
         if file:
-            copy = in_a_file(fresh)
-            copy.open_path(Path(file))
-            copy.path = None
+            self._dispatcher.documents.open(Path(file)).path = None
         shown = self._picture()
         self._expected = True
         try:

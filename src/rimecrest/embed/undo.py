@@ -3,9 +3,9 @@
 What is common to all documents stands in `UndoStack`: entries with a label, folding, runs of macros, and the
 group of a run that touched several documents. How a change is recorded and taken back is the document's kind:
 
-- `TextUndo` for formatted text: each entry is exactly one edit block of the text document. Qt joins
+- `TextUndo` for formatted text: each entry is at most one edit block of the text document. Qt joins
   neighbouring insertions into one step when they are not in blocks, so that undoing a macro would take the
-  writing before it along.
+  writing before it along. What the document has beside its text it records as patches.
 - `PatchUndo` for everything that records its changes as patches that go back and forth.
 """
 
@@ -35,6 +35,8 @@ class Entry:
     group: Group | None = None
     patches: list[Patch] = field(default_factory=list)
     place: Any = None
+    wrote: bool = False
+    """Of a text document: there is an edit block of it."""
 
 
 class UndoStack(QObject, metaclass=AbstractQObject):
@@ -182,11 +184,17 @@ class TextUndo(UndoStack):
         super().__init__(document)
         self._document = document
         self._writer = writer
+        self._open: list[Patch] | None = None
         self._document.setUndoRedoEnabled(True)
 
     def forget(self) -> None:
         self._document.clearUndoRedoStacks()
         super().forget()
+
+    def record(self, patch: Patch) -> None:
+        """The document tells what it changed beside its text, within a change."""
+        assert self._open is not None, "a change outside of change()"
+        self._open.append(patch)
 
     @contextmanager
     def change(self, label: str, fold: str = "") -> Iterator[None]:
@@ -196,24 +204,33 @@ class TextUndo(UndoStack):
             label: what undo calls it.
             fold: when the last entry has the same, this change joins it.
         """
+        if self._open is not None:  # part of a change that is under way
+            yield
+            return
         joins = self._joins(fold)
         steps, revision = self._document.availableUndoSteps(), self._document.revision()
         look = self._writer.currentCharFormat()
-        cursor = self._cursor()
-        if joins:
+        cursor, patches = self._cursor(), list[Patch]()
+        into = self._run if self._run is not None else self.last
+        if joins and into is not None and into.wrote:
             cursor.joinPreviousEditBlock()
         else:
             cursor.beginEditBlock()
+        self._open = patches
         try:
             yield
         finally:
+            self._open = None
             cursor.endEditBlock()
-            if self._document.revision() != revision:
+            wrote = self._document.availableUndoSteps() != steps
+            if self._document.revision() != revision or patches:
                 self.version += 1
-            if not joins and self._document.availableUndoSteps() != steps:
+            if not joins and (wrote or patches):
                 self._keep(Entry(label, fold))
             entry = self._run if self._run is not None else self.last
             if entry is not None:
+                entry.wrote |= wrote
+                entry.patches += patches
                 before = entry.place[0] if entry.place else look
                 entry.place = (before, self._writer.currentCharFormat())
             self.changed.emit()
@@ -224,14 +241,20 @@ class TextUndo(UndoStack):
         return cursor
 
     def _take_back(self, entry: Entry) -> None:
-        cursor = self._cursor()
-        self._document.undo(cursor)
-        self._show(cursor, entry, 0)
+        for patch in reversed(entry.patches):
+            patch.back()
+        if entry.wrote:
+            cursor = self._cursor()
+            self._document.undo(cursor)
+            self._show(cursor, entry, 0)
 
     def _do_again(self, entry: Entry) -> None:
-        cursor = self._cursor()
-        self._document.redo(cursor)
-        self._show(cursor, entry, 1)
+        for patch in entry.patches:
+            patch.forth()
+        if entry.wrote:
+            cursor = self._cursor()
+            self._document.redo(cursor)
+            self._show(cursor, entry, 1)
 
     def _show(self, cursor: QTextCursor, entry: Entry, which: int) -> None:
         self._writer.setTextCursor(cursor)

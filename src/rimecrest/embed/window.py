@@ -68,7 +68,7 @@ class AppWindow(QWidget):
         profile: Profile | None,
     ) -> None:
         super().__init__()
-        self.documents = OpenDocuments(make_document)
+        self.documents = OpenDocuments(make_document, profile.folder if profile is not None else None)
         self.profile = profile
         self.library = MacroLibrary(declarations.app, lambda: self.document)
         self.asker = DialogAsker(self, lambda: self.painting, lambda reading: self.panels.choices(reading))
@@ -98,7 +98,6 @@ class AppWindow(QWidget):
         self.why = WhyMenu(self, self._studio, self)
         folder = profile.folder if profile is not None else None
         self.documents.sounds = Sounds(folder)
-        self.documents.folder = folder
         self.documents.reads = self.dispatcher.read
         self.dispatcher.agreements = Agreements(folder)
         self._glimpses = Glimpses(self.documents.widget)
