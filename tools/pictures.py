@@ -7,6 +7,7 @@ from pathlib import Path
 
 from rimecrest.apps.grid.grid import declarations as grid
 from rimecrest.apps.letters.letters import declarations as letters
+from rimecrest.apps.post.post import declarations as post
 from rimecrest.core.release import freeze
 
 OUT = Path(__file__).parents[1] / "src/rimecrest/shell/pictures"
@@ -14,7 +15,7 @@ SURFACES = ("play-box-outline", "chevron-double-right", "chevron-double-down", "
 
 
 def main() -> None:
-    commands = [*letters.catalogue().commands, *grid.catalogue().commands]
+    commands = [command for app in (letters, grid, post) for command in app.catalogue().commands]
     names = {command.picture.removeprefix("set:") for command in commands}
     for name in sorted((names | set(SURFACES)) - {""}):
         content = freeze(name)

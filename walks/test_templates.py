@@ -13,8 +13,8 @@ from tests.embed.conftest import CTRL, Letters
 from tests.studio.conftest import NONE
 
 from rimecrest.embed.command_finder import CommandFinder
+from rimecrest.embed.name_list import NameList
 from rimecrest.embed.questions import Question
-from rimecrest.embed.template_commands import TemplateList
 
 NOTICE = "<p>[[Vessel: Ovessa, Brinholt]] berths at [[Berth = 2]].</p>"
 BLOCK = "<p><b>Mind the gap.</b></p>"
@@ -101,8 +101,8 @@ def test_letter_from_a_template_on_a_button_by_mouse(
     assert button is not None
     colleague.gestures += 1
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
-    colleague.letters.qtbot.waitUntil(lambda: bool(colleague.letters.window.findChildren(TemplateList)))
-    chooser = colleague.letters.window.findChildren(TemplateList)[-1]
+    colleague.letters.qtbot.waitUntil(lambda: bool(colleague.letters.window.findChildren(NameList)))
+    chooser = colleague.letters.window.findChildren(NameList)[-1]
     colleague.gestures += 1
     QTest.keyClick(chooser.field, Qt.Key.Key_Return)
     colleague.fill()
@@ -131,8 +131,8 @@ def test_text_block_by_the_finder(colleague: Colleague, within: Callable[[int], 
     colleague.gestures += 1
     QTest.keyClicks(finder.field, "text block")
     QTest.keyClick(finder.field, Qt.Key.Key_Return)
-    colleague.letters.qtbot.waitUntil(lambda: bool(window.findChildren(TemplateList)))
-    chooser = window.findChildren(TemplateList)[-1]
+    colleague.letters.qtbot.waitUntil(lambda: bool(window.findChildren(NameList)))
+    chooser = window.findChildren(NameList)[-1]
     colleague.gestures += 1
     QTest.keyClick(chooser.field, Qt.Key.Key_Return)
     colleague.letters.qtbot.waitUntil(lambda: colleague.letters.text == "Mind the gap.")

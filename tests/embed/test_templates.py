@@ -11,8 +11,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QDateEdit, QInputDialog, QLabel, QLineEdit
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.embed.name_list import NameList
 from rimecrest.embed.questions import LeaveQuestion, Question
-from rimecrest.embed.template_commands import TemplateList
 from rimecrest.embed.template_shelf import TemplateShelf
 from tests.embed.conftest import CTRL, Grid, Letters
 
@@ -105,8 +105,8 @@ def test_a_button_without_a_name_opens_the_list(letters: Letters, shelf: Path) -
     button = letters.window.frame.button("organisation:t")
     assert button is not None
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
-    letters.qtbot.waitUntil(lambda: bool(letters.window.findChildren(TemplateList)))
-    chooser = letters.window.findChildren(TemplateList)[-1]
+    letters.qtbot.waitUntil(lambda: bool(letters.window.findChildren(NameList)))
+    chooser = letters.window.findChildren(NameList)[-1]
     assert [chooser.list.item(n).text() for n in range(chooser.list.count())] == ["a", "b"]
     QTest.keyClick(chooser.field, "b")
     QTest.keyClick(chooser.field, Qt.Key.Key_Return)

@@ -132,6 +132,8 @@ class Declarations:
         def declare(function: Callable[..., Any]) -> Callable[..., Any]:
             arguments, parse = _arguments(function)
             identity = f"{self.app}:{verb}"
+            if identity in self.commands:
+                raise ValueError(f"{identity} is declared twice")
             command = Command(
                 id=identity,
                 name=name,

@@ -101,6 +101,10 @@ class FileDocument(Document):
     def saved(self) -> None:
         """The document was saved as it is now."""
 
+    def write_template(self, path: Path) -> None:
+        """Write a file that others begin from, and change nothing else. Raises RimecrestError."""
+        self.write_to(path, False)
+
     def field_text(self) -> str:
         """All text in which fields of a template may stand."""
         return ""

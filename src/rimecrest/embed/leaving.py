@@ -14,11 +14,11 @@ import structlog
 from pydantic import Field
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.model import Record, dump_record, parse_record
+from rimecrest.core.model import Record
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.settings import MINE
 from rimecrest.core.workspace.workspace import MacroFile
+from rimecrest.embed.profile_record import keep, read_kept
 
 log = structlog.get_logger()
 
@@ -60,14 +60,9 @@ class Agreements:
     """What a colleague has agreed to for good. Without a profile it lasts as long as the window."""
 
     def __init__(self, profile: Path | None) -> None:
-        self._path = profile / "agreed.json" if profile is not None else None
-        self._known: tuple[str, ...] = ()
-        if self._path is not None and self._path.is_file():
-            try:
-                text = self._path.read_text("utf-8")
-                self._known = parse_record(Agreed, text, "agreed", str(self._path)).agreed
-            except (OSError, UnicodeDecodeError, RimecrestError) as error:
-                log.warning("agreements left out", reason=str(error))  # at worst it is asked once more
+        self._profile = profile
+        # Where it cannot be read, it is asked once more.
+        self._known = read_kept(Agreed, "agreed", profile).agreed
 
     def has(self, file: MacroFile, lasting: str) -> bool:
         return bool(lasting) and _key(file, lasting) in self._known
@@ -75,11 +70,9 @@ class Agreements:
     def add(self, file: MacroFile, lasting: str) -> None:
         """Remember a yes. One that cannot be kept lasts as long as the window."""
         self._known = (*self._known, _key(file, lasting))
-        if self._path is not None:
+        if self._profile is not None:
             try:
-                write_atomically(
-                    self._path, dump_record(Agreed(agreed=self._known), "agreed").encode(), 0o600
-                )
+                keep(Agreed(agreed=self._known), "agreed", self._profile)
             except RimecrestError as error:
                 log.warning("agreement not kept", reason=str(error))
 

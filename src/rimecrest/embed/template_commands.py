@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 from typing import Annotated
 
-from PyQt6.QtWidgets import QInputDialog, QWidget
+from PyQt6.QtWidgets import QInputDialog
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
@@ -22,9 +21,9 @@ from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Among, Declarations
 from rimecrest.embed.document import NOT_DONE, Document, Reached
-from rimecrest.embed.field_over_list import FieldOverList
 from rimecrest.embed.file_document import FileDocument, in_a_file
 from rimecrest.embed.leaving import writing
+from rimecrest.embed.name_list import offer_names
 from rimecrest.embed.questions import Asked, Question
 from rimecrest.embed.template_shelf import BLOCK, TemplateShelf
 from rimecrest.shell.theme import LIGHT
@@ -35,29 +34,6 @@ _UNFIT = re.compile(r"[/\\\x00-\x1f]")
 def shelf_of(doc: Document, ending: str) -> TemplateShelf:
     """The templates that a document's window can begin from."""
     return TemplateShelf(doc.documents.lent, doc.documents.folder, ending)
-
-
-class TemplateList(FieldOverList):
-    """The names of templates or blocks. Enter takes one."""
-
-    def __init__(self, title: str, names: list[str], taken: Callable[[str], object], parent: QWidget) -> None:
-        super().__init__(title, tr("A word of its name"), title, LIGHT, parent)
-        self.setObjectName("template-list")
-        self._names = names
-        self._taken = taken
-        self.fill("")
-
-    def fill(self, text: str) -> None:
-        self.list.clear()
-        for name in self._names:
-            if all(word in name.casefold() for word in text.casefold().split()):
-                self.add(name, name)
-        self.list.setCurrentRow(0)
-
-    def take(self) -> None:
-        if name := self.chosen():
-            self.accept()
-            self._taken(name)
 
 
 def _name(written: str) -> str:
@@ -130,8 +106,7 @@ def declare_templates(
                 tr("There are no {title} here yet.", title=title.lower()),
                 tr("Whoever shares your layouts can send some, or you keep one of your own."),
             )
-        window = doc.widget.window() or doc.widget
-        TemplateList(title, names, lambda name: doc.wants.emit(verb, {"name": name}), window).open()
+        offer_names(doc, title, names, verb)
 
     @command(
         "new-from-template",
@@ -203,7 +178,7 @@ def declare_templates(
             return NOT_DONE
         place = _made(_file(doc, name, ending))
         doc.settle()
-        doc.write_to(place, False)
+        doc.write_template(place)
         says = tr("“{name}” is a template of yours now: {place}", name=place.stem, place=place)
         return Reached({"name": name}, says=says)
 

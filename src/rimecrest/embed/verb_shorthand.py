@@ -46,6 +46,7 @@ def menu(
     return Menu(id=name, title=title, context=context, items=items(declarations, prefix or name, verbs))
 
 
-FIND = "Find: find find-next replace"
+FIND_WORDS = "Find: find find-next"
+FIND = f"{FIND_WORDS} replace"
 PRINT = "Print and export: make-pdf print"
 FILES = "new open save"

@@ -34,7 +34,35 @@ class Swap:
         self.document.show_state(self.after)
 
 
-class WidgetDocument(Document):
+class CursorlessDocument(Document):
+    """A document without a text cursor: nothing is written, gone to, or chosen by typing."""
+
+    def write(self, text: str) -> None:
+        """Nothing: keys that are no hotkeys are the widget's own."""
+
+    def place(self) -> Any:
+        return None
+
+    def go(self, place: Any) -> None:
+        """Nowhere to go."""
+
+    def has_selection(self, place: Any) -> bool:
+        return False
+
+    def moves(self, before: Any, after: Any) -> Sequence[Move] | None:
+        return ()
+
+    def offset(self) -> int:
+        return 0
+
+    def replaces(self) -> bool:
+        return False
+
+    def spot(self) -> QRect:
+        return self.widget.rect()
+
+
+class WidgetDocument(CursorlessDocument):
     """A document that is a widget with a state."""
 
     def __init__(self, documents: Documents, widget: QWidget) -> None:
@@ -63,32 +91,3 @@ class WidgetDocument(Document):
 
     def name(self) -> str:
         return self.noun.capitalize()
-
-    def modified(self) -> bool:
-        return False
-
-    # It has no cursor: nothing is written, gone to, or chosen by typing.
-
-    def write(self, text: str) -> None:
-        """Nothing: keys that are no hotkeys are the widget's own."""
-
-    def place(self) -> Any:
-        return None
-
-    def go(self, place: Any) -> None:
-        """Nowhere to go."""
-
-    def has_selection(self, place: Any) -> bool:
-        return False
-
-    def moves(self, before: Any, after: Any) -> Sequence[Move] | None:
-        return ()
-
-    def offset(self) -> int:
-        return 0
-
-    def replaces(self) -> bool:
-        return False
-
-    def spot(self) -> QRect:
-        return self.widget.rect()

@@ -10,16 +10,13 @@ from PyQt6.QtGui import QTextDocument
 from rimecrest.apps.letters.declared import command, declarations
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.catalogue import Effect
-from rimecrest.core.errors import RimecrestError
-from rimecrest.core.words import tr
 from rimecrest.embed.declare import Among
 from rimecrest.embed.document import Reached
 from rimecrest.embed.file_commands import declare_files, open_at
 from rimecrest.embed.formatted_text.selecting import find_heading
-from rimecrest.embed.leaving import writing
 from rimecrest.embed.outside import declare_outside
 from rimecrest.embed.shared_commands import declare_everyday
-from rimecrest.embed.template_commands import block_file, declare_templates, keep_block
+from rimecrest.embed.template_commands import declare_templates
 from rimecrest.embed.view_commands import declare_print
 
 declare_files(declarations, "letter")
@@ -41,25 +38,6 @@ def open_(
     doc: LetterDocument, path: Path = Path(), heading: Annotated[str, Among("headings")] = ""
 ) -> Reached:
     return open_at(doc, path, "heading", heading, find_heading)
-
-
-@command(
-    "save-block",
-    "Keep as a text block",
-    about="Keep the chosen words, as they look, to put them in again anywhere",
-    context="writing",
-    effects=(Effect.CREATES, Effect.OVERWRITES),
-    changes={"text-blocks"},
-    picture="note-plus-outline",
-    synonyms=("snippet", "phrase", "autotext"),
-    leaves_document=True,
-    reaches=lambda doc, name="": writing(block_file(doc, name)) if name else None,
-)
-def save_block(doc: LetterDocument, name: str = "") -> Reached:
-    cursor = doc.cursor()
-    if not cursor.hasSelection():
-        raise RimecrestError(tr("Nothing is chosen."), tr("Choose the words that the block shall have."))
-    return keep_block(doc, name, cursor.selection().toHtml())
 
 
 def _copy(doc: LetterDocument) -> QTextDocument:

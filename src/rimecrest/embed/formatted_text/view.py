@@ -34,7 +34,7 @@ MOST_PIXELS = 40_000_000
 """Of a picture, by its header, before it is decoded: four bytes each."""
 NO_PICTURE = 24
 """Pixels of the frame that stands for a picture outside of the text."""
-_MOVES = {
+MOVE_KEYS = {
     Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
     Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
 }  # fmt: skip
@@ -87,7 +87,7 @@ class TextView(QTextEdit):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        if event.key() in _MOVES:
+        if event.key() in MOVE_KEYS:
             super().keyPressEvent(event)
         elif text := typed_text(event):
             self.typed.emit(text)

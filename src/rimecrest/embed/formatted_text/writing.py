@@ -13,7 +13,9 @@ from rimecrest.embed.document import Reached
 from rimecrest.embed.formatted_text.document import FormattedText
 from rimecrest.embed.formatted_text.formatting import style_cursor
 from rimecrest.embed.html_bounds import check_page
+from rimecrest.embed.leaving import writing as writing_to
 from rimecrest.embed.shared_declarations import SharedDeclarations
+from rimecrest.embed.template_commands import block_file, keep_block
 from rimecrest.shell.plain_text import plain_text
 
 writing = SharedDeclarations()
@@ -283,3 +285,22 @@ def capitals(doc: FormattedText) -> None:
 )
 def small_letters(doc: FormattedText) -> None:
     _recase(doc, upper=False)
+
+
+@command(
+    "save-block",
+    "Keep as a text block",
+    about="Keep the chosen words, as they look, to put them in again anywhere",
+    context="writing",
+    effects=(Effect.CREATES, Effect.OVERWRITES),
+    changes={"text-blocks"},
+    picture="note-plus-outline",
+    synonyms=("snippet", "phrase", "autotext"),
+    leaves_document=True,
+    reaches=lambda doc, name="": writing_to(block_file(doc, name)) if name else None,
+)
+def save_block(doc: FormattedText, name: str = "") -> Reached:
+    cursor = doc.cursor()
+    if not cursor.hasSelection():
+        raise RimecrestError(tr("Nothing is chosen."), tr("Choose the words that the block shall have."))
+    return keep_block(doc, name, cursor.selection().toHtml())

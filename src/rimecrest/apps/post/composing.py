@@ -1,0 +1,296 @@
+"""Writing a message: beginning one, its fields and files, answering, sending."""
+
+from __future__ import annotations
+
+import html
+from dataclasses import replace
+from datetime import datetime
+from pathlib import Path
+from typing import Annotated, Any, Literal
+
+from PyQt6.QtGui import QTextBlockFormat, QTextCursor
+from PyQt6.QtWidgets import QFileDialog
+
+from rimecrest.apps.post.declared import command, declarations
+from rimecrest.apps.post.filing import EDITS
+from rimecrest.apps.post.mailbox import MailboxDocument
+from rimecrest.apps.post.maildir import ANSWERED, DRAFTS, OUTBOX, SEEN, day
+from rimecrest.apps.post.message import MessageDocument
+from rimecrest.apps.post.message_parts import (
+    Attached,
+    addresses_in,
+    again,
+    attachments,
+    build,
+    checked_addresses,
+    head,
+    kind_of,
+    page_of,
+    read,
+    texts,
+)
+from rimecrest.apps.post.message_view import COPY, SUBJECT, TEXT, TITLES, TO
+from rimecrest.apps.post.own import keep_own, read_own
+from rimecrest.apps.post.signature import sign
+from rimecrest.core.catalogue import Effect
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.paths import clean_path
+from rimecrest.core.words import tr
+from rimecrest.embed.declare import Among
+from rimecrest.embed.document import NOT_DONE, Reached
+from rimecrest.embed.file_commands import declare_new, declare_open_documents, open_at
+from rimecrest.embed.file_document import LARGEST, in_a_file, said_of
+from rimecrest.embed.formatted_text.declared import declare_text
+from rimecrest.embed.leaving import Wants
+from rimecrest.embed.name_list import ask_words, offer_names
+from rimecrest.embed.outside import declare_outside
+from rimecrest.embed.shared_commands import declare_everyday
+from rimecrest.embed.template_commands import declare_templates
+
+OPENS, ANSWER = (Effect.CREATES,), ("answer",)
+
+declare_new(declarations, "message")
+declare_open_documents(declarations, "message")
+declare_everyday(declarations)
+declare_text(declarations, "message")
+declare_templates(declarations, "message", ".eml", "writing", begun="composing")
+declare_outside(declarations)
+
+
+@command("open", "Open", about="Open a message from a file, to go on writing it", keys="Ctrl+O",
+         effects=(Effect.OPENS_FILES,), picture="folder-open-outline", everyday=True)  # fmt: skip
+def open_(doc: Any, path: Path = Path()) -> Reached:
+    asker = doc if isinstance(doc, MessageDocument) else in_a_file(doc.another())
+    return open_at(asker, path, "", "", lambda *_: None)
+
+
+@command("save", "Save", about="Keep the message among the drafts", keys="Ctrl+S", context="composing",
+         effects=(Effect.CREATES, Effect.DELETES), picture="content-save-outline", everyday=True,
+         leaves_document=True)  # fmt: skip
+def save(doc: MessageDocument) -> Reached:
+    doc.save()
+    return Reached(says=tr("Kept among the drafts."))
+
+
+# Answering
+
+
+def _begin(doc: MailboxDocument, to: str, copy: str, mark: str, quoted: str) -> MessageDocument:
+    """A message that answers the one that is read, which is quoted below the signature."""
+    read_now = doc.mailbox.message(doc.folder, doc.one())
+    key = (doc.folder, doc.key)
+    made = doc.documents.begin()
+    assert isinstance(made, MessageDocument)
+    for name, words in ((TO, to), (COPY, copy), (SUBJECT, again(head(read_now, "Subject"), mark))):
+        made.set_field(name, words)
+    made.answers, made.answered = head(read_now, "Message-ID"), key
+    with made.change(tr("the quotation")):
+        cursor = QTextCursor(made.text)
+        cursor.movePosition(QTextCursor.MoveOperation.End)
+        inwards = QTextBlockFormat()
+        inwards.setIndent(1)
+        cursor.insertBlock()
+        cursor.insertBlock(inwards)
+        start = cursor.position()
+        made.put_html(cursor, quoted)
+        cursor.setPosition(start, QTextCursor.MoveMode.KeepAnchor)
+        cursor.mergeBlockFormat(inwards)
+    made.begin_anew()
+    made.focus(TEXT if to else TO)
+    return made
+
+
+def _quoted(doc: MailboxDocument, intro: str) -> str:
+    plain, page = texts(doc.mailbox.message(doc.folder, doc.one()))
+    shown = doc.view_of.reader.shows_page
+    return f"<p>{html.escape(intro)}</p>{page if shown else page_of(plain or page)}"
+
+
+def _reply(doc: MailboxDocument, everybody: bool) -> None:
+    message = doc.mailbox.message(doc.folder, doc.one())
+    own = set(addresses_in(read_own(doc.documents.folder).sender))
+    to = addresses_in(head(message, "Reply-To") or head(message, "From"))
+    others = addresses_in(f"{head(message, 'To')}, {head(message, 'Cc')}") if everybody else []
+    copy = [each for each in others if each not in own and each not in to]
+    intro = tr("On {date}, {who} wrote:", date=day(head(message, "Date")), who=head(message, "From"))
+    _begin(doc, ", ".join(to), ", ".join(copy), "Re", _quoted(doc, intro))
+
+
+@command("reply", "Reply", about="Answer the message, which is quoted", keys="Ctrl+J, R", context="mailbox",
+         effects=(Effect.CREATES,), picture="reply-outline", synonyms=("answer",))  # fmt: skip
+def reply(doc: MailboxDocument) -> None:
+    _reply(doc, everybody=False)
+
+
+@command("reply-all", "Reply to all", about="Answer everybody who has it", keys="Ctrl+J, A",
+         context="mailbox", effects=OPENS, picture="reply-all-outline", synonyms=ANSWER)  # fmt: skip
+def reply_all(doc: MailboxDocument) -> None:
+    _reply(doc, everybody=True)
+
+
+@command("forward", "Forward", about="Send the message on to somebody else, with its files",
+         keys="Ctrl+J, F", context="mailbox", effects=(Effect.CREATES,), picture="share-outline")  # fmt: skip
+def forward(doc: MailboxDocument) -> None:
+    message = doc.mailbox.message(doc.folder, doc.one())
+    intro = tr("{who} wrote on {date}:", who=head(message, "From"), date=day(head(message, "Date")))
+    made = _begin(doc, "", "", "Fwd", _quoted(doc, intro))
+    made.answers, made.answered = "", None
+    made.set_files(tuple(attachments(message)))
+    made.begin_anew()
+
+
+@command("edit-again", "Write on", about="Go on writing a draft, or a message again",
+         keys="Ctrl+J, E", context="mailbox", effects=OPENS, picture="email-edit-outline")  # fmt: skip
+def edit_again(doc: MailboxDocument) -> None:
+    written = read(doc.mailbox.message(doc.folder, doc.one()))
+    draft = doc.key if doc.folder == DRAFTS else ""
+    for known in doc.documents.all:
+        if draft and isinstance(known, MessageDocument) and known.draft == draft:
+            doc.documents.show(known)
+            return
+    made = doc.documents.begin()
+    assert isinstance(made, MessageDocument)
+    made.show_written(written)
+    made.draft = draft
+    made.begin_anew()
+
+
+# Fields and files
+
+
+def _declare_field(name: str) -> None:
+    title = TITLES[name]
+
+    @command(f"set-{name}", title, about=f"Write the field {title} anew", context="composing", effects=EDITS,
+             changes=(name,) if name != COPY else (), picture="form-textbox",
+             asks=lambda doc: doc.focus(name))  # fmt: skip
+    def set_field(doc: MessageDocument, to: str) -> None:
+        doc.set_field(name, to)
+
+
+for _name in (TO, COPY, SUBJECT):
+    _declare_field(_name)
+
+
+@command("go-to-part", "Go to a field", about="Go to a field of the message, or to its text",
+         context="composing", picture="form-textbox")  # fmt: skip
+def go_to_part(doc: MessageDocument, name: Literal["to", "copy", "subject", "text"] = "text") -> None:
+    doc.focus(name)
+
+
+@command("add-address", "Add an address", about="Add an address to a field", keys="Ctrl+J, Shift+A",
+         context="composing", effects=EDITS, changes=("to",), picture="account-plus-outline",
+         asks=lambda doc: offer_names(
+             doc, tr("Addresses"), sorted(doc.mailbox.people("Inbox")), "add-address", "address"
+         ))  # fmt: skip
+def add_address(
+    doc: MessageDocument, address: Annotated[str, Among("addresses")], field: Literal["to", "copy"] = "to"
+) -> None:
+    checked_addresses(address)
+    doc.set_field(field, ", ".join(filter(None, (doc.field(field).strip(" ,;"), address.strip()))))
+
+
+@command("delete-address", "Delete the last address", about="Take the last address out of this field",
+         keys="Ctrl+J, Shift+D", context="address", effects=EDITS, changes=("to",),
+         picture="account-minus-outline")  # fmt: skip
+def delete_address(doc: MessageDocument) -> None:
+    left = addresses_in(doc.field(doc.part))[:-1]
+    doc.set_field(doc.part, ", ".join(left))
+
+
+@command("attach-file", "Attach a file", about="Have a file go along with the message",
+         keys="Ctrl+J, Shift+F", context="composing", changes=("files",),
+         effects=(Effect.EDITS, Effect.OPENS_FILES), picture="file-link-outline",
+         synonyms=("attachment", "enclose"))  # fmt: skip
+def attach_file(doc: MessageDocument, path: Path = Path()) -> Reached:
+    if path == Path():
+        name, _ = QFileDialog.getOpenFileName(doc.widget, tr("Attach a file"))
+        if not name:
+            return NOT_DONE
+        path = Path(name)
+    path = clean_path(path)
+    with said_of(path, tr("file to attach")):
+        content = path.read_bytes()
+    if sum(len(file.content) for file in doc.beside.files) + len(content) > LARGEST:
+        raise RimecrestError(
+            tr("The files are more than {size} MiB together.", size=LARGEST >> 20),
+            tr("Put them where the others can fetch them."),
+        )
+    kept = tuple(file for file in doc.beside.files if file.name != path.name)
+    doc.set_files((*kept, Attached(path.name, kind_of(path.name), content)))
+    return Reached({"path": str(path)})
+
+
+@command("remove-file", "Take a file out", about="Take a file out of the message", context="composing",
+         effects=EDITS, changes=("files",), picture="file-minus-outline")  # fmt: skip
+def remove_file(doc: MessageDocument, name: Annotated[str, Among("files")]) -> None:
+    left = tuple(file for file in doc.beside.files if file.name.casefold() != name.strip().casefold())
+    if len(left) == len(doc.beside.files):
+        raise RimecrestError(tr("This message has no file “{name}”.", name=name))
+    doc.set_files(left)
+
+
+# The seat's own
+
+
+@command("insert-signature", "Signature", about="Have your signature beneath the message, once",
+         keys="Ctrl+J, Y", context="composing", effects=EDITS, picture="draw")  # fmt: skip
+def insert_signature(doc: MessageDocument) -> None:
+    if not doc.own.signature:
+        raise RimecrestError(
+            tr("You have no signature yet."), tr("Write it, select it, and use Keep as my signature.")
+        )
+    sign(doc, doc.own.signature)
+
+
+@command("keep-signature", "Keep as my signature", about="Have the chosen words beneath every new message",
+         context="writing", effects=(Effect.CREATES, Effect.OVERWRITES), leaves_document=True,
+         picture="draw")  # fmt: skip
+def keep_signature(doc: MessageDocument) -> Reached:
+    chosen = doc.cursor()
+    if not chosen.hasSelection():
+        raise RimecrestError(tr("Nothing is chosen."), tr("Select the words of your signature."))
+    doc.own = _keep(doc, signature=chosen.selection().toHtml())
+    return Reached(says=tr("It is beneath every new message from now on."))
+
+
+@command("set-sender", "Who writes", about="Say your own address, which messages are from",
+         context="composing", effects=(Effect.CREATES, Effect.OVERWRITES), changes=("from",),
+         leaves_document=True, picture="account-outline",
+         asks=ask_words(tr("Who writes"), tr("Your name and address:"), "set-sender", "to"))  # fmt: skip
+def set_sender(doc: MessageDocument, to: str) -> None:
+    if len(checked_addresses(to)) != 1:
+        raise RimecrestError(tr("A message is from one address."), tr("Write one, with your name before it."))
+    doc.own = _keep(doc, sender=to.strip())
+    doc.view_of.writer.setText(doc.own.sender)
+
+
+def _keep(doc: MessageDocument, **changed: str) -> Any:
+    own = doc.own.model_copy(update=changed)
+    keep_own(doc.documents.folder, own)
+    return own
+
+
+# Sending
+
+
+@command("send", "Send", about="Send the message: it goes to the outbox, and no further than this computer",
+         keys="Ctrl+J, Shift+X", context="composing", picture="send-outline", leaves_document=True,
+         effects=(Effect.SENDS, Effect.CREATES, Effect.DELETES),
+         reaches=lambda doc: Wants(tr("send “{it}” to {to}", it=doc.name(), to=doc.field(TO))))  # fmt: skip
+def send(doc: MessageDocument) -> Reached:
+    doc.settle()
+    if not doc.field(TO).strip():
+        raise RimecrestError(tr("The message has nobody to go to."), tr("Write an address after To."))
+    written = doc.as_written(doc.text, doc.own.sender)
+    message = build(replace(written, template=""), datetime.now().astimezone(), draft=False)
+    doc.mailbox.deliver(OUTBOX, message, SEEN)
+    if doc.draft and doc.mailbox.has(DRAFTS, doc.draft):
+        doc.mailbox.remove(DRAFTS, doc.draft)
+    if doc.answered is not None and doc.mailbox.has(*doc.answered):
+        where, key = doc.answered
+        doc.mailbox.file(key, where, where, doc.mailbox.flags(where, key) + ANSWERED)
+    doc.saved()
+    says = tr("“{name}” lies in the outbox.", name=doc.name())
+    doc.documents.close(doc)
+    return Reached(says=says)

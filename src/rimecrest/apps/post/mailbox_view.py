@@ -1,0 +1,105 @@
+"""What a mailbox is shown in: its folders, the messages of one of them, the message that is read."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
+from PyQt6.QtWidgets import QFrame, QLabel, QListWidget, QListWidgetItem, QSplitter, QVBoxLayout, QWidget
+
+from rimecrest.apps.post.maildir import Maildir
+from rimecrest.apps.post.message_list import SUBJECT, WIDTHS, MessageModel
+from rimecrest.apps.post.reader import Reader
+from rimecrest.core.words import tr
+from rimecrest.embed.list_document import ROW_HEIGHT, ListTable
+from rimecrest.shell.theme import bold, font
+
+FOLDERS, LIST, READER = 170, 250, 330
+"""Pixels of the three parts when they are first shown."""
+
+
+class MailboxView(QWidget):
+    """Draws; what is done is told.
+
+    Signals:
+        focused(part): the keys went to `list` or `reading`.
+        folder_clicked(name), opened(): a folder was clicked; a message was double-clicked.
+        row_changed(): another message is the current one.
+    """
+
+    focused = pyqtSignal(str)
+    folder_clicked = pyqtSignal(str)
+    opened = pyqtSignal()
+    row_changed = pyqtSignal()
+
+    def __init__(self, mailbox: Maildir) -> None:
+        super().__init__()
+        self.setObjectName("mailbox")
+        self.model = MessageModel(mailbox)
+        self.table = ListTable(self.model, WIDTHS, SUBJECT)
+        self.table.setAccessibleName(tr("The messages of the folder"))
+        selection = self.table.selectionModel()
+        assert selection is not None
+        selection.currentRowChanged.connect(lambda *_: self.row_changed.emit())
+        self.reader = Reader()
+        self.searched = QLabel()
+        self.searched.setFont(font(12))
+        self.searched.setContentsMargins(10, 4, 10, 4)
+        self.searched.setTextFormat(Qt.TextFormat.PlainText)
+        self.folders = QListWidget()
+        self.folders.setObjectName("folders")
+        self.folders.setAccessibleName(tr("Folders"))
+        self.folders.setFrameShape(QFrame.Shape.NoFrame)
+        self.folders.setSpacing(1)
+        self.folders.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.folders.itemClicked.connect(self._clicked)
+        self.table.doubleClicked.connect(lambda _: self.opened.emit())
+        listed = QWidget()
+        above = QVBoxLayout(listed)
+        above.setContentsMargins(0, 0, 0, 0)
+        above.setSpacing(0)
+        above.addWidget(self.searched)
+        above.addWidget(self.table, 1)
+        right = QSplitter(Qt.Orientation.Vertical)
+        right.addWidget(listed)
+        right.addWidget(self.reader)
+        right.setSizes([LIST, READER])
+        both = QSplitter(Qt.Orientation.Horizontal)
+        both.addWidget(self.folders)
+        both.addWidget(right)
+        both.setSizes([FOLDERS, 1000])
+        both.setStretchFactor(1, 1)
+        for each in (right, both):
+            each.setChildrenCollapsible(False)
+            each.setHandleWidth(1)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.addWidget(both)
+        self.setFocusProxy(self.table)
+        self._parts: dict[QObject, str] = {self.table: "list", self.reader.view: "reading"}
+        for part in self._parts:
+            part.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and watched is not None and event.type() == QEvent.Type.FocusIn:
+            self.focused.emit(self._parts[watched])
+        return False
+
+    def _clicked(self, item: QListWidgetItem | None) -> None:
+        if item is not None:
+            self.folder_clicked.emit(item.data(Qt.ItemDataRole.UserRole))
+
+    def say_searched(self, words: str) -> None:
+        """Say above the list what it was narrowed to; nothing: it is whole."""
+        self.searched.setText(words)
+        self.searched.setVisible(bool(words))
+
+    def show_folders(self, counts: dict[str, int], now: str) -> None:
+        """Show the folders, each with how many of its messages are not read."""
+        self.folders.clear()
+        for name, unread in counts.items():
+            item = QListWidgetItem(f"{name}  {unread}" if unread else name)
+            item.setData(Qt.ItemDataRole.UserRole, name)
+            item.setSizeHint(QSize(0, ROW_HEIGHT))
+            item.setFont(bold(13) if unread else font(13))
+            self.folders.addItem(item)
+            if name == now:
+                self.folders.setCurrentItem(item)

@@ -1,0 +1,34 @@
+"""A small record that an application keeps in a seat's profile: what was said once, and is to last."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TypeVar
+
+import structlog
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.model import Record, dump_record, parse_record
+from rimecrest.core.workspace.atomic import write_atomically
+
+Kept = TypeVar("Kept", bound=Record)
+log = structlog.get_logger()
+
+
+def read_kept(model: type[Kept], kind: str, folder: Path | None) -> Kept:
+    """`<kind>.json` of a profile; an empty record where there is none.
+
+    What cannot be read is left out: it must not keep a colleague from working.
+    """
+    path = folder / f"{kind}.json" if folder is not None else None
+    if path is not None and path.is_file():
+        try:
+            return parse_record(model, path.read_text("utf-8"), kind, str(path))
+        except (OSError, UnicodeDecodeError, RimecrestError) as error:
+            log.warning("left out", kind=kind, reason=str(error))
+    return model()
+
+
+def keep(record: Record, kind: str, folder: Path) -> None:
+    """Write it there, for nobody else to read. Raises RimecrestError."""
+    write_atomically(folder / f"{kind}.json", dump_record(record, kind).encode(), 0o600)
