@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from email.message import EmailMessage
 from typing import Any
 
 import pytest
@@ -16,10 +17,15 @@ from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.grid import declarations as grid_declarations
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations as letters_declarations
+from rimecrest.apps.post.mailbox import MailboxDocument
+from rimecrest.apps.post.message import MessageDocument
+from rimecrest.apps.post.own import keep_own, read_own
+from rimecrest.apps.post.post import declarations as post_declarations
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import ShelvedMacro, StackState
 from rimecrest.embed.declare import Declarations
-from rimecrest.embed.file_document import FileDocument, in_a_file
+from rimecrest.embed.document import Document
+from rimecrest.embed.file_document import FileDocument
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.plain_text import plain_text
 
@@ -29,7 +35,7 @@ class Program:
 
     app = ""
     declarations: Declarations
-    make: type[FileDocument]
+    make: type[Document]
 
     def __init__(self, qtbot: QtBot) -> None:
         self.qtbot = qtbot
@@ -39,11 +45,15 @@ class Program:
         self.window.document.widget.setFocus()
 
     def forget(self) -> None:
+        # What is still asked goes first: it would keep the keys from the window of the next test.
+        while (asked := QApplication.activeModalWidget()) is not None and asked.close():
+            pass
         self.window.recorder.throw_away()
-        for document in map(in_a_file, self.window.documents.all):
+        for document in self.window.documents.all:
             document.settle()
-            document.macros_changed = False
-            document.saved()
+            if isinstance(document, FileDocument):
+                document.macros_changed = False
+                document.saved()
 
     @property
     def said(self) -> str:
@@ -165,6 +175,57 @@ class Grid(Program):
         return str(self.read("chosen.block"))
 
 
+class Post(Program):
+    """Post, with the first messages in a mailbox of its own."""
+
+    app = "post"
+    declarations = post_declarations
+    make = MailboxDocument
+
+    @property
+    def box(self) -> MailboxDocument:
+        """The mailbox, whether it is worked in or not."""
+        document = self.window.documents.all[0]
+        assert isinstance(document, MailboxDocument)
+        return document
+
+    @property
+    def message(self) -> MessageDocument:
+        """The message that is written."""
+        document = self.window.document
+        assert isinstance(document, MessageDocument)
+        return document
+
+    @property
+    def text(self) -> str:
+        return plain_text(self.message.text)
+
+    def listed(self) -> list[str]:
+        """The subjects that are shown, from above."""
+        return [self.box.title_of(key) for key in self.box.model.keys]
+
+    def sent(self) -> list[EmailMessage]:
+        """What lies in the outbox, the newest first."""
+        store = self.box.mailbox
+        return [store.message("Outbox", key) for key in store.keys("Outbox")]
+
+    def drafts(self) -> list[EmailMessage]:
+        store = self.box.mailbox
+        return [store.message("Drafts", key) for key in store.keys("Drafts")]
+
+    def choose(self, words: str) -> None:
+        """Select words of the message that is written."""
+        begin = self.text.index(words)
+        cursor = self.message.cursor()
+        cursor.setPosition(begin)
+        cursor.setPosition(begin + len(words), cursor.MoveMode.KeepAnchor)
+        self.message.put(cursor)
+
+    def own_signature(self, html: str) -> None:
+        """Have a signature, and let messages from now on begin with it."""
+        keep_own(None, read_own(None).model_copy(update={"signature": html}))
+
+
 CTRL = Qt.KeyboardModifier.ControlModifier
 SHIFT = Qt.KeyboardModifier.ShiftModifier
 
@@ -178,4 +239,10 @@ def letters(qtbot: QtBot) -> Iterator[Letters]:
 @pytest.fixture
 def grid(qtbot: QtBot) -> Iterator[Grid]:
     yield Grid(qtbot)
+    QApplication.clipboard().clear()
+
+
+@pytest.fixture
+def post(qtbot: QtBot) -> Iterator[Post]:
+    yield Post(qtbot)
     QApplication.clipboard().clear()

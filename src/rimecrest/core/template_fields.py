@@ -21,6 +21,8 @@ DATE = "date"
 FROM = "from "
 MOST = 60
 """Fields of one template: a form of more is no help."""
+_KIND = re.compile(r"(?<!\d):|:(?!\d)")
+"""What stands between a field's name and its kind: not the colon of a time, as in `[[Sailing = 08:25]]`."""
 _FIELD = re.compile(r"\[\[([^\[\]\r\n]{1,300})\]\]")
 
 
@@ -36,7 +38,8 @@ class TemplateField:
 
 
 def _field(written: str) -> TemplateField | None:
-    head, _, rest = written.partition(":")
+    head, *others = _KIND.split(written, maxsplit=1)
+    rest = others[0] if others else ""
     name, _, default = (part.strip() for part in head.partition("="))
     rest = rest.strip()
     if not name:

@@ -166,7 +166,8 @@ class ListDocument(CursorlessDocument):
 
     def show_keys(self, keys: Sequence[str]) -> None:
         """Show other rows. What is chosen stays so; where it is gone, what is in its place is chosen."""
-        chosen, current, row = self.chosen, self.key, self.current_row
+        chosen, current = self.chosen, self.key
+        row = self.model.rows[chosen[0]] if chosen else 0
         self.model.show(keys)
         left = [key for key in chosen if key in self.model.rows]
         self.choose(left or keys[max(min(row, len(keys) - 1), 0) :][:1], current)
@@ -244,8 +245,9 @@ def declare_list(declarations: Declarations, noun: str, context: str, changes: S
     command(f"choose-{noun}", f"Choose a {noun}", about=f"Go to the {noun} with this name",
             context=context, changes=changes, picture="format-list-text")(choose)  # fmt: skip
 
-    @command(f"select-all-{noun}s", f"Select all {noun}s", about=f"Choose all {noun}s that are shown", keys="Ctrl+A",
-             context=context, changes=changes, picture="select-all", everyday=True)  # fmt: skip
+    @command(f"select-all-{noun}s", f"Select all {noun}s", about=f"Choose all {noun}s shown",
+             keys="Ctrl+A", context=context, changes=changes, picture="select-all",
+             everyday=True)  # fmt: skip
     def select_all(doc: ListDocument) -> None:
         doc.choose(doc.model.keys, doc.key)
 

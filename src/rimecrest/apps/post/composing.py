@@ -5,6 +5,7 @@ from __future__ import annotations
 import html
 from dataclasses import replace
 from datetime import datetime
+from email.utils import parseaddr
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
@@ -108,10 +109,11 @@ def _quoted(doc: MailboxDocument, intro: str) -> str:
 
 def _reply(doc: MailboxDocument, everybody: bool) -> None:
     message = doc.mailbox.message(doc.folder, doc.one())
-    own = set(addresses_in(read_own(doc.documents.folder).sender))
+    own = {parseaddr(read_own(doc.documents.folder).sender)[1].casefold()}
     to = addresses_in(head(message, "Reply-To") or head(message, "From"))
     others = addresses_in(f"{head(message, 'To')}, {head(message, 'Cc')}") if everybody else []
-    copy = [each for each in others if each not in own and each not in to]
+    own |= {parseaddr(each)[1].casefold() for each in to}
+    copy = [each for each in others if parseaddr(each)[1].casefold() not in own]
     intro = tr("On {date}, {who} wrote:", date=day(head(message, "Date")), who=head(message, "From"))
     _begin(doc, ", ".join(to), ", ".join(copy), "Re", _quoted(doc, intro))
 

@@ -64,7 +64,7 @@ def _refold(doc: MailboxDocument, before: str, after: str) -> None:
     change = Folders(doc.mailbox, before, after)
     change.forth()
     doc.undo.record(change)
-    doc.go_to(after or doc.folder if doc.folder != before else STANDING[0])
+    doc.go_to(after or (doc.folder if doc.folder != before else STANDING[0]))
 
 
 def _own(doc: MailboxDocument) -> str:

@@ -178,7 +178,9 @@ class MailboxDocument(ListDocument):
         return Shown(self.folder, self.part, super().place())
 
     def go(self, place: Any) -> None:
-        self.folder, self.part = place.folder, place.part
+        # Undoing may have brought the folder another name.
+        known = place.folder in self.mailbox.folders()
+        self.folder, self.part = place.folder if known else INBOX, place.part
         self.refresh()
         super().go(place.list)
 

@@ -233,7 +233,7 @@ class MessageDocument(FormattedText):
 
     def show_written(self, written: Written) -> None:
         """Show another message. Raises RimecrestError where its text is beyond what is shown."""
-        self.page.setHtml(check_page(written.html or page_of(check_text(written.plain))))
+        self.page.setHtml(check_page(written.html.strip() or page_of(check_text(written.plain))))
         fields = ((TO, written.to), (COPY, written.copy), (SUBJECT, written.subject))
         self.show_beside(Beside(fields, written.attached))
         self.answers, self.template = written.answers, written.template
