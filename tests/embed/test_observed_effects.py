@@ -12,6 +12,7 @@ import os
 import subprocess
 import sys
 from collections.abc import Iterator
+from datetime import datetime
 from pathlib import Path
 from typing import Any
 
@@ -24,15 +25,17 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.apps.grid.grid import declarations as grid_declarations
 from rimecrest.apps.letters.letters import declarations as letters_declarations
+from rimecrest.apps.post.message_parts import Written, build
+from rimecrest.apps.post.post import declarations as post_declarations
 from rimecrest.core.catalogue import Argument, ArgumentType, Command, Effect
 from rimecrest.core.errors import RimecrestError
-from tests.embed.conftest import Grid, Letters, Program
+from tests.embed.conftest import Grid, Letters, Post, Program
 
 LETTER = '<h1>Notice</h1><p>Dear <b>all</b> of <a href="https://example.org/x">Ystle</a></p>'
-APPS: dict[str, type[Program]] = {"letters": Letters, "grid": Grid}
+APPS: dict[str, type[Program]] = {"letters": Letters, "grid": Grid, "post": Post}
 COMMANDS = [
     pytest.param(command, id=command.id)
-    for declared in (letters_declarations, grid_declarations)
+    for declared in (letters_declarations, grid_declarations, post_declarations)
     for command in declared.catalogue().commands
 ]
 heard: list[Path] | None = None
@@ -226,7 +229,7 @@ def value_of(argument: Argument, program: Program, path: Path) -> str:
     return {"application": "ferry", "name": "A1"}.get(argument.name, argument.default or "x")
 
 
-def begin(program: Program, folder: Path) -> None:
+def begin(program: Program, folder: Path, context: str = "anywhere") -> None:
     """Something of everything to work on, saved; the cursor in the middle of it."""
     if isinstance(program, Letters):
         (folder / "there.html").write_text(LETTER)
@@ -236,6 +239,19 @@ def begin(program: Program, folder: Path) -> None:
         program.do("insert-note")
         program.do("leave-note")
         program.choose(13, 16)
+    elif isinstance(program, Post):
+        there = Written("a@b.example", "c@d.example", "", "There", "Dear all", "<p>Dear <b>all</b></p>")
+        message = build(there, datetime(2026, 11, 1), draft=True)
+        (folder / "there.eml").write_bytes(message.as_bytes())
+        (folder / "there.html").write_text(LETTER)
+        program.do("choose-message", name="Berths of the week")
+        if context not in ("anywhere", "mailbox", "list", "reading"):
+            program.do("open", path=str(folder / "there.eml"))
+            program.do("attach-file", path=str(folder / "there.html"))
+            program.do("go-to-part", name="to" if context == "address" else "text")
+            program.choose("all")
+        elif context == "reading":
+            program.do("read-message")
     else:
         assert isinstance(program, Grid)
         program.fill("Vessel\tLane\nOvessa\tN\nOvessa\tN\nQuessel\tS")
@@ -260,8 +276,8 @@ def test_a_command_does_no_more_than_it_says(
     app = command.id.partition(":")[0]
     program = APPS[app](qtbot)
     program.window.show()
-    begin(program, folder)
-    ending = "html" if app == "letters" else "ods"
+    begin(program, folder, command.context)
+    ending = {"letters": "html", "grid": "ods", "post": "eml"}[app]
     path = folder / f"{'there' if exists else 'new'}.{ending}"
     watch = Watch(program, folder, started, bus)
     listening.clear()
@@ -275,8 +291,7 @@ def test_a_command_does_no_more_than_it_says(
             qtbot.waitUntil(started.exists)
     seen = watch.seen(list(listening))
     watch.close()
-    for document in program.window.documents.all:
-        document.saved()
+    program.forget()
     program.window.close()
     assert seen <= set(command.effects), f"{command.id} {args}"
 

@@ -79,7 +79,7 @@ def test_delete_moves_to_the_bin_and_undo_brings_back(post: Post) -> None:
 
 def test_for_good_is_asked_and_only_from_the_bin(post: Post, monkeypatch: pytest.MonkeyPatch) -> None:
     answers = [QMessageBox.StandardButton.No, QMessageBox.StandardButton.Yes]
-    monkeypatch.setattr(QMessageBox, "question", lambda *_: answers.pop(0))
+    monkeypatch.setattr(QMessageBox, "exec", lambda _: answers.pop(0))
     assert not post.do("delete-for-good")
     assert "Nothing is chosen in the bin" in post.said
     post.do("delete-messages")

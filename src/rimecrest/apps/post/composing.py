@@ -59,7 +59,8 @@ declare_outside(declarations)
 
 
 @command("open", "Open", about="Open a message from a file, to go on writing it", keys="Ctrl+O",
-         effects=(Effect.OPENS_FILES,), picture="folder-open-outline", everyday=True)  # fmt: skip
+         effects=(Effect.CREATES, Effect.OPENS_FILES), picture="folder-open-outline",
+         everyday=True)  # fmt: skip
 def open_(doc: Any, path: Path = Path()) -> Reached:
     asker = doc if isinstance(doc, MessageDocument) else in_a_file(doc.another())
     return open_at(asker, path, "", "", lambda *_: None)

@@ -148,7 +148,9 @@ def _for_good(doc: MailboxDocument, keys: list[str]) -> Reached:
         raise RimecrestError(tr("Nothing is chosen in the bin."), tr("Delete messages first; they go there."))
     what = counted(len(keys), tr("message"))
     question = tr("Delete {what} for good? This cannot be undone.", what=what)
-    if not doc.documents.running and QMessageBox.question(doc.widget, tr("Bin"), question) != YES:
+    box = QMessageBox(QMessageBox.Icon.Warning, tr("Bin"), question, YES | NO, doc.widget)
+    box.setDefaultButton(NO)
+    if not doc.documents.running and box.exec() != YES:
         return NOT_DONE
     doc.undo.forget()
     for key in keys:
@@ -156,7 +158,7 @@ def _for_good(doc: MailboxDocument, keys: list[str]) -> Reached:
     return Reached(says=tr("{what} deleted for good.", what=what))
 
 
-YES = QMessageBox.StandardButton.Yes
+YES, NO = QMessageBox.StandardButton.Yes, QMessageBox.StandardButton.No
 
 
 def _deleting(keys: list[str]) -> Wants:

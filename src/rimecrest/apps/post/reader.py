@@ -20,7 +20,7 @@ from rimecrest.shell.theme import LIGHT, bold, font
 MARGIN = 16
 LONGEST_TEXT = 2_000_000
 """Characters of a text that are shown."""
-_OUTSIDE = re.compile(r"<img[^>]+src\s*=\s*[\"']?(?!data:)", re.IGNORECASE)
+_OUTSIDE = re.compile(r"<img[^>]+src\s*=\s*(?![\"']?data:)", re.IGNORECASE)
 
 
 class Reader(QWidget):
