@@ -90,12 +90,13 @@ def test_a_link_is_opened_by_a_click_only_and_only_of_the_web_or_mail(
 def test_a_page_beyond_bounds_shows_its_plain_text(post: Post) -> None:
     deep = "<div>" * 5000 + "deep" + "</div>" * 5000
     deliver(post, f'{HEAD}Content-Type: multipart/alternative; boundary="x"\n\n--x\n'
-                  f"Content-Type: text/plain\n\nThe plain words.\n--x\nContent-Type: text/html\n\n{deep}\n--x--\n")  # fmt: skip
+                  f"Content-Type: text/plain\n\nThe plain words.\n--x\n"
+                  f"Content-Type: text/html\n\n{deep}\n--x--\n")  # fmt: skip
     assert post.read("message.text").strip() == "The plain words."
     assert "Shown is its plain text" in post.box.view_of.reader.notice.text()
     deliver(post, html(deep))
     assert "deep" in post.read("message.text")
-    assert not post.box.view_of.reader.shows_page
+    assert not post.box.view_of.reader.view.shows_page
 
 
 def test_a_word_without_an_end_is_broken(post: Post) -> None:

@@ -18,7 +18,7 @@ NEWEST, OLDEST = "Tides until Sunday", "Berths of the week"
 
 
 def field(post: Post, name: str) -> QLineEdit:
-    return post.message.view_of.fields[name]
+    return post.message.form.fields[name]
 
 
 def test_it_has_what_an_office_writes_messages_with(post: Post) -> None:
@@ -384,7 +384,7 @@ def test_files_go_along_and_come_out(post: Post, tmp_path: Path) -> None:
     post.do("new")
     post.do("attach-file", path=str(tmp_path / "größe.bin"))
     assert post.read("files") == ["größe.bin"]
-    button = post.message.view_of.files.findChild(QToolButton)
+    button = post.message.file_row.findChild(QToolButton)
     assert button is not None
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
     assert post.read("files") == []
@@ -425,7 +425,7 @@ def test_the_seat_says_who_writes(post: Post) -> None:
     for wrong in ("", "nobody", "a@b.example, c@d.example"):
         assert not post.do("set-sender", to=wrong)
     post.do("set-sender", to="Ailis Tarn <ailis.tarn@care.vessry.example>")
-    assert post.message.view_of.writer.text() == "Ailis Tarn <ailis.tarn@care.vessry.example>"
+    assert post.message.writer.text() == "Ailis Tarn <ailis.tarn@care.vessry.example>"
     post.do("set-to", to="x@y.example")
     post.do("send")
     assert post.sent()[0]["From"] == "Ailis Tarn <ailis.tarn@care.vessry.example>"

@@ -6,6 +6,7 @@ import html
 from dataclasses import replace
 from datetime import datetime
 from email.utils import parseaddr
+from mimetypes import guess_type
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
@@ -16,7 +17,7 @@ from rimecrest.apps.post.declared import command, declarations
 from rimecrest.apps.post.filing import EDITS
 from rimecrest.apps.post.mailbox import MailboxDocument
 from rimecrest.apps.post.maildir import ANSWERED, DRAFTS, OUTBOX, SEEN, day
-from rimecrest.apps.post.message import MessageDocument
+from rimecrest.apps.post.message import COPY, SUBJECT, TITLES, TO, MessageDocument
 from rimecrest.apps.post.message_parts import (
     Attached,
     addresses_in,
@@ -25,12 +26,10 @@ from rimecrest.apps.post.message_parts import (
     build,
     checked_addresses,
     head,
-    kind_of,
     page_of,
     read,
     texts,
 )
-from rimecrest.apps.post.message_view import COPY, SUBJECT, TEXT, TITLES, TO
 from rimecrest.apps.post.own import keep_own, read_own
 from rimecrest.apps.post.signature import sign
 from rimecrest.core.catalogue import Effect
@@ -42,6 +41,7 @@ from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.file_commands import declare_new, declare_open_documents, open_at
 from rimecrest.embed.file_document import LARGEST, in_a_file, said_of
 from rimecrest.embed.formatted_text.declared import declare_text
+from rimecrest.embed.formatted_text.fielded_text import TEXT, declare_fields
 from rimecrest.embed.leaving import Wants
 from rimecrest.embed.name_list import ask_words, offer_names
 from rimecrest.embed.outside import declare_outside
@@ -104,7 +104,7 @@ def _begin(doc: MailboxDocument, to: str, copy: str, mark: str, quoted: str) -> 
 
 def _quoted(doc: MailboxDocument, intro: str) -> str:
     plain, page = texts(doc.mailbox.message(doc.folder, doc.one()))
-    shown = doc.view_of.reader.shows_page
+    shown = doc.view_of.reader.view.shows_page
     return f"<p>{html.escape(intro)}</p>{page if shown else page_of(plain or page)}"
 
 
@@ -138,7 +138,7 @@ def forward(doc: MailboxDocument) -> None:
     intro = tr("{who} wrote on {date}:", who=head(message, "From"), date=day(head(message, "Date")))
     made = _begin(doc, "", "", "Fwd", _quoted(doc, intro))
     made.answers, made.answered = "", None
-    made.set_files(tuple(attachments(message)))
+    made.set_more(tuple(attachments(message)))
     made.begin_anew()
 
 
@@ -161,24 +161,7 @@ def edit_again(doc: MailboxDocument) -> None:
 # Fields and files
 
 
-def _declare_field(name: str) -> None:
-    title = TITLES[name]
-
-    @command(f"set-{name}", title, about=f"Write the field {title} anew", context="composing", effects=EDITS,
-             changes=(name,) if name != COPY else (), picture="form-textbox",
-             asks=lambda doc: doc.focus(name))  # fmt: skip
-    def set_field(doc: MessageDocument, to: str) -> None:
-        doc.set_field(name, to)
-
-
-for _name in (TO, COPY, SUBJECT):
-    _declare_field(_name)
-
-
-@command("go-to-part", "Go to a field", about="Go to a field of the message, or to its text",
-         context="composing", picture="form-textbox")  # fmt: skip
-def go_to_part(doc: MessageDocument, name: Literal["to", "copy", "subject", "text"] = "text") -> None:
-    doc.focus(name)
+declare_fields(declarations, "message", "composing", TITLES)
 
 
 @command("add-address", "Add an address", about="Add an address to a field", keys="Ctrl+J, Shift+A",
@@ -197,8 +180,7 @@ def add_address(
          keys="Ctrl+J, Shift+D", context="address", effects=EDITS, changes=("to",),
          picture="account-minus-outline")  # fmt: skip
 def delete_address(doc: MessageDocument) -> None:
-    left = addresses_in(doc.field(doc.part))[:-1]
-    doc.set_field(doc.part, ", ".join(left))
+    doc.set_field(doc.part, ", ".join(addresses_in(doc.field(doc.part))[:-1]))
 
 
 @command("attach-file", "Attach a file", about="Have a file go along with the message",
@@ -214,23 +196,24 @@ def attach_file(doc: MessageDocument, path: Path = Path()) -> Reached:
     path = clean_path(path)
     with said_of(path, tr("file to attach")):
         content = path.read_bytes()
-    if sum(len(file.content) for file in doc.beside.files) + len(content) > LARGEST:
+    if sum(len(file.content) for file in doc.files) + len(content) > LARGEST:
         raise RimecrestError(
             tr("The files are more than {size} MiB together.", size=LARGEST >> 20),
             tr("Put them where the others can fetch them."),
         )
-    kept = tuple(file for file in doc.beside.files if file.name != path.name)
-    doc.set_files((*kept, Attached(path.name, kind_of(path.name), content)))
+    kept = tuple(file for file in doc.files if file.name != path.name)
+    kind = guess_type(path.name)[0] or "application/octet-stream"
+    doc.set_more((*kept, Attached(path.name, kind, content)))
     return Reached({"path": str(path)})
 
 
 @command("remove-file", "Take a file out", about="Take a file out of the message", context="composing",
          effects=EDITS, changes=("files",), picture="file-minus-outline")  # fmt: skip
 def remove_file(doc: MessageDocument, name: Annotated[str, Among("files")]) -> None:
-    left = tuple(file for file in doc.beside.files if file.name.casefold() != name.strip().casefold())
-    if len(left) == len(doc.beside.files):
+    left = tuple(file for file in doc.files if file.name.casefold() != name.strip().casefold())
+    if len(left) == len(doc.files):
         raise RimecrestError(tr("This message has no file “{name}”.", name=name))
-    doc.set_files(left)
+    doc.set_more(left)
 
 
 # The seat's own
@@ -253,7 +236,7 @@ def keep_signature(doc: MessageDocument) -> Reached:
     chosen = doc.cursor()
     if not chosen.hasSelection():
         raise RimecrestError(tr("Nothing is chosen."), tr("Select the words of your signature."))
-    doc.own = _keep(doc, signature=chosen.selection().toHtml())
+    _keep(doc, signature=chosen.selection().toHtml())
     return Reached(says=tr("It is beneath every new message from now on."))
 
 
@@ -264,14 +247,13 @@ def keep_signature(doc: MessageDocument) -> Reached:
 def set_sender(doc: MessageDocument, to: str) -> None:
     if len(checked_addresses(to)) != 1:
         raise RimecrestError(tr("A message is from one address."), tr("Write one, with your name before it."))
-    doc.own = _keep(doc, sender=to.strip())
-    doc.view_of.writer.setText(doc.own.sender)
+    _keep(doc, sender=to.strip())
+    doc.writer.setText(doc.own.sender)
 
 
-def _keep(doc: MessageDocument, **changed: str) -> Any:
-    own = doc.own.model_copy(update=changed)
-    keep_own(doc.documents.folder, own)
-    return own
+def _keep(doc: MessageDocument, **changed: str) -> None:
+    doc.own = doc.own.model_copy(update=changed)
+    keep_own(doc.documents.folder, doc.own)
 
 
 # Sending

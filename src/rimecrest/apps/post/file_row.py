@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QLocale, Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
-from rimecrest.apps.post.message_parts import Attached, size_words
+from rimecrest.apps.post.message_parts import Attached
+
+SI = QLocale.DataSizeFormat.DataSizeSIFormat
 
 
 class FileRow(QWidget):
@@ -29,7 +31,8 @@ class FileRow(QWidget):
             button.deleteLater()
         for number, file in enumerate(files):
             button = QToolButton(self)
-            button.setText(f"{file.name} · {size_words(len(file.content))}{self._sign}".replace("&", "&&"))
+            size = QLocale().formattedDataSize(len(file.content), 1, SI)
+            button.setText(f"{file.name} · {size}{self._sign}".replace("&", "&&"))
             button.setToolTip(self._about.format(name=file.name))
             button.setAccessibleName(button.toolTip())
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)

@@ -13,10 +13,8 @@ from importlib.resources import files
 
 from rimecrest.apps.post.maildir import INBOX, SEEN, Maildir
 
-OFFICE = "vessry.example"
-"""The invented office; `example` is a name that belongs to nobody (RFC 2606)."""
-READ = 6
-"""So many of them, the oldest, have been read."""
+OFFICE = "vessry.example"  # nobody's: RFC 2606 keeps `example` free
+READ = 6  # so many, the oldest
 _PLAN = "Day;Vessel;Berth\nMonday;Brinholt;North\nTuesday;Ovessa;South\nWednesday;Quessel;South\n"
 
 

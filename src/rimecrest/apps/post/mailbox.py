@@ -74,7 +74,7 @@ class MailboxDocument(ListDocument):
         view.focused.connect(self._focused)
         view.folder_clicked.connect(lambda name: self.wants.emit("go-to-folder", {"name": name}))
         view.opened.connect(lambda: self.wants.emit("read-message", {}))
-        view.reader.linked.connect(lambda address: self.wants.emit("open-link", {"to": address}))
+        view.reader.view.linked.connect(lambda address: self.wants.emit("open-link", {"to": address}))
         view.reader.files.clicked.connect(lambda name: self.wants.emit("save-file", {"name": name}))
         view.row_changed.connect(self._read)
         self.mailbox.heard = self.refresh
@@ -102,12 +102,8 @@ class MailboxDocument(ListDocument):
         self.view_of.model.folder = self.folder
         self.show_keys(self._in_order(keys))
         self._read()
-        found = tr(
-            "{found} with “{words}” in {folder}",
-            found=counted(len(keys), tr("message")),
-            words=self.searched,
-            folder=self.folder,
-        )
+        count = counted(len(keys), tr("message"))
+        found = tr("{count} with “{it}” in {folder}", count=count, it=self.searched, folder=self.folder)
         self.view_of.say_searched(found if self.searched else "")
         unread = {name: self.mailbox.unread(name) for name in self.mailbox.folders()}
         self.view_of.show_folders(unread, self.folder)
@@ -115,12 +111,12 @@ class MailboxDocument(ListDocument):
     def _in_order(self, keys: list[str]) -> list[str]:
         if self.order == "date":
             return keys[::-1] if self.rising else keys
-        heads = {key: self.mailbox.heads(self.folder, key) for key in keys}
-        if self.order == "size":
-            return sorted(keys, key=lambda key: heads[key].size, reverse=not self.rising)
-        return sorted(
-            keys, key=lambda key: getattr(heads[key], self.order).casefold(), reverse=not self.rising
-        )
+
+        def place(key: str) -> Any:
+            value = getattr(self.mailbox.heads(self.folder, key), self.order)
+            return value.casefold() if isinstance(value, str) else value
+
+        return sorted(keys, key=place, reverse=not self.rising)
 
     def _is_sought(self, key: str) -> bool:
         if not self.searched:

@@ -2,30 +2,29 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QLabel, QListWidget, QListWidgetItem, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtWidgets import QFrame, QLabel, QListWidget, QListWidgetItem, QSplitter, QWidget
 
 from rimecrest.apps.post.maildir import Maildir
 from rimecrest.apps.post.message_list import SUBJECT, WIDTHS, MessageModel
 from rimecrest.apps.post.reader import Reader
 from rimecrest.core.words import tr
 from rimecrest.embed.list_document import ROW_HEIGHT, ListTable
+from rimecrest.embed.parts import PartsView, below_one_another
 from rimecrest.shell.theme import bold, font
 
 FOLDERS, LIST, READER = 170, 250, 330
 """Pixels of the three parts when they are first shown."""
 
 
-class MailboxView(QWidget):
-    """Draws; what is done is told.
+class MailboxView(PartsView):
+    """Its parts are `list` and `reading`.
 
     Signals:
-        focused(part): the keys went to `list` or `reading`.
         folder_clicked(name), opened(): a folder was clicked; a message was double-clicked.
         row_changed(): another message is the current one.
     """
 
-    focused = pyqtSignal(str)
     folder_clicked = pyqtSignal(str)
     opened = pyqtSignal()
     row_changed = pyqtSignal()
@@ -52,36 +51,20 @@ class MailboxView(QWidget):
         self.folders.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.folders.itemClicked.connect(self._clicked)
         self.table.doubleClicked.connect(lambda _: self.opened.emit())
-        listed = QWidget()
-        above = QVBoxLayout(listed)
-        above.setContentsMargins(0, 0, 0, 0)
-        above.setSpacing(0)
-        above.addWidget(self.searched)
-        above.addWidget(self.table, 1)
-        right = QSplitter(Qt.Orientation.Vertical)
-        right.addWidget(listed)
-        right.addWidget(self.reader)
-        right.setSizes([LIST, READER])
-        both = QSplitter(Qt.Orientation.Horizontal)
-        both.addWidget(self.folders)
-        both.addWidget(right)
-        both.setSizes([FOLDERS, 1000])
-        both.setStretchFactor(1, 1)
-        for each in (right, both):
-            each.setChildrenCollapsible(False)
-            each.setHandleWidth(1)
-        rows = QVBoxLayout(self)
-        rows.setContentsMargins(0, 0, 0, 0)
-        rows.addWidget(both)
-        self.setFocusProxy(self.table)
-        self._parts: dict[QObject, str] = {self.table: "list", self.reader.view: "reading"}
-        for part in self._parts:
-            part.installEventFilter(self)
-
-    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if event is not None and watched is not None and event.type() == QEvent.Type.FocusIn:
-            self.focused.emit(self._parts[watched])
-        return False
+        listed, right, both = QWidget(), QSplitter(Qt.Orientation.Vertical), QSplitter()
+        below_one_another(listed, self.searched, self.table)
+        for splitter, parts, sizes in (
+            (right, (listed, self.reader), (LIST, READER)),
+            (both, (self.folders, right), (FOLDERS, 1000)),
+        ):
+            for part in parts:
+                splitter.addWidget(part)
+            splitter.setSizes(sizes)
+            splitter.setStretchFactor(1, 1)
+            splitter.setChildrenCollapsible(False)
+            splitter.setHandleWidth(1)
+        below_one_another(self, both)
+        self.watch({"list": self.table, "reading": self.reader.view})
 
     def _clicked(self, item: QListWidgetItem | None) -> None:
         if item is not None:

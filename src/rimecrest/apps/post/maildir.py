@@ -39,6 +39,7 @@ class Heads:
 
     sender: str
     to: str
+    copy: str
     subject: str
     date: str
     size: int
@@ -215,10 +216,9 @@ class Maildir:
                 head = BytesHeaderParser(policy=compat32).parsebytes(file.read(HEADS))
                 size = os.fstat(file.fileno()).st_size
         except (OSError, RimecrestError):
-            return Heads("", "", tr("(This message cannot be read.)"), "", 0)
-        return Heads(
-            decoded(head["From"]), decoded(head["To"]), decoded(head["Subject"]), day(head["Date"]), size
-        )
+            return Heads("", "", "", tr("(This message cannot be read.)") if key else "", "", 0)
+        sender, to, copy, subject = (decoded(head[name]) for name in ("From", "To", "Cc", "Subject"))
+        return Heads(sender, to, copy, subject, day(head["Date"]), size)
 
     def deliver(self, folder: str, message: EmailMessage, flags: str, received: float | None = None) -> str:
         """Put a message into a folder, whole or not at all. Returns its key. Raises RimecrestError."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import html
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from email.errors import HeaderParseError, MessageError
@@ -13,7 +13,6 @@ from email.headerregistry import Address
 from email.message import EmailMessage, Message
 from email.policy import SMTP
 from email.utils import format_datetime, formataddr, getaddresses, make_msgid, parseaddr
-from mimetypes import guess_type
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
@@ -89,9 +88,7 @@ def addresses_in(field: str) -> list[str]:
 def checked_addresses(field: str) -> list[Address]:
     """The addresses of a field. Raises RimecrestError when one of them is none."""
     found = []
-    for each in filter(
-        None, (part.strip() for part in re.split(r"[,;](?=(?:[^\"]*\"[^\"]*\")*[^\"]*$)", field))
-    ):
+    for each in filter(None, map(str.strip, _BETWEEN.split(field))):
         name, address = parseaddr(each)
         if not _ADDRESS.fullmatch(address):
             raise RimecrestError(
@@ -206,19 +203,6 @@ def file_name(name: str) -> str:
     return re.sub(r"[/\\\x00-\x1f]", "_", name).strip().lstrip(".")[:120] or tr("file")
 
 
-def kind_of(name: str) -> str:
-    """The media type that a file of this name has."""
-    return guess_type(name)[0] or "application/octet-stream"
-
-
-def size_words(size: int) -> str:
-    """Bytes, in words of a person."""
-    for word, unit in (("MB", 1_000_000), ("kB", 1_000)):
-        if size >= unit:
-            return f"{size / unit:.1f} {word}"
-    return tr("{size} bytes", size=size)
-
-
 def page_of(plain: str) -> str:
     """Plain text as a page that shows the same."""
     return "".join(f"<p>{html.escape(line) or '<br>'}</p>" for line in plain.splitlines())
@@ -227,8 +211,3 @@ def page_of(plain: str) -> str:
 def again(subject: str, mark: str) -> str:
     """A subject with a mark before it, once: `Re: Berth 2`."""
     return subject if subject.casefold().startswith(f"{mark.casefold()}:") else f"{mark}: {subject}"
-
-
-def joined(fields: Sequence[str]) -> str:
-    """Addresses as they stand in a field."""
-    return ", ".join(field for field in fields if field)

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Annotated, Any
 
 from PyQt6.QtGui import QTextDocument
-from PyQt6.QtWidgets import QApplication, QFileDialog
+from PyQt6.QtWidgets import QFileDialog
 
 from rimecrest.apps.post.declared import command, declarations, reading
 from rimecrest.apps.post.filing import EDITS
@@ -21,6 +21,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Address, Among, Switch
 from rimecrest.embed.document import NOT_DONE, Reached
+from rimecrest.embed.formatted_text.writing import clipboard
 from rimecrest.embed.leaving import writing
 from rimecrest.embed.name_list import offer_names
 from rimecrest.embed.outside import open_link, opening
@@ -52,10 +53,10 @@ def back_to_list(doc: MailboxDocument) -> None:
 @command("show-plain", "Plain text", about="Show messages without their formatting, or with it",
          context="mailbox", picture="format-clear")  # fmt: skip
 def show_plain(doc: MailboxDocument, on: Switch = Switch.FLIP) -> Reached:
-    reader = doc.view_of.reader
-    reader.plain_only = on.reached(reader.plain_only)
+    view = doc.view_of.reader.view
+    view.plain_only = on.reached(view.plain_only)
     doc.refresh()
-    return Reached.switch(reader.plain_only)
+    return Reached.switch(view.plain_only)
 
 
 @command("open-link", "Open a link", about="Open an address that a message has", context="mailbox",
@@ -68,14 +69,12 @@ def open_message_link(doc: MailboxDocument, to: Address) -> None:
 @command("copy-text", "Copy", about="Copy the chosen words of the message", keys="Ctrl+C",
          context="reading", effects=(Effect.CLIPBOARD,), picture="content-copy", everyday=True)  # fmt: skip
 def copy_text(doc: MailboxDocument) -> None:
-    words = doc.view_of.reader.chosen_words()
+    words = doc.view_of.reader.view.chosen_words()
     if not words:
         raise RimecrestError(
             tr("No words are chosen."), tr("Choose some with the mouse, or use Choose text.")
         )
-    clipboard = QApplication.clipboard()
-    assert clipboard is not None
-    clipboard.setText(words)
+    clipboard().setText(words)
 
 
 @command("choose-text", "Choose text", about="Choose the whole text of the message", keys="Ctrl+A",
@@ -85,7 +84,7 @@ def choose_text(doc: MailboxDocument) -> None:
 
 
 def _names(doc: MailboxDocument | MessageDocument) -> list[str]:
-    here = doc.view_of.reader.attached if isinstance(doc, MailboxDocument) else doc.beside.files
+    here = doc.view_of.reader.attached if isinstance(doc, MailboxDocument) else doc.files
     return [file.name for file in here]
 
 
@@ -138,31 +137,27 @@ declare_print(declarations, "the text of the message", _paper)
 declare_zoom(declarations, "message", _zoom)
 
 
-def _head(doc: Any, name: str, field: str) -> str:
-    """A head of the message that is read, or a field of the one that is written."""
-    if isinstance(doc, MessageDocument):
-        return doc.field(field) if field else doc.own.sender
-    return str(getattr(doc.mailbox.heads(doc.folder, doc.key), name)) if doc.key else ""
+def _declare_head(name: str, about: str) -> None:
+    @reading(name, about)
+    def told(doc: Any) -> str:
+        """Of the message that is read, or of the one that is written."""
+        if isinstance(doc, MessageDocument):
+            return doc.own.sender if name == "from" else doc.field(name)
+        return str(getattr(doc.mailbox.heads(doc.folder, doc.key), name.replace("from", "sender")))
 
 
-@reading("from", "Who the message is from")
-def sender(doc: Any) -> str:
-    return _head(doc, "sender", "")
-
-
-@reading("to", "Who the message is to")
-def recipients(doc: Any) -> str:
-    return _head(doc, "to", "to")
-
-
-@reading("subject", "The subject of the message")
-def subject(doc: Any) -> str:
-    return _head(doc, "subject", "subject")
+for _name, _about in (
+    ("from", "Who the message is from"),
+    ("to", "Who the message is to"),
+    ("copy", "Who has a copy of the message"),
+    ("subject", "The subject of the message"),
+):
+    _declare_head(_name, _about)
 
 
 @reading("message.text", "The text of the message, without its formatting")
 def message_text(doc: Any) -> str:
-    return doc.view_of.reader.plain if isinstance(doc, MailboxDocument) else doc.field_text()
+    return doc.view_of.reader.view.plain if isinstance(doc, MailboxDocument) else doc.field_text()
 
 
 @reading("files", "The names of the files of the message", type="list")

@@ -1,12 +1,22 @@
-"""A text that is only read: nothing of it is fetched, and nothing runs."""
+"""A text that is only read, from wherever it comes: nothing of it is fetched, and nothing runs."""
 
 from __future__ import annotations
+
+import re
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
 from rimecrest.embed.formatted_text.view import MOVE_KEYS, TextView
+from rimecrest.embed.html_bounds import LONGEST_WORD, check_page, check_text
+from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
+
+LONGEST_TEXT = 2_000_000
+"""Characters of a plain text that are shown."""
+_OUTSIDE = re.compile(r"<img[^>]+src\s*=\s*(?![\"']?data:)", re.IGNORECASE)
 
 
 class ReadingView(TextView):
@@ -17,6 +27,12 @@ class ReadingView(TextView):
     def __init__(self, noun: str, margin: int) -> None:
         """`margin` is in pixels, around the text."""
         super().__init__(noun)
+        self.plain_only = False
+        """Whether the plain text is shown, also where there is a formatted one."""
+        self.shows_page = False
+        """Whether what is shown is formatted."""
+        self.plain = ""
+        """The text that is shown, without its formatting."""
         self.setReadOnly(True)
         self.setTextInteractionFlags(
             Qt.TextInteractionFlag.TextSelectableByMouse | Qt.TextInteractionFlag.TextSelectableByKeyboard
@@ -26,6 +42,33 @@ class ReadingView(TextView):
         self.text = document
         document.setDefaultFont(font(15))
         document.setDocumentMargin(margin)
+
+    def show_text(self, plain: str, page: str) -> str:
+        """Show a text that comes as plain text, as HTML, or as both.
+
+        Returns:
+            What is to be said of it, as a sentence; mostly nothing.
+        """
+        notice = ""
+        if page and not self.plain_only:
+            try:
+                self.setHtml(check_page(page))
+                self.plain, self.shows_page = plain_text(self.text), True
+                return tr("Pictures from outside are not fetched.") if _OUTSIDE.search(page) else ""
+            except RimecrestError as error:
+                notice = tr("{error} Shown is its plain text.", error=error.sentence)
+        self.plain, self.shows_page = (plain or page)[:LONGEST_TEXT], False
+        try:
+            check_text(self.plain)
+        except RimecrestError:
+            # Broken into pieces that can be laid out.
+            self.plain = re.sub(rf"(\S{{{LONGEST_WORD}}})", r"\1 ", self.plain)
+        self.setPlainText(self.plain)
+        return notice
+
+    def chosen_words(self) -> str:
+        """The words that are chosen."""
+        return plain_text(self.textCursor().selection())
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

@@ -159,7 +159,7 @@ def _copied(doc: FormattedText) -> QMimeData:
     everyday=True,
 )
 def copy(doc: FormattedText) -> None:
-    _clipboard().setMimeData(_copied(doc))
+    clipboard().setMimeData(_copied(doc))
 
 
 @command(
@@ -173,20 +173,21 @@ def copy(doc: FormattedText) -> None:
     everyday=True,
 )
 def cut(doc: FormattedText) -> None:
-    _clipboard().setMimeData(_copied(doc))
+    clipboard().setMimeData(_copied(doc))
     cursor = doc.cursor()
     cursor.removeSelectedText()
     doc.put(cursor)
 
 
-def _clipboard() -> QClipboard:
-    clipboard = QApplication.clipboard()
-    assert clipboard is not None
-    return clipboard
+def clipboard() -> QClipboard:
+    """What the desktop carries from one program to another."""
+    found = QApplication.clipboard()
+    assert found is not None
+    return found
 
 
 def _copied_elsewhere() -> QMimeData:
-    data = _clipboard().mimeData()
+    data = clipboard().mimeData()
     if data is None or not (data.hasText() or data.hasHtml()):
         raise RimecrestError(tr("There is no text to paste."), tr("Copy some first."))
     return data
