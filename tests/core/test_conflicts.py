@@ -426,6 +426,7 @@ def test_the_planted_troubles_of_the_demo_are_found_by_name_and_nothing_else_blo
         ("cut-off", "tells", "“Line across the noticeboard sheet”"),
         ("no-key", "tells", "Sailing notice"),
         ("unreachable", "tells", "Ctrl+="),
+        ("unreachable", "tells", "Ctrl+="),
     ]
     both = next(f for f in found if f.layer == "department.freight" and f.kind == "takes-over")
     assert both.seats == ("Freight 5",)

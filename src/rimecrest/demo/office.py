@@ -28,7 +28,7 @@ def make_workspace(folder: Path) -> Workspace:
     shutil.copytree(OFFICE, folder, dirs_exist_ok=True)
     write_atomically(folder / "people.csv", format_people(people()).encode())
     write_atomically(folder / "companions" / "berth-plan.ods", berth_plan())
-    for app in ("letters", "grid"):
+    for app in ("letters", "grid", "post"):
         describe(app, folder / "catalogues")
     return open_workspace(folder)
 

@@ -34,7 +34,7 @@ def _of_macro(dispatcher: Dispatcher, library: MacroLibrary, identity: str) -> s
         return error.sentence
     if file is None:
         return tr("It does not exist here.")
-    checked = check_macro(file.macro, dispatcher.catalogue, macros=library.others())
+    checked = check_macro(file.macro, dispatcher.with_panels(), macros=library.others())
     faults = [fault for fault in (*file.faults, *checked) if fault.kind != "reach"]
     if faults:
         return tr("Has faults: {fault}", fault=faults[0])

@@ -147,6 +147,7 @@ class Declarations:
                 leaves_document=leaves_document,
                 repeats=repeats,
                 takes_back=takes_back,
+                asks=asks is not None,
                 synonyms=synonyms,
                 was=tuple(CommandId(f"{self.app}:{verb}") for verb in was),
             )

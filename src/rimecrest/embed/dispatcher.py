@@ -232,8 +232,8 @@ class Dispatcher(QObject):
                 tr("“{name}” works {where} only.", name=command.name, where=where),
                 tr("Put the cursor there first."),
             )
-        faults = command.argument_faults(args)
-        if faults and not (asks and declared.asks is not None):
+        faults = command.argument_faults(args, by_hand=asks)
+        if faults:
             raise RimecrestError(f"{command.name}: {faults[0]}.")
         return declared
 
@@ -292,7 +292,7 @@ class Dispatcher(QObject):
             self.run.stop()
 
     def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None, panel: str = "") -> MacroRun:
-        checked = check_macro(file.macro, self._told(panel), macros=self._library.others())
+        checked = check_macro(file.macro, self.with_panels(panel), macros=self._library.others())
         # Whether a file can be reached is a question for the studio; here it is tried.
         faults = [fault for fault in (*file.faults, *checked) if fault.kind != "reach"]
         if faults:
@@ -307,7 +307,8 @@ class Dispatcher(QObject):
         run.begin()
         return run
 
-    def _told(self, panel: str) -> Catalogue:
+    def with_panels(self, panel: str = "") -> Catalogue:
+        """The catalogue with what panels tell besides; `panel`: the one whose private steps are meant."""
         return self.panels.told(panel) if self.panels is not None else self.catalogue
 
     def _ended(self, run: MacroRun, sentence: str) -> None:

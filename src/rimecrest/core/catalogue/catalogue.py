@@ -59,6 +59,9 @@ class Command(Record):
     synonyms: tuple[str, ...] = ()
     """Other words by which people look for it."""
 
+    asks: bool = False
+    """Whether it asks for its settings itself, where a person performs it without any."""
+
     takes_back: Literal["", "character", "word", "all"] = ""
     """What it takes away of the text that was written just before it; a recording takes it out as well."""
 
@@ -69,8 +72,13 @@ class Command(Record):
     def argument(self, name: str) -> Argument | None:
         return next((argument for argument in self.arguments if argument.name == name), None)
 
-    def argument_faults(self, given: Mapping[str, str]) -> list[str]:
-        """Every reason why these settings cannot be passed to the command."""
+    def argument_faults(self, given: Mapping[str, str], by_hand: bool = False) -> list[str]:
+        """Every reason why these settings cannot be passed to the command.
+
+        `by_hand`: by a key or a button, where a command that `asks` needs none; a macro gives all.
+        """
+        if by_hand and self.asks and not given:
+            return []
         faults = []
         for name, value in given.items():
             argument = self.argument(name)

@@ -41,5 +41,5 @@ def gone_reason(
             title=catalogue.title,
             version=catalogue.version,
         )
-    faults = command.argument_faults(dict(args))
+    faults = command.argument_faults(dict(args), by_hand=True)
     return tr("cannot run {name}: {faults}.", name=command.name, faults=faults[0]) if faults else ""

@@ -97,7 +97,7 @@ def _afresh(workspace: Workspace) -> CheckCache:
     for app, catalogue in workspace.catalogues.items():
         counts = workspace.habits.counts.items()
         watched = frozenset(target for (a, target), count in counts if a == app and count.uses >= MUCH)
-        plain = frozenset(str(c.id) for c in catalogue.commands if not c.argument_faults({}))
+        plain = frozenset(str(c.id) for c in catalogue.commands if not c.argument_faults({}, by_hand=True))
         index = KeyIndex(estate.aliases, estate.audience.profiles, plain, watched)
         index.add_own(catalogue)
         for level, layer in enumerate(workspace.layers, start=1):

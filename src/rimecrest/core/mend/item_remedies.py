@@ -33,7 +33,7 @@ def nearest(case: Case) -> Iterator[Fix]:
     catalogue = workspace.catalogue(finding.app)
     macros = workspace.macros_of(workspace.stack_up_to(finding.layer))
     known = {f"macro:{name}": file.name for name, file in macros.items() if not file.faults}
-    known |= {c.id: c.name for c in catalogue.commands if not c.argument_faults({})}
+    known |= {c.id: c.name for c in catalogue.commands if not c.argument_faults({}, by_hand=True)}
     known.pop(owner.run or "", None)
     kind, _, name = (owner.run or "").partition(":")
     alike = {run: run.partition(":")[2] for run in known if run.startswith(f"{kind}:")}

@@ -45,7 +45,7 @@ def new_key(case: Case) -> Iterator[Fix]:
     owner = finding.owners[0]
     command = workspace.catalogue(finding.app).by_id.get(owner.run or "")
     context = command.context if command else ANYWHERE
-    if command is not None and command.argument_faults({}):
+    if command is not None and command.argument_faults({}, by_hand=True):
         return
     for keys in safe_keys(workspace, finding.app, finding.layer, owner, "", TRIED, case.checked):
         key = KeyBinding.model_validate({"keys": keys, "in": context, "run": owner.run})

@@ -249,7 +249,7 @@ class KeysPresenter:
         bound = session.workspace.layout(aim.layer, aim.app).keys
         moved = next((k for k in bound if (k.keys, k.run) == (origin, target)), None) if origin else None
         command = session.workspace.catalogue(aim.app).by_id.get(target)
-        if command is not None and command.argument_faults({}):
+        if command is not None and command.argument_faults({}, by_hand=True):
             session.say(
                 tr("{name} needs settings; put it into a macro, and give that the key.", name=command.name)
             )
