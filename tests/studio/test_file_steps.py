@@ -101,10 +101,10 @@ def test_letters_go_to_a_row_of_a_list_and_arrows_to_a_word_of_a_step(
     studio.press(Qt.Key.Key_Return)
     opened = menu(studio)
     assert opened.activeAction().text().startswith("Write or paste")
-    QTest.keyClicks(opened, "berth")
+    QTest.keyClicks(opened, "berth-p")
     assert opened.activeAction().text().startswith("berth-plan.ods")
     QTest.keyClick(opened, Qt.Key.Key_Backspace)
-    QTest.keyClicks(opened, "companions")
+    QTest.keyClicks(opened, "plan.ods, from companions")
     assert opened.activeAction().text() == "berth-plan.ods, from companions"
     QTest.keyClick(opened, Qt.Key.Key_Escape)
     steps = place.steps

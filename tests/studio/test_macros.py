@@ -103,7 +103,7 @@ def test_the_shelves_tell_effects_keys_and_use(studio: Studio, place: MacrosPlac
     names = {row.text(): row.accessibleName() for row in place.shelves._rows.values()}
     assert names["Settle pasted text"] == "Settle pasted text: edits · 1 button · Ctrl+J, Y"
     assert names["Sailing notice"] == "Sailing notice: edits · on no bar or key yet"
-    assert len(names) == 11
+    assert len(names) == 13
 
 
 def test_steps_are_muted_moved_doubled_and_taken_out_with_keys(studio: Studio, place: MacrosPlace) -> None:

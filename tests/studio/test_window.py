@@ -540,7 +540,7 @@ def test_a_list_of_people_that_does_not_fit_is_told_on_the_start(
     QTest.mouseClick(window.findChild(QWidget, "begin"), Qt.MouseButton.LeftButton)
     assert "the column “seat” is missing" in window.findChild(QWidget, "start-trouble").text()
     assert window.desk is None
-    assert [known.app for known in installed_applications()] == ["grid", "letters"]
+    assert [known.app for known in installed_applications()] == ["grid", "letters", "post"]
     window.close()
 
 

@@ -20,7 +20,9 @@ def studio(workspace: Annotated[Path | None, typer.Argument(help="The workspace'
     sys.exit(run_studio(workspace))
 
 
-def start_app(context: typer.Context, name: Annotated[str, typer.Argument(help="letters")]) -> None:
+def start_app(
+    context: typer.Context, name: Annotated[str, typer.Argument(help="letters, grid, post …")]
+) -> None:
     """Start an application: rimecrest app letters [--profile DIR] [FILE]."""
     from importlib.metadata import entry_points
 

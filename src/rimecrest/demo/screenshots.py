@@ -34,6 +34,7 @@ def take_screenshots(folder: Path) -> None:
         _studio(folder, workspace)
         _letters(folder, workspace)
         _grid(folder, workspace)
+        _post(folder, workspace)
 
 
 def _settle() -> None:
@@ -305,4 +306,34 @@ def _letters(folder: Path, workspace: Path) -> None:
     window.grab().save(str(folder / "letters.png"))
     print(folder / "letters.png")
     in_a_file(document).saved()
+    window.close()
+
+
+def _post(folder: Path, workspace: Path) -> None:
+    from rimecrest.apps.post.mailbox import MailboxDocument
+    from rimecrest.apps.post.post import declarations
+    from rimecrest.core.release import draft_stack
+    from rimecrest.core.workspace import read_workspace
+    from rimecrest.embed.window import AppWindow
+
+    window = AppWindow(declarations, MailboxDocument, None)
+    window.resize(1280, 800)
+    window.show()
+    opened = read_workspace(workspace)
+    window.take_over(draft_stack(opened, ("organisation", "department.care"), "post"))
+    for verb, args in (
+        ("choose-message", {"name": "Late on Monday"}),
+        ("flag-message", {}),
+        ("reply", {}),
+        ("go-to-document", {"name": "Inbox"}),
+        ("choose-message", {"name": "Berths of the week"}),
+    ):
+        window.dispatcher.perform(f"post:{verb}", args)
+    window.frame.say("")
+    window.news.hide()
+    _settle()
+    window.grab().save(str(folder / "post.png"))
+    print(folder / "post.png")
+    for document in window.documents.all[1:]:
+        in_a_file(document).saved()
     window.close()

@@ -6,9 +6,13 @@ meanwhile.
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import TypeVar
+
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QWidget
 
+Picture = TypeVar("Picture")
 EVERY = 250
 """Milliseconds between two glimpses."""
 
@@ -33,7 +37,14 @@ class Glimpses(QObject):
         else:
             self._next.stop()
 
-    def _show(self) -> None:
+    def drawn(self, take: Callable[[], Picture]) -> Picture:
+        """What is taken of the widget while it can be drawn: a picture of what is held would be empty."""
+        held = not self._widget.updatesEnabled()
         self._widget.setUpdatesEnabled(True)
-        self._widget.repaint()
-        self._widget.setUpdatesEnabled(False)
+        try:
+            return take()
+        finally:
+            self._widget.setUpdatesEnabled(not held)
+
+    def _show(self) -> None:
+        self.drawn(self._widget.repaint)

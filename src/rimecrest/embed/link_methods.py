@@ -43,6 +43,10 @@ class LinkedWindow(Protocol):
         """The document that is worked in."""
         ...
 
+    def picture(self) -> QImage:
+        """The document that is worked in as it looks now."""
+        ...
+
     def use(self, state: StackState) -> Outcome:
         """Show a stack."""
         ...
@@ -74,7 +78,7 @@ def link_methods(window: LinkedWindow) -> dict[str, Callable[..., Any]]:
         "draft.show": answers.show_draft,
         "layout.reload": answers.reload,
         "raise": answers.come_to_the_front,
-        "picture": lambda: encoded(window.document.picture()),
+        "picture": lambda: encoded(window.picture()),
         "where": answers.where,
         "record.start": answers.record_start,
         "record.stop": window.recorder.stop,

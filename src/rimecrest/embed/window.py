@@ -8,7 +8,7 @@ from typing import Any
 
 import structlog
 from PyQt6.QtCore import QPoint, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QKeyEvent, QShowEvent
+from PyQt6.QtGui import QCloseEvent, QImage, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
@@ -89,7 +89,7 @@ class AppWindow(QWidget):
         self.trial = Trial(
             self.dispatcher,
             self._tell,
-            lambda: encoded(self.document.picture()),
+            lambda: encoded(self.picture()),
             lambda: self.document.spot(),
             lambda reading: self.panels.choices(reading),
         )
@@ -130,6 +130,10 @@ class AppWindow(QWidget):
     def document_name(self) -> str:
         """The name of the document that is worked in."""
         return self.document.name()
+
+    def picture(self) -> QImage:
+        """The document that is worked in as it looks now, also in the middle of a run."""
+        return self._glimpses.drawn(self.document.picture)
 
     def back_to_document(self) -> None:
         """Give the keys to the document."""

@@ -13,8 +13,7 @@ from importlib.resources import files
 
 from rimecrest.apps.post.maildir import INBOX, SEEN, Maildir
 
-OFFICE = "vessry.example"  # nobody's: RFC 2606 keeps `example` free
-READ = 6  # so many, the oldest
+OFFICE, READ = "vessry.example", 6  # nobody's: RFC 2606 keeps `example` free; so many, the oldest
 _PLAN = "Day;Vessel;Berth\nMonday;Brinholt;North\nTuesday;Ovessa;South\nWednesday;Quessel;South\n"
 
 

@@ -13,7 +13,7 @@ from rimecrest.embed.list_document import ROW_HEIGHT, ListTable
 from rimecrest.embed.parts import PartsView, below_one_another
 from rimecrest.shell.theme import bold, font
 
-FOLDERS, LIST, READER = 170, 250, 330
+FOLDERS, LIST, READER = 170, 300, 300
 """Pixels of the three parts when they are first shown."""
 
 

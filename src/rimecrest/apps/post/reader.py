@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from rimecrest.apps.post.file_row import FileRow
-from rimecrest.apps.post.maildir import parsed
+from rimecrest.apps.post.maildir import day, parsed
 from rimecrest.apps.post.message_parts import Attached, attachments, head, texts
 from rimecrest.core.words import tr
 from rimecrest.embed.formatted_text.reading_view import ReadingView
@@ -14,6 +14,7 @@ from rimecrest.embed.parts import below_one_another
 from rimecrest.shell.theme import LIGHT, bold, font
 
 MARGIN = 16
+_HEADS = ((tr("From"), "From"), (tr("To"), "To"), (tr("Copy"), "Cc"))
 
 
 class Reader(QWidget):
@@ -47,8 +48,8 @@ class Reader(QWidget):
     def show_message(self, content: bytes) -> None:
         """Show a message of its bytes."""
         message = parsed(content)
-        heads = [(tr("From"), "From"), (tr("To"), "To"), (tr("Copy"), "Cc"), (tr("Date"), "Date")]
-        lines = [f"{title}: {words}" for title, name in heads if (words := head(message, name))]
+        lines = [f"{title}: {words}" for title, name in _HEADS if (words := head(message, name))]
+        lines += [tr("Date: {day}", day=written) for written in [day(head(message, "Date"))] if written]
         notice = self.view.show_text(*texts(message))
         subject = head(message, "Subject") or tr("(no subject)")
         self._show(subject, "\n".join(lines), notice, tuple(attachments(message)))
