@@ -26,7 +26,7 @@ from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Pressable, Pus
 from rimecrest.studio.shared.slim_bar import slim
 
 WIDTH = 276
-PICTURE = QSize(258, 132)
+PICTURE = QSize(WIDTH - 62, 112)
 
 
 class Frame(Pressable):
