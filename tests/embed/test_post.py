@@ -53,6 +53,16 @@ def test_enter_reads_escape_goes_back_and_both_are_undone(post: Post) -> None:
     assert SEEN not in post.box.mailbox.flags("Inbox", key)
 
 
+def test_home_and_end_go_to_the_ends_of_the_list(post: Post) -> None:
+    post.press(Qt.Key.Key_End)
+    assert post.read("subject") == OLDEST
+    assert post.read("chosen.messages") == [OLDEST]
+    post.press(Qt.Key.Key_Home)
+    assert post.read("subject") == NEWEST
+    post.press(Qt.Key.Key_End, SHIFT)
+    assert len(post.read("chosen.messages")) == 10
+
+
 def test_letters_typed_in_the_list_change_nothing(post: Post) -> None:
     before = post.box.place()
     post.type("delete me")
@@ -344,6 +354,9 @@ def test_a_reply_quotes_below_and_marks_what_it_answers(post: Post) -> None:
     (message,) = post.sent()
     assert message["In-Reply-To"] == "<first-0@vessry.example>"
     assert ANSWERED in post.box.mailbox.flags("Inbox", key)
+    marks = post.box.model.index(post.box.model.rows[key], 0)
+    assert post.box.model.data(marks, Qt.ItemDataRole.DisplayRole) == "↩"
+    assert post.box.model.data(marks, Qt.ItemDataRole.AccessibleTextRole) == "read, answered"
     post.do("reply")
     post.do("set-subject", to="Re: Berths of the week")
     post.do("close")

@@ -85,10 +85,24 @@ class ListTable(QTableView):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        if event.key() in MOVE_KEYS:
+        if event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End):
+            extends = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self._go_to_end(event.key() == Qt.Key.Key_End, extends)
+        elif event.key() in MOVE_KEYS:
             super().keyPressEvent(event)
         else:
             event.ignore()
+
+    def _go_to_end(self, last: bool, extends: bool) -> None:
+        """To the first row or the last one: among the columns of a row there is nothing to go to."""
+        model, selection = self.model(), self.selectionModel()
+        if model is None or selection is None or not model.rowCount():
+            return
+        to, wide = model.rowCount() - 1 if last else 0, model.columnCount() - 1
+        start = max(self.currentIndex().row(), 0) if extends else to
+        rows = QItemSelection(model.index(min(start, to), 0), model.index(max(start, to), wide))
+        selection.setCurrentIndex(model.index(to, 0), QItemSelectionModel.SelectionFlag.NoUpdate)
+        selection.select(rows, QItemSelectionModel.SelectionFlag.ClearAndSelect)
 
 
 @dataclass(frozen=True)

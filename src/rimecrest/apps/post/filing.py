@@ -100,7 +100,7 @@ def remove_folder(doc: MailboxDocument) -> None:
     _refold(doc, doc.folder, "")
 
 
-@command("mark-read", "Read", about="Mark the chosen messages as read, or as not read", keys="Ctrl+J, M",
+@command("mark-read", "Mark as read", about="Mark the chosen messages as read, or not", keys="Ctrl+J, M",
          context="mailbox", effects=EDITS, changes=("unread",), picture="email-open-outline")  # fmt: skip
 def mark_read(doc: MailboxDocument, on: Switch = Switch.FLIP) -> Reached:
     reached = on.reached(all(SEEN in doc.mailbox.flags(doc.folder, key) for key in doc.some()))
@@ -117,7 +117,7 @@ def flag_message(doc: MailboxDocument, on: Switch = Switch.FLIP) -> Reached:
     return Reached.switch(reached)
 
 
-@command("mark-all-read", "All read", about="Mark all messages of this folder as read", context="mailbox",
+@command("mark-all-read", "Mark all as read", about="Mark all messages here as read", context="mailbox",
          effects=EDITS, changes=("unread",), picture="email-check-outline")  # fmt: skip
 def mark_all_read(doc: MailboxDocument) -> None:
     doc.file(doc.mailbox.keys(doc.folder), add=SEEN)

@@ -6,7 +6,7 @@ from typing import Any
 
 from PyQt6.QtCore import QModelIndex, Qt
 
-from rimecrest.apps.post.maildir import DRAFTS, FLAGGED, OUTBOX, SEEN, Maildir
+from rimecrest.apps.post.maildir import ANSWERED, DRAFTS, FLAGGED, OUTBOX, SEEN, Maildir
 from rimecrest.apps.post.message_parts import pairs_in
 from rimecrest.core.words import tr
 from rimecrest.embed.list_document import ListModel
@@ -40,12 +40,12 @@ class MessageModel(ListModel):
         if role == Qt.ItemDataRole.FontRole:
             return font(_PIXELS) if SEEN in flags else bold(_PIXELS)
         if role == Qt.ItemDataRole.AccessibleTextRole and index.column() == MARKS:
-            words = [tr("read") if SEEN in flags else tr("not read"), tr("flagged") * (FLAGGED in flags)]
-            return ", ".join(filter(None, words))
+            marks = {SEEN: tr("read"), FLAGGED: tr("flagged"), ANSWERED: tr("answered")}
+            return ", ".join(words for flag, words in marks.items() if flag in flags) or tr("not read")
         if role != Qt.ItemDataRole.DisplayRole:
             return None
         if index.column() == MARKS:
-            return ("" if SEEN in flags else "●") + ("⚑" if FLAGGED in flags else "")
+            return "●" * (SEEN not in flags) + "⚑" * (FLAGGED in flags) + "↩" * (ANSWERED in flags)
         heads = self._mailbox.heads(self.folder, key)
         if index.column() == WHO:
             pairs = pairs_in(heads.to if self._outgoing else heads.sender)

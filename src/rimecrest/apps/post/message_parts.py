@@ -204,8 +204,9 @@ def file_name(name: str) -> str:
 
 
 def page_of(plain: str) -> str:
-    """Plain text as a page that shows the same."""
-    return "".join(f"<p>{html.escape(line) or '<br>'}</p>" for line in plain.splitlines())
+    """Plain text as a page that shows the same: an empty line parts paragraphs."""
+    parts = re.split(r"\n\s*\n", html.escape(plain.strip()))
+    return "".join(f"<p>{'<br>'.join(part.splitlines())}</p>" for part in parts)
 
 
 def again(subject: str, mark: str) -> str:

@@ -29,6 +29,5 @@ def read_own(profile: Path | None) -> Own:
 
 
 def keep_own(profile: Path | None, own: Own) -> None:
-    """Keep it. Raises RimecrestError."""
     home(profile).mkdir(parents=True, exist_ok=True)
     keep(own, "post", home(profile))
