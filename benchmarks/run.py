@@ -9,6 +9,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from itertools import chain
 from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
@@ -16,6 +17,7 @@ sys.path.insert(0, str(Path(__file__).parent))
 
 import answering
 import keys
+import messages
 import searching
 from rimecrest.demo.office import make_demo
 
@@ -122,7 +124,7 @@ def main() -> None:
         workspace = make_demo(Path(scratch))
         rows: list[Row] = [*keys.rows(), *starts(workspace), edit_to_repaint(workspace)]
         rows += [macro(), answering.row()]
-        rows += [compared(*each) for each in searching.comparisons()]
+        rows += [compared(*each) for each in chain(searching.comparisons(), messages.comparisons())]
     header: Row = ("what", "median", "ratio", "against")
     widths = [max(len(row[column]) for row in (header, *rows)) for column in range(4)]
     for row in (header, *rows):

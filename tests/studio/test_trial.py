@@ -80,6 +80,21 @@ def test_pictures_show_what_was_written_after_a_question(studio: Studio, place: 
     assert all(shot.picture is not None and ink(shot.picture.toImage()) > 50 for shot in shots[1:])
 
 
+def test_a_macro_of_messages_is_tried_on_a_mailbox_of_its_own(studio: Studio, place: MacrosPlace) -> None:
+    place.open(("department.care", "late-running-reply"))
+    studio.push("trial-all")
+    until(studio, lambda: place.trial.question is not None)
+    assert [prompt for prompt, _, _ in place.trial.question.questions] == [
+        "Which sailing was late?", "Because of what?"
+    ]  # fmt: skip
+    place.trial.answer(["06:40", "fog"])
+    until(studio, lambda: not place.trial.running)
+    assert "“Late-running reply”: done." in studio.said
+    last = place.trial.shots[max(place.trial.shots)]
+    assert last.picture is not None
+    assert ink(last.picture.toImage()) > 500
+
+
 def test_step_by_step_and_to_the_chosen_one(studio: Studio, place: MacrosPlace) -> None:
     studio.push("trial-start")
     until(studio, lambda: place.trial.held == 5)
