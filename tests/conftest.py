@@ -10,7 +10,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.layout import Layout
 from rimecrest.core.model import dump_record
 from rimecrest.core.workspace import Seat, Settings, Workspace, format_people, open_workspace, parts
-from rimecrest.core.workspace.workspace import macro_file
+from rimecrest.core.workspace.macro_file import macro_file
 from tests.samples import CATALOGUE, LAYOUTS, MACROS, PEOPLE, SETTINGS
 
 

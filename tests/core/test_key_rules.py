@@ -490,7 +490,7 @@ def test_ten_thousand_macros_are_checked_and_one_edit_looks_at_few() -> None:
     text = 'macro "M"\nfor notes\ndo rule\n'
     made = make_workspace([north(keys=(key("F9", "macro:m5"),))], people=DESK)
     shelves = dict(made.macros)
-    from rimecrest.core.workspace.workspace import macro_file
+    from rimecrest.core.workspace.macro_file import macro_file
 
     shelves |= {("organisation", f"m{n}"): macro_file("organisation", f"m{n}", text) for n in range(10_000)}
     many = replace(made, macros=shelves)

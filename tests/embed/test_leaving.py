@@ -16,7 +16,7 @@ from pytestqt.qtbot import QtBot
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
 from rimecrest.core.release import ShelvedMacro, StackState
-from rimecrest.core.workspace.workspace import macro_file
+from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.leaving import Agreements
 from rimecrest.embed.outside import open_link
 from rimecrest.embed.questions import LeaveQuestion

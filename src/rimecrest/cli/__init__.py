@@ -8,7 +8,6 @@ from __future__ import annotations
 import sys
 from typing import NoReturn
 
-import structlog
 import typer
 
 from rimecrest.cli import estate, programs
@@ -35,16 +34,6 @@ app.add_typer(macro_app, name="macro")
 
 def main() -> NoReturn:
     """Run the command line; what a user can mend is told in a sentence, with exit status 2."""
-    structlog.configure(
-        processors=[
-            structlog.processors.add_log_level,
-            structlog.processors.TimeStamper(fmt="%H:%M:%S"),
-            structlog.dev.ConsoleRenderer(
-                colors=sys.stderr.isatty(), exception_formatter=structlog.dev.plain_traceback
-            ),
-        ],
-        logger_factory=structlog.PrintLoggerFactory(sys.stderr),
-    )
     try:
         app()
     except RimecrestError as error:

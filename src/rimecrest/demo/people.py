@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 from dataclasses import replace
+from typing import Any
 
 from rimecrest.core.workspace import Seat
 
@@ -45,7 +46,7 @@ def people() -> tuple[Seat, ...]:
                 )
             )
     # One seat belongs to two departments, one is restricted, one colleague uses a screen reader.
-    changed = {
+    changed: dict[str, dict[str, Any]] = {
         "Freight 11": {"policy": "restricted"},
         "Freight 5": {"departments": ("berth", "freight")},
         "Care 4": {"reader": "orca"},

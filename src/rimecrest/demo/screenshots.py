@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from rimecrest.demo.office import make_demo
 from rimecrest.embed.dispatcher import Way
 from rimecrest.embed.file_document import in_a_file
+from rimecrest.shell.there import there
 
 if TYPE_CHECKING:
     from rimecrest.studio.desk import Desk
@@ -107,7 +108,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     desk.place(RolloutPlace).open_seat("Care 9")
     shoot("roll-out")
     window.turn_scheme()
-    desk = window.desk
+    desk = there(window.desk)
     desk.go("Layout")
     shoot("layout-dark")
     window.close()
@@ -125,7 +126,7 @@ def _pictures(desk: Desk, shoot: Callable[[str], None]) -> None:
     place = desk.place(LayoutPlace)
     place.open_card("department.freight:table")
     place.card.findChild(Word, "card-picture").click()
-    chooser = desk.window().findChildren(QWidget, "picture-chooser")[-1]
+    chooser = there(desk.window()).findChildren(QWidget, "picture-chooser")[-1]
     assert isinstance(chooser, PictureChooser)
     chooser.turn_to(DRAWN)
     posts = [(x, y) for x in (3, 4) for y in range(3, 17)]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.macro import check_macro
 from rimecrest.core.words import listed, tr
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.macro_library import MacroLibrary
@@ -34,6 +33,8 @@ def _of_macro(dispatcher: Dispatcher, library: MacroLibrary, identity: str) -> s
         return error.sentence
     if file is None:
         return tr("It does not exist here.")
+    from rimecrest.core.macro import check_macro  # late: an application starts without it
+
     checked = check_macro(file.macro, dispatcher.with_panels(), macros=library.others())
     faults = [fault for fault in (*file.faults, *checked) if fault.kind != "reach"]
     if faults:

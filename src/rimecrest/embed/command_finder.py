@@ -11,7 +11,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.layout import Outcome, SeenMenu
 from rimecrest.core.search import Match, Search
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.workspace import MacroFile
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.embed.field_over_list import FieldOverList
 from rimecrest.shell.theme import Scheme
 

@@ -8,12 +8,9 @@ import tempfile
 from collections.abc import Mapping
 from pathlib import Path
 
-import structlog
-
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.log import log
 from rimecrest.core.workspace.atomic import write_atomically
-
-log = structlog.get_logger()
 
 
 class Companions:

@@ -17,10 +17,9 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import FIELD
-from rimecrest.core.macro import check_macro
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.workspace import MacroFile
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.embed.declare import Declarations, Declared
 from rimecrest.embed.document import NOT_DONE, Document, Reached
 from rimecrest.embed.leaving import Agreements, Wants
@@ -292,6 +291,8 @@ class Dispatcher(QObject):
             self.run.stop()
 
     def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None, panel: str = "") -> MacroRun:
+        from rimecrest.core.macro import check_macro  # late: an application starts without it
+
         checked = check_macro(file.macro, self.with_panels(panel), macros=self._library.others())
         # Whether a file can be reached is a question for the studio; here it is tried.
         faults = [fault for fault in (*file.faults, *checked) if fault.kind != "reach"]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from PyQt6.QtWidgets import QFileDialog
 
@@ -25,7 +25,7 @@ def ask_for_file(doc: FileDocument, title: str) -> Path | None:
 
 
 def open_at(
-    doc: FileDocument, path: Path, name: str, place: str, go: Callable[[FileDocument, str], object]
+    doc: FileDocument, path: Path, name: str, place: str, go: Callable[[Any, str], object]
 ) -> Reached:
     """What `open` does: ask for a file where none is named, open it, and go to a place in it.
 

@@ -10,17 +10,15 @@ import hashlib
 from dataclasses import dataclass
 from pathlib import Path
 
-import structlog
 from pydantic import Field
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.log import log
 from rimecrest.core.model import Record
 from rimecrest.core.words import tr
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.core.workspace.settings import MINE
-from rimecrest.core.workspace.workspace import MacroFile
 from rimecrest.embed.profile_record import keep, read_kept
-
-log = structlog.get_logger()
 
 OWN = frozenset({"personal", MINE, "document", "link"})
 """Shelves of whoever sits here: what stands there, nobody else has given them."""

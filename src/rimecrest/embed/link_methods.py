@@ -18,7 +18,7 @@ from rimecrest.core.model import validated
 from rimecrest.core.paths import clean_path
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.workspace import macro_file
+from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.dispatcher import Dispatcher, Way
 from rimecrest.embed.document import Document, Reached
 from rimecrest.embed.file_document import FileDocument, in_a_file

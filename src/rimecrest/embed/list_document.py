@@ -31,7 +31,10 @@ ROW_HEIGHT = 25
 class ListModel(QAbstractTableModel):
     """Rows by key. An application says in `titles` and `data` what stands in their columns."""
 
-    titles: tuple[str, ...] = ()
+    @property
+    def titles(self) -> tuple[str, ...]:
+        """What stands over each column."""
+        return ()
 
     def __init__(self) -> None:
         super().__init__()

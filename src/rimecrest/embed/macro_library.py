@@ -7,10 +7,10 @@ from collections.abc import Callable, Mapping
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.faces import Face
 from rimecrest.core.layout.seen import Doing
-from rimecrest.core.macro import Macro
+from rimecrest.core.macro.steps import Macro
 from rimecrest.core.release import StackState
 from rimecrest.core.words import owned, tr
-from rimecrest.core.workspace.workspace import MacroFile, macro_file
+from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 from rimecrest.embed.document import Document
 from rimecrest.embed.file_document import FileDocument
 from rimecrest.embed.macro_list import MacroRow

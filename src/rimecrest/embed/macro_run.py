@@ -14,10 +14,10 @@ from functools import partial
 from pathlib import Path
 from typing import Any, Protocol
 
-import structlog
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.log import log
 from rimecrest.core.macro import (
     Breathe,
     Choose,
@@ -36,7 +36,7 @@ from rimecrest.core.macro import (
 from rimecrest.core.macro.run import Flow
 from rimecrest.core.macro.steps import RANGE, Need
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.workspace import MacroFile
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.embed.declare import Declared
 from rimecrest.embed.document import Document
 from rimecrest.embed.leaving import OWN, Wants
@@ -45,8 +45,6 @@ from rimecrest.embed.questions import Asked, AskedPanel
 SLICE = 0.006
 """Seconds of steps between two looks at the window's events: with the longest single step, a paste of
 thousands of cells, it answers within 50 ms."""
-
-log = structlog.get_logger()
 
 
 class RunDocuments(Protocol):

@@ -7,16 +7,14 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import structlog
-
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId, fresh, slug
+from rimecrest.core.log import log
 from rimecrest.core.release import ShelvedMacro, StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import remove, write_atomically
 from rimecrest.embed.personal_layout import PERSONAL
 
-log = structlog.get_logger()
 LARGEST = 1024 * 1024
 """Bytes of a macro at most."""
 

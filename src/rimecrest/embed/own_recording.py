@@ -17,10 +17,11 @@ from rimecrest.core.identities import MacroId
 from rimecrest.core.keys import Binding, Sequence, extends, format_sequence, parse_sequence
 from rimecrest.core.layout import Outcome
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.macro import format_macro, parse_macro, sentence
-from rimecrest.core.macro.field_edits import with_head
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.release import StackState
 from rimecrest.core.words import listed, tr
+from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.key_filter import KeyFilter
 from rimecrest.embed.own_macros import OwnMacros
@@ -178,7 +179,8 @@ class OwnRecording(QObject):
 
     def _fresh_name(self, name: str) -> str:
         """The name, with a number where the colleague has a macro of that name."""
-        names = {parse_macro(text)[0].name for text in self._window.own_macros.texts.values()}
+        known = self._window.own_macros.texts.values()
+        names = {macro_file("", "", text).name for text in known}
         numbered = [name, *(f"{name} {number}" for number in range(2, len(names) + 3))]
         return next(each for each in numbered if each not in names)
 
@@ -198,7 +200,9 @@ class OwnRecording(QObject):
     def _keep(self, name: str, keys: str) -> None:
         window, text = self._window, self._text
         self._text = ""
-        macro, _ = parse_macro(text)
+        from rimecrest.core.macro.field_edits import with_head  # late: the grammar comes with it
+
+        macro = macro_file("", "", text).macro
         named = format_macro(with_head(macro, "macro", name))
         try:
             identity = window.own_macros.add(name, named, window.state)

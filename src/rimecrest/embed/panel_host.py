@@ -11,7 +11,6 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
-import structlog
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
@@ -21,6 +20,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Chord
 from rimecrest.core.layout import Doing, Outcome, SeenButton, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_readings import PREFIX, with_panels
+from rimecrest.core.log import log
 from rimecrest.core.release import StackState
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import KEEPS_KEYS
@@ -28,8 +28,6 @@ from rimecrest.embed.questions import AskedPanel
 from rimecrest.surfaces import Frame
 from rimecrest.surfaces.panel_button import PanelButton
 from rimecrest.surfaces.panel_controls import ControlView
-
-log = structlog.get_logger()
 
 
 def plain_key(chord: Chord) -> bool:

@@ -10,20 +10,17 @@ from collections.abc import Iterable
 from itertools import chain, count
 from pathlib import Path
 
-import structlog
-
 from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import AppId, LayerId
 from rimecrest.core.keys import ANYWHERE
 from rimecrest.core.layout import KeyBinding, Layout, parse_layout
 from rimecrest.core.layout.placing import bind, set_fields, show_again, unbind
+from rimecrest.core.log import log
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
-
-log = structlog.get_logger()
 
 PERSONAL = LayerId("personal")
 

@@ -5,14 +5,12 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TypeVar
 
-import structlog
-
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.log import log
 from rimecrest.core.model import Record, dump_record, parse_record
 from rimecrest.core.workspace.atomic import write_atomically
 
 Kept = TypeVar("Kept", bound=Record)
-log = structlog.get_logger()
 
 
 def read_kept(model: type[Kept], kind: str, folder: Path | None) -> Kept:

@@ -4,17 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-import structlog
-
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Outcome
 from rimecrest.core.layout.compare import Difference, compare, lost_first, whats_new
 from rimecrest.core.layout.faces import Face, Targets
+from rimecrest.core.log import log
 from rimecrest.core.release import Profile, StackState
 from rimecrest.embed.news import NewsLine
 
-log = structlog.get_logger()
 LOST_TOLD = 3
 """Things lost or moved that are told one by one, before the news itself."""
 

@@ -5,12 +5,10 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-import structlog
 from PyQt6.QtWidgets import QApplication
 
+from rimecrest.core.log import log
 from rimecrest.core.workspace.atomic import write_atomically
-
-log = structlog.get_logger()
 
 
 class Sounds:

@@ -6,7 +6,6 @@ from collections.abc import Callable, Iterator, Mapping
 from functools import partial
 from typing import Any
 
-import structlog
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QImage, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
@@ -17,9 +16,10 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Doing, Outcome, SeenPanel
 from rimecrest.core.layout.doing_effects import doing_effects
 from rimecrest.core.layout.faces import Targets
+from rimecrest.core.log import log
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.workspace import macro_file
+from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.asking_dialog import DialogAsker
 from rimecrest.embed.availability import why_not
 from rimecrest.embed.bar_menu import BarMenu
@@ -54,8 +54,6 @@ from rimecrest.embed.why_menu import WhyMenu
 from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import LIGHT, font, palette
 from rimecrest.surfaces import Frame, ItemButton, KeySeat, Painting, build_menu
-
-log = structlog.get_logger()
 
 
 class AppWindow(QWidget):

@@ -15,13 +15,10 @@ import shutil
 import subprocess
 from collections.abc import Iterator
 
-import structlog
-
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
 from rimecrest.core.keys.desktops import Profile, known_profiles, profile
-
-log = structlog.get_logger()
+from rimecrest.core.log import log
 
 _HELD = {
     "primary": "Ctrl", "control": "Ctrl", "ctrl": "Ctrl", "alt": "Alt", "mod1": "Alt", "shift": "Shift",

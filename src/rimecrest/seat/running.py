@@ -5,11 +5,8 @@ from __future__ import annotations
 import contextlib
 from pathlib import Path
 
-import structlog
-
+from rimecrest.core.log import log
 from rimecrest.link import Line, LinkRefused, listening
-
-log = structlog.get_logger()
 
 
 def tell_running(profile: Path) -> int:

@@ -10,12 +10,12 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
-import structlog
 from pydantic import ConfigDict, validate_call
 from PyQt6.QtCore import QObject
 from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.log import log
 from rimecrest.core.words import tr
 from rimecrest.link import Failure, Notice, PeerMisbehaved, Reply, Request, Wire, encode, socket_path
 from rimecrest.link.wire import NO_SUCH_METHOD
@@ -23,7 +23,6 @@ from rimecrest.link.wire import NO_SUCH_METHOD
 _STRICT = ConfigDict(strict=True)
 """A number is no text: what comes over the link is what its method says, or is refused."""
 Method = Callable[..., Any]
-log = structlog.get_logger()
 
 
 class LinkServer(QObject):

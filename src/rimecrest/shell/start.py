@@ -5,13 +5,11 @@ from __future__ import annotations
 import signal
 import sys
 
-import structlog
 from PyQt6.QtCore import QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
+from rimecrest.core.log import log
 from rimecrest.shell.theme import LIGHT, font, palette
-
-log = structlog.get_logger()
 
 
 def make_qt_application(name: str) -> QApplication:

@@ -20,6 +20,7 @@ from rimecrest.core.search import Match
 from rimecrest.core.words import owned, tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import LIGHT, Scheme, font, palette
+from rimecrest.shell.there import there
 from rimecrest.studio.aim_line import AimLine
 from rimecrest.studio.finder import Finder
 from rimecrest.studio.history.forgetting import forgetting_actions
@@ -28,7 +29,7 @@ from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.findings_list import FindingSheet
 from rimecrest.studio.shared.findings_strip import Strip
 from rimecrest.studio.shared.live_preview import LivePreview
-from rimecrest.studio.shared.place import Place, Recorded, Surroundings, Task, Thing, action
+from rimecrest.studio.shared.place import Place, Recorded, Surroundings, Task, Thing, action, thing_of
 from rimecrest.studio.shared.sentence_widgets import Push
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.spine import Spine
@@ -193,7 +194,7 @@ class Desk(QWidget):
             corner.x() + 12, corner.y() + self._stack.height() - tall - 8, self._stack.width() - 24, tall
         )
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._place_sheet()
 
@@ -222,8 +223,8 @@ class Desk(QWidget):
                     row.name, partial(self.go, row.name), tr("place · Ctrl+{number}", number=number), row.more
                 )
             )
-            found += self.places[row.name].actions()
-        found += forgetting_actions(session, self.window())
+            found += self.places[row.name].actions_here()
+        found += forgetting_actions(session, there(self.window()))
         for layer in session.workspace.settings.layers:
             title, go = f"{owned(layer.title)} layer", partial(self._aim_layer, layer.id)
             found.append(action(title, go, "aim", aim.app))
@@ -262,7 +263,7 @@ class Desk(QWidget):
             self.focus_place()
         elif match.action is not None:
             match.action()
-        elif self.show_thing(Thing(match.kind, match.id)):
+        elif (thing := thing_of(match)) is not None and self.show_thing(thing):
             if match.kind == "key":
                 self.strip.say(f"{match.title} ({match.hint}).")
         else:
@@ -275,10 +276,8 @@ class Desk(QWidget):
             )
 
     def _put(self, match: Match) -> None:
-        thing = Thing(match.kind, match.id)
-        if match.kind not in ("command", "macro", "picture") or not any(
-            p.put_thing(thing) for p in self.places.values()
-        ):
+        thing = thing_of(match) if match.kind in ("command", "macro", "picture") else None
+        if thing is None or not any(place.put_thing(thing) for place in self.places.values()):
             self._found(match)
 
     def _offers(self, word: str) -> list[Match]:
@@ -331,7 +330,7 @@ class Desk(QWidget):
         """Where something that a place draws itself is on the screen."""
         return next((box for place in self.places.values() if (box := place.where(thing))), None)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self.scheme.color("paper"))
         painter.fillRect(0, 0, self.width(), 44, self.scheme.color("sheet"))

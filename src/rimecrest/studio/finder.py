@@ -16,6 +16,7 @@ from rimecrest.core.search import Match, Search
 from rimecrest.core.suggest.free_keys import holders
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
+from rimecrest.shell.there import there
 from rimecrest.studio.findable import Pictures, findable
 from rimecrest.studio.history.forgetting import FORGET
 from rimecrest.studio.layout.clipboard import run_to_clipboard
@@ -145,7 +146,7 @@ class Finder(SearchField):
 
     def _all(self) -> list[Match]:
         kinds = ("macro",) if self._filter == MACROS else ("command", "macro")
-        rows = [match for match in self._search.all() if match.kind in kinds]
+        rows = [match for match in there(self._search).all() if match.kind in kinds]
         if self._filter == UNPLACED:
             placed = places(self._session.outcome())
             rows = [match for match in rows if match.id.rpartition("/")[2] not in placed]
@@ -167,7 +168,7 @@ class Finder(SearchField):
         ]
         return rows or [Match("key", keys, tr("{keys} is free", keys=keys), "key")]
 
-    def focusInEvent(self, event: QFocusEvent) -> None:
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
         self.selectAll()
         if not self.text():

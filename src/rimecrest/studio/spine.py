@@ -27,7 +27,7 @@ class PlaceButton(Pressable):
     def sizeHint(self) -> QSize:
         return QSize(max(WIDTH, QFontMetrics(bold(11)).horizontalAdvance(self.text()) + 10), 62)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme, on = self._scheme, self.isChecked()
@@ -58,7 +58,7 @@ class SchemeButton(Pressable):
     def sizeHint(self) -> QSize:
         return QSize(WIDTH, 24)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setPen(self._scheme.color("crest" if self.underMouse() or self.hasFocus() else "ink2"))
         painter.setFont(font(11))
@@ -101,7 +101,7 @@ class Spine(QWidget):
         for name, button in self._buttons.items():
             button.setChecked(name == place)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._scheme.color("spine"))
         painter.setPen(self._scheme.color("line"))

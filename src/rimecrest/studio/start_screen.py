@@ -278,7 +278,7 @@ class StartScreen(QWidget):
         except RimecrestError as error:
             self.say(str(error))
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self._scheme.color("paper"))
@@ -307,7 +307,7 @@ class Sheet(QWidget):
         super().__init__()
         self._scheme = scheme
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(self._scheme.color("line"))

@@ -63,9 +63,9 @@ class StudioWindow(QWidget):
         self._end_session()
         self.session = session
         self._preview = LivePreview(session, self)
-        self._show_desk()
+        desk = self._show_desk(session, self._preview)
         if first:
-            self.desk.places[self.desk.at].welcome()
+            desk.places[desk.at].welcome()
         self.setWindowTitle(tr("{name} · Rimecrest", name=session.workspace.settings.name))
         if session.keeper.read_only:
             session.say(
@@ -79,22 +79,23 @@ class StudioWindow(QWidget):
             session.say(tr("{path} cannot be used: {why}. The rest is open.", path=path, why=why))
         return True
 
-    def _show_desk(self) -> None:
-        desk = Desk(self.session, self.scheme, self._preview)
+    def _show_desk(self, session: Session, preview: LivePreview) -> Desk:
+        desk = Desk(session, self.scheme, preview)
         desk.turned.connect(self.turn_scheme)
         self.setPalette(palette(self.scheme))
         self._replace(desk)
         self._start = None
         self.desk = desk
         desk.focus_place()
+        return desk
 
     def turn_scheme(self) -> None:
         """Light becomes dark, and dark light. The aim and the place stay."""
         self.scheme = DARK if self.scheme is LIGHT else LIGHT
-        QApplication.instance().setPalette(palette(self.scheme))
-        place = self.desk.at
-        self._show_desk()
-        self.desk.go(place)
+        QApplication.setPalette(palette(self.scheme))
+        if self.desk is not None and self.session is not None and self._preview is not None:
+            place = self.desk.at
+            self._show_desk(self.session, self._preview).go(place)
 
     def _replace(self, widget: QWidget) -> None:
         if self.desk is not None:
@@ -114,7 +115,8 @@ class StudioWindow(QWidget):
         if self.session is not None:
             self.session.close()
 
-    def changeEvent(self, event: QEvent) -> None:
+    def changeEvent(self, event: QEvent | None) -> None:
+        assert event is not None
         super().changeEvent(event)
         if (
             event.type() == QEvent.Type.ActivationChange
@@ -123,7 +125,8 @@ class StudioWindow(QWidget):
         ):
             self.session.look_again()
 
-    def closeEvent(self, event: QCloseEvent) -> None:
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        assert event is not None
         self._end_session()
         self.server.close()
         event.accept()

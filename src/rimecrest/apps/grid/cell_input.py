@@ -23,6 +23,7 @@ from rimecrest.core.words import tr
 from rimecrest.embed.declare import Between
 from rimecrest.embed.document import Reached
 from rimecrest.shell.plain_text import plain_text
+from rimecrest.shell.there import there
 
 EDITS = (Effect.EDITS,)
 
@@ -315,10 +316,10 @@ _held: dict[bytes, tuple[int, int, list[list[Cell]]]] = {}
 def _copy(doc: GridDocument) -> None:
     if doc.writing:
         text = doc.widget.field.selectedText() or doc.widget.field.text()
-        QApplication.clipboard().setText(text)
+        there(QApplication.clipboard()).setText(text)
         return
     if doc.widget.note.isVisible():
-        QApplication.clipboard().setText(plain_text(doc.widget.note.textCursor().selection()))
+        there(QApplication.clipboard()).setText(plain_text(doc.widget.note.textCursor().selection()))
         return
     place = doc.place()
     seen = doc.seen_rows()
@@ -345,7 +346,7 @@ def _copy(doc: GridDocument) -> None:
 
     formulas = any(cell.is_formula for row in cells for cell in row)
     # What formulas show is of now; what was written is as it is whenever somebody wants it.
-    QApplication.clipboard().setMimeData(CopiedCells(mark, as_text, now=formulas))
+    there(QApplication.clipboard()).setMimeData(CopiedCells(mark, as_text, now=formulas))
 
 
 @command(
@@ -380,7 +381,7 @@ def cut(doc: GridDocument) -> None:
 
 
 def _clipboard() -> QMimeData:
-    data = QApplication.clipboard().mimeData()
+    data = there(QApplication.clipboard()).mimeData()
     if data is None or not data.hasText():
         raise RimecrestError(tr("There is nothing to paste."), tr("Copy some cells or words first."))
     return data

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 from rimecrest.apps.grid.book import EMPTY
 from rimecrest.apps.grid.sheet_model import SheetModel
 from rimecrest.shell.theme import LIGHT, bold, font
+from rimecrest.shell.there import there
 
 NOTE_SIZE = 7
 """Pixels of the sign for a note."""
@@ -33,7 +34,8 @@ class CellPainter(QStyledItemDelegate):
         super().__init__(parent)
         self._model = model
 
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        assert painter is not None
         cell = self._model.cell(index)
         if cell is EMPTY and not option.state & _MARKED:
             return
@@ -108,7 +110,7 @@ class Headings(QHeaderView):
             painter.fillRect(line, QColor(LIGHT.crest))
 
     def _name(self, section: int) -> str:
-        return str(self._table.model().headerData(section, self.orientation()))
+        return str(there(self._table.model()).headerData(section, self.orientation()))
 
     def is_chosen(self, section: int) -> bool:
         """Whether a cell of this column or row is chosen."""

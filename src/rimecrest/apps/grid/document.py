@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass, replace
 from pathlib import Path
+from types import TracebackType
 
 from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QTextDocument
@@ -33,6 +34,7 @@ from rimecrest.embed.file_document import FileDocument, text_of
 from rimecrest.embed.html_bounds import check_page
 from rimecrest.embed.undo import PatchUndo
 from rimecrest.shell.plain_text import plain_text
+from rimecrest.shell.there import there
 
 SPREADSHEET = ".ods"
 TEXT = (".csv", ".tsv", ".txt")
@@ -120,7 +122,7 @@ class GridDocument(FileDocument):
         cells = self.widget.cells
         cells.scrollTo(cells.currentIndex())
         box = cells.visualRect(cells.currentIndex())
-        return box.translated(cells.viewport().mapTo(self.widget, box.topLeft()) - box.topLeft())
+        return box.translated(there(cells.viewport()).mapTo(self.widget, box.topLeft()) - box.topLeft())
 
     def go(self, place: Place) -> None:
         sheet = self.book.sheet(place.sheet)
@@ -349,7 +351,7 @@ class GridDocument(FileDocument):
             made = replace(cell, written=field.text())
             self._shut(field)
         elif note.isVisible():
-            made = replace(cell, note=plain_text(note.document()).strip(" \n"))
+            made = replace(cell, note=plain_text(there(note.document())).strip(" \n"))
             self._shut(note)
         else:
             return
@@ -400,7 +402,7 @@ class GridDocument(FileDocument):
         names = [sheet.name for sheet in self.book.sheets]
         view.show_sheets(names, self.book.sheets.index(self.sheet))
         if model.fits() and model.sheet_now is self.sheet:
-            view.cells.viewport().update()
+            there(view.cells.viewport()).update()
         else:
             place = view.chosen()
             model.take_over()
@@ -483,9 +485,11 @@ class _Changing:
     def __enter__(self) -> None:
         self._inner.__enter__()
 
-    def __exit__(self, *error: object) -> None:
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
         try:
-            self._inner.__exit__(*error)
+            self._inner.__exit__(kind, error, trace)
         finally:
             self._doc.refresh()
 

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QTabBar, QToolButton,
 from rimecrest.core.words import tr
 from rimecrest.embed.document import KEEPS_KEYS, OWN_MENU
 from rimecrest.shell.theme import font
+from rimecrest.shell.there import there
 
 NAME_ROOM = 140
 """Pixels of the field for a name, at least."""
@@ -176,7 +177,7 @@ class SheetRow(QWidget):
             field.deleteLater()
             window = self.window()
             if window is not None and window.focusWidget() in (None, field):
-                self.parentWidget().setFocus()
+                there(self.parentWidget()).setFocus()
             if name and name != before:
                 self.wants.emit("name-sheet", {"name": name})
 

@@ -48,6 +48,7 @@ from rimecrest.apps.grid.sheet_row import SheetRow
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import typed_text
 from rimecrest.shell.theme import bold, font
+from rimecrest.shell.there import there
 
 RESTS = 40
 """Milliseconds without another place chosen after which its numbers are added up."""
@@ -89,7 +90,8 @@ class CellField(QLineEdit):
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
         self.hide()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         if event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End):
             super().keyPressEvent(event)
         elif text := typed_text(event):
@@ -97,7 +99,8 @@ class CellField(QLineEdit):
         else:
             event.ignore()
 
-    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
+    def inputMethodEvent(self, event: QInputMethodEvent | None) -> None:
+        assert event is not None
         self.composing.emit(event)
         super().inputMethodEvent(QInputMethodEvent(event.preeditString(), event.attributes()))
         if event.commitString():
@@ -122,7 +125,8 @@ class NoteField(QPlainTextEdit):
         self.setPalette(colours)
         self.hide()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         if event.key() in _MOVES:
             super().keyPressEvent(event)
         elif text := typed_text(event):
@@ -130,7 +134,8 @@ class NoteField(QPlainTextEdit):
         else:
             event.ignore()
 
-    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
+    def inputMethodEvent(self, event: QInputMethodEvent | None) -> None:
+        assert event is not None
         self.composing.emit(event)
         super().inputMethodEvent(QInputMethodEvent(event.preeditString(), event.attributes()))
         if event.commitString():
@@ -187,7 +192,7 @@ class Cells(QTableView):
             self.begin_at(anchor)
         if cell.isValid() and anchor.isValid():
             rows, columns = sorted((anchor.row(), cell.row())), sorted((anchor.column(), cell.column()))
-            model, chosen = self.model(), self.selectionModel()
+            model, chosen = there(self.model()), there(self.selectionModel())
             block = QItemSelection(model.index(rows[0], columns[0]), model.index(rows[1], columns[1]))
             chosen.setCurrentIndex(cell, QItemSelectionModel.SelectionFlag.NoUpdate)
             chosen.select(block, QItemSelectionModel.SelectionFlag.ClearAndSelect)
@@ -195,20 +200,21 @@ class Cells(QTableView):
 
     def _far_corner(self) -> QModelIndex:
         """The corner of what is chosen that lies opposite the anchor."""
-        ranges = self.selectionModel().selection()
+        ranges = there(self.selectionModel()).selection()
         anchor = QModelIndex(self._anchor)
         if not ranges or not anchor.isValid():
             return self.currentIndex()
         block = ranges[0]
         row = block.top() if anchor.row() == block.bottom() else block.bottom()
         column = block.left() if anchor.column() == block.right() else block.right()
-        return self.model().index(row, column)
+        return there(self.model()).index(row, column)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         if event.key() in _MOVES:
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
                 no_update = QItemSelectionModel.SelectionFlag.NoUpdate
-                self.selectionModel().setCurrentIndex(self._far_corner(), no_update)
+                there(self.selectionModel()).setCurrentIndex(self._far_corner(), no_update)
                 self._reach_to(self.moveCursor(_REACHES[Qt.Key(event.key())], event.modifiers()))
             else:
                 super().keyPressEvent(event)
@@ -219,7 +225,8 @@ class Cells(QTableView):
         else:
             event.ignore()
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         self.pressed_in.emit()
         pressed = self.indexAt(event.position().toPoint())
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
@@ -228,7 +235,8 @@ class Cells(QTableView):
             super().mousePressEvent(event)
             self.begin_at(pressed)
 
-    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
+    def inputMethodEvent(self, event: QInputMethodEvent | None) -> None:
+        assert event is not None
         self.composing.emit(event)
         if event.commitString():
             self.typed.emit(event.commitString())
@@ -267,8 +275,8 @@ class GridView(QWidget):
         self._added: list[float] = []
         self._adding_up.timeout.connect(self._add_up)
         self.cells = Cells(model, self)
-        self.field = CellField(self.cells.viewport())
-        self.note = NoteField(self.cells.viewport())
+        self.field = CellField(there(self.cells.viewport()))
+        self.note = NoteField(there(self.cells.viewport()))
         self._where = QLabel(self)
         self._where.setFont(bold(13))
         self._where.setMinimumWidth(70)
@@ -313,11 +321,12 @@ class GridView(QWidget):
         self.cells.pressed_in.connect(self._keep_before)
         self.cells.doubleClicked.connect(self._double_clicked)
         self._dragged: tuple[int, int] | None = None
-        header = self.cells.horizontalHeader()
+        header = there(self.cells.horizontalHeader())
         header.sectionResized.connect(self._resized)
-        header.viewport().installEventFilter(self)
-        self.cells.verticalScrollBar().valueChanged.connect(self._scrolled)
-        self.cells.horizontalScrollBar().valueChanged.connect(self._scrolled)
+        self._header_view = there(header.viewport())
+        self._header_view.installEventFilter(self)
+        there(self.cells.verticalScrollBar()).valueChanged.connect(self._scrolled)
+        there(self.cells.horizontalScrollBar()).valueChanged.connect(self._scrolled)
 
     # Methods, not lambdas: a connection to a method ends with the view, whoever still sends.
 
@@ -341,8 +350,8 @@ class GridView(QWidget):
         size = round(PIXELS * share / 100)
         self.model.pixels = size
         self.cells.setFont(font(max(size, 11)))
-        self.cells.verticalHeader().setDefaultSectionSize(round(ROW_HEIGHT * share / 100))
-        self.cells.horizontalHeader().setDefaultSectionSize(round(COLUMN_WIDTH * share / 100))
+        there(self.cells.verticalHeader()).setDefaultSectionSize(round(ROW_HEIGHT * share / 100))
+        there(self.cells.horizontalHeader()).setDefaultSectionSize(round(COLUMN_WIDTH * share / 100))
         self.show_widths(self._doc.sheet.widths)
         self.place_fields()
         self.cells.scrollTo(self.cells.currentIndex())
@@ -358,12 +367,12 @@ class GridView(QWidget):
 
     def show_widths(self, widths: dict[int, int]) -> None:
         header = self.cells.horizontalHeader()
-        header.blockSignals(True)
+        there(header).blockSignals(True)
         for column in range(self.model.columns):
             wanted = round(widths.get(column, COLUMN_WIDTH) * self.share / 100)
-            if header.sectionSize(column) != wanted:
-                header.resizeSection(column, wanted)
-        header.blockSignals(False)
+            if there(header).sectionSize(column) != wanted:
+                there(header).resizeSection(column, wanted)
+        there(header).blockSignals(False)
 
     def tell(self) -> None:
         """The line above the cells: which cell, what was written there, the total of what is chosen."""
@@ -401,16 +410,16 @@ class GridView(QWidget):
         current = model.index(model.shown_row(row), min(column, columns))
         self.cells.begin_at(current)
         chosen = self.cells.selectionModel()
-        chosen.setCurrentIndex(current, QItemSelectionModel.SelectionFlag.NoUpdate)
-        chosen.select(selection, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+        there(chosen).setCurrentIndex(current, QItemSelectionModel.SelectionFlag.NoUpdate)
+        there(chosen).select(selection, QItemSelectionModel.SelectionFlag.ClearAndSelect)
         self.cells.scrollTo(current)
 
     def chosen(self) -> tuple[int, int, int, int, int, int]:
         """Top, left, bottom, right, row and column of what is chosen, in rows of the sheet."""
         model, chosen = self.model, self.cells.selectionModel()
-        now = chosen.currentIndex()
+        now = there(chosen).currentIndex()
         row, column = (model.sheet_row(max(now.row(), 0)), max(now.column(), 0)) if model.rows else (0, 0)
-        ranges = chosen.selection()
+        ranges = there(chosen).selection()
         if not ranges:
             return row, column, row, column, row, column
         block = ranges[0]
@@ -442,7 +451,7 @@ class GridView(QWidget):
         """Put the cursor in what is being written, and choose so many characters from there."""
         if self.note.isVisible():
             cursor = self.note.textCursor()
-            last = self.note.document().characterCount() - 1
+            last = there(self.note.document()).characterCount() - 1
             cursor.setPosition(min(at, last))
             cursor.setPosition(max(0, min(at + reach, last)), cursor.MoveMode.KeepAnchor)
             self.note.setTextCursor(cursor)
@@ -461,7 +470,7 @@ class GridView(QWidget):
         if self.note.isVisible():
             self.note.setGeometry(QRect(box.right() + 6, box.top(), 220, 96))
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self.place_fields()
 
@@ -479,7 +488,7 @@ class GridView(QWidget):
 
     def eventFilter(self, watched: Any, event: Any) -> bool:
         released = event.type() == event.Type.MouseButtonRelease
-        if released and self._dragged is not None and watched is self.cells.horizontalHeader().viewport():
+        if released and self._dragged is not None and watched is self._header_view:
             column, width = self._dragged
             self._dragged = None
             whole = round(width * 100 / self.share)

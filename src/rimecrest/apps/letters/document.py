@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtGui import QTextFrame, QTextTable
+from PyQt6.QtGui import QTextFrame, QTextFrameFormat, QTextTable
 
 from rimecrest.apps.letters.carried import Carried, read_carried, with_carried
 from rimecrest.core.words import tr
@@ -13,6 +13,7 @@ from rimecrest.embed.file_document import text_of, write_text
 from rimecrest.embed.formatted_text.document import FormattedText
 from rimecrest.embed.html_bounds import check_page, check_text
 from rimecrest.shell.plain_text import plain_text
+from rimecrest.shell.there import there
 
 MARGIN = 44
 """Pixels around the text."""
@@ -74,7 +75,8 @@ class LetterDocument(FormattedText):
         else:
             self.page.setPlainText(check_text(text))
         document = self.text
-        document.rootFrame().setFrameFormat(_root_format(document.rootFrame()))
+        root = there(document.rootFrame())
+        root.setFrameFormat(_root_format(root))
         self.undo.forget()
         self.written = None
         document.setModified(False)
@@ -88,7 +90,7 @@ class LetterDocument(FormattedText):
             write_text(path, with_carried(html, carried))
 
 
-def _root_format(root: QTextFrame) -> object:
+def _root_format(root: QTextFrame) -> QTextFrameFormat:
     made = root.frameFormat()
     made.setMargin(MARGIN)
     return made

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QTextCursor, QTextFrameFormat, QTextLength
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.catalogue import Effect
+from rimecrest.shell.there import there
 
 GROUND = "#FFF8E1"
 WIDTH = 32
@@ -33,7 +34,7 @@ def insert_note(doc: LetterDocument) -> None:
     cursor = doc.cursor()
     cursor.clearSelection()
     frame = cursor.insertFrame(look)
-    doc.put(frame.firstCursorPosition())
+    doc.put(there(frame).firstCursorPosition())
 
 
 @command(

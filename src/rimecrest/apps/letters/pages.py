@@ -21,6 +21,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Switch
 from rimecrest.embed.document import NOT_DONE, Reached
+from rimecrest.shell.there import there
 
 EDITS = (Effect.EDITS,)
 PAGE_HEIGHT = round((297 - 2 * 20) / 25.4 * 96)
@@ -129,7 +130,7 @@ class PagesDialog(QDialog):
         self.resize(900, 640)
         # It belongs to the letter, which is asked for what is named in it: nothing of the disk.
         self._letter = document.clone(document)
-        self.destroyed.connect(self._letter.deleteLater)
+        self.destroyed.connect(there(self._letter).deleteLater)
         # The view does not keep its printer.
         self._printer = QPrinter(QPrinter.PrinterMode.ScreenResolution)
         self.view = QPrintPreviewWidget(self._printer, self)

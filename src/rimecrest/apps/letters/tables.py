@@ -12,6 +12,7 @@ from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Between
+from rimecrest.shell.there import there
 
 EDITS = (Effect.EDITS,)
 MOST = 60
@@ -68,7 +69,7 @@ def insert_table(doc: LetterDocument, rows: Count = 3, columns: Count = 3) -> No
     cursor = doc.cursor()
     cursor.clearSelection()
     table = cursor.insertTable(rows, columns, look)
-    doc.put(table.cellAt(0, 0).firstCursorPosition())
+    doc.put(there(table).cellAt(0, 0).firstCursorPosition())
 
 
 def _here(doc: LetterDocument) -> tuple[QTextTable, int, int]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
@@ -26,7 +27,7 @@ SHOWN = ("chosen.messages", "from", "subject")
 declare_list(declarations, "message", "list", SHOWN)
 
 
-def _folders(verb: str, setting: str) -> object:
+def _folders(verb: str, setting: str) -> Callable[[MailboxDocument], None]:
     return lambda doc: offer_names(doc, tr("Folders"), doc.mailbox.folders(), verb, setting)
 
 

@@ -17,7 +17,8 @@ from rimecrest.core.model import dump_json, dump_record, parse_record
 from rimecrest.core.pictures.checked import checked_picture
 from rimecrest.core.release.package import Release, read_package, zipped
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.workspace import MacroFile, MacroKey, Workspace, macro_file
+from rimecrest.core.workspace.macro_file import MacroFile, macro_file
+from rimecrest.core.workspace.workspace import MacroKey, Workspace
 
 MACROS, PANELS, PICTURES = "macros/", "panels/", "pictures/own/"
 

@@ -10,7 +10,8 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.panel_readings import panels_named
 from rimecrest.core.macro import AskPanel, Macro, Run, parse_macro
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.workspace import MacroFile, MacroKey, Workspace
+from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.core.workspace.workspace import MacroKey, Workspace
 
 COMPANIONS = "companions/"
 OWN = "own:"

@@ -47,7 +47,8 @@ from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
 from rimecrest.core.macro.check import unreachable
 from rimecrest.core.words import counted, listed, tr
-from rimecrest.core.workspace.workspace import MacroFile, Workspace, macro_file
+from rimecrest.core.workspace.macro_file import MacroFile, macro_file
+from rimecrest.core.workspace.workspace import Workspace
 
 NAMED = 3
 """Items that a finding about many of them names."""

@@ -6,7 +6,8 @@ from rimecrest.core.layout.panel_readings import PREFIX
 from rimecrest.core.macro import AskPanel, Fault, Macro, Run, check_macro
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.workspace import MacroFile, Workspace
+from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.core.workspace.workspace import Workspace
 
 
 class MacroFaults:

@@ -6,7 +6,8 @@ from collections.abc import Mapping
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.workspace import MacroFile, Workspace
+from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.core.workspace.workspace import Workspace
 
 
 def gone_reason(

@@ -30,8 +30,9 @@ from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.macro import check_macro
 from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.habits import OwnKey
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.core.workspace.people import Seat
-from rimecrest.core.workspace.workspace import MacroFile, Workspace
+from rimecrest.core.workspace.workspace import Workspace
 
 
 @dataclass(frozen=True, slots=True)

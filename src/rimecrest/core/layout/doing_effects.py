@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from rimecrest.core.catalogue.catalogue import Catalogue, Effect
 from rimecrest.core.layout.seen import Doing
-from rimecrest.core.macro import Macro, effects, parse_macro
+from rimecrest.core.macro.steps import Macro
 
 
 def doing_effects(doing: Doing, catalogue: Catalogue, macros: Mapping[str, Macro]) -> tuple[Effect, ...]:
@@ -15,6 +15,8 @@ def doing_effects(doing: Doing, catalogue: Catalogue, macros: Mapping[str, Macro
     Args:
         macros: those that it may run, by id.
     """
+    from rimecrest.core.macro import effects, parse_macro  # late: an application starts without the grammar
+
     if doing.steps:
         return effects(parse_macro(doing.steps)[0], catalogue, macros)
     kind, _, name = (doing.run or "").partition(":")

@@ -5,12 +5,17 @@ what one application on one seat loads, be it from an installed release or from 
 and waves join here as further functions over the same values.
 """
 
-from rimecrest.core.release.audience import Assignment, Audience, audience_of, parse_audience, seat_id
-from rimecrest.core.release.package import Package, Release, build_package, read_package, understand
-from rimecrest.core.release.pictures import freeze, frozen_pictures, named_pictures, picture_names
-from rimecrest.core.release.profile import Enrolment, Installed, Owed, Profile, Reports, default_folder
-from rimecrest.core.release.receipt import Receipt, parse_receipt
-from rimecrest.core.release.stack import ShelvedMacro, StackState, draft_stack, encoded, released_stack
+from typing import TYPE_CHECKING
+
+from rimecrest.core.late import late_names
+
+if TYPE_CHECKING:
+    from rimecrest.core.release.audience import Assignment, Audience, audience_of, parse_audience, seat_id
+    from rimecrest.core.release.package import Package, Release, build_package, read_package, understand
+    from rimecrest.core.release.pictures import freeze, frozen_pictures, named_pictures, picture_names
+    from rimecrest.core.release.profile import Enrolment, Installed, Owed, Profile, Reports, default_folder
+    from rimecrest.core.release.receipt import Receipt, parse_receipt
+    from rimecrest.core.release.stack import ShelvedMacro, StackState, draft_stack, encoded, released_stack
 
 __all__ = [
     "Assignment",
@@ -41,3 +46,15 @@ __all__ = [
     "seat_id",
     "understand",
 ]
+
+__getattr__ = late_names(
+    __name__,
+    {
+        "audience": "Assignment Audience audience_of parse_audience seat_id",
+        "package": "Package Release build_package read_package understand",
+        "pictures": "freeze frozen_pictures named_pictures picture_names",
+        "profile": "Enrolment Installed Owed Profile Reports default_folder",
+        "receipt": "Receipt parse_receipt",
+        "stack": "ShelvedMacro StackState draft_stack encoded released_stack",
+    },
+)

@@ -26,7 +26,6 @@ from pathlib import PurePosixPath
 from pydantic import Field
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.macro import effects
 from rimecrest.core.model import Record, dump_record, parse_record
 from rimecrest.core.pictures.checked import checked_picture
 from rimecrest.core.release.package_files import ReleaseNumber
@@ -92,6 +91,8 @@ def build_package(
         news: layer → the sentence that its colleagues read.
         pictures: every picture of the free sets that the layouts use, frozen: its name → SVG.
     """
+    from rimecrest.core.macro import effects  # late: only who builds a package reads macros
+
     files: dict[str, bytes] = {}
     for part in PARTS:
         for key, value in part.values(workspace).items() if part.packed else ():

@@ -17,8 +17,9 @@ from rimecrest.core.model import Record
 from rimecrest.core.release.audience import Assignment
 from rimecrest.core.release.package import SET_PICTURES, Package
 from rimecrest.core.release.pictures import frozen_pictures, named_pictures
+from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 from rimecrest.core.workspace.parts import COMPANIONS, LAYOUTS, MACROS, PICTURES, Part
-from rimecrest.core.workspace.workspace import MacroFile, Workspace, macro_file
+from rimecrest.core.workspace.workspace import Workspace
 
 
 class ShelvedMacro(Record):

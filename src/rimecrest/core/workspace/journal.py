@@ -21,15 +21,12 @@ from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
-import structlog
-
 from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.log import log
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import cannot_write, remove, write_atomically
 from rimecrest.core.workspace.parts import is_known
 from rimecrest.core.workspace.plain_files import read_plain, why_not_plain
-
-log = structlog.get_logger()
 
 LONGEST = 512
 """Records kept; older ones have done their work."""

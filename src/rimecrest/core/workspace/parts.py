@@ -31,9 +31,10 @@ from rimecrest.core.model import Record, dump_record, parse_record
 from rimecrest.core.pictures.checked import checked_picture
 from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.habits import format_own_keys, format_use, parse_own_keys, parse_use
+from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.core.workspace.people import format_people, parse_people
 from rimecrest.core.workspace.settings import Settings
-from rimecrest.core.workspace.workspace import Workspace, frozen, macro_file
+from rimecrest.core.workspace.workspace import Workspace, frozen
 
 Key = Any
 """What a value of a part is found by: the identities that stand in its path, as the workspace has them."""

@@ -15,8 +15,9 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit, SetFields, Together
 from rimecrest.core.workspace.file_edits import PutMacro, SetMaker
 from rimecrest.core.workspace.fresh import fresh_macro
-from rimecrest.core.workspace.uses import uses
-from rimecrest.core.workspace.workspace import MacroFile, Workspace
+from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.core.workspace.where_used import uses
+from rimecrest.core.workspace.workspace import Workspace
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import difflib
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from functools import cached_property, lru_cache
+from functools import cached_property
 from pathlib import Path
 from types import MappingProxyType
 from typing import Any
@@ -13,11 +13,11 @@ from typing import Any
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE, Traits
-from rimecrest.core.layout import Face, Layout, Outcome, Targets, surfaces, with_keys
+from rimecrest.core.layout import Layout, Outcome, Targets, surfaces, with_keys
 from rimecrest.core.layout.panel_readings import with_panels
-from rimecrest.core.macro import Fault, Macro, parse_macro
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.habits import Habits
+from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 from rimecrest.core.workspace.people import Seat
 from rimecrest.core.workspace.settings import MINE, ORGANISATION, Settings
 
@@ -25,32 +25,6 @@ LayoutKey = tuple[str, str]
 """(layer, application)"""
 MacroKey = tuple[str, str]
 """(layer, macro id)"""
-
-
-@dataclass(frozen=True, slots=True)
-class MacroFile:
-    """One `.steps` file with what was read from it."""
-
-    layer: str
-    id: str
-    text: str
-    macro: Macro
-    faults: tuple[Fault, ...]
-
-    @property
-    def name(self) -> str:
-        return self.macro.name or self.id
-
-    @property
-    def face(self) -> Face:
-        return Face(self.name, self.macro.about, "set:play-box-outline", any_picture=True)
-
-
-@lru_cache(maxsize=4096)
-def macro_file(layer: str, identity: str, text: str) -> MacroFile:
-    """Read a macro's text; equal texts are read once."""
-    macro, faults = parse_macro(text)
-    return MacroFile(layer, identity, text, macro, tuple(faults))
 
 
 def frozen(mapping: Mapping[Any, Any]) -> Mapping[Any, Any]:

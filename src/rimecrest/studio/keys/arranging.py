@@ -46,7 +46,7 @@ class MoveRow(Pressable):
     def sizeHint(self) -> QSize:
         return QSize(WIDTH - 40, 42)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme, move = self._scheme, self.move_

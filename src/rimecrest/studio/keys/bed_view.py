@@ -121,7 +121,8 @@ class KeyBed(QWidget):
 
     # The real keyboard
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         key = Qt.Key(event.key()) if event.key() in _KNOWN else None
         if key in self._REAL:
             self._really |= {self._REAL[key]}
@@ -142,7 +143,8 @@ class KeyBed(QWidget):
     def _writes(self, event: QKeyEvent) -> bool:
         return bool(self.current) and not event.modifiers() & _HOLDING
 
-    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         key = Qt.Key(event.key()) if event.key() in _KNOWN else None
         if key in self._REAL and not event.isAutoRepeat():
             self._really -= {self._REAL[key]}
@@ -190,7 +192,7 @@ class KeyBed(QWidget):
             max(round(height * tall) - GAP, 8),
         )
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._arrange()
 
@@ -211,7 +213,7 @@ class KeyBed(QWidget):
         box = QRectF(cap.geometry())
         return QPointF(box.center().x(), box.top() + 1)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(Qt.PenStyle.NoPen)

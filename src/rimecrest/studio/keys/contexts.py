@@ -24,7 +24,7 @@ class Band(Pressable):
     def sizeHint(self) -> QSize:
         return QSize(QFontMetrics(bold(12)).horizontalAdvance(self.text()) + 20, 24)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme, on = self._scheme, self.isChecked()
@@ -48,7 +48,7 @@ class Nest(QWidget):
         self.row.setSpacing(6)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(self._scheme.color("line"))

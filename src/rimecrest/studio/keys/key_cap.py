@@ -25,6 +25,7 @@ from rimecrest.core.keys.keyboards import Cap
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.shell.there import there
 from rimecrest.studio.shared.marks import SIGNS, draw_owner, notched
 
 READABLE = 30
@@ -104,18 +105,22 @@ class KeyCap(QAbstractButton):
             parts.append(tr("free"))
         return ": ".join([parts[0], "; ".join(parts[1:])]) if len(parts) > 1 else parts[0]
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         # What a key means here is the bed's affair: it may be held, or a step to the next cap.
         event.ignore()
 
-    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         event.ignore()
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         self._from = event.position().toPoint()
         super().mousePressEvent(event)
 
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         if self._from is None or not self.state.run:
             return
         if (event.position().toPoint() - self._from).manhattanLength() > 8:
@@ -128,20 +133,22 @@ class KeyCap(QAbstractButton):
             drag.setPixmap(self.grab())
             drag.exec(Qt.DropAction.MoveAction)
 
-    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         self.wanted.emit()
 
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if event.mimeData().hasFormat(TARGET) and self.state.keys:
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        if there(event.mimeData()).hasFormat(TARGET) and self.state.keys:
             event.acceptProposedAction()
 
-    def dropEvent(self, event: QDropEvent) -> None:
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
         event.acceptProposedAction()
-        self.dropped.emit(event.mimeData().data(TARGET).data().decode())
+        self.dropped.emit(there(event.mimeData()).data(TARGET).data().decode())
 
     # Drawing
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme, state = self._scheme, self.state

@@ -64,11 +64,13 @@ class Keyless(Pressable):
     def sizeHint(self) -> QSize:
         return QSize(200, 26)
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         self._from = event.position().toPoint()
         super().mousePressEvent(event)
 
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         if self._from is not None and (event.position().toPoint() - self._from).manhattanLength() > 8:
             self._from = None
             self.setDown(False)
@@ -79,7 +81,7 @@ class Keyless(Pressable):
             drag.setPixmap(self.grab())
             drag.exec(Qt.DropAction.CopyAction)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme = self._scheme
@@ -145,7 +147,7 @@ class SuggestionRow(Pressable):
     def sizeHint(self) -> QSize:
         return QSize(WIDTH - 2 * SIDE, self.height())
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         if self.underMouse() or self.hasFocus():
             painter = QPainter(self)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -37,7 +37,7 @@ class BedLegend(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(300, LINE)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for kind, words, x, y in self._places(self.width()):
@@ -61,7 +61,8 @@ class BedLegend(QWidget):
             x += wide + 16
         return found
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        assert event is not None
         super().resizeEvent(event)
         self.setFixedHeight(int(self._places(event.size().width())[-1][3]) + LINE)
 

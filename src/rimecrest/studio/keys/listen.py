@@ -71,7 +71,8 @@ class ListenField(Field):
         self.setPlaceholderText(words)
         self.setAccessibleName(tr("Look a key up: {keys}", keys=self.text() or words))
 
-    def event(self, event: QEvent) -> bool:
+    def event(self, event: QEvent | None) -> bool:
+        assert event is not None
         if event.type() == QEvent.Type.ShortcutOverride:
             event.accept()
             return True
@@ -80,7 +81,8 @@ class ListenField(Field):
             return True
         return super().event(event)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         chord = chord_of(event)
         plain = not event.modifiers() & ~(
             Qt.KeyboardModifier.KeypadModifier | Qt.KeyboardModifier.ShiftModifier
@@ -91,7 +93,7 @@ class ListenField(Field):
         if chord is not None and chord.key == "Escape" and plain:
             self._escapes += 1
             if self._escapes > 1:
-                self.end()
+                self.stop_listening()
                 return
             # Whether Escape is meant, or the way out, the next key tells.
             self.setText(format_sequence((chord,)))
@@ -140,13 +142,13 @@ class ListenField(Field):
         self._say()
         self.heard.emit(keys)
 
-    def end(self) -> None:
-        """Stop listening."""
+    def stop_listening(self) -> None:
+        """Hear no more keys, and leave the field."""
         self._forget()
         self.clearFocus()
         self.ended.emit()
 
-    def focusInEvent(self, event: QFocusEvent) -> None:
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
         self._forget()
         self._say()
@@ -156,7 +158,7 @@ class ListenField(Field):
         self._waiting.stop()
         self.clear()
 
-    def focusOutEvent(self, event: QFocusEvent) -> None:
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
         self._forget()
         self._say()

@@ -18,6 +18,7 @@ from rimecrest.core.keys import Sequence, format_sequence
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font, palette
+from rimecrest.shell.there import there
 from rimecrest.studio.shared.marks import SIGNS, draw_owner
 
 ORDER = (
@@ -91,7 +92,8 @@ class CellPainter(QStyledItemDelegate):
     def sizeHint(self, _option: QStyleOptionViewItem, _index: QModelIndex) -> QSize:
         return QSize(CELL, CELL)
 
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        assert painter is not None
         scheme, state = self._scheme, self._model.cell(index)
         box = QRectF(option.rect).adjusted(1.5, 1.5, -1.5, -1.5)
         painter.save()
@@ -122,7 +124,8 @@ class CellPainter(QStyledItemDelegate):
             painter.drawRect(box)
             if state.taken:
                 painter.fillRect(box, QBrush(scheme.color("faint"), Qt.BrushStyle.BDiagPattern))
-        if index == self.parent().currentIndex():
+        view = self.parent()
+        if isinstance(view, QAbstractItemView) and index == view.currentIndex():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(scheme.color("crest"), 2))
             painter.drawRect(box)
@@ -154,18 +157,18 @@ class KeyMap(QTableView):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setCornerButtonEnabled(False)
         for header, size in ((self.horizontalHeader(), CELL), (self.verticalHeader(), CELL)):
-            header.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-            header.setMinimumSectionSize(8)
-            header.setDefaultSectionSize(size)
-            header.setFont(font(11))
-            header.setPalette(colours)
+            there(header).setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+            there(header).setMinimumSectionSize(8)
+            there(header).setDefaultSectionSize(size)
+            there(header).setFont(font(11))
+            there(header).setPalette(colours)
             ink = scheme.color("ink2").name()
-            header.setStyleSheet(
+            there(header).setStyleSheet(
                 f"QHeaderView::section {{ border: 0; background: transparent; color: {ink}; }}"
             )
-            header.setHighlightSections(False)
-        self.horizontalHeader().setFixedHeight(18)
-        self.verticalHeader().setFixedWidth(96)
+            there(header).setHighlightSections(False)
+        there(self.horizontalHeader()).setFixedHeight(18)
+        there(self.verticalHeader()).setFixedWidth(96)
         self.clicked.connect(self._chosen)
 
     def show_view(self, view: BedView) -> None:
@@ -177,9 +180,9 @@ class KeyMap(QTableView):
     def _fit(self) -> None:
         """All columns are seen, in a narrow window as well."""
         wide = (self.width() - 98) // max(1, self._room.columnCount())
-        self.horizontalHeader().setDefaultSectionSize(max(8, min(wide, CELL + 3)))
+        there(self.horizontalHeader()).setDefaultSectionSize(max(8, min(wide, CELL + 3)))
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._fit()
 
@@ -187,7 +190,8 @@ class KeyMap(QTableView):
         opener, mods = self._room.rows[index.row()]
         self.chosen.emit(opener, mods, self._room.keys[index.column()])
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         super().keyPressEvent(event)
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentIndex().isValid():
             self._chosen(self.currentIndex())

@@ -52,7 +52,7 @@ class MovesOverlay(QWidget):
         self.raise_()
         self.update()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(self._scheme.color("crest"), 2))

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.shell.theme import Scheme
+from rimecrest.shell.there import there
 from rimecrest.studio.shared.slim_bar import slim
 
 WIDTH = 292
@@ -33,7 +34,7 @@ class Panel(QScrollArea):
         self._rows.setContentsMargins(SIDE, 14, SIDE, 14)
         self._rows.setSpacing(7)
         self.setWidget(self._page)
-        self.viewport().setAutoFillBackground(False)
+        there(self.viewport()).setAutoFillBackground(False)
         self._page.setAutoFillBackground(False)
 
     def clear(self) -> None:
@@ -47,14 +48,14 @@ class Panel(QScrollArea):
         """Everything is there: lay it out at once, so that nothing is seen half laid."""
         self._rows.addStretch(1)
         self._rows.activate()
-        tall = max(self._page.sizeHint().height(), self.viewport().height())
-        self._page.resize(self.viewport().width(), tall)
+        tall = max(self._page.sizeHint().height(), there(self.viewport()).height())
+        self._page.resize(there(self.viewport()).width(), tall)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self.viewport())
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(self._scheme.color("line"))
         painter.setBrush(self._scheme.color("sheet"))
-        painter.drawRoundedRect(QRectF(self.viewport().rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
+        painter.drawRoundedRect(QRectF(there(self.viewport()).rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
         painter.end()
         super().paintEvent(event)

@@ -134,13 +134,15 @@ class KeysPlace(Place):
         if (keys := self.presenter.keys_of(*thing)) is not None:
             self.show_keys(keys)
 
-    def event(self, event: QEvent) -> bool:
+    def event(self, event: QEvent | None) -> bool:
+        assert event is not None
         if event.type() == QEvent.Type.WindowDeactivate:
             # Whoever lets go of a key in another window does not tell us.
             self.bed.let_go()
         return super().event(event)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         presenter = self.presenter
         if event.key() == Qt.Key.Key_F7 and presenter.seat:
             presenter.as_installed = not presenter.as_installed

@@ -289,7 +289,7 @@ class KeysPresenter:
             return {}
         session, aim = self._session, self._session.aim
         free = free_keys(
-            session.workspace, aim.app, aim.layer, self._name(key.run), 2, checked=session.checked
+            session.workspace, aim.app, aim.layer, self._name(key.run or ""), 2, checked=session.checked
         )
         choices = variant_choices(key, self.seats(), free)
         return {words: with_variant(key, *choice) for words, choice in choices.items()}

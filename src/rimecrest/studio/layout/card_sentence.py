@@ -47,7 +47,7 @@ class PictureWord(Word):
     def sizeHint(self) -> QSize:
         return super().sizeHint() if self._pixmap is None else QSize(26, super().sizeHint().height())
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
         if self._pixmap is not None:
             QPainter(self).drawPixmap(4, (self.height() - 20) // 2, self._pixmap)

@@ -50,7 +50,7 @@ class Cards(QObject):
 
     def refresh(self) -> None:
         """Draw the card that is open anew, as its thing is now."""
-        if self.item.isVisible() and self.item.item is not None:
+        if self.item.isVisible() and self.item.shown is not None:
             self.open(self.item.item.id)
         if self.surface.isVisible():
             self.open(self.surface.surface)

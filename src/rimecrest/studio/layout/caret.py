@@ -169,8 +169,10 @@ class Caret:
     def behind(self) -> str | None:
         """The item after the caret."""
         index = self.index()
-        here = self.slots[index] if index is not None else None
-        for there in self.slots[(index or 0) + 1 :] if here is not None else ():
+        if index is None:
+            return None
+        here = self.slots[index]
+        for there in self.slots[index + 1 :]:
             if there.surface != here.surface or there.new_group:
                 return None
             if there.after != here.after:

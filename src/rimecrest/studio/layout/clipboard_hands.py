@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Outcome
 from rimecrest.core.words import tr
+from rimecrest.shell.there import there
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import Copied, from_clipboard, surface_to_clipboard, to_clipboard
@@ -61,7 +62,7 @@ class ClipboardHands:
             return
         data = to_clipboard(items, aim.layer, aim.app, cut)
         self._pictures.add_to(data, items)
-        QApplication.clipboard().setMimeData(data)
+        there(QApplication.clipboard()).setMimeData(data)
         if cut:
             self._items.take_off([item.id for item in items])
 
@@ -72,7 +73,9 @@ class ClipboardHands:
             self._session.say(tr("A right-click menu cannot be copied as a whole; its items can."))
             return
         aim = self._session.aim
-        QApplication.clipboard().setMimeData(surface_to_clipboard(stored, aim.layer, aim.app, thing.title))
+        there(QApplication.clipboard()).setMimeData(
+            surface_to_clipboard(stored, aim.layer, aim.app, thing.title)
+        )
         self._session.say(tr("“{title}” is copied with all that is in it.", title=thing.title))
         if cut:
             self._surfaces.remove(held)
@@ -81,7 +84,7 @@ class ClipboardHands:
         """Paste. Returns what comes from another application: what of it has its like here is to be asked."""
         if self._pictures.paste(self._caret.selected):
             return None
-        return self.take(QApplication.clipboard().mimeData())
+        return self.take(there(QApplication.clipboard()).mimeData())
 
     def take(self, data: QMimeData | None) -> Copied | None:
         """The same with what was dropped."""

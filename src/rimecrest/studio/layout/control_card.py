@@ -12,6 +12,7 @@ from rimecrest.core.layout import SeenControl
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import ShowAgain, TakeOff
 from rimecrest.shell.theme import Scheme
+from rimecrest.shell.there import there
 from rimecrest.studio.layout.card_place import place_card
 from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.control_kinds import BY_NAME
@@ -61,7 +62,7 @@ class ControlCard(CardSheet):
         self._build(item)
         tall = self._rows.heightForWidth(WIDTH) if self._rows.hasHeightForWidth() else 0
         size = QSize(WIDTH, max(tall, self._rows.sizeHint().height()))
-        room = self.parentWidget().rect()
+        room = there(self.parentWidget()).rect()
         self.setGeometry(place_card(self._at, size, room, None, self._around).box)
         self.show()
         self.raise_()

@@ -90,7 +90,7 @@ def move(session: Session, things: Sequence[str], slot: InsertionPoint) -> Edit 
     after = slot.after
     order = _order(session.outcome(), slot.surface)
     # An item cannot follow itself: it follows what stood before the ones that move.
-    while after in things:
+    while after is not None and after in things:
         index = order.index(after)
         after = order[index - 1] if index else None
     if slot.new_group:

@@ -27,6 +27,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit
 from rimecrest.core.workspace.give_key import context_for, give_key, own_key
 from rimecrest.shell.theme import Scheme
+from rimecrest.shell.there import there
 from rimecrest.studio.layout.card_foot import CardFoot
 from rimecrest.studio.layout.card_place import BEAK, CardPlace, Side, place_card
 from rimecrest.studio.layout.card_sentence import CardSentence
@@ -56,7 +57,8 @@ class Card(CardSheet):
     def __init__(self, session: Session, painting: Painting, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(session, scheme, parent)
         self._painting = painting
-        self.item: SeenButton | None = None
+        self.shown: SeenButton | None = None
+        """The item that it is about; None: it was never open."""
         self._in_tab = False
         self._at = QRect()
         """The item's box, in the parent's pixels."""
@@ -85,11 +87,16 @@ class Card(CardSheet):
         shadow.setColor(shade)
         self.setGraphicsEffect(shadow)
 
+    @property
+    def item(self) -> SeenButton:
+        """The item that it is about, while it is open."""
+        return there(self.shown)
+
     # Showing
 
     def show_item(self, item: SeenButton, in_tab: bool, at: QRect) -> None:
         """Open for an item whose box is there, in the parent's pixels. Drawn anew, it stays where it is."""
-        fresh = self.item is None or self.item.id != item.id
+        fresh = self.shown is None or self.shown.id != item.id
         if fresh:
             self._taken = ""
             self._place = None
@@ -97,10 +104,10 @@ class Card(CardSheet):
         focused = QApplication.focusWidget()
         # Drawn anew after a change, the word that was changed has the focus again.
         takes_focus = self.isHidden() or focused is None or self.isAncestorOf(focused)
-        self.item, self._in_tab, self._at = item, in_tab, at
+        self.shown, self._in_tab, self._at = item, in_tab, at
         self._build()
-        size = QSize(WIDTH, self._body.layout().heightForWidth(WIDTH - 4) + 6)
-        self._place = place_card(at, size, self.parentWidget().rect(), self._place)
+        size = QSize(WIDTH, there(self._body.layout()).heightForWidth(WIDTH - 4) + 6)
+        self._place = place_card(at, size, there(self.parentWidget()).rect(), self._place)
         whole = self._place.box.height() >= size.height()
         policy = Qt.ScrollBarPolicy.ScrollBarAlwaysOff if whole else Qt.ScrollBarPolicy.ScrollBarAsNeeded
         # Shown for a moment, the bar would make the words so narrow that they needed it.
@@ -129,10 +136,10 @@ class Card(CardSheet):
 
     @property
     def subject(self) -> str:
-        return self.item.id if self.item is not None else ""
+        return self.shown.id if self.shown is not None else ""
 
     def forget(self) -> None:
-        self.item = self._place = None
+        self.shown = self._place = None
         self._active = "card-run"
 
     def _about(self, item: SeenButton, fresh: bool) -> None:
@@ -155,7 +162,7 @@ class Card(CardSheet):
 
         super().word(flow, text, name, press, size)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         if self._place is None:
             return
         painter = QPainter(self)

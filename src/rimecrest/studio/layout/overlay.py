@@ -26,6 +26,7 @@ from rimecrest.core.layout import SeenButton, SeenControl, SeenMenu, SeenPanel, 
 from rimecrest.core.words import tr
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.theme import Scheme, font
+from rimecrest.shell.there import there
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import Copied
 from rimecrest.studio.layout.clipboard_hands import ClipboardHands
@@ -163,7 +164,7 @@ class Overlay(QWidget):
         self.setFocus()
         self.caret_moved()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         shown = self.shown
         shown.layer = self._session.aim.layer
         shown.hover, shown.dragging = self._pointer.hover, self._pointer.dragging
@@ -195,7 +196,8 @@ class Overlay(QWidget):
 
     # The mouse
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         if self.looking_back:
             self.compared.emit()
@@ -243,7 +245,8 @@ class Overlay(QWidget):
         self.caret.hold(made)
         self.rename(made)
 
-    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        assert event is not None
         if self.looking_back:
             return
         self._open_menu(event.pos(), event.globalPos())
@@ -297,23 +300,27 @@ class Overlay(QWidget):
             self._clipboard.data_of(things, self._frame.outcome) if self._frame.outcome is not None else None
         )
 
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if not self._travel.comes(event) and holds_picture(event.mimeData()):
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        if not self._travel.comes(event) and holds_picture(there(event.mimeData())):
             event.accept()
 
-    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        assert event is not None
         if self._travel.comes(event):
             self.update()
         else:
             self._pictures.comes(event)
 
-    def dropEvent(self, event: QDropEvent) -> None:
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
         if self._travel.comes(event):
             self._pasted(self._clipboard.take(event.mimeData()))
         else:
             self._pictures.drop(event)
 
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         point = event.position().toPoint()
         dragged = self._tools.dragged() or self._pointer.dragged()
         if self._travel.leaves(event.globalPosition().toPoint(), dragged):
@@ -327,13 +334,15 @@ class Overlay(QWidget):
             self.setCursor(self._pointer.move(point))
         self.update()
 
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         self._tools.release()
         self._pointer.release(event.position().toPoint())
         self.setCursor(Qt.CursorShape.ArrowCursor)
         self.update()
 
-    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         point = event.position().toPoint()
         button = self._pointer.button_at(point)
         if button is not None:
@@ -343,14 +352,15 @@ class Overlay(QWidget):
         if thing is not None and thing[0] != "menu":
             self.rename(thing[1])
 
-    def leaveEvent(self, event: QEvent) -> None:
+    def leaveEvent(self, event: QEvent | None) -> None:
         self._pointer.hover = None
         self._tools.near = None
         self.update()
 
     # The keyboard
 
-    def event(self, event: QEvent) -> bool:
+    def event(self, event: QEvent | None) -> bool:
+        assert event is not None
         # Tab walks over the surfaces; it would else leave the stage.
         if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
             if event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab) and not self.typed and self.caret.slots:
@@ -360,7 +370,8 @@ class Overlay(QWidget):
                     return True
         return super().event(event)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         key = event.key()
         for_list = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Enter)
         if (self.typed or self.listing) and key in for_list:
@@ -626,14 +637,15 @@ class Overlay(QWidget):
 
         self._naming.over_thing(box, now, enter)
 
-    def focusInEvent(self, event: QFocusEvent) -> None:
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        assert event is not None
         super().focusInEvent(event)
         if event.reason() in (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason):
             if self.caret.slot() is None and self.caret.slots:
                 self.caret.put(self.caret.slots[0])
         self.update()
 
-    def focusOutEvent(self, event: QFocusEvent) -> None:
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
         self.update()
 

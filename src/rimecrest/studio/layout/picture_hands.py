@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import SeenButton, SeenItem
 from rimecrest.core.words import tr
+from rimecrest.shell.there import there
 from rimecrest.studio.layout.clipboard import MIME
 from rimecrest.studio.pictures.bringing_in import from_clipboard, holds_picture
 from rimecrest.studio.pictures.copying_out import add_picture
@@ -28,7 +29,7 @@ class PictureHands:
 
     def paste(self, chosen: Sequence[str]) -> bool:
         """Give the chosen button the picture on the clipboard. Returns whether there is one, and no items."""
-        data = QApplication.clipboard().mimeData()
+        data = there(QApplication.clipboard()).mimeData()
         if data is None or data.hasFormat(MIME) or not holds_picture(data):
             return False
         seen = self._frame.outcome

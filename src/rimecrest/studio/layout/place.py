@@ -23,6 +23,7 @@ from rimecrest.core.workspace import Edit, SetFields, Workspace
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import font
+from rimecrest.shell.there import there
 from rimecrest.studio.layout.cards import Cards
 from rimecrest.studio.layout.clipboard import Copied
 from rimecrest.studio.layout.gestures import Args
@@ -176,7 +177,7 @@ class LayoutPlace(Place):
         self.overlay.redrawn()
         self._say_unseen()
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._place_overlay()
         self.past.fit(self.size())
@@ -268,7 +269,7 @@ class LayoutPlace(Place):
             workspace.catalogue(copied.app),
             workspace.catalogue(aim.app),
             self._scheme,
-            self.window(),
+            there(self.window()),
         )
 
         def paste() -> None:
@@ -364,7 +365,7 @@ class LayoutPlace(Place):
     def take_focus(self) -> None:
         self.overlay.setFocus()
 
-    def actions(self) -> list[Match]:
+    def actions_here(self) -> list[Match]:
         return [
             action(tr("New tab"), self._new_tab, more="ribbon"),
             action(tr("New toolbar"), self._new_toolbar, more="bar"),
@@ -537,7 +538,8 @@ class LayoutPlace(Place):
         corner = frame.mapToGlobal(box.topLeft())
         return [corner.x(), corner.y(), box.width(), box.height()]
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         if event.key() == Qt.Key.Key_Escape and self.card.isVisible():
             self.cards.shut()
         else:

@@ -37,7 +37,7 @@ class Ruler(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(self._value + GRIP, 32)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(font(11))
@@ -59,22 +59,25 @@ class Ruler(QWidget):
         painter.setBrush(self._scheme.color("crest"))
         painter.drawRoundedRect(QRectF(self._value - 7, foot - 9, GRIP, 15), 3, 3)
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         self._pulling = abs(event.position().x() - self._value) < 14
 
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         if self._pulling:
             width = int(min(max(event.position().x(), NARROWEST), WIDEST))
             if width != self._value:
                 self.set_value(width)
                 self.pulled.emit(width)
 
-    def mouseReleaseEvent(self, _event: QMouseEvent) -> None:
+    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
         if self._pulling:
             self._pulling = False
             self.settled.emit(self._value)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         step = {Qt.Key.Key_Left: -16, Qt.Key.Key_Right: 16}.get(Qt.Key(event.key()))
         if step is None:
             super().keyPressEvent(event)

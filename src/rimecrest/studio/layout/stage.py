@@ -30,7 +30,7 @@ class DocumentPicture(QWidget):
         self._picture = picture
         self.update()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), LIGHT.color("sheet"))
         if not self._picture.isNull():
@@ -65,7 +65,7 @@ class Stage(QWidget):
         self.frame.show_outcome(outcome, seat)
         self.update()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setPen(LIGHT.color("faint"))
         painter.setBrush(LIGHT.color("spine"))

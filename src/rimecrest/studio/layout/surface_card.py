@@ -23,6 +23,7 @@ from rimecrest.core.layout import (
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import ShowAgain
 from rimecrest.shell.theme import Scheme
+from rimecrest.shell.there import there
 from rimecrest.studio.layout.card_place import BEAK, place_card
 from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.doing_words import DoingWords
@@ -85,7 +86,7 @@ class SurfaceCard(CardSheet):
         layout = self.layout()
         assert layout is not None
         tall = layout.heightForWidth(WIDTH) if layout.hasHeightForWidth() else layout.sizeHint().height()
-        place = place_card(at, QSize(WIDTH, tall), self.parentWidget().rect(), None)
+        place = place_card(at, QSize(WIDTH, tall), there(self.parentWidget()).rect(), None)
         self.setGeometry(place.box)
         self._inner = self.rect().adjusted(BEAK if place.box.left() > at.right() else 0, 0, 0, 0)
         self.show()

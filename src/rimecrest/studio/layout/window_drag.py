@@ -8,6 +8,7 @@ from PyQt6.QtCore import QMimeData, QObject, QPoint, Qt
 from PyQt6.QtGui import QDrag, QDropEvent
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.shell.there import there
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import MIME
 
@@ -30,7 +31,7 @@ class WindowDrag(QObject):
         Args:
             at: where the mouse is on the screen.
         """
-        if not things or self._over.window().geometry().contains(at):
+        if not things or there(self._over.window()).geometry().contains(at):
             return False
         data = self._data_of(things)
         if data is None:

@@ -142,7 +142,8 @@ class StepCaret(QLineEdit):
         self.candidates.hide()
         self.hide()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         match event.key():
             case Qt.Key.Key_Down:
                 self.candidates.move_row(1)
@@ -156,7 +157,7 @@ class StepCaret(QLineEdit):
             case _:
                 super().keyPressEvent(event)
 
-    def focusOutEvent(self, event: QFocusEvent) -> None:
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
         if not self.isHidden():
             self._shut()

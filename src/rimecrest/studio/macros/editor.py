@@ -28,6 +28,7 @@ from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import is_writable, plain_text
 from rimecrest.shell.theme import Scheme, font
+from rimecrest.shell.there import there
 from rimecrest.studio.shared.candidates import Candidates
 
 Complete = Callable[[str], tuple[str, list[str]]]
@@ -70,7 +71,8 @@ class Highlighter(QSyntaxHighlighter):
         self._name = QTextCharFormat(self._text)
         self._name.setFontUnderline(True)
 
-    def highlightBlock(self, text: str) -> None:
+    def highlightBlock(self, text: str | None) -> None:
+        assert text is not None
         if text.lstrip().startswith("~"):
             self.setFormat(0, len(text), self._pale)
             return
@@ -99,7 +101,8 @@ class Margin(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(self._editor.margin_width(), 0)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        assert event is not None
         self._editor.paint_margin(event)
 
 
@@ -122,7 +125,7 @@ class MacroText(QPlainTextEdit):
         self.setLineWrapMode(QPlainTextEdit.LineWrapMode.NoWrap)
         self.setUndoRedoEnabled(False)
         self.setTabChangesFocus(True)
-        self._highlighter = Highlighter(self.document(), scheme)
+        self._highlighter = Highlighter(there(self.document()), scheme)
         self._margin = Margin(self)
         self.complete: Complete = lambda line: ("", [])
         """What goes on from a line up to the cursor: the letters that are there, and whole words."""
@@ -139,7 +142,7 @@ class MacroText(QPlainTextEdit):
 
     def written(self) -> str:
         """The text as it was typed, down to characters that nobody sees."""
-        return plain_text(self.document(), lines=False)
+        return plain_text(there(self.document()), lines=False)
 
     def show_text(self, text: str) -> None:
         """Show a text that came from elsewhere; the cursor stays near where it was."""
@@ -153,14 +156,14 @@ class MacroText(QPlainTextEdit):
         self._known = text
         if text == self.written():
             return
-        position, scrolled = self.textCursor().position(), self.verticalScrollBar().value()
+        position, scrolled = self.textCursor().position(), there(self.verticalScrollBar()).value()
         self.blockSignals(True)
         self.setPlainText(text)
         self.blockSignals(False)
         cursor = self.textCursor()
         cursor.setPosition(min(position, len(text)))
         self.setTextCursor(cursor)
-        self.verticalScrollBar().setValue(scrolled)
+        there(self.verticalScrollBar()).setValue(scrolled)
         self._margin.update()
 
     def _typed(self) -> None:
@@ -177,7 +180,8 @@ class MacroText(QPlainTextEdit):
 
     # Completion
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         if self.offered is not None and self.offered.isVisible() and self._key_for_list(event.key()):
             return
         control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
@@ -226,7 +230,7 @@ class MacroText(QPlainTextEdit):
             self.offered.hide()
             return
         entries = [Match("word", word, word) for word in words[:8]]
-        corner = self.viewport().mapTo(self.offered.parentWidget(), self.cursorRect().bottomLeft())
+        corner = there(self.viewport()).mapTo(self.offered.parentWidget(), self.cursorRect().bottomLeft())
         # Enter ends the line: it takes a word only when an arrow has chosen one.
         self.offered.row = -1
         self.offered.offer(self._prefix, entries, corner + QPoint(0, 4), tag=False)
@@ -237,12 +241,13 @@ class MacroText(QPlainTextEdit):
             self.textCursor().insertText(entry.id.removeprefix(self._prefix))
             self.setFocus()
 
-    def focusOutEvent(self, event: QFocusEvent) -> None:
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
         self._hide_words()
         self.flush()
 
-    def event(self, event: QEvent) -> bool:
+    def event(self, event: QEvent | None) -> bool:
+        assert event is not None
         # Undo is the studio's, and takes back the whole step: here the editor's own must not catch the keys.
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             if event.matches(QKeySequence.StandardKey.Undo) or event.matches(QKeySequence.StandardKey.Redo):
@@ -257,7 +262,7 @@ class MacroText(QPlainTextEdit):
         marks = []
         for fault in faults:
             self._faults.setdefault(fault.line, str(fault))
-            block = self.document().findBlockByNumber(fault.line - 1)
+            block = there(self.document()).findBlockByNumber(fault.line - 1)
             if not block.isValid():
                 continue
             mark = QTextEdit.ExtraSelection()
@@ -274,7 +279,7 @@ class MacroText(QPlainTextEdit):
 
     def go_to(self, line: int) -> None:
         """Put the cursor on a line, counted from 1."""
-        block = self.document().findBlockByNumber(line - 1)
+        block = there(self.document()).findBlockByNumber(line - 1)
         if block.isValid() and not self.hasFocus():
             cursor = self.textCursor()
             cursor.setPosition(block.position())
@@ -291,7 +296,7 @@ class MacroText(QPlainTextEdit):
             0, box.y(), self._margin.width(), box.height()
         )
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         box = self.contentsRect()
         self._margin.setGeometry(box.left(), box.top(), self.margin_width(), box.height())

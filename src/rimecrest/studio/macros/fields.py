@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from functools import partial
 
-from PyQt6.QtCore import QRect, Qt
+from PyQt6.QtCore import QModelIndex, QRect, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QPixmap
 from PyQt6.QtWidgets import QCompleter, QMenu, QWidget
 
@@ -13,6 +13,7 @@ from rimecrest.core.catalogue import ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, font
+from rimecrest.shell.there import there
 from rimecrest.studio.macros.wanted_word import Wanted
 from rimecrest.studio.shared.choice_list import ChoiceList
 from rimecrest.studio.shared.sentence_widgets import InlineField
@@ -60,7 +61,7 @@ def edit_word(
         menu = _menu(parent, box, pairs, wanted.value, scheme, commit, give_up, swatches=True)
         menu.addSeparator()
         other = menu.addAction(tr("Another colour, as #14657A …"))
-        other.triggered.connect(lambda: replaced(_field(parent, box, wanted, commit, give_up)))
+        there(other).triggered.connect(lambda: replaced(_field(parent, box, wanted, commit, give_up)))
         return menu
     return _field(parent, box, wanted, commit, give_up)
 
@@ -99,13 +100,14 @@ class WordField(InlineField):
         if wanted.names:
             completer = NameCompleter(wanted.names, self)
             self.setCompleter(completer)
-            completer.popup().setObjectName("names")
+            there(completer.popup()).setObjectName("names")
 
     def written(self) -> str:
         # A text may begin or end with blanks on purpose; all else is trimmed by whoever reads it.
         return self.text().replace(self._break, "\n")
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         numeric = self._argument is not None and self._argument.type in (
             ArgumentType.NUMBER,
             ArgumentType.WHOLE,
@@ -137,13 +139,14 @@ class NameCompleter(QCompleter):
         super().__init__([f"{{{name}}}" for name in names], parent)
         self._head = ""
 
-    def splitPath(self, path: str) -> list[str]:
+    def splitPath(self, path: str | None) -> list[str]:
+        assert path is not None
         at = path.rfind("{")
         open_brace = at >= 0 and "}" not in path[at:]
         self._head = path[:at] if open_brace else path
         return [path[at:] if open_brace else "\0"]
 
-    def pathFromIndex(self, index: object) -> str:
+    def pathFromIndex(self, index: QModelIndex) -> str:
         return self._head + str(super().pathFromIndex(index))
 
 

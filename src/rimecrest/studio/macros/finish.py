@@ -15,6 +15,7 @@ from rimecrest.core.workspace import MINE, CarryMacro, Edit, MacroFile, PutItems
 from rimecrest.core.workspace.file_edits import PutMacro
 from rimecrest.core.workspace.give_key import context_for, give_key
 from rimecrest.shell.theme import Scheme
+from rimecrest.shell.there import there
 from rimecrest.studio.macros.finish_words import (
     IN_DOCUMENT,
     NEW_TAB,
@@ -108,7 +109,8 @@ class FinishSentence(QWidget):
         assert isinstance(found, Word)
         return found
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         held = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
         enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
         if enter and held == Qt.KeyboardModifier.ControlModifier:
@@ -151,7 +153,7 @@ class FinishSentence(QWidget):
             self._word(self.keys or tr("none"), "finish-key", self._choose_key)
         self._sentence.setMinimumHeight(self._flow.heightForWidth(max(self.width() - 40, 420)))
         for index in range(self._flow.count()):
-            self._flow.itemAt(index).widget().show()
+            there(there(self._flow.itemAt(index)).widget()).show()
         names = [word.objectName() for word in self.findChildren(Word) if not word.isHidden()]
         if before in names:
             self._named(before).setFocus()
@@ -319,7 +321,7 @@ class FinishSentence(QWidget):
         if self._put() and there:
             self.try_wanted.emit(identity)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(self._scheme.color("crest"), 1))

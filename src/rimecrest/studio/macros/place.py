@@ -17,6 +17,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, MacroFile, PutMacro
 from rimecrest.core.workspace.parts import MACROS
 from rimecrest.link import socket_path
+from rimecrest.shell.there import there
 from rimecrest.studio.history.versions import choose_version
 from rimecrest.studio.macros.bundles import Bundles
 from rimecrest.studio.macros.caret import OTHERWISE, StepCaret, step_entries
@@ -51,7 +52,7 @@ class MacrosPlace(Place):
         self.sheet = MacroSheet(scheme)
         self.steps = self.sheet.steps
         self.text = MacroText(scheme)
-        self.caret = StepCaret(scheme, self.steps.viewport(), self)
+        self.caret = StepCaret(scheme, there(self.steps.viewport()), self)
         self.trial = TrialRun(session, self)
         self.panel = TrialPanel(self.trial, scheme)
         self.words = WordEditing(session, presenter, self.sheet, scheme)
@@ -154,7 +155,7 @@ class MacrosPlace(Place):
         if self.isVisible():
             self.refresh()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setPen(self._scheme.color("line"))
         for widget in (self.sheet, self.text if self.text.isVisible() else self.panel):
@@ -169,7 +170,8 @@ class MacrosPlace(Place):
         self.refresh()
         self.take_focus()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         if event.matches(QKeySequence.StandardKey.New):
             self.make()
         else:
@@ -186,7 +188,7 @@ class MacrosPlace(Place):
     def take_focus(self) -> None:
         (self.steps if self.presenter.file() else self._new).setFocus()
 
-    def actions(self) -> list[Match]:
+    def actions_here(self) -> list[Match]:
         return [
             action(tr("New macro"), self._make_here, more="make"),
             action(tr("Record a macro"), self._record_here, more=tr("recording do chore")),
@@ -325,7 +327,7 @@ class MacrosPlace(Place):
         self.text.flush()
         path = self.steps.path() or ()
         if name == "paste":
-            self._put_text_in(QApplication.clipboard().text(), edit=False)
+            self._put_text_in(there(QApplication.clipboard()).text(), edit=False)
             return
         if not paths:
             return
@@ -333,7 +335,7 @@ class MacrosPlace(Place):
             text = self.presenter.steps_text(paths)
             if text is None:
                 return
-            QApplication.clipboard().setText(text)
+            there(QApplication.clipboard()).setText(text)
             if name == "copy":
                 return
             name = "take-out"
@@ -375,12 +377,12 @@ class MacrosPlace(Place):
             return
         row = self.steps.currentItem()
         box = self.steps.visualItemRect(row) if row is not None else QRect(0, -ROW, 0, ROW)
-        top = min(box.bottom() + 1, self.steps.viewport().height() - ROW)
+        top = min(box.bottom() + 1, there(self.steps.viewport()).height() - ROW)
         behind = self.steps.behind()
         depth = len(behind) - (2 if behind[-1:] == (END,) else 1) if behind else 0
         indent = 34 + 26 * depth
         entries = step_entries(catalogue, self.presenter.others(file))
-        width = self.steps.viewport().width() - indent - 8
+        width = there(self.steps.viewport()).width() - indent - 8
         self.caret.open(text, entries, indent, max(top, 0), width, ROW - 2)
 
     # Changing a word
@@ -457,4 +459,4 @@ class MacrosPlace(Place):
     def _open_kept(self, key: MacroKey) -> None:
         """Show a recording that has just been kept, and bring the studio before the window it was made in."""
         self.open(key)
-        self.window().activateWindow()
+        there(self.window()).activateWindow()

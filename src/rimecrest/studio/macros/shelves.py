@@ -9,8 +9,9 @@ from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 from rimecrest.core.macro import check_macro, effects
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import MINE, LayerTitle, MacroFile, uses
-from rimecrest.core.workspace.workspace import macro_file
+from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.shell.there import there
 from rimecrest.studio.macros.presenter import MacroKey
 from rimecrest.studio.shared.sentence_widgets import Plain, Pressable
 from rimecrest.studio.shared.session import Session
@@ -53,7 +54,7 @@ class Shelved(Pressable):
     def sizeHint(self) -> QSize:
         return QSize(WIDTH - 28, 46)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme = self._scheme
@@ -105,7 +106,7 @@ class Shelves(QScrollArea):
             self.mark(now)
             return
         self._shown, self._aimed, self._used = shown, session.aim.layer, session.workspace.layouts
-        scrolled = self.verticalScrollBar().value()
+        scrolled = there(self.verticalScrollBar()).value()
         inner = QWidget()
         column = QVBoxLayout(inner)
         column.setContentsMargins(14, 12, 12, 12)
@@ -145,13 +146,14 @@ class Shelves(QScrollArea):
         self.setWidget(inner)
         # Where one has scrolled to is where one goes on.
         inner.adjustSize()
-        self.verticalScrollBar().setValue(scrolled)
+        there(self.verticalScrollBar()).setValue(scrolled)
 
     def mark(self, now: MacroKey | None) -> None:
         for key, row in self._rows.items():
             row.setChecked(key == now)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
         rows = list(self._rows.values())
         at = next((index for index, row in enumerate(rows) if row.hasFocus()), None)

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.shell.there import there
 from rimecrest.studio.macros.trial_session import Question, Shot, TrialRun
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Pressable, Push, Word
@@ -45,7 +46,7 @@ class Frame(Pressable):
     def sizeHint(self) -> QSize:
         return QSize(WIDTH - 26, PICTURE.height() + 12)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
@@ -145,7 +146,8 @@ class Questions(QWidget):
 
         self._answer = answer
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         # Fields and lists leave Enter to whatever they stand in; the buttons take it themselves.
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._answer(self.answers())
@@ -248,7 +250,7 @@ class TrialPanel(QWidget):
         run = self._run
         self._document.setText(Path(run.document).name if run.document else tr("an empty document"))
         self._document.updateGeometry()
-        self.layout().activate()
+        there(self.layout()).activate()
         failed = next((shot.failed for shot in run.shots.values() if shot.failed and not shot.stale), "")
         self._said.setText(failed or run.sentence)
         self._said.setToolTip(self._said.text())
@@ -292,12 +294,12 @@ class TrialPanel(QWidget):
             if held or shot.failed:
                 at = len(self.frames) - 1
         column.addStretch(1)
-        scrolled = self._scroll.verticalScrollBar().value()
+        scrolled = there(self._scroll.verticalScrollBar()).value()
         self._scroll.setWidget(inner)
         if at >= 0:
             self._scroll.ensureWidgetVisible(self.frames[at])
         else:
-            self._scroll.verticalScrollBar().setValue(scrolled)
+            there(self._scroll.verticalScrollBar()).setValue(scrolled)
 
     number: Callable[[int], str] = staticmethod(lambda line: str(line))
     """The number of the step of a line, as the list of steps shows it."""

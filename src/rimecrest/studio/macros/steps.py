@@ -37,6 +37,7 @@ from rimecrest.core.macro.step_tree import END, FIRST, OTHERWISE, Path, step_num
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import is_writable
 from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.shell.there import there
 from rimecrest.studio.shared.choice_list import ChoiceList
 
 PATH, DEPTH, MUTED, FAULT, NUMBER, BLOCK, STEP, PIECES, MARK = (
@@ -99,7 +100,8 @@ class StepPainter(QStyledItemDelegate):
         ends = index.data(MARK) == END  # type: ignore[attr-defined]
         return QSize(200, END_ROW if ends else ROW)
 
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: object) -> None:
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: object) -> None:
+        assert painter is not None
         scheme = self._scheme
         row = QRectF(option.rect)
         data = index.data  # type: ignore[attr-defined]
@@ -233,7 +235,7 @@ class StepList(QListWidget):
                 number = "" if isinstance(step, Comment) else str(numbers[step.line])
                 self._add_step(path, step, number, bad.get(step.line, ""), catalogue)
             row = self.item(self.count() - 1)
-            row.setSelected(path in chosen)
+            there(row).setSelected(path in chosen)
             if path == now:
                 self.setCurrentItem(row)
         self.blockSignals(False)
@@ -251,7 +253,7 @@ class StepList(QListWidget):
             PIECES: pieces(step, catalogue),
         }
         self._add(sentence(step, catalogue), path, values, step.line)
-        self.item(self.count() - 1).setToolTip(fault)
+        there(self.item(self.count() - 1)).setToolTip(fault)
 
     def _add_mark(self, path: Path, block: Statement) -> None:
         """The line of an `else`, or the one that ends a block."""
@@ -292,7 +294,7 @@ class StepList(QListWidget):
 
     def row_of(self, path: Path) -> int:
         for index in range(self.count()):
-            if tuple(self.item(index).data(PATH)) == path:
+            if tuple(there(self.item(index)).data(PATH)) == path:
                 return index
         return -1
 
@@ -300,7 +302,7 @@ class StepList(QListWidget):
         if (row := self.row_of(path)) >= 0:
             self.clearSelection()
             self.setCurrentRow(row)
-            self.item(row).setSelected(True)
+            there(self.item(row)).setSelected(True)
 
     def _row_of_line(self, line: int) -> int:
         return self._lines.index(line) if line and line in self._lines else -1
@@ -308,12 +310,12 @@ class StepList(QListWidget):
     def number_of(self, line: int) -> str:
         """The number of the step that begins in a line of the text; empty where none does."""
         row = self._row_of_line(line)
-        return str(self.item(row).data(NUMBER)) if row >= 0 else ""
+        return str(there(self.item(row)).data(NUMBER)) if row >= 0 else ""
 
     def choose_line(self, line: int) -> None:
         """Choose the step that begins in a line of the text."""
         if (row := self._row_of_line(line)) >= 0:
-            self.choose(tuple(self.item(row).data(PATH)))
+            self.choose(tuple(there(self.item(row)).data(PATH)))
 
     def line(self) -> int:
         """The line of the chosen step in the text, from 1; 0 without one."""
@@ -345,7 +347,7 @@ class StepList(QListWidget):
         count = len(self.fields(self.currentRow()))
         if count:
             self.word = min(max((self.word or 0) + by, 0), count - 1)
-            self.viewport().update()
+            there(self.viewport()).update()
 
     def edit_field(self, number: int = 0) -> None:
         """Have a word of the chosen step changed: the first, or the one after so many others."""
@@ -366,34 +368,37 @@ class StepList(QListWidget):
 
     # The mouse
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         self._pressed = event.position().toPoint()
         self._pressed_field = self._field_at(self._pressed)
         item = self.itemAt(self._pressed)
         if item is not None and item.isSelected() and not event.modifiers():
             # A press on what is chosen may begin a drag of all of it.
-            self.setCurrentItem(item, self.selectionModel().SelectionFlag.NoUpdate)
+            self.setCurrentItem(item, there(self.selectionModel()).SelectionFlag.NoUpdate)
             event.accept()
             return
         super().mousePressEvent(event)
 
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         point = event.position().toPoint()
         if event.buttons() & Qt.MouseButton.LeftButton and self._pressed is not None:
             far = (point - self._pressed).manhattanLength() >= QApplication.startDragDistance()
             if self._drop is not None or far:
                 self._drop = self._row_before(point)
-                self.viewport().update()
+                there(self.viewport()).update()
             return
         inside = self._field_at(point) is not None
-        self.viewport().setCursor(Qt.CursorShape.IBeamCursor if inside else Qt.CursorShape.ArrowCursor)
+        there(self.viewport()).setCursor(Qt.CursorShape.IBeamCursor if inside else Qt.CursorShape.ArrowCursor)
         super().mouseMoveEvent(event)
 
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         drop, self._drop = self._drop, None
         field, self._pressed_field = self._pressed_field, None
         self._pressed = None
-        self.viewport().update()
+        there(self.viewport()).update()
         if drop is not None:
             self.carried.emit(self.paths(), self._behind_row(drop))
             return
@@ -403,23 +408,26 @@ class StepList(QListWidget):
             self.choose(path)
             self.edit_wanted.emit(path, box.piece.field, box.rect.toRect())
 
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
         if _dropped_file(event.mimeData()):
             event.acceptProposedAction()
 
-    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        assert event is not None
         if _dropped_file(event.mimeData()):
             self._drop = self._row_before(event.position().toPoint())
-            self.viewport().update()
+            there(self.viewport()).update()
             event.acceptProposedAction()
 
-    def dragLeaveEvent(self, _event: QDragLeaveEvent) -> None:
+    def dragLeaveEvent(self, _event: QDragLeaveEvent | None) -> None:
         self._drop = None
-        self.viewport().update()
+        there(self.viewport()).update()
 
-    def dropEvent(self, event: QDropEvent) -> None:
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
         self._drop = None
-        self.viewport().update()
+        there(self.viewport()).update()
         point = event.position().toPoint()
         item = self.itemAt(point)
         path = tuple(item.data(PATH)) if item is not None and not item.data(MARK) else None
@@ -438,12 +446,13 @@ class StepList(QListWidget):
         """The place before a row: behind the row above it, or first in the block that it is."""
         if row <= 0 or not self.count():
             return ()
-        return _inside(self.item(row - 1))
+        return _inside(there(self.item(row - 1)))
 
     def _rework(self, name: str) -> None:
         self.reworked.emit(name, self.paths())
 
-    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        assert event is not None
         if self.path() is None:
             return
         menu = ChoiceList(self._scheme, self)
@@ -452,7 +461,7 @@ class StepList(QListWidget):
             menu.add(words, partial(self._rework, name), keys=keys)
         menu.show_at(event.globalPos())
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
         if self._drop is None:
             return
@@ -460,7 +469,9 @@ class StepList(QListWidget):
         item = self.item(self._drop)
         last = self.item(self.count() - 1)
         y = self.visualItemRect(item).top() if item else self.visualItemRect(last).bottom() if last else 0
-        painter.fillRect(LEFT - 8, y - 1, self.viewport().width() - LEFT, 3, self._scheme.color("crest"))
+        painter.fillRect(
+            LEFT - 8, y - 1, there(self.viewport()).width() - LEFT, 3, self._scheme.color("crest")
+        )
 
     # The keyboard
 
@@ -478,7 +489,8 @@ class StepList(QListWidget):
         (Qt.Key.Key_Backspace, Qt.KeyboardModifier.NoModifier): "take-out",
     }
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         held = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
         name = self._KEYS.get((Qt.Key(event.key()), held), "")
         text = event.text()

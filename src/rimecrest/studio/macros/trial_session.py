@@ -105,7 +105,7 @@ class TrialRun(QObject):
     def open(self, file: MacroFile | None) -> None:
         """Another macro is open, or this one has changed."""
         same = self.file is not None and file is not None and self.file.id == file.id
-        if same and file is not None and file.text == self.file.text:
+        if self.file is not None and file is not None and same and file.text == self.file.text:
             return
         if not same:
             self.stop()

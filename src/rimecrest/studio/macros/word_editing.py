@@ -13,6 +13,7 @@ from rimecrest.core.macro.step_tree import Path
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit
 from rimecrest.shell.theme import Scheme
+from rimecrest.shell.there import there
 from rimecrest.studio.macros.fields import Commit, edit_word
 from rimecrest.studio.macros.file_words import FileWords
 from rimecrest.studio.macros.macro_sheet import MacroSheet
@@ -45,14 +46,14 @@ class WordEditing(QObject):
         self.end()
         steps = self._sheet.steps
         wanted = self._presenter.wanted(target, field)
-        corner = steps.viewport().mapToGlobal(box.bottomLeft())
+        corner = there(steps.viewport()).mapToGlobal(box.bottomLeft())
 
         def commit(text: str, *besides: Edit) -> None:
             self._commit(target, field, text, besides)
 
         def open_field(taken: Commit) -> None:
             opened = edit_word(
-                steps.viewport(),
+                there(steps.viewport()),
                 box,
                 wanted,
                 self._scheme,

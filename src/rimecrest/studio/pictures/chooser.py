@@ -29,6 +29,7 @@ from rimecrest.core.release import picture_names
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import Scheme, bold, font, palette
+from rimecrest.shell.there import there
 from rimecrest.studio.history.versions import choose_version
 from rimecrest.studio.pictures.bringing_in import Arrived, from_clipboard, from_file, holds_picture
 from rimecrest.studio.pictures.drawn_page import DrawnPage
@@ -314,12 +315,12 @@ class PictureChooser(QWidget):
             self._show_now()
 
     def _picture_copied(self) -> bool:
-        data = QApplication.clipboard().mimeData()
+        data = there(QApplication.clipboard()).mimeData()
         return data is not None and holds_picture(data)
 
     def paste(self) -> None:
         """Take the picture on the clipboard."""
-        data = QApplication.clipboard().mimeData()
+        data = there(QApplication.clipboard()).mimeData()
         if data is not None:
             self.bring_in(lambda: from_clipboard(data))
 

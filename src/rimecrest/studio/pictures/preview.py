@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from rimecrest.core.words import tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import DARK, LIGHT, Scheme, font
+from rimecrest.shell.there import there
 from rimecrest.studio.pictures.copying_out import add_picture
 
 SHOWN = (16, 20, 24, 32, 48)
@@ -86,7 +87,7 @@ class Preview(QWidget):
         """Put the picture on the clipboard. Returns whether there is one."""
         data = self.mime()
         if data is not None:
-            QApplication.clipboard().setMimeData(data)
+            there(QApplication.clipboard()).setMimeData(data)
         return data is not None
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -17,6 +17,7 @@ from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import ORGANISATION
 from rimecrest.core.workspace.people_edits import SetChannel
 from rimecrest.shell.theme import font
+from rimecrest.shell.there import there
 from rimecrest.studio.rollout.board import Board, SeatState, State, read_board
 from rimecrest.studio.rollout.news_draft import draft_news
 from rimecrest.studio.rollout.seat_map import Legend, SeatMap
@@ -248,7 +249,7 @@ class RolloutPlace(Place):
         go = box.addButton(
             tr("Release to {number}", number=counted(seats, "seat")), QMessageBox.ButtonRole.AcceptRole
         )
-        go.setObjectName("confirm-go")
+        there(go).setObjectName("confirm-go")
         box.addButton(tr("Not yet"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(go)
         box.finished.connect(lambda _: self._answered(box.clickedButton() is go, address, number))

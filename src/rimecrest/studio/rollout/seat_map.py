@@ -89,10 +89,10 @@ class SeatCell(QAbstractButton):
         self.setAccessibleName(words)
         self.setToolTip(tr("{words}\nwave {wave}", words=words, wave=name.wave))
 
-    def resizeEvent(self, _event: QResizeEvent) -> None:
+    def resizeEvent(self, _event: QResizeEvent | None) -> None:
         self.setMask(QRegion(hexagon(QRectF(self.rect())).toPolygon()))
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         box = QRectF(self.rect()).adjusted(2, 2, -2, -2)
         draw_state(painter, self._scheme, self.seat.state, box, self.seat.seat.wave)
@@ -103,7 +103,7 @@ class SeatCell(QAbstractButton):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawPolygon(hexagon(box))
 
-    def focusInEvent(self, event: QFocusEvent) -> None:
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
         self.update()
 
@@ -145,7 +145,8 @@ class SeatMap(QWidget):
                 cell.update()
         self.opened.emit(chosen.seat)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         cells = [cell for _, row in self._departments for cell in row]
         now = next((i for i, cell in enumerate(cells) if cell.hasFocus()), None)
@@ -154,7 +155,7 @@ class SeatMap(QWidget):
         else:
             cells[(now + step) % len(cells)].setFocus(Qt.FocusReason.TabFocusReason)
 
-    def resizeEvent(self, _event: QResizeEvent) -> None:
+    def resizeEvent(self, _event: QResizeEvent | None) -> None:
         self._arrange()
 
     def sizeHint(self) -> QSize:
@@ -214,7 +215,7 @@ class SeatMap(QWidget):
             y = at.y() + CAPTION + row * tall * 0.75
             cell.setGeometry(round(x), round(y), size, round(tall))
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         for box, title, words in self._captions:
             painter.setPen(self._scheme.color("ink"))
@@ -234,7 +235,7 @@ class Legend(QWidget):
         self.setFixedHeight(30)
         self.setAccessibleName(tr("Legend: {states}", states=", ".join(tr(state.value) for state in State)))
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setFont(font(12))
         rows = [(state, "", tr(state.value)) for state in State]

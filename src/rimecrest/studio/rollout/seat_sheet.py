@@ -24,7 +24,7 @@ class SeatSign(QWidget):
         self._scheme = scheme
         self.setFixedSize(30, 34)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         draw_state(QPainter(self), self._scheme, self._seat.state, QRectF(2, 2, 26, 30))
 
 
@@ -106,7 +106,7 @@ class SeatSheet(QWidget):
         words.setWordWrap(True)
         self._rows.addWidget(words)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(self._scheme.color("line"))

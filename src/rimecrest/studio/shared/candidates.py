@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QApplication, QGraphicsDropShadowEffect, QWidget
 from rimecrest.core.search import Match, spans
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.shell.there import there
 
 ROW = 30
 TAG = 26
@@ -77,7 +78,7 @@ class Candidates(QWidget):
         self._follow()
         self._name()
         size = self.sizeHint()
-        room = self.parentWidget().size()
+        room = there(self.parentWidget()).size()
         x = max(4, min(at.x(), room.width() - size.width() - 8))
         y = max(4, min(at.y(), room.height() - size.height() - 8))
         self.setGeometry(QRect(QPoint(x, y), size))
@@ -120,16 +121,19 @@ class Candidates(QWidget):
         row = self._top + shown
         return row if 0 <= shown < MOST and row < len(self.entries) else None
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         self._pressed = event.position().toPoint() if self._row_at(event) is not None else None
 
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         row, begun, self._pressed = self._row_at(event), self._pressed, None
         if row is not None and begun is not None:
             held = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             (self.put if held else self.taken).emit(self.entries[row])
 
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
         row, begun = self._row_at(event), self._pressed
         far = QApplication.startDragDistance()
         if begun is not None and (event.position().toPoint() - begun).manhattanLength() >= far:
@@ -143,7 +147,8 @@ class Candidates(QWidget):
             self.moved.emit()
             self.update()
 
-    def wheelEvent(self, event: QWheelEvent) -> None:
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
         most = max(len(self.entries) - MOST, 0)
         self._top = max(0, min(most, self._top - round(event.angleDelta().y() / 40)))
         self.row = max(self._top, min(self.row, self._top + MOST - 1))
@@ -151,7 +156,7 @@ class Candidates(QWidget):
         event.accept()
         self.update()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme, top = self._scheme, self._rows_top()

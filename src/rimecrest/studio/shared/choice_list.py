@@ -19,6 +19,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QApplication, QMenu, QProxyStyle, QStyle, QStyleOption, QWidget
 
 from rimecrest.shell.theme import Scheme, bold, font, palette
+from rimecrest.shell.there import there
 
 ROW = 28
 SIDE = 30
@@ -30,10 +31,14 @@ class _Rows(QProxyStyle):
     """Rows of one height, with room at the left for the mark of the present choice."""
 
     def sizeFromContents(
-        self, kind: QStyle.ContentsType, option: QStyleOption, size: QSize, widget: QWidget | None = None
+        self,
+        type: QStyle.ContentsType,
+        option: QStyleOption | None,
+        size: QSize,
+        widget: QWidget | None = None,
     ) -> QSize:
-        found = super().sizeFromContents(kind, option, size, widget)
-        if kind is QStyle.ContentsType.CT_MenuItem and isinstance(widget, ChoiceList):
+        found = super().sizeFromContents(type, option, size, widget)
+        if type is QStyle.ContentsType.CT_MenuItem and isinstance(widget, ChoiceList):
             return QSize(widget.wide(), 9 if size.height() < 10 else ROW)
         return found
 
@@ -111,7 +116,7 @@ class ChoiceList(QMenu):
         if self.pasted is not None and event.matches(QKeySequence.StandardKey.Paste):
             take = self.pasted
             self.close()
-            take(QApplication.clipboard().text())
+            take(there(QApplication.clipboard()).text())
         elif (text.isprintable() and text.strip()) or (text == " " and self._typed):
             self._typed += text.casefold()
             self._pausing.start()
@@ -127,7 +132,7 @@ class ChoiceList(QMenu):
         if found:
             self.setActiveAction(found[0])
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme = self._scheme
@@ -165,7 +170,7 @@ class ChoiceList(QMenu):
 
 
 def choose_from(
-    at: QWidget, choices: Sequence[tuple[str, str]], now: str, scheme: Scheme, chosen: Callable[[str], None]
+    at: QWidget, choices: Sequence[tuple[str, str]], now: str, scheme: Scheme, chosen: Callable[[str], object]
 ) -> ChoiceList:
     """A list under a word: (value, words) pairs; `chosen` gets the value."""
     made = ChoiceList(scheme, at)

@@ -15,6 +15,7 @@ from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Withdraw
 from rimecrest.shell.theme import Scheme, bold
+from rimecrest.shell.there import there
 from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.kept_row import KeptRow
 from rimecrest.studio.shared.marks import Mark
@@ -102,7 +103,7 @@ class FindingSheet(QWidget):
         if self.isVisible() and not self._resting:
             self._fill()
 
-    def leaveEvent(self, event: QEvent) -> None:
+    def leaveEvent(self, event: QEvent | None) -> None:
         super().leaveEvent(event)
         if self._resting:
             self._resting = False
@@ -197,7 +198,9 @@ class FindingSheet(QWidget):
             self._resting = True
             for other in row.findChildren(Chip):
                 other.setEnabled(False)
-            row.layout().addWidget(Plain(tr("Done: {label}.", label=fix.label), self._scheme, "good", 12))
+            there(row.layout()).addWidget(
+                Plain(tr("Done: {label}.", label=fix.label), self._scheme, "good", 12)
+            )
         self.fix_wanted.emit(fix)
 
     def _go(self, finding: Finding) -> None:
@@ -211,13 +214,14 @@ class FindingSheet(QWidget):
     def focusNextPrevChild(self, forward: bool) -> bool:
         return step_focus(self, forward)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         if event.key() == Qt.Key.Key_Escape:
             self.shut()
         else:
             super().keyPressEvent(event)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(self._scheme.color("line"))

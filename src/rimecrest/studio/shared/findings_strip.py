@@ -179,7 +179,7 @@ class Strip(QWidget):
         self._resting = f"Done: {fix.label}." if by_mouse and not fix.asks_reason else ""
         self.apply(fix)
 
-    def leaveEvent(self, event: QEvent) -> None:
+    def leaveEvent(self, event: QEvent | None) -> None:
         super().leaveEvent(event)
         if self._resting:
             said, self._resting = self._resting, ""
@@ -210,7 +210,8 @@ class Strip(QWidget):
         self._asking = None
         self.refresh()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         if step is not None and self._session.findings():
             if not self._resting:
@@ -222,19 +223,20 @@ class Strip(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self.opened.emit()
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        assert event is not None
         super().resizeEvent(event)
         if event.size().width() != event.oldSize().width() and self._asking is None:
             self.refresh()
 
-    def changeEvent(self, event: QEvent) -> None:
+    def changeEvent(self, event: QEvent | None) -> None:
         super().changeEvent(event)
         self.update()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._scheme.color("sheet"))
         painter.setPen(self._scheme.color("crest" if self.hasFocus() else "line"))

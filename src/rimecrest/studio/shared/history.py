@@ -22,12 +22,9 @@ from itertools import groupby
 from pathlib import Path
 from typing import Any
 
-import structlog
-
+from rimecrest.core.log import log
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.parts import is_known
-
-log = structlog.get_logger()
 
 EDIT, JOINED, UNDO, REDO, OUTSIDE = "edit", "joined", "undo", "redo", "outside"
 RELEASE, NAMED = "release", "named"

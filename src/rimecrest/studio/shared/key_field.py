@@ -49,7 +49,8 @@ class KeyField(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(max(QFontMetrics(font(13)).horizontalAdvance(self._words) + 24, 130), 26)
 
-    def event(self, event: QEvent) -> bool:
+    def event(self, event: QEvent | None) -> bool:
+        assert event is not None
         if event.type() == QEvent.Type.ShortcutOverride:
             # Here every key is a key to be given, the studio's own too.
             event.accept()
@@ -59,7 +60,8 @@ class KeyField(QWidget):
             return True
         return super().event(event)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         plain = not event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
         if plain and event.key() == Qt.Key.Key_Escape:
             self.given_up.emit()
@@ -80,12 +82,13 @@ class KeyField(QWidget):
         self._say()
         self.pressed.emit(keys)
 
-    def focusOutEvent(self, event: QFocusEvent) -> None:
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        assert event is not None
         super().focusOutEvent(event)
         if event.reason() != Qt.FocusReason.ActiveWindowFocusReason:
             self.given_up.emit()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(self._scheme.color("crest"))

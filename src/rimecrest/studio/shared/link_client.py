@@ -6,13 +6,12 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-import structlog
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtNetwork import QLocalSocket
 
+from rimecrest.core.log import log
 from rimecrest.link import Failure, Notice, PeerMisbehaved, Reply, Request, Wire, encode
 
-log = structlog.get_logger()
 Answer = Callable[[Any], None]
 
 

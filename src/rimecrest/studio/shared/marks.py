@@ -68,7 +68,7 @@ class Mark(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(18, 18)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         draw_mark(QPainter(self), self._scheme, self._weight, QRectF(1, 1, 16, 16))
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import Any, Literal, NamedTuple
+from typing import Any, Literal, NamedTuple, get_args
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
@@ -13,6 +13,8 @@ from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.live_preview import LivePreview
 from rimecrest.studio.shared.session import Session
 
+Kind = Literal["finding", "item", "surface", "picture", "key", "macro", "command"]
+
 
 class Thing(NamedTuple):
     """Something that a place can show: what kind of thing, and its identity.
@@ -21,8 +23,16 @@ class Thing(NamedTuple):
     layouts; an item or surface by its identity; a picture as items name it.
     """
 
-    kind: Literal["finding", "item", "surface", "picture", "key", "macro", "command"]
+    kind: Kind
     name: str
+
+
+def thing_of(match: Match) -> Thing | None:
+    """What was found, where a place can show it; None: it is something to do, or an aim."""
+    for kind in get_args(Kind):
+        if match.kind == kind:
+            return Thing(kind, match.id)
+    return None
 
 
 Task = Literal["change", "edit", "place", "key", "delete"]
@@ -79,7 +89,7 @@ class Place(QWidget):
         """What lay over the place is gone: take the keys again."""
         self.setFocus()
 
-    def actions(self) -> list[Match]:
+    def actions_here(self) -> list[Match]:
         """What the finder offers to do here."""
         return []
 

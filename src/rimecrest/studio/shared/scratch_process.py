@@ -11,6 +11,7 @@ from PyQt6.QtCore import QObject, QProcess, QProcessEnvironment, QTimer, pyqtSig
 
 from rimecrest.core.words import tr
 from rimecrest.link import listening
+from rimecrest.shell.there import there
 from rimecrest.studio.shared.link_client import Answer, LinkClient
 
 PATIENCE = 20_000
@@ -98,7 +99,7 @@ class ScratchApp(QObject):
             if self.running:
                 self.failed.emit(tr("{app} runs but does not listen.", app=self.app.capitalize()))
             return
-        wanted = f"{self.app}-{self._process.processId()}"
+        wanted = f"{self.app}-{there(self._process).processId()}"
         path = next((path for path in listening(self.app) if path.stem == wanted), None)
         if path is not None and self._client is None:
             self._looking.stop()
@@ -129,11 +130,11 @@ class ScratchApp(QObject):
             self._client.close()
             self._client = None
         if self.running:
-            self._process.blockSignals(True)
-            self._process.terminate()
-            if not self._process.waitForFinished(3000):
-                self._process.kill()
-                self._process.waitForFinished(1000)
+            there(self._process).blockSignals(True)
+            there(self._process).terminate()
+            if not there(self._process).waitForFinished(3000):
+                there(self._process).kill()
+                there(self._process).waitForFinished(1000)
         self._process = None
 
     def close(self) -> None:

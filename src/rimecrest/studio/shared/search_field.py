@@ -39,7 +39,8 @@ class SearchField(Field):
     def _look(self, text: str) -> None:
         raise NotImplementedError
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self._list.move_row(1 if event.key() == Qt.Key.Key_Down else -1)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -67,6 +68,6 @@ class SearchField(Field):
         self.clear()
         self._list.hide()
 
-    def focusOutEvent(self, event: QFocusEvent) -> None:
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
         self._list.hide()

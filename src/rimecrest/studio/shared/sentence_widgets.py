@@ -29,7 +29,8 @@ class Flow(QLayout):
         self._line_gap = line_gap
         self.setContentsMargins(0, 0, 0, 0)
 
-    def addItem(self, item: QLayoutItem) -> None:
+    def addItem(self, item: QLayoutItem | None) -> None:
+        assert item is not None
         self._items.append(item)
 
     def count(self) -> int:
@@ -107,7 +108,8 @@ class Pressable(QAbstractButton):
         self.by_mouse = False
         """Whether it was pressed with the mouse last."""
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         self.by_mouse = False
         if event.key() not in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             super().keyPressEvent(event)
@@ -116,11 +118,11 @@ class Pressable(QAbstractButton):
         elif not event.isAutoRepeat():
             self.click()
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self.by_mouse = True
         super().mousePressEvent(event)
 
-    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         # The first click was for what stood here before and has gone: the second is not for what came.
         if self.by_mouse:
             super().mouseDoubleClickEvent(event)
@@ -138,7 +140,7 @@ class Word(Pressable):
         metrics = QFontMetrics(bold(self._pixels))
         return QSize(metrics.horizontalAdvance(self.text()) + 2, metrics.height() + 5)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         active = self.hasFocus() or self.underMouse()
         painter.setPen(self._scheme.color("crest" if active else "ink"))
@@ -162,7 +164,7 @@ class Chip(Pressable):
     def sizeHint(self) -> QSize:
         return QSize(QFontMetrics(font(12)).horizontalAdvance(self.text()) + 24, 24)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         active = self.underMouse() or self.hasFocus()
@@ -184,7 +186,7 @@ class Push(Pressable):
     def sizeHint(self) -> QSize:
         return QSize(max(QFontMetrics(bold(13)).horizontalAdvance(self.text()) + 28, 36), 30)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scheme, on = self._scheme, self.isEnabled()
@@ -216,7 +218,7 @@ class KeyCaps(QWidget):
         metrics = QFontMetrics(font(12))
         return QSize(sum(metrics.horizontalAdvance(cap) + 16 for cap in self._caps), 22)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(font(12))
@@ -254,7 +256,7 @@ class Elided(Plain):
         self.setMinimumWidth(60)
         self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setPen(self.palette().color(self.foregroundRole()))
         painter.setFont(self.font())
@@ -275,7 +277,7 @@ class Field(QLineEdit):
         colors.setColor(colors.ColorRole.Base, QColor(0, 0, 0, 0))
         self.setPalette(colors)
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(self._scheme.color("crest" if self.hasFocus() else "faint"), 1))
@@ -329,7 +331,8 @@ class InlineField(QLineEdit):
             self.over = True
             self.given_up.emit()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
         if event.key() not in (Qt.Key.Key_Escape, Qt.Key.Key_Return, Qt.Key.Key_Enter):
             super().keyPressEvent(event)
             return

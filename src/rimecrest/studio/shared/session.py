@@ -9,7 +9,6 @@ import contextlib
 from collections.abc import Callable, Mapping
 from pathlib import Path, PurePosixPath
 
-import structlog
 from platformdirs import user_data_dir
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
@@ -17,6 +16,7 @@ from rimecrest.core.check import Checked, Finding, check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE, Sequence, extends, format_sequence
 from rimecrest.core.layout import Outcome
+from rimecrest.core.log import log
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
 from rimecrest.core.workspace.edits import Restore, taking_back
@@ -26,7 +26,6 @@ from rimecrest.studio.shared.crash import taken_up
 from rimecrest.studio.shared.edit_target import EditTarget, TargetHistory, first_target
 from rimecrest.studio.shared.history import EDIT, JOINED, OUTSIDE, REDO, UNDO, History
 
-log = structlog.get_logger()
 Forgetting = Callable[[bytes], bytes] | None
 """What is left of a content when something in it is forgotten; None: nothing."""
 MANY = 5

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QScrollBar, QStyle, QStyleOptionSlider
 
 from rimecrest.shell.theme import Scheme
+from rimecrest.shell.there import there
 
 WIDE = 9
 """Pixels across."""
@@ -24,13 +25,13 @@ class SlimBar(QScrollBar):
         upright = self.orientation() is Qt.Orientation.Vertical
         return QSize(WIDE, size.height()) if upright else QSize(size.width(), WIDE)
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         if self.maximum() <= self.minimum():
             return
         option = QStyleOptionSlider()
         self.initStyleOption(option)
         part = QStyle.SubControl.SC_ScrollBarSlider
-        handle = self.style().subControlRect(QStyle.ComplexControl.CC_ScrollBar, option, part, self)
+        handle = there(self.style()).subControlRect(QStyle.ComplexControl.CC_ScrollBar, option, part, self)
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(Qt.PenStyle.NoPen)

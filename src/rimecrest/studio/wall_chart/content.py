@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from rimecrest.core.check import Weight
 from rimecrest.core.check.run import Checked
 from rimecrest.core.explain.bed_state import HELD_KEYS, PRINTED, BedView, CapState
-from rimecrest.core.keys import ANYWHERE, Binding, Traits, format_sequence, working
+from rimecrest.core.keys import ANYWHERE, Binding, Sequence, Traits, format_sequence, working
 from rimecrest.core.keys.keyboards import Cap, Geometry, keyboard_name
 from rimecrest.core.layout import BUILT_IN, Outcome
 from rimecrest.core.words import tr
@@ -113,7 +113,7 @@ def _keyboards(view: BedView, bound: list[Binding], blocked: set[str]) -> tuple[
 
     Of a keyboard the part is drawn in which the layers say anything, so that it can be read from a wall.
     """
-    counts: dict[tuple[object, ...], int] = {}
+    counts: dict[tuple[Sequence, tuple[str, ...]], int] = {}
     for binding in bound:
         if binding.level:
             key = (binding.sequence[:-1], binding.sequence[-1].mods)

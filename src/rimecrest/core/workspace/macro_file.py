@@ -1,0 +1,37 @@
+"""One macro as a file: its text with what was read from it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from rimecrest.core.layout import Face
+from rimecrest.core.macro.steps import Fault, Macro
+
+
+@dataclass(frozen=True, slots=True)
+class MacroFile:
+    """One `.steps` file with what was read from it."""
+
+    layer: str
+    id: str
+    text: str
+    macro: Macro
+    faults: tuple[Fault, ...]
+
+    @property
+    def name(self) -> str:
+        return self.macro.name or self.id
+
+    @property
+    def face(self) -> Face:
+        return Face(self.name, self.macro.about, "set:play-box-outline", any_picture=True)
+
+
+@lru_cache(maxsize=4096)
+def macro_file(layer: str, identity: str, text: str) -> MacroFile:
+    """Read a macro's text; equal texts are read once."""
+    from rimecrest.core.macro.parse import parse_macro  # late: the grammar is loaded where there is a macro
+
+    macro, faults = parse_macro(text)
+    return MacroFile(layer, identity, text, macro, tuple(faults))
