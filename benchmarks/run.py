@@ -44,7 +44,12 @@ def compared(what: str, against: str, action: Callable[[], object], base: Callab
 
 def started(*arguments: str) -> Callable[[], object]:
     script = str(Path(__file__).with_name("starting.py"))
-    return lambda: subprocess.run([sys.executable, script, *arguments], check=True, stderr=subprocess.DEVNULL)
+    # As installed programs start: with their bytecode written, here into a folder of its own.
+    environment = {**os.environ, "PYTHONPYCACHEPREFIX": f"{tempfile.gettempdir()}/rimecrest-bench-bytecode"}
+    environment.pop("PYTHONDONTWRITEBYTECODE", None)
+    return lambda: subprocess.run(
+        [sys.executable, script, *arguments], check=True, stderr=subprocess.DEVNULL, env=environment
+    )
 
 
 def starts(workspace: Path) -> list[Row]:

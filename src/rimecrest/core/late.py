@@ -12,6 +12,16 @@ from importlib import import_module
 from typing import Any
 
 
+class LateModule:
+    """A module that is imported when something of it is first asked for."""
+
+    def __init__(self, name: str) -> None:
+        self._name = name
+
+    def __getattr__(self, name: str) -> Any:
+        return getattr(import_module(self._name), name)
+
+
 def late_names(package: str, table: Mapping[str, str]) -> Callable[[str], Any]:
     """The `__getattr__` of a package.
 

@@ -10,14 +10,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-
-import numpy as np
-from numpy.typing import NDArray
-from scipy.optimize import linear_sum_assignment
+from typing import TYPE_CHECKING
 
 from rimecrest.core.check.run import Checked
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import parse_sequence
+from rimecrest.core.late import LateModule
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.suggest import never
 from rimecrest.core.suggest.free_keys import Choice
@@ -25,8 +23,14 @@ from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Edit, Rebind
 from rimecrest.core.workspace.workspace import Workspace
 
-Numbers = NDArray[np.float64]
-Whole = NDArray[np.intp]
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
+    Numbers = NDArray[np.float64]
+    Whole = NDArray[np.intp]
+else:
+    np = LateModule("numpy")
 
 WITHOUT_COUNT = 10
 """Uses in thirty days that a target counts with where nothing is known: one every third day. Ours."""
@@ -244,6 +248,8 @@ def assign(cost: Numbers, uses: Numbers, dangers: Numbers, beside: Beside) -> tu
             ),
             tr("Take some keys away, or pin some."),
         )
+    from scipy.optimize import linear_sum_assignment  # late: it takes half a second to load
+
     _, columns = linear_sum_assignment(cost)
     chosen = np.array(columns)
     risky = np.flatnonzero(dangers).tolist()

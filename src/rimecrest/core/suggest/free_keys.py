@@ -13,9 +13,7 @@ from collections.abc import Iterable, Iterator
 from collections.abc import Sequence as Row
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING
 
 from rimecrest.core.check.findings import Owner
 from rimecrest.core.check.index import beginnings
@@ -25,12 +23,19 @@ from rimecrest.core.effort.constants import Constants, usable
 from rimecrest.core.effort.strokes import stroke
 from rimecrest.core.keys import Chord, Sequence, extends, format_sequence, key_name, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard
+from rimecrest.core.late import LateModule
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.suggest import never
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
 
-Numbers = NDArray[np.float64]
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
+    Numbers = NDArray[np.float64]
+else:
+    np = LateModule("numpy")  # the studio starts without it: it is for suggestions
 
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
 DIGITS = "1234567890"

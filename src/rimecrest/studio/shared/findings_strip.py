@@ -53,6 +53,8 @@ class Strip(QWidget):
         self._asking: Fix | None = None
         self._known: tuple[Finding, list[Fix]] | None = None
         """The fixes of the finding that was shown last."""
+        self._painted = False
+        """Whether it was on the screen already: fixes are looked for after that."""
         self._renewing = QTimer(self)
         self._renewing.setSingleShot(True)
         self._renewing.setInterval(IDLE)
@@ -149,6 +151,8 @@ class Strip(QWidget):
 
     def _fixes(self, finding: Finding) -> list[Fix]:
         """The fixes to show. Those of a finding that is as it was are looked for again when idle."""
+        if not self._painted:
+            return []
         if self._known is not None and self._known[0] == finding:
             self._renewing.start()
         else:
@@ -237,6 +241,10 @@ class Strip(QWidget):
         self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
+        if not self._painted:
+            # The window comes first: looking for fixes loads what suggests keys.
+            self._painted = True
+            QTimer.singleShot(0, self.refresh)
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._scheme.color("sheet"))
         painter.setPen(self._scheme.color("crest" if self.hasFocus() else "line"))

@@ -5,8 +5,6 @@ from __future__ import annotations
 import textwrap
 from pathlib import Path
 
-from jinja2 import Environment, PackageLoader, StrictUndefined
-
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.studio.wall_chart.content import Chart, legend_of, said_on
 
@@ -20,6 +18,8 @@ def _lines(words: str, width: float) -> list[str]:
 
 def chart_html(chart: Chart) -> str:
     """The text of the page."""
+    from jinja2 import Environment, PackageLoader, StrictUndefined  # late: only where a chart is written
+
     pages = Environment(
         loader=PackageLoader("rimecrest.studio.wall_chart", "."), autoescape=True, undefined=StrictUndefined
     )

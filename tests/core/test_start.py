@@ -1,0 +1,79 @@
+"""What a program loads before its first window: no more than it shows there."""
+
+from __future__ import annotations
+
+import importlib
+import os
+import pkgutil
+import subprocess
+import sys
+
+import pytest
+
+LIBRARIES = ("structlog", "rich", "numpy", "scipy", "jinja2", "qtawesome", "typer", "lxml", "picosvg", "odf")
+"""None of them is needed for a first window of any program."""
+APPLICATION = (*LIBRARIES, "lark", "sqlite3", "PIL", "fontTools", "cryptography", "resvg_py")
+"""Nor these for a first window of an application without macros."""
+
+LETTERS = """
+from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.letters import declarations
+from rimecrest.embed.window import AppWindow
+from rimecrest.shell.start import make_qt_application
+qt = make_qt_application("Letters")
+window = AppWindow(declarations, LetterDocument, None)
+window.show()
+window.grab()
+"""
+STUDIO = """
+import sys
+from pathlib import Path
+from rimecrest.shell.start import make_qt_application
+from rimecrest.studio.window import StudioWindow
+qt = make_qt_application("Rimecrest")
+window = StudioWindow()
+window.open_folder(Path({folder!r}))
+window.show()
+window.grab()
+"""
+TELL = """
+import os, sys
+print(" ".join(sys.modules), flush=True)
+os._exit(0)
+"""
+
+
+def loaded(program: str) -> set[str]:
+    """The modules that are loaded when a program has shown its first window."""
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    ran = subprocess.run(
+        [sys.executable, "-c", program + TELL], capture_output=True, text=True, check=True, env=environment
+    )
+    return set(ran.stdout.splitlines()[-1].split())
+
+
+def test_an_application_starts_without_what_its_first_window_does_not_need() -> None:
+    modules = loaded(LETTERS)
+    assert "rimecrest.embed.window" in modules
+    assert modules.isdisjoint(APPLICATION)
+    assert not {name for name in modules if name.startswith(("rimecrest.studio", "rimecrest.core.check"))}
+    assert "rimecrest.core.workspace.edits" not in modules
+    assert "rimecrest.core.macro.parse" not in modules
+
+
+def test_the_studio_starts_without_what_suggests_and_writes_charts(demo_folder: object) -> None:
+    modules = loaded(STUDIO.format(folder=f"{demo_folder}/vessry"))
+    assert "rimecrest.studio.layout.place" in modules
+    assert modules.isdisjoint(LIBRARIES)
+
+
+@pytest.mark.parametrize("package", ["macro", "release", "workspace"])
+def test_names_that_are_loaded_late_are_all_there(package: str) -> None:
+    face = importlib.import_module(f"rimecrest.core.{package}")
+    for name in face.__all__:
+        assert getattr(face, name) is not None
+    with pytest.raises(AttributeError, match="nobody"):
+        _ = face.nobody
+    # A name like a module's would be that module as soon as somebody imports it.
+    modules = {module.name for module in pkgutil.iter_modules(face.__path__)}
+    assert modules.isdisjoint(face.__all__)
