@@ -19,7 +19,7 @@ Asking = Question | PanelQuestion | RangeQuestion | LeaveQuestion
 class DialogAsker(QObject):
     """One question or form at a time. `asks(question)`: it is open."""
 
-    asks = pyqtSignal(object)
+    asks = pyqtSignal(QWidget)
 
     def __init__(self, window: QWidget, painting: Callable[[], Painting], choices: Choices) -> None:
         """`choices` tells the entries of a reading, for the panels that are asked."""

@@ -82,12 +82,12 @@ class Dispatcher(QObject):
     """
 
     about_to = pyqtSignal()
-    did = pyqtSignal(object, dict, object)
+    did = pyqtSignal(Command, dict, object)
     wrote = pyqtSignal(str)
     performed = pyqtSignal(str, dict, str)
     refused = pyqtSignal(str)
     told = pyqtSignal(str)
-    run_begun = pyqtSignal(object)
+    run_begun = pyqtSignal(MacroRun)
     run_ended = pyqtSignal(str, str, bool)
     run_over = pyqtSignal(str, bool)
 

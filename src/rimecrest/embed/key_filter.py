@@ -85,7 +85,7 @@ class KeyFilter(QObject):
         nothing(text): a begun sequence led nowhere.
     """
 
-    resolved = pyqtSignal(object)
+    resolved = pyqtSignal(Binding)
     waiting = pyqtSignal(str)
     nothing = pyqtSignal(str)
 

@@ -98,8 +98,8 @@ def begin_workspace(folder: Path, name: str, applications: list[str], people: tu
 class StartScreen(QWidget):
     """Emits `opened` with the folder of a workspace, `demo_wanted` for the demo, `told` with a sentence."""
 
-    opened = pyqtSignal(object)
-    begun = pyqtSignal(object)
+    opened = pyqtSignal(Path)
+    begun = pyqtSignal(Path)
     demo_wanted = pyqtSignal()
 
     def __init__(self, scheme: Scheme) -> None:

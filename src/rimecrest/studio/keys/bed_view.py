@@ -40,7 +40,7 @@ class KeyBed(QWidget):
 
     chosen = pyqtSignal(str)
     wanted = pyqtSignal(str)
-    held = pyqtSignal(object)
+    held = pyqtSignal(frozenset)
     dropped = pyqtSignal(str, str)
     typed = pyqtSignal(str)
     removed = pyqtSignal(str)

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QDrag, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.explain.bed_state import Line
+from rimecrest.core.mend import Fix
 from rimecrest.core.search import Match, Search
 from rimecrest.core.suggest.free_keys import Suggestion
 from rimecrest.core.words import tr
@@ -164,7 +165,7 @@ class KeySheet(Panel):
         best free keys; key_wanted(keys): take one of them; takes_off: take the key at the fore away.
     """
 
-    fix_wanted = pyqtSignal(object)
+    fix_wanted = pyqtSignal(Fix)
     give_wanted = pyqtSignal(object)
     suggest_wanted = pyqtSignal(object)
     key_wanted = pyqtSignal(str)

@@ -28,7 +28,7 @@ class CardFoot(QWidget):
     """
 
     wants = pyqtSignal(object)
-    removes = pyqtSignal(object)
+    removes = pyqtSignal(TakeOff)
 
     def __init__(self, session: Session, item: SeenButton, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent)

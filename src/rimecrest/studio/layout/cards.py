@@ -6,6 +6,7 @@ from PyQt6.QtCore import QObject, QRect, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.layout import SeenButton, SeenControl, SeenGroup
+from rimecrest.core.mend import Fix
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.control_card import ControlCard
 from rimecrest.studio.layout.item_card import Card
@@ -25,7 +26,7 @@ class Cards(QObject):
     """
 
     wants = pyqtSignal(object)
-    fixes = pyqtSignal(object)
+    fixes = pyqtSignal(Fix)
 
     def __init__(
         self, frame: Frame, overlay: Overlay, session: Session, scheme: Scheme, parent: QWidget

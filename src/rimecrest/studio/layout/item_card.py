@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 from rimecrest.core.catalogue.surfaces import Faced
 from rimecrest.core.check import Finding
 from rimecrest.core.layout import SeenButton, SeenPanel
+from rimecrest.core.mend import Fix
 from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.suggest.free_keys import free_keys, holders
 from rimecrest.core.words import tr
@@ -52,7 +53,7 @@ class Card(CardSheet):
         fixes(fix): apply this fix of a finding.
     """
 
-    fixes = pyqtSignal(object)
+    fixes = pyqtSignal(Fix)
 
     def __init__(self, session: Session, painting: Painting, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(session, scheme, parent)

@@ -39,7 +39,7 @@ class Offering(QObject):
         taken(entry): a candidate was chosen.
     """
 
-    taken = pyqtSignal(object)
+    taken = pyqtSignal(Match)
 
     def __init__(
         self,

@@ -77,7 +77,7 @@ class Overlay(QWidget):
     opens_word = pyqtSignal(str, str)
     named = pyqtSignal(str)
     moved = pyqtSignal()
-    foreign = pyqtSignal(object)
+    foreign = pyqtSignal(Copied)
     compared = pyqtSignal()
     past = pyqtSignal()
 

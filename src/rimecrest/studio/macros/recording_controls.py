@@ -35,7 +35,7 @@ class RecordingControls(QObject):
         try_wanted: the macro that is open shall run.
     """
 
-    kept = pyqtSignal(object)
+    kept = pyqtSignal(tuple)
     try_wanted = pyqtSignal()
 
     def __init__(

@@ -74,7 +74,7 @@ class Shelved(Pressable):
 class Shelves(QScrollArea):
     """All shelves. `chosen` carries (layer, id)."""
 
-    chosen = pyqtSignal(object)
+    chosen = pyqtSignal(tuple)
     kept_chosen = pyqtSignal(object, str)
     """(row, id) of a macro that is kept in the document being tried."""
 

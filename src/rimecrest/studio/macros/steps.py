@@ -188,12 +188,12 @@ class StepList(QListWidget):
         key_wanted: the macro is to have a key.
     """
 
-    reworked = pyqtSignal(str, object)
-    edit_wanted = pyqtSignal(object, str, QRect)
+    reworked = pyqtSignal(str, list)
+    edit_wanted = pyqtSignal(tuple, str, QRect)
     search_wanted = pyqtSignal(str)
-    carried = pyqtSignal(object, object)
+    carried = pyqtSignal(list, tuple)
     went_to = pyqtSignal(int)
-    file_dropped = pyqtSignal(object, str, object)
+    file_dropped = pyqtSignal(object, str, tuple)
     key_wanted = pyqtSignal()
 
     def __init__(self, scheme: Scheme) -> None:

@@ -58,8 +58,8 @@ class Canvas(QWidget):
         tool_wanted(tool): a letter chose another tool.
     """
 
-    drawn = pyqtSignal(object)
-    tool_wanted = pyqtSignal(object)
+    drawn = pyqtSignal(Drawing)
+    tool_wanted = pyqtSignal(Tool)
 
     def __init__(self, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent)

@@ -88,7 +88,7 @@ class Swatch(Pressable):
 class DrawnPage(QWidget):
     """The grid with all that belongs to it. `drawn` carries the drawing after each stroke and undo."""
 
-    drawn = pyqtSignal(object)
+    drawn = pyqtSignal(Drawing)
 
     def __init__(self, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent)

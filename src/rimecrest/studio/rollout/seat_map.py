@@ -111,7 +111,7 @@ class SeatCell(QAbstractButton):
 class SeatMap(QWidget):
     """The hexagons of all departments. `opened` carries the seat that was clicked, or reached and pressed."""
 
-    opened = pyqtSignal(object)
+    opened = pyqtSignal(SeatState)
 
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()

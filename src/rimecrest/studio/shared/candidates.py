@@ -29,9 +29,9 @@ class Candidates(QWidget):
         moved: another row is the chosen one.
     """
 
-    taken = pyqtSignal(object)
-    put = pyqtSignal(object)
-    dragged = pyqtSignal(object)
+    taken = pyqtSignal(Match)
+    put = pyqtSignal(Match)
+    dragged = pyqtSignal(Match)
     moved = pyqtSignal()
 
     def __init__(self, scheme: Scheme, parent: QWidget, width: int = 360) -> None:

@@ -30,7 +30,7 @@ class FindingSheet(QWidget):
     `shown` carries where a finding is, when somebody goes there.
     """
 
-    fix_wanted = pyqtSignal(object)
+    fix_wanted = pyqtSignal(Fix)
     shown = pyqtSignal(str)
     closed = pyqtSignal()
 

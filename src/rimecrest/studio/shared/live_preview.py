@@ -46,7 +46,7 @@ class LivePreview(QObject):
     """
 
     told = pyqtSignal(str)
-    pictured = pyqtSignal(object)
+    pictured = pyqtSignal(QPixmap)
     recorded = pyqtSignal(str, str, str)
     recording = pyqtSignal(str, list)
     kept_changed = pyqtSignal()

@@ -8,6 +8,7 @@ from typing import Any, Literal, NamedTuple, get_args
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from rimecrest.core.mend import Fix
 from rimecrest.core.search import Match
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.live_preview import LivePreview
@@ -70,7 +71,7 @@ class Place(QWidget):
         wanted: come to the fore, for something that was begun from elsewhere.
     """
 
-    fix_wanted = pyqtSignal(object)
+    fix_wanted = pyqtSignal(Fix)
     wanted = pyqtSignal()
 
     def begin(self) -> None:

@@ -21,8 +21,8 @@ class SearchField(Field):
         left: Escape.
     """
 
-    taken = pyqtSignal(object)
-    put = pyqtSignal(object)
+    taken = pyqtSignal(Match)
+    put = pyqtSignal(Match)
     left = pyqtSignal()
 
     def __init__(self, placeholder: str, name: str, width: int, scheme: Scheme, window: QWidget) -> None:
