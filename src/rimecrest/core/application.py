@@ -57,10 +57,10 @@ class StoredApplication:
             tr("{title} is not running.", title=self._catalogue.title), tr("Start it first.")
         )
 
-    def read(self, name: str) -> Any:
+    def read(self, _name: str) -> Any:
         """Raises RimecrestError: there is nothing to read."""
         raise self._not_running()
 
-    def perform_or_raise(self, run: str, args: Mapping[str, str]) -> Any:
+    def perform_or_raise(self, _run: str, _args: Mapping[str, str]) -> Any:
         """Raises RimecrestError: nothing can be done in it."""
         raise self._not_running()

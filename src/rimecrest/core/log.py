@@ -31,7 +31,7 @@ log = Log()
 
 @lru_cache(maxsize=1)
 def _logger() -> Any:
-    import structlog  # late: it brings a console library along
+    import structlog  # noqa: PLC0415  it brings a console library along
 
     structlog.configure(
         processors=[

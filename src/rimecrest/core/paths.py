@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from urllib.parse import unquote
 
 
 def clean_path(path: Path | str) -> Path:
@@ -10,7 +11,5 @@ def clean_path(path: Path | str) -> Path:
     text = str(path).strip().strip("\"'").strip()
     # A Path has already folded the two slashes of file:// into one.
     if text.startswith("file:/"):
-        from urllib.parse import unquote
-
         text = "/" + unquote(text.removeprefix("file:").lstrip("/"))
     return Path(text).expanduser()

@@ -82,7 +82,7 @@ class Story:
         self._try_it(desk, studio, process)
         desk.activate(process)
         self._release(desk, studio)
-        self._pull(desk, home, seats, letter, reader)
+        self._pull(desk, seats, letter, reader)
         desk.activate(process)
         self._look_at_board(desk, studio)
         reader.terminate()
@@ -241,7 +241,7 @@ class Story:
         self.tell("Release 8 is out.")
 
     def _pull(
-        self, desk: Desk, home: Path, seats: dict[str, Path], letter: Line, reader: subprocess.Popen[bytes]
+        self, desk: Desk, seats: dict[str, Path], letter: Line, reader: subprocess.Popen[bytes]
     ) -> None:
         for profile in seats.values():
             rimecrest("seat", "pull", "--profile", str(profile))

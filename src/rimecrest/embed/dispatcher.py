@@ -291,7 +291,7 @@ class Dispatcher(QObject):
             self.run.stop()
 
     def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None, panel: str = "") -> MacroRun:
-        from rimecrest.core.macro import check_macro  # late: an application starts without it
+        from rimecrest.core.macro import check_macro  # noqa: PLC0415  an application starts without it
 
         checked = check_macro(file.macro, self.with_panels(panel), macros=self._library.others())
         # Whether a file can be reached is a question for the studio; here it is tried.
@@ -332,7 +332,7 @@ class Dispatcher(QObject):
             )
         return found
 
-    def fill_panel(self, name: str, answers: Mapping[str, str]) -> None:
+    def fill_panel(self, _name: str, answers: Mapping[str, str]) -> None:
         """Write answers into a panel, for as long as the macro's run is not taken back."""
         if self.panels is not None:
             self.panels.fill(answers)

@@ -63,7 +63,7 @@ def declare_outside(declarations: Declarations) -> None:
         leaves_document=True,
         reaches=lambda doc, to: opening(to),
     )
-    def open_address(doc: Any, to: Address) -> None:
+    def open_address(_doc: Any, to: Address) -> None:
         open_link(to)
 
     @command(
@@ -106,5 +106,5 @@ def declare_outside(declarations: Declarations) -> None:
             lasting=f"application {application}",
         ),
     )
-    def start_application(doc: Any, application: str) -> None:
+    def start_application(_doc: Any, application: str) -> None:
         start_program(application)

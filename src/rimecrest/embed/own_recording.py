@@ -200,7 +200,7 @@ class OwnRecording(QObject):
     def _keep(self, name: str, keys: str) -> None:
         window, text = self._window, self._text
         self._text = ""
-        from rimecrest.core.macro.field_edits import with_head  # late: the grammar comes with it
+        from rimecrest.core.macro.field_edits import with_head  # noqa: PLC0415  the grammar comes with it
 
         macro = macro_file("", "", text).macro
         named = format_macro(with_head(macro, "macro", name))

@@ -32,7 +32,7 @@ def declare_panel_fields(declarations: Declarations) -> None:
         verb: str, name: str, about: str, keys: str | tuple[str, ...], do: Callable[[PanelField], object]
     ) -> None:
         @declarations.command(verb, name, about=about, keys=keys, context=FIELD, repeats=True)
-        def edit(doc: Any) -> None:
+        def edit(_doc: Any) -> None:
             field = field_with_the_keys()
             if field is None:
                 raise RimecrestError(tr("No field of a panel has the keys."), tr("Click into one first."))

@@ -30,7 +30,7 @@ class LinkAsker:
         self._choices = choices
         self._answered: Answered | None = None
 
-    def ask(self, macro: str, title: str, questions: tuple[Asked, ...], answered: Answered) -> None:
+    def ask(self, _macro: str, title: str, questions: tuple[Asked, ...], answered: Answered) -> None:
         self._answered = answered
         asked = [{"prompt": q.prompt, "choices": list(q.choices), "default": q.default} for q in questions]
         self._tell("trial.asks", {"title": title, "questions": asked})
@@ -43,7 +43,7 @@ class LinkAsker:
 
         self.ask(macro, panel.panel.title, tuple(questions.values()), told)
 
-    def ask_leave(self, macro: str, words: str, may_last: bool, answered: Allowed) -> None:
+    def ask_leave(self, macro: str, words: str, _may_last: bool, answered: Allowed) -> None:
         def told(answers: tuple[str, ...] | None) -> None:
             answered(answers == ("yes",), False)
 

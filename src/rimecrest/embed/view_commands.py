@@ -113,7 +113,7 @@ def declare_print(declarations: Declarations, what: str, page: Callable[[Any], P
         leaves_document=True,
     )
     def print_(doc: Any) -> Reached:
-        from PyQt6.QtPrintSupport import (  # loads the printing system: only when printing
+        from PyQt6.QtPrintSupport import (  # noqa: PLC0415  loads the printing system: only when printing
             QPrintDialog,
             QPrinter,
         )

@@ -52,7 +52,7 @@ class WhyMenu(QObject):
 
     def standpoint(self) -> Standpoint:
         """What this seat has: its installed release, or the draft that is tried."""
-        from rimecrest.core.explain import Standpoint  # only when somebody asks: it costs at the start
+        from rimecrest.core.explain import Standpoint  # noqa: PLC0415  only when somebody asks
 
         window, state = self._window, self._window.state
         number = tr("Release {release} is installed.", release=state.release) if state.release else ""
@@ -71,7 +71,7 @@ class WhyMenu(QObject):
 
     def of_item(self, item: SeenButton) -> list[Verdict]:
         """The chain of an item, and of its key where it has one that might not work here."""
-        from rimecrest.core.explain import why, why_item
+        from rimecrest.core.explain import why, why_item  # noqa: PLC0415  only when somebody asks
 
         at = self.standpoint()
         links = why_item(at, item.id)
@@ -82,7 +82,7 @@ class WhyMenu(QObject):
 
     def of_keys(self, sequence: Sequence) -> list[Verdict]:
         """The chain of a key, where the colleague is now."""
-        from rimecrest.core.explain import why
+        from rimecrest.core.explain import why  # noqa: PLC0415  only when somebody asks
 
         at = self.standpoint()
         live = self._window.live()
@@ -131,6 +131,6 @@ class WhyMenu(QObject):
 
     def tell(self, title: str, links: list[Verdict], where: QPoint) -> None:
         """Open the sheet with a chain."""
-        from rimecrest.surfaces.why_list import WhySheet
+        from rimecrest.surfaces.why_list import WhySheet  # noqa: PLC0415  only when somebody asks
 
         WhySheet(title, links, self._window.painting.scheme, self._over).open_at(where)

@@ -46,10 +46,10 @@ class CursorlessDocument(Document):
     def go(self, place: Any) -> None:
         """Nowhere to go."""
 
-    def has_selection(self, place: Any) -> bool:
+    def has_selection(self, _place: Any) -> bool:
         return False
 
-    def moves(self, before: Any, after: Any) -> Sequence[Move] | None:
+    def moves(self, _before: Any, _after: Any) -> Sequence[Move] | None:
         return ()
 
     def offset(self) -> int:

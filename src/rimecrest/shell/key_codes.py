@@ -152,7 +152,7 @@ class _Keyboard:
 
     def look(self) -> None:
         """Notice that the seat changed its keyboard (X11 tells every client: MappingNotify)."""
-        from Xlib.X import MappingNotify
+        from Xlib.X import MappingNotify  # noqa: PLC0415  only under X11
 
         if self._display is None:
             return
@@ -161,8 +161,8 @@ class _Keyboard:
                 self._symbols = None
 
     def _read(self) -> dict[int, tuple[int, ...]]:
-        from Xlib.display import Display
-        from Xlib.error import DisplayError
+        from Xlib.display import Display  # noqa: PLC0415  only under X11
+        from Xlib.error import DisplayError  # noqa: PLC0415  only under X11
 
         try:
             self._display = self._display or Display()
@@ -186,7 +186,7 @@ def keyboard_edition() -> int:
 
 @lru_cache(maxsize=1)
 def _keysym_names() -> dict[int, str]:
-    from Xlib import XK
+    from Xlib import XK  # noqa: PLC0415  only under X11
 
     XK.load_keysym_group("xkb")
     return {XK.string_to_keysym(name): name for name in NAMED} | {0xFE20: "Tab"}  # ISO_Left_Tab

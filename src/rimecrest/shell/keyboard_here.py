@@ -11,8 +11,8 @@ def keyboard_here() -> str:
     An X server keeps what it was set to as a property of its root window: rules, model, layouts, variants and
     options, a zero byte between (XKB protocol, “_XKB_RULES_NAMES”).
     """
-    from Xlib.display import Display
-    from Xlib.error import DisplayError
+    from Xlib.display import Display  # noqa: PLC0415  only under X11
+    from Xlib.error import DisplayError  # noqa: PLC0415  only under X11
 
     try:
         server = Display()

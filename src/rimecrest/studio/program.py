@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
+from platformdirs import user_data_path
 from PyQt6.QtCore import QProcess
 
 from rimecrest.shell.start import make_qt_application
@@ -30,8 +31,6 @@ def run_studio(workspace: Path | None) -> int:
 
 def _open_demo(window: StudioWindow) -> None:
     """Have the demo written by a process of its own, then open it."""
-    from platformdirs import user_data_path
-
     folder = user_data_path("rimecrest") / "demo"
     if (folder / "vessry" / "workspace.json").is_file():
         window.open_folder(folder / "vessry")

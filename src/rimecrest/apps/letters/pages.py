@@ -122,7 +122,7 @@ class PagesDialog(QDialog):
 
     def __init__(self, document: QTextDocument, name: str, parent: QWidget | None) -> None:
         # The printing system is loaded only when it is needed.
-        from PyQt6.QtPrintSupport import QPrinter, QPrintPreviewWidget
+        from PyQt6.QtPrintSupport import QPrinter, QPrintPreviewWidget  # noqa: PLC0415  only when printing
 
         super().__init__(parent)
         self.setObjectName("pages")

@@ -15,5 +15,4 @@ declarations.contexts = (
     Context(id="writing", name="In the text of a message", within="composing", types=True),
 )
 declare_panel_fields(declarations)
-command = declarations.command
-reading = declarations.reading
+command, reading = declarations.command, declarations.reading

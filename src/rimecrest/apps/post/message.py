@@ -84,7 +84,7 @@ class MessageDocument(FieldedText):
     def pristine(self) -> bool:
         return not self.draft and not self.answers and super().pristine()
 
-    def put_macro(self, identity: str, text: str | None) -> None:
+    def put_macro(self, _identity: str, _text: str | None) -> None:
         raise RimecrestError(tr("A message keeps no macros."), tr("Keep it among your own instead."))
 
     # As a message
@@ -118,7 +118,7 @@ class MessageDocument(FieldedText):
     def _in_full(self, written: Written) -> bytes:
         return build(written, datetime.now().astimezone(), draft=True).as_bytes()
 
-    def write_to(self, path: Path, macros: bool = True) -> None:
+    def write_to(self, path: Path, _macros: bool = True) -> None:
         write_atomically(path, self._in_full(self.as_written(self.text, self.own.sender)))
 
     def write_template(self, path: Path) -> None:

@@ -62,7 +62,7 @@ def show_plain(doc: MailboxDocument, on: Switch = Switch.FLIP) -> Reached:
 @command("open-link", "Open a link", about="Open an address that a message has", context="mailbox",
          effects=(Effect.OPENS_LINKS,), picture="link-box-outline", leaves_document=True,
          reaches=lambda doc, to: opening(to))  # fmt: skip
-def open_message_link(doc: MailboxDocument, to: Address) -> None:
+def open_message_link(_doc: MailboxDocument, to: Address) -> None:
     open_link(to)
 
 

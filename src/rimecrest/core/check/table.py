@@ -16,6 +16,7 @@ from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence, str
 from rimecrest.core.keys.keyboards import keyboard, known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
 from rimecrest.core.layout import BUILT_IN, Targets
+from rimecrest.core.macro import effects
 from rimecrest.core.workspace.habits import OwnKey as OwnMadeKey
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -224,8 +225,6 @@ class KeyTable:
         return known
 
     def _find_danger(self, run: str) -> str:
-        from rimecrest.core.macro import effects
-
         if run.startswith("macro:"):
             file = next((f for (_, name), f in self.workspace.macros.items() if f"macro:{name}" == run), None)
             if file is None:

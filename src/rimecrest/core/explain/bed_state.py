@@ -232,7 +232,7 @@ class BedView:
     def lines(self, keys: str) -> list[Line]:
         """What there is to say about a key, from the desktop to its use."""
         sequence = parse_sequence(keys)
-        return [*self._reaching(sequence), *self._owning(sequence, keys), *self._using(sequence, keys)]
+        return [*self._reaching(sequence), *self._owning(sequence, keys), *self._using(sequence)]
 
     def _reaching(self, sequence: Sequence) -> Iterator[Line]:
         obstacles = self.in_the_way(sequence)
@@ -311,7 +311,7 @@ class BedView:
         if not own:
             yield Line(None, tr("No colleague has their own key here."))
 
-    def _using(self, sequence: Sequence, keys: str) -> Iterator[Line]:
+    def _using(self, sequence: Sequence) -> Iterator[Line]:
         bound = self._table.get(sequence)
         known = self.workspace.habits.counts.get((self.app, (bound.run or "") if bound else ""))
         if known is not None:

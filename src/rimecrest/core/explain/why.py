@@ -170,7 +170,7 @@ def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context
                 policy=said.get(layout.policy, "open: colleagues may change it"),
             ),
         )
-    yield _personal(at, sequence, written)
+    yield _personal(at, sequence)
     place = at.contexts.name(inner).lower()
     if not bound:
         where = at.contexts.name(about[0].context).lower()
@@ -253,7 +253,7 @@ def _spelled(sequence: Sequence, board: str) -> str:
     )
 
 
-def _personal(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
+def _personal(at: Standpoint, sequence: Sequence) -> Verdict:
     fixed = any(binding.fixed and binding.sequence == sequence for binding in at.outcome.bindings)
     for own in () if fixed else at.own_keys:
         if _touches(parse_sequence(own.keys), sequence):

@@ -15,7 +15,7 @@ def doing_effects(doing: Doing, catalogue: Catalogue, macros: Mapping[str, Macro
     Args:
         macros: those that it may run, by id.
     """
-    from rimecrest.core.macro import effects, parse_macro  # late: an application starts without the grammar
+    from rimecrest.core.macro import effects, parse_macro  # noqa: PLC0415  late: the grammar
 
     if doing.steps:
         return effects(parse_macro(doing.steps)[0], catalogue, macros)

@@ -43,7 +43,7 @@ from rimecrest.core.words import tr
 Macros = Mapping[str, Macro]
 """The macros that this one could run, by id."""
 
-_PLACES = ("/home/", "/root/", "/media/", "/run/media/", "/mnt/", "/tmp/", "/var/tmp/", "/run/user/")
+_PLACES = ("/home/", "/root/", "/media/", "/run/media/", "/mnt/", "/tmp/", "/var/tmp/", "/run/user/")  # noqa: S108
 _HOMES = ("~", *_PLACES, *(f"file://{place}" for place in _PLACES))
 """Beginnings of paths in somebody's own home, of what is gone tomorrow, or on a disk that goes."""
 

@@ -37,7 +37,7 @@ def drawn(content: bytes, side: int = SIDE, ink: str = "#000000", dark: bool = F
             flat.putalpha(image.getchannel("A"))
             image = flat
         return fitted(image, side)
-    import resvg_py  # only where somebody looks: opening a workspace needs none of it
+    import resvg_py  # noqa: PLC0415  only where somebody looks: opening a workspace needs none of it
 
     text = in_scheme(content, ink, dark).decode("utf-8", "replace")
     png = bytes(resvg_py.svg_to_bytes(svg_string=text, width=side, height=side))

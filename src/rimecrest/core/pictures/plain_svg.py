@@ -57,8 +57,8 @@ def plain_paths(content: bytes, where: str) -> bytes:
         BrokenFile: it is no SVG, reaches out, is beyond a bound, or shows nothing.
     """
     tree = _tidied(content, where)
-    from lxml import etree
-    from picosvg.svg import SVG
+    from lxml import etree  # noqa: PLC0415  only where an SVG of another program comes in
+    from picosvg.svg import SVG  # noqa: PLC0415  only where an SVG of another program comes in
 
     read: Any = SVG
 
@@ -78,7 +78,7 @@ def plain_paths(content: bytes, where: str) -> bytes:
 
 def _tidied(content: bytes, where: str) -> Any:
     """The tree without what is not drawn. Raises BrokenFile as `plain_paths`."""
-    from lxml import etree
+    from lxml import etree  # noqa: PLC0415  only where an SVG of another program comes in
 
     if len(content) > LARGEST:
         raise BrokenFile(where, tr("it is larger than {most} MiB", most=LARGEST >> 20))
@@ -162,7 +162,7 @@ def _uses_behind(use: Any, root: Any) -> list[Any]:
 
 def _of_plain_colours(root: Any, where: str) -> bytes:
     """The paths alone, in the order they are drawn, a gradient in its middle colour."""
-    from lxml import etree
+    from lxml import etree  # noqa: PLC0415  only where an SVG of another program comes in
 
     gradients = {
         one.get("id"): _middle(one)

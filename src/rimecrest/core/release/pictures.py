@@ -90,7 +90,7 @@ def _characters() -> dict[str, int]:
 
 @lru_cache(maxsize=8)
 def _font(family: str) -> Any:
-    from fontTools.ttLib import TTFont  # a tenth of a second that only freezing needs
+    from fontTools.ttLib import TTFont  # noqa: PLC0415  a tenth of a second that only freezing needs
 
     # The font's own small blemishes are no news to whoever releases a layout.
     logging.getLogger("fontTools").setLevel(logging.ERROR)
@@ -114,9 +114,9 @@ def freeze(name: str) -> bytes | None:
     code = _characters().get(name)
     if code is None or not _offered(name):
         return None
-    from fontTools.pens.boundsPen import BoundsPen
-    from fontTools.pens.svgPathPen import SVGPathPen
-    from fontTools.pens.transformPen import TransformPen
+    from fontTools.pens.boundsPen import BoundsPen  # noqa: PLC0415  only freezing needs it
+    from fontTools.pens.svgPathPen import SVGPathPen  # noqa: PLC0415  only freezing needs it
+    from fontTools.pens.transformPen import TransformPen  # noqa: PLC0415  only freezing needs it
 
     font = _font(name.partition(".")[0] if "." in name else "")
     glyph = font.getBestCmap()[code]

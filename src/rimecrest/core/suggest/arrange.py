@@ -248,7 +248,7 @@ def assign(cost: Numbers, uses: Numbers, dangers: Numbers, beside: Beside) -> tu
             ),
             tr("Take some keys away, or pin some."),
         )
-    from scipy.optimize import linear_sum_assignment  # late: it takes half a second to load
+    from scipy.optimize import linear_sum_assignment  # noqa: PLC0415  it takes half a second to load
 
     _, columns = linear_sum_assignment(cost)
     chosen = np.array(columns)

@@ -370,7 +370,7 @@ def _suggest(
 
 def _reasons(choice: Choice, index: int, label: str, run: str | None) -> tuple[str, ...]:
     """Why a key is where it is in the list, in the order of what weighs most."""
-    bank, constants = choice.bank, choice.constants
+    bank = choice.bank
     text, letter = bank.texts[index], bank.letters[index]
     said = []
     initials = {key_name(word[0]): word for word in reversed(remembered(label))}
@@ -401,13 +401,13 @@ def _reasons(choice: Choice, index: int, label: str, run: str | None) -> tuple[s
         said.append(tr("same place on all keyboards"))
     if len(bank.sequences[index]) == 1 and len(bank.sequences[index][0].mods) > 2:
         said.append(tr("three keys held"))
-    said += _slip_words(choice, text, run, constants)
+    said += _slip_words(choice, text, run)
     if not choice.memory([index], label, run)[0]:
         said.append(tr("no word to remember it by"))
     return tuple(said)
 
 
-def _slip_words(choice: Choice, text: str, run: str | None, constants: Constants) -> Iterator[str]:
+def _slip_words(choice: Choice, text: str, run: str | None) -> Iterator[str]:
     habits, app = choice.workspace.habits, choice.table.app
     uses = habits.uses(app, run) or 0
     for beside, chance, other in sorted(choice.neighbours(text), key=lambda part: (-part[1], part[0])):

@@ -31,7 +31,7 @@ class MacroFile:
 @lru_cache(maxsize=4096)
 def macro_file(layer: str, identity: str, text: str) -> MacroFile:
     """Read a macro's text; equal texts are read once."""
-    from rimecrest.core.macro.parse import parse_macro  # late: the grammar is loaded where there is a macro
+    from rimecrest.core.macro.parse import parse_macro  # noqa: PLC0415  late: the grammar
 
     macro, faults = parse_macro(text)
     return MacroFile(layer, identity, text, macro, tuple(faults))

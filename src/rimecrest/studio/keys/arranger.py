@@ -45,7 +45,7 @@ class Arranger(QObject):
 
     def found(self) -> Arrangement:
         """The arrangement of the aim. Raises RimecrestError when there is nothing to arrange."""
-        from rimecrest.core.suggest.arrange import arrange  # SciPy costs a second: only when it is wanted
+        from rimecrest.core.suggest.arrange import arrange  # noqa: PLC0415  SciPy costs a second
 
         session, aim = self._session, self._session.aim
         if self._known is None:

@@ -133,7 +133,7 @@ class KeyCap(QAbstractButton):
             drag.setPixmap(self.grab())
             drag.exec(Qt.DropAction.MoveAction)
 
-    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+    def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
         self.wanted.emit()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
@@ -167,7 +167,7 @@ class KeyCap(QAbstractButton):
             painter.drawText(
                 QRectF(box.right() - 13, box.top() + 10, 12, 16), Qt.AlignmentFlag.AlignCenter, SIGNS[marked]
             )
-        self._paint_words(painter, box, bool(marked))
+        self._paint_words(painter, box)
         if self.rank:
             self._paint_rank(painter, box)
         if self.hasFocus():
@@ -197,7 +197,7 @@ class KeyCap(QAbstractButton):
             return
         draw_owner(painter, self._scheme, box, self.mine)
 
-    def _paint_words(self, painter: QPainter, box: QRectF, marked: bool) -> None:
+    def _paint_words(self, painter: QPainter, box: QRectF) -> None:
         scheme, state = self._scheme, self.state
         ink = "on_crest" if self.down and self.cap.key in HELD_KEYS else "ink2"
         painter.setPen(scheme.color(ink))

@@ -352,7 +352,7 @@ class Overlay(QWidget):
         if thing is not None and thing[0] != "menu":
             self.rename(thing[1])
 
-    def leaveEvent(self, event: QEvent | None) -> None:
+    def leaveEvent(self, _event: QEvent | None) -> None:
         self._pointer.hover = None
         self._tools.near = None
         self.update()

@@ -85,7 +85,7 @@ class PasteMapping(QDialog):
     def _row(self, one: Counterpart) -> QHBoxLayout:
         row = QHBoxLayout()
         row.addWidget(Plain(f"{one.name}  →", self._scheme, "ink"))
-        word = Word(self._words(one, one.run), self._scheme)
+        word = Word(self._words(one.run), self._scheme)
         word.setObjectName(f"maps-{one.of.partition(':')[2]}")
         word.clicked.connect(lambda _=False: self._choose(one, word))
         row.addWidget(word)
@@ -94,7 +94,7 @@ class PasteMapping(QDialog):
             row.addWidget(Plain(self._why_none(one), self._scheme, "asks", 12))
         return row
 
-    def _words(self, one: Counterpart, run: str) -> str:
+    def _words(self, run: str) -> str:
         return self._here.by_id[run].name if run else tr("left out")
 
     def _why_none(self, one: Counterpart) -> str:
@@ -109,7 +109,7 @@ class PasteMapping(QDialog):
 
         def take(run: str) -> None:
             self._runs[one.of] = run
-            word.setText(self._words(one, run))
+            word.setText(self._words(run))
             word.updateGeometry()
 
         choose_from(word, rows, self._runs[one.of], self._scheme, take)

@@ -227,7 +227,7 @@ class Strip(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
         self.opened.emit()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:

@@ -237,21 +237,21 @@ class Plain(QLabel):
     """Words of a sentence that are no choosers."""
 
     def __init__(
-        self, text: str, scheme: Scheme, token: str = "ink", pixels: int = 13, parent: QWidget | None = None
+        self, text: str, scheme: Scheme, ink: str = "ink", pixels: int = 13, parent: QWidget | None = None
     ) -> None:
         super().__init__(text, parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setFont(font(pixels))
         colors = self.palette()
-        colors.setColor(self.foregroundRole(), scheme.color(token))
+        colors.setColor(self.foregroundRole(), scheme.color(ink))
         self.setPalette(colors)
 
 
 class Elided(Plain):
     """Words that end in … where there is no room for all; the whole of them is the tooltip."""
 
-    def __init__(self, text: str, scheme: Scheme, token: str = "ink", pixels: int = 13) -> None:
-        super().__init__(text, scheme, token, pixels)
+    def __init__(self, text: str, scheme: Scheme, ink: str = "ink", pixels: int = 13) -> None:
+        super().__init__(text, scheme, ink, pixels)
         self.setToolTip(text)
         self.setMinimumWidth(60)
         self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)

@@ -87,7 +87,7 @@ def chart_of(workspace: Workspace, checked: Checked, app: str, layer: str, board
         f"{catalogue.context_tree.name(context).lower()}",
         keyboards=_keyboards(view, bound, blocked),
         tasks=_tasks(workspace, app, outcome, bound),
-        buttons=_buttons(workspace, app, outcome, blocked),
+        buttons=_buttons(outcome, blocked),
         withheld=tuple(
             ChartKey(format_sequence(binding.sequence), targets.face(binding.run).name)
             for binding in every
@@ -178,7 +178,7 @@ def _tasks(workspace: Workspace, app: str, outcome: Outcome, bound: list[Binding
     return tuple(ChartPart(title, tuple(lines)) for title, lines in parts.items())
 
 
-def _buttons(workspace: Workspace, app: str, outcome: Outcome, blocked: set[str]) -> tuple[ChartPart, ...]:
+def _buttons(outcome: Outcome, blocked: set[str]) -> tuple[ChartPart, ...]:
     texts = ((binding.target, format_sequence(binding.sequence)) for binding in reversed(outcome.bindings))
     keys = {target: text for target, text in texts if text not in blocked}
     found = []

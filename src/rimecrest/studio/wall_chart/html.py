@@ -18,7 +18,7 @@ def _lines(words: str, width: float) -> list[str]:
 
 def chart_html(chart: Chart) -> str:
     """The text of the page."""
-    from jinja2 import Environment, PackageLoader, StrictUndefined  # late: only where a chart is written
+    from jinja2 import Environment, PackageLoader, StrictUndefined  # noqa: PLC0415  only for a chart
 
     pages = Environment(
         loader=PackageLoader("rimecrest.studio.wall_chart", "."), autoescape=True, undefined=StrictUndefined
