@@ -16,8 +16,11 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 sys.path.insert(0, str(Path(__file__).parent))
 
 import answering
+import frames
 import keys
+import memory
 import messages
+import opening
 import searching
 from rimecrest.demo.office import make_demo
 
@@ -48,7 +51,7 @@ def started(*arguments: str) -> Callable[[], object]:
     environment = {**os.environ, "PYTHONPYCACHEPREFIX": f"{tempfile.gettempdir()}/rimecrest-bench-bytecode"}
     environment.pop("PYTHONDONTWRITEBYTECODE", None)
     return lambda: subprocess.run(
-        [sys.executable, script, *arguments], check=True, stderr=subprocess.DEVNULL, env=environment
+        [sys.executable, script, *arguments], check=True, capture_output=True, env=environment
     )
 
 
@@ -128,8 +131,15 @@ def main() -> None:
         os.environ["XDG_RUNTIME_DIR"] = scratch
         workspace = make_demo(Path(scratch))
         rows: list[Row] = [*keys.rows(), *starts(workspace), edit_to_repaint(workspace)]
-        rows += [macro(), answering.row()]
-        rows += [compared(*each) for each in chain(searching.comparisons(), messages.comparisons())]
+        rows += [macro(), answering.row(), *frames.rows(), *memory.rows(workspace)]
+        rows += [
+            compared(*each)
+            for each in chain(
+                searching.comparisons(),
+                messages.comparisons(),
+                opening.comparisons(workspace / "catalogues" / "letters.json"),
+            )
+        ]
     header: Row = ("what", "median", "ratio", "against")
     widths = [max(len(row[column]) for row in (header, *rows)) for column in range(4)]
     for row in (header, *rows):

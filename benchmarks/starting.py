@@ -1,4 +1,4 @@
-"""Start one program up to its first painted window, then end: bare, letters or studio.
+"""Start one program up to its first painted window, tell its memory in KiB, and end: bare, letters or studio.
 
 usage: starting.py bare|letters|studio [WORKSPACE]
 """
@@ -50,5 +50,6 @@ def studio(workspace: str) -> None:
 
 if __name__ == "__main__":
     {"bare": bare, "letters": letters, "studio": studio}[sys.argv[1]](*sys.argv[2:])
-    sys.stdout.flush()
+    status = Path("/proc/self/status").read_text()
+    print(next(line.split()[1] for line in status.splitlines() if line.startswith("VmHWM")), flush=True)
     os._exit(0)  # the end of a program is not what is measured
