@@ -31,6 +31,9 @@ class AimLine(QWidget):
         self._scheme = scheme
         self._long: Plain | None = None
         self._short: Plain | None = None
+        self._edits: Plain | None = None
+        self._says: tuple[object, ...] = ()
+        """What the line says besides the number of edits: as long as that stays, so do its words."""
         self._row = QHBoxLayout(self)
         self._row.setSizeConstraint(QHBoxLayout.SizeConstraint.SetNoConstraint)
         self._row.setContentsMargins(0, 0, 0, 0)
@@ -40,11 +43,24 @@ class AimLine(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
+        session, aim = self._session, self._session.aim
+        workspace, edits = session.workspace, session.edits
+        applies = workspace.layout(aim.layer, aim.app).applies if aim.app in workspace.catalogues else None
+        says = (aim, workspace.settings, workspace.catalogues, applies, session.keeper.read_only, edits > 0)
+        if says != self._says:
+            self._says = says
+            self._build(None if applies is None else shortened(applies_words(applies)))
+        if self._edits is not None:
+            words = "1 change" if edits == 1 else f"{edits} changes"
+            self._edits.setText(tr("{words} since it was opened", words=words))
+        self._fit()
+
+    def _build(self, applies: str | None) -> None:
         while (item := self._row.takeAt(0)) is not None:
             if (widget := item.widget()) is not None:
                 widget.hide()
                 widget.deleteLater()
-        self._long = self._short = None
+        self._long = self._short = self._edits = None
         session, aim = self._session, self._session.aim
         workspace = session.workspace
         title = workspace.catalogues[aim.app].title if aim.app in workspace.catalogues else aim.app
@@ -52,10 +68,9 @@ class AimLine(QWidget):
         self._word(layer, self._choose_layer, "aim-layer")
         self._plain(tr("{layer} layer of ", layer=owned(layer).removeprefix(layer)))
         self._word(title or tr("no application"), self._choose_app, "aim-app")
-        if aim.app in workspace.catalogues:
+        if applies is not None:
             self._plain(", ")
-            applies = workspace.layout(aim.layer, aim.app).applies
-            self._word(shortened(applies_words(applies)), self._choose_applies, "aim-applies")
+            self._word(applies, self._choose_applies, "aim-applies")
         if aim.seat:
             self._long = self._plain(tr(", as seen on "))
             self._short = self._plain(tr(", on "))
@@ -65,18 +80,14 @@ class AimLine(QWidget):
         words += tr(" at {size} %", size=aim.text) if aim.text != 100 else ""
         self._word(words, self._choose_width, "aim-width")
         self._plain(tr(" wide"))
-        edits = session.edits
-        if edits > 0:
+        if session.edits > 0:
             self._row.addSpacing(14)
-            words = "1 change" if edits == 1 else f"{edits} changes"
-            self._row.addWidget(
-                Plain(tr("{words} since it was opened", words=words), self._scheme, "ink2", 13)
-            )
+            self._edits = Plain("", self._scheme, "ink2", 13)
+            self._row.addWidget(self._edits)
         if session.keeper.read_only:
             self._row.addSpacing(14)
             self._row.addWidget(Plain(tr("read-only"), self._scheme, "asks", 13))
         self._row.addStretch(1)
-        self._fit()
 
     def _fit(self) -> None:
         """Where there is little room, the sentence has fewer words."""

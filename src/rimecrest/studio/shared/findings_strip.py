@@ -53,6 +53,8 @@ class Strip(QWidget):
         self._asking: Fix | None = None
         self._known: tuple[Finding, list[Fix]] | None = None
         """The fixes of the finding that was shown last."""
+        self._shows: tuple[object, ...] = ()
+        """What is shown now; empty: nothing was yet, or it has to be shown anew."""
         self._painted = False
         """Whether it was on the screen already: fixes are looked for after that."""
         self._renewing = QTimer(self)
@@ -85,15 +87,28 @@ class Strip(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
+        """Show what there is to say, where that is something else than what is shown."""
+        findings = self._session.findings()
+        self._at %= max(len(findings), 1)
+        finding = findings[self._at] if findings and not self._said else None
+        fixes = tuple(fix.label for fix in self._fixes(finding)) if finding and not self._asking else ()
+        shows = (self._counts(), self._said, finding, fixes, self._elsewhere(), self.width())
+        if self._asking or shows != self._shows:
+            self._shows = () if self._asking else shows
+            self._build(findings)
+
+    def _counts(self) -> tuple[int, ...]:
+        counts = Counter(finding.weight for finding in self._session.findings())
+        return tuple(counts[weight] for weight in Weight)
+
+    def _build(self, findings: list[Finding]) -> None:
         while (item := self._row.takeAt(0)) is not None:
             if (widget := item.widget()) is not None:
                 widget.hide()
                 widget.deleteLater()
-        findings = self._session.findings()
-        counts = Counter(finding.weight for finding in findings)
-        for weight in Weight:
+        for weight, count in zip(Weight, self._counts(), strict=True):
             self._row.addWidget(Mark(weight, self._scheme))
-            self._row.addWidget(Plain(counted(counts[weight], weight.word), self._scheme, "ink2", 12))
+            self._row.addWidget(Plain(counted(count, weight.word), self._scheme, "ink2", 12))
             self._row.addSpacing(6)
         if self._said:
             words = Elided(self._said, self._scheme)
@@ -102,7 +117,6 @@ class Strip(QWidget):
             self._row.addWidget(words, 1)
             self.setAccessibleName(self._said)
         elif findings:
-            self._at %= len(findings)
             self._show(findings[self._at])
         else:
             self._row.addWidget(Plain(tr("Nothing stands in the way here."), self._scheme, "ink2", 13))
