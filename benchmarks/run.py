@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import os
+import shutil
 import statistics
 import subprocess
 import sys
@@ -64,7 +66,7 @@ def starts(workspace: Path) -> list[Row]:
     ]
 
 
-def edit_to_repaint(workspace: Path) -> Row:
+def edit_to_repaint(workspace: Path, what: str = "one edit, saved, checked, drawn") -> Row:
     """One edit through saving, checking and drawing, against drawing the same window again."""
     from rimecrest.core.workspace import SetFields
     from rimecrest.shell.start import make_qt_application
@@ -86,9 +88,37 @@ def edit_to_repaint(workspace: Path) -> Row:
         qt.processEvents()
         window.grab()
 
-    row = compared("one edit, saved, checked, drawn", "drawing the window again", edit, repaint)
+    row = compared(what, "drawing the window again", edit, repaint)
     window.close()
     return row
+
+
+def _with_many_items(workspace: Path, folder: Path) -> Path:
+    """A copy of the workspace with a layout of 400 items more, in ten tabs."""
+    copy = folder / "many"
+    shutil.copytree(workspace, copy)
+    catalogue = json.loads((copy / "catalogues" / "letters.json").read_text("utf-8"))
+    verbs = [command["id"] for command in catalogue["commands"] if not command.get("arguments")]
+    path = copy / "layouts" / "department.freight" / "letters.json"
+    layout = json.loads(path.read_text("utf-8"))
+    for tab in range(10):
+        groups = [
+            {
+                "id": f"g{tab}-{group}",
+                "title": f"Group {group}",
+                "items": [
+                    {
+                        "id": f"i{tab}-{group}-{item}",
+                        "run": verbs[(tab * 40 + group * 10 + item) % len(verbs)],
+                    }
+                    for item in range(10)
+                ],
+            }
+            for group in range(4)
+        ]
+        layout.setdefault("tabs", []).append({"id": f"t{tab}", "title": f"Tab {tab}", "groups": groups})
+    path.write_text(json.dumps(layout))
+    return copy
 
 
 def macro() -> Row:
@@ -131,6 +161,8 @@ def main() -> None:
         os.environ["XDG_RUNTIME_DIR"] = scratch
         workspace = make_demo(Path(scratch))
         rows: list[Row] = [*keys.rows(), *starts(workspace), edit_to_repaint(workspace)]
+        many = _with_many_items(workspace, Path(scratch))
+        rows.append(edit_to_repaint(many, "the same among 400 items more"))
         rows += [macro(), answering.row(), *frames.rows(), *memory.rows(workspace)]
         rows += [
             compared(*each)

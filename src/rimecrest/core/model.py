@@ -8,6 +8,7 @@ from collections.abc import Callable, Mapping
 from typing import Any, Self, TypeVar
 
 from pydantic import BaseModel, ConfigDict, ValidationError
+from pydantic_core import to_json
 
 from rimecrest.core.errors import BrokenFile, NewerFormat
 from rimecrest.core.words import tr
@@ -38,7 +39,10 @@ class Record(BaseModel):
 
 def dump_json(data: Any) -> str:
     """Text of a JSON file: two spaces, keys in the order given, one newline at the end."""
-    return json.dumps(data, ensure_ascii=False, indent=2) + "\n"
+    try:
+        return to_json(data, indent=2).decode() + "\n"
+    except ValueError:  # half of a character, which only the standard library writes
+        return json.dumps(data, ensure_ascii=False, indent=2) + "\n"
 
 
 def dump_record(record: Record, kind: str, version: int = 1) -> str:

@@ -54,11 +54,14 @@ def fit_groups(
         for place, rank in enumerate(ranks)
         if rank is not None
     ]
+    total = sum(widths)
     for _, group, place in sorted(going):
-        if sum(widths) <= room:
+        if total <= room:
             break
         bare[-group] |= {-place}
+        total -= widths[-group]
         widths[-group] = width(-group, bare[-group])
+        total += widths[-group]
     folds: set[int] = set()
     last = [max((rank for rank in ranks if rank is not None), default=0) for ranks in collapse]
     for group in sorted(range(len(collapse)), key=lambda group: (last[group], -group)):

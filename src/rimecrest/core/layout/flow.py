@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 ROWS = 2
 
@@ -26,6 +27,12 @@ def flow(spans: Sequence[int]) -> list[Cell]:
     Args:
         spans: columns that each item takes; 0 for a separator.
     """
+    return list(_flow(tuple(spans)))
+
+
+@lru_cache(maxsize=4096)
+def _flow(spans: tuple[int, ...]) -> tuple[Cell, ...]:
+    # Groups of the same spans are many, and each is asked for at many widths.
     taken: set[tuple[int, int]] = set()
     begin = 0
     found = []
@@ -39,7 +46,7 @@ def flow(spans: Sequence[int]) -> list[Cell]:
         column, row = next_free(taken, begin, span)
         taken |= {(column + more, row) for more in range(span)}
         found.append(Cell(column, row, span))
-    return found
+    return tuple(found)
 
 
 def next_free(taken: set[tuple[int, int]], begin: int, span: int) -> tuple[int, int]:

@@ -102,8 +102,9 @@ def _folding(tab: SeenTab, width: int) -> list[SeenGroup]:
         ]
         for group in tab.groups
     ]
-    folded = [round(_head(group)) + FOLDED for group in tab.groups]
-    _, folds = fit_groups(ranks, lambda n, bare: _group_width(tab.groups[n], bare), folded, room)
+    measured = [_Measured(group) for group in tab.groups]
+    folded = [each.head + FOLDED for each in measured]
+    _, folds = fit_groups(ranks, lambda n, bare: measured[n].width(bare), folded, room)
     return [tab.groups[index] for index in sorted(folds)]
 
 
@@ -111,12 +112,20 @@ def _head(group: SeenGroup) -> float:
     return min(text_width(group.title) * _BOLD, TITLE_MOST)
 
 
-def _group_width(group: SeenGroup, bare: frozenset[int]) -> int:
-    cells = flow([item.width if isinstance(item, SeenButton) else 0 for item in group.items])
-    widths = [_cell(item, place in bare) for place, item in enumerate(group.items)]
-    columns = column_widths(cells, widths, COLUMN_GAP)
-    inner = sum(columns) + COLUMN_GAP * max(len(columns) - 1, 0)
-    return max(inner, round(_head(group)) + HEAD_ROOM, CELL_HEIGHT) + 2 * GROUP_SIDE
+class _Measured:
+    """A group, measured once: how wide it is, is asked for with ever fewer words."""
+
+    def __init__(self, group: SeenGroup) -> None:
+        self._cells = flow([item.width if isinstance(item, SeenButton) else 0 for item in group.items])
+        self._wide = [(_cell(item, False), _cell(item, True)) for item in group.items]
+        self.head = round(_head(group))
+
+    def width(self, bare: frozenset[int]) -> int:
+        """Pixels, where the items at some places show no words."""
+        widths = [pair[place in bare] for place, pair in enumerate(self._wide)]
+        columns = column_widths(self._cells, widths, COLUMN_GAP)
+        inner = sum(columns) + COLUMN_GAP * max(len(columns) - 1, 0)
+        return max(inner, self.head + HEAD_ROOM, CELL_HEIGHT) + 2 * GROUP_SIDE
 
 
 def _cell(item: SeenItem, bare: bool) -> int:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -15,11 +15,12 @@ from rimecrest.core.check.kinds import KINDS
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import SeenButton, SeenMenu, SeenRow
+from rimecrest.core.layout import SeenButton, SeenMenu
 from rimecrest.core.release import encoded, freeze, named_pictures
 from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit, SetFields, Workspace
+from rimecrest.core.workspace.give_key import Target
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import font
@@ -199,8 +200,13 @@ class LayoutPlace(Place):
         order = list(Weight)
         marks: dict[str, Weight] = {}
         outcome = self.stage.frame.outcome
+        items = list(outcome.buttons()) if outcome else []
+        known = {item.id for _, item in items}
+        running: dict[tuple[str, Target], set[str]] = {}
+        for _, item in items:
+            running.setdefault((item.layer, item.target), set()).add(item.id)
         for finding in self.session.findings():
-            for name in _items_of(finding, outcome.buttons() if outcome else ()):
+            for name in _items_of(finding, known, running):
                 if name not in marks or order.index(finding.weight) < order.index(marks[name]):
                     marks[name] = finding.weight
         return marks
@@ -546,13 +552,16 @@ class LayoutPlace(Place):
             super().keyPressEvent(event)
 
 
-def _items_of(finding: Finding, items: Iterable[tuple[SeenRow, SeenButton]]) -> set[str]:
-    """The items that a finding is about: named by it, or running what one of its bindings runs."""
-    identities = {owner.id for owner in finding.owners}
-    mine = {(owner.run, owner.args) for owner in finding.owners if owner.layer == finding.layer}
-    about_keys = KINDS[finding.kind].marks_targets
-    return {
-        item.id
-        for _, item in items
-        if item.id in identities or (about_keys and item.target in mine and item.layer == finding.layer)
-    }
+def _items_of(finding: Finding, known: set[str], running: Mapping[tuple[str, Target], set[str]]) -> set[str]:
+    """The items that a finding is about: named by it, or running what one of its bindings runs.
+
+    Args:
+        known: the identities of all items.
+        running: of each layer and target, the items that run it.
+    """
+    found = {owner.id for owner in finding.owners} & known
+    if KINDS[finding.kind].marks_targets:
+        for owner in finding.owners:
+            if owner.layer == finding.layer:
+                found |= running.get((finding.layer, (owner.run, owner.args)), set())
+    return found
