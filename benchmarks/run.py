@@ -99,6 +99,7 @@ def _with_many_items(workspace: Path, folder: Path) -> Path:
     shutil.copytree(workspace, copy)
     catalogue = json.loads((copy / "catalogues" / "letters.json").read_text("utf-8"))
     verbs = [command["id"] for command in catalogue["commands"] if not command.get("arguments")]
+    many = len(verbs)
     path = copy / "layouts" / "department.freight" / "letters.json"
     layout = json.loads(path.read_text("utf-8"))
     for tab in range(10):
@@ -109,7 +110,7 @@ def _with_many_items(workspace: Path, folder: Path) -> Path:
                 "items": [
                     {
                         "id": f"i{tab}-{group}-{item}",
-                        "run": verbs[(tab * 40 + group * 10 + item) % len(verbs)],
+                        "run": verbs[(tab * 40 + group * 10 + item) % many],
                     }
                     for item in range(10)
                 ],
