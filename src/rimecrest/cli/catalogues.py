@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import subprocess
-import sys
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -12,9 +9,7 @@ from rimecrest.cli.common import read_text
 from rimecrest.core.catalogue import Catalogue, parse_catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-
-PATIENCE = 60
-"""Seconds that an application has to describe itself; it takes about one."""
+from rimecrest.link.launch import describe_application
 
 
 def catalogue_for(app: str, file: Path | None = None) -> Catalogue:
@@ -26,22 +21,8 @@ def catalogue_for(app: str, file: Path | None = None) -> Catalogue:
     if file is not None:
         return parse_catalogue(read_text(file), str(file))
     with TemporaryDirectory() as folder:
-        command = [sys.executable, "-m", "rimecrest", "app", app, "--describe", folder]
-        surroundings = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
         try:
-            done = subprocess.run(
-                command, env=surroundings, capture_output=True, text=True, timeout=PATIENCE, check=False
-            )
-        except subprocess.TimeoutExpired:
-            raise _silent(app, tr("it did not answer in {PATIENCE} seconds", PATIENCE=PATIENCE)) from None
-        if done.returncode:
-            raise _silent(app, (done.stderr.strip().splitlines() or [tr("it gave no reason")])[-1])
-        described = Path(folder) / f"{app}.json"
+            described = describe_application(app, Path(folder))
+        except RimecrestError as error:
+            raise RimecrestError(error.sentence, tr("Name its catalogue: --catalogue FILE.")) from None
         return parse_catalogue(read_text(described), app)
-
-
-def _silent(app: str, reason: str) -> RimecrestError:
-    return RimecrestError(
-        tr("“{app}” did not say what it can do: {reason}", app=app, reason=reason),
-        tr("Name its catalogue: --catalogue FILE."),
-    )

@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 import shutil
 import subprocess
-import sys
 import time
 from collections.abc import Callable, Sequence
 from pathlib import Path
@@ -16,6 +15,7 @@ from PIL import ImageGrab
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.link import Line, LinkRefused, listening
+from rimecrest.link.launch import own_command
 
 PATIENCE = 30.0
 """Seconds to wait for something that has to come; it is there long before."""
@@ -124,7 +124,7 @@ class Desk:
 
     def start(self, *arguments: str) -> subprocess.Popen[bytes]:
         """Start `rimecrest …` at this desk."""
-        process = subprocess.Popen([sys.executable, "-m", "rimecrest", *arguments], env=self.environment)
+        process = subprocess.Popen(own_command(*arguments), env=self.environment)
         self._processes.append(process)
         return process
 

@@ -8,10 +8,7 @@ same every time. Everything is invented. `vessry.md` names the troubles that the
 
 from __future__ import annotations
 
-import os
 import shutil
-import subprocess
-import sys
 from pathlib import Path
 
 from rimecrest.core.workspace import Workspace, format_people, open_workspace
@@ -19,6 +16,7 @@ from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.demo.berth_plan import berth_plan
 from rimecrest.demo.people import people
 from rimecrest.demo.releases import make_channel
+from rimecrest.link.launch import describe_application
 
 OFFICE = Path(__file__).parent / "vessry"
 
@@ -29,18 +27,8 @@ def make_workspace(folder: Path) -> Workspace:
     write_atomically(folder / "people.csv", format_people(people()).encode())
     write_atomically(folder / "companions" / "berth-plan.ods", berth_plan())
     for app in ("letters", "grid", "post"):
-        describe(app, folder / "catalogues")
+        describe_application(app, folder / "catalogues")
     return open_workspace(folder)
-
-
-def describe(app: str, folder: Path) -> None:
-    """Have an application itself write its catalogue, in a process of its own."""
-    folder.mkdir(parents=True, exist_ok=True)
-    subprocess.run(
-        [sys.executable, "-m", "rimecrest", "app", app, "--describe", str(folder)],
-        check=True,
-        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
-    )
 
 
 def make_demo(folder: Path) -> Path:

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import os
 import subprocess
-import sys
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
@@ -16,6 +15,7 @@ from typing import Any
 from rimecrest.demo.desk import Desk, wait_for
 from rimecrest.demo.office import make_demo
 from rimecrest.link import Line, LinkedApplication
+from rimecrest.link.launch import own_command
 
 MACRO = "macro:sailing-notice"
 BAR = "department.freight:freight"
@@ -303,7 +303,7 @@ def rimecrest(*arguments: str) -> str:
     from rimecrest.core.errors import RimecrestError
 
     done = subprocess.run(
-        [sys.executable, "-m", "rimecrest", *arguments],
+        own_command(*arguments),
         capture_output=True,
         text=True,
         check=False,

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 
 from platformdirs import user_data_path
 from PyQt6.QtCore import QProcess
 
+from rimecrest.link.launch import own_command
 from rimecrest.shell.start import make_qt_application
 from rimecrest.studio.window import StudioWindow
 
@@ -37,4 +37,5 @@ def _open_demo(window: StudioWindow) -> None:
         return
     process = QProcess(window)
     process.finished.connect(lambda *_: window.open_folder(folder / "vessry"))
-    process.start(sys.executable, ["-m", "rimecrest", "demo", "--make", str(folder)])
+    program, *arguments = own_command("demo", "--make", str(folder))
+    process.start(program, arguments)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import subprocess
-import sys
 from dataclasses import dataclass
 from importlib.metadata import entry_points
 from pathlib import Path
@@ -34,6 +32,7 @@ from rimecrest.core.workspace import (
 )
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.link import listening
+from rimecrest.link.launch import describe_application
 from rimecrest.seat.desktop import desktop_here
 from rimecrest.shell.keyboard_here import keyboard_here
 from rimecrest.shell.theme import Scheme, bold, font
@@ -79,16 +78,7 @@ def begin_workspace(folder: Path, name: str, applications: list[str], people: tu
         title = department.replace("-", " ").capitalize()
         layers.append(LayerTitle(id=LayerId(f"department.{department}"), title=title))
     for app in applications:
-        command = [sys.executable, "-m", "rimecrest", "app", app, "--describe", str(folder / "catalogues")]
-        done = subprocess.run(command, capture_output=True, text=True, check=False)
-        if done.returncode:
-            raise RimecrestError(
-                tr(
-                    "{app} could not tell what it can do: {reason}",
-                    app=app.capitalize(),
-                    reason=done.stderr.strip()[-200:],
-                )
-            )
+        describe_application(app, folder / "catalogues")
     write_atomically(folder / "people.csv", format_people(people).encode())
     settings = Settings(name=name, applications=tuple(applications), layers=tuple(layers))
     write_atomically(folder / "workspace.json", dump_record(settings, "workspace").encode())

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import difflib
 import re
 from enum import StrEnum
 from urllib.parse import urlsplit
 
 from rimecrest.core.model import Record
+from rimecrest.core.nearest import nearest
 from rimecrest.core.words import tr
 
 
@@ -57,8 +57,8 @@ def argument_fault(argument: Argument, value: str) -> str:
         case ArgumentType.CHOICE | ArgumentType.SWITCH:
             allowed = argument.choices or SWITCHES
             if value not in allowed:
-                near = difflib.get_close_matches(value, allowed, n=1)
-                hint = tr("; did you mean {near}?", near=near[0]) if near else ""
+                near = nearest(value, allowed)
+                hint = tr("; did you mean {near}?", near=near) if near else ""
                 return tr(
                     "{name} is one of {allowed}, not “{value}”{hint}",
                     name=argument.name,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Mapping
 from enum import StrEnum
 from functools import cached_property
@@ -16,6 +15,7 @@ from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import AppId, CommandId
 from rimecrest.core.keys import Context, Contexts, normalise
 from rimecrest.core.model import Record, parse_record
+from rimecrest.core.nearest import nearest
 from rimecrest.core.words import tr
 
 
@@ -172,18 +172,16 @@ class Catalogue(Record):
     def nearest(self, verb: str) -> str:
         """The verb that somebody probably meant, or nothing."""
         verbs = [command.verb for command in self.commands]
-        near = difflib.get_close_matches(verb, verbs, n=1, cutoff=0.55)
-        return near[0] if near else ""
+        return nearest(verb, verbs, 55)
 
     def nearest_command(self, name: str) -> str:
         """The identity of the command that is called most like that, or nothing."""
         names = {command.name.casefold(): command.id for command in self.commands}
-        near = difflib.get_close_matches(name.casefold(), list(names), n=1, cutoff=0.5)
-        return str(names[near[0]]) if near else ""
+        near = nearest(name.casefold(), names, 50)
+        return str(names[near]) if near else ""
 
     def nearest_reading(self, name: str) -> str:
-        near = difflib.get_close_matches(name, [reading.id for reading in self.readings], n=1, cutoff=0.5)
-        return near[0] if near else ""
+        return nearest(name, [reading.id for reading in self.readings], 50)
 
 
 def parse_catalogue(text: str, where: str) -> Catalogue:

@@ -7,11 +7,11 @@ keysym list (https://www.x.org/releases/current/doc/xproto/x11protocol.html#keys
 
 from __future__ import annotations
 
-import difflib
 from functools import lru_cache
 from typing import NamedTuple
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.nearest import nearest
 
 MODIFIERS = ("Ctrl", "Alt", "Shift", "Super")
 LONGEST = 3
@@ -108,8 +108,8 @@ def _key(name: str, whole: str) -> str:
     if known:
         return known
     wrong = name.split("+")[0] if "+" in name else name
-    near = difflib.get_close_matches(wrong.lower(), [*_KEYS, *_HELD], n=1)
-    hint = f" Did you mean {_KEYS.get(near[0]) or _HELD.get(near[0])}?" if near else ""
+    near = nearest(wrong.lower(), [*_KEYS, *_HELD])
+    hint = f" Did you mean {_KEYS.get(near) or _HELD.get(near)}?" if near else ""
     raise RimecrestError(f"“{wrong}” in “{whole}” is no key.{hint}", "Write it like Ctrl+Shift+K or F9.")
 
 

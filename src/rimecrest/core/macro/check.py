@@ -10,7 +10,6 @@
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Collection, Iterable, Iterator, Mapping
 
 from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
@@ -38,6 +37,7 @@ from rimecrest.core.macro.steps import (
     While,
     WriteText,
 )
+from rimecrest.core.nearest import nearest
 from rimecrest.core.words import tr
 
 Macros = Mapping[str, Macro]
@@ -208,9 +208,9 @@ class _Check:
         """A panel that is asked has something to fill in, which readings tell."""
         panels = panels_of(self.catalogue)
         if step.panel not in panels:
-            near = difflib.get_close_matches(step.panel, panels, n=1)
+            near = nearest(step.panel, panels)
             hint = tr("There are: {known}.", known=", ".join(panels) or tr("none"))
-            hint = tr("Did you mean “{near}”?", near=near[0]) if near else hint
+            hint = tr("Did you mean “{near}”?", near=near) if near else hint
             reason = tr("There is no panel “{panel}” with something to fill in", panel=step.panel)
             self.faults.append(Fault(step.line, step.column, reason, hint))
 
@@ -272,8 +272,8 @@ class _Check:
 
     def _run(self, step: Run) -> None:
         if self.macros is not None and step.macro not in self.macros:
-            near = difflib.get_close_matches(step.macro, self.macros, n=1)
-            hint = tr("Did you mean “{near}”?", near=near[0]) if near else tr("The finder lists all macros.")
+            near = nearest(step.macro, self.macros)
+            hint = tr("Did you mean “{near}”?", near=near) if near else tr("The finder lists all macros.")
             self.faults.append(
                 Fault(step.line, step.column, tr("There is no macro “{macro}”", macro=step.macro), hint)
             )

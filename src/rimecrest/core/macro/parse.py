@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import difflib
 import re
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
@@ -45,6 +44,7 @@ from rimecrest.core.macro.steps import (
     While,
     WriteText,
 )
+from rimecrest.core.nearest import nearest
 from rimecrest.core.words import tr
 
 WORDS = (
@@ -370,8 +370,8 @@ def _fault(error: Exception, line: str, number: int) -> Fault:
     stripped = line.strip().removeprefix("~").strip()
     word = stripped.split()[0] if stripped else ""
     if word not in WORDS:
-        near = difflib.get_close_matches(word, WORDS, n=1)
-        way_out = f"Did you mean “{near[0]}”?" if near else f"A line begins with {', '.join(WORDS)} or #."
+        near = nearest(word, WORDS)
+        way_out = f"Did you mean “{near}”?" if near else f"A line begins with {', '.join(WORDS)} or #."
         return Fault(number, line.find(word) + 1, f"“{word}” begins no step", way_out)
     if line.count('"') % 2:
         return Fault(number, line.rfind('"') + 1, "The text is not closed", 'Add a " where it ends.')

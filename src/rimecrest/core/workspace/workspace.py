@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -15,6 +14,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout import Layout, Outcome, Targets, surfaces, with_keys
 from rimecrest.core.layout.panel_readings import with_panels
+from rimecrest.core.nearest import nearest
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.habits import Habits
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file
@@ -74,8 +74,8 @@ class Workspace:
             if name.strip().lower() in (seat.seat.lower(), seat.name.lower()):
                 return seat
         known = [seat.seat for seat in self.people] + [seat.name for seat in self.people]
-        near = difflib.get_close_matches(name, known, n=1)
-        hint = tr("Did you mean “{near}”?", near=near[0]) if near else tr("people.csv lists all of them.")
+        near = nearest(name, known)
+        hint = tr("Did you mean “{near}”?", near=near) if near else tr("people.csv lists all of them.")
         raise RimecrestError(tr("There is no seat “{name}”.", name=name), hint)
 
     def channel_address(self, folder: Path) -> str:

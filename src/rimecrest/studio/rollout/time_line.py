@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtCore import QDate, QLocale, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
@@ -59,6 +59,6 @@ class TimeLine(QWidget):
 
 def day_words(text: str) -> str:
     """A day as people write it: “9 Nov 2026” for 2026-11-09."""
-    months = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
-    year, month, day = text.split("-")
-    return f"{int(day)} {months[int(month) - 1]} {year}"
+    return QLocale(QLocale.Language.English).toString(
+        QDate.fromString(text, Qt.DateFormat.ISODate), "d MMM yyyy"
+    )

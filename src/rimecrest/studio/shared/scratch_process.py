@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 import tempfile
 from pathlib import Path
 from typing import Any
@@ -11,6 +10,7 @@ from PyQt6.QtCore import QObject, QProcess, QProcessEnvironment, QTimer, pyqtSig
 
 from rimecrest.core.words import tr
 from rimecrest.link import listening
+from rimecrest.link.launch import own_command
 from rimecrest.shell.there import there
 from rimecrest.studio.shared.link_client import Answer, LinkClient
 
@@ -78,7 +78,8 @@ class ScratchApp(QObject):
         profile = self.folder / "profile"
         profile.mkdir(exist_ok=True)
         self._process = process
-        process.start(sys.executable, ["-m", "rimecrest", "app", app, "--profile", str(profile)])
+        program, *arguments = own_command("app", app, "--profile", str(profile))
+        process.start(program, arguments)
         self._looks = 0
         self._looking.start()
 
