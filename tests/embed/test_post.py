@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from pathlib import Path
 
 import pytest
@@ -9,7 +10,8 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit, QMessageBox, QToolButton
 
-from rimecrest.apps.post.maildir import ANSWERED, FLAGGED, SEEN
+from rimecrest.apps.post.maildir import ANSWERED, FLAGGED, SEEN, parsed
+from rimecrest.apps.post.message_parts import Written, build
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.name_list import NameList
 from tests.embed.conftest import CTRL, SHIFT, Post
@@ -109,8 +111,10 @@ def test_flags_and_marks_are_files_names(post: Post) -> None:
     assert post.box.mailbox.path("Inbox", key).name.endswith(f":2,{FLAGGED}{SEEN}")
     post.do("flag-message")
     assert post.box.mailbox.path("Inbox", key).name.endswith(f":2,{SEEN}")
+    order = post.listed()
     post.do("mark-all-read")
     assert post.read("unread") == 0
+    assert post.listed() == order  # a mark is no new date
     post.do("undo")
     assert post.read("unread") == 3
 
@@ -390,6 +394,22 @@ def test_forwarding_takes_the_files_along(post: Post) -> None:
     (message,) = post.sent()
     (file,) = message.iter_attachments()
     assert (file.get_filename(), file.get_content()[:3]) == ("berths.csv", "Day")
+
+
+def test_who_wrote_is_answered_once_though_they_wrote_to_themselves_too(post: Post) -> None:
+    place = post.box.mailbox.folder / "new" / "1900000000.M1P1.other"
+    place.write_text("From: a@b.example\nTo: A <A@b.example>, c@d.example\nSubject: All\n\nHello\n")
+    post.do("look-for-new")
+    post.do("choose-message", name="All")
+    post.do("reply-all")
+    assert (post.message.field("to"), post.message.field("copy")) == ("a@b.example", "c@d.example")
+
+
+def test_no_end_of_a_line_begins_another_head() -> None:
+    written = Written("a@b.example", "c@d.example", "", "One\nBcc: x@y.example", "x", "<p>x</p>",
+                      answers="<1@b>\r\nBcc: x@y.example", template="T\nBcc: x@y.example")  # fmt: skip
+    message = build(written, datetime(2026, 11, 1), draft=True)
+    assert parsed(message.as_bytes())["Bcc"] is None
 
 
 def test_files_go_along_and_come_out(post: Post, tmp_path: Path) -> None:
