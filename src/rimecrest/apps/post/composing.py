@@ -39,7 +39,7 @@ from rimecrest.core.words import tr
 from rimecrest.embed.declare import Among
 from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.file_commands import declare_new, declare_open_documents, open_at
-from rimecrest.embed.file_document import LARGEST, in_a_file, said_of
+from rimecrest.embed.file_document import LARGEST, said_of
 from rimecrest.embed.formatted_text.declared import declare_text
 from rimecrest.embed.formatted_text.fielded_text import TEXT, declare_fields
 from rimecrest.embed.leaving import Wants
@@ -48,7 +48,7 @@ from rimecrest.embed.outside import declare_outside
 from rimecrest.embed.shared_commands import declare_everyday
 from rimecrest.embed.template_commands import declare_templates
 
-OPENS, ANSWER = (Effect.CREATES,), ("answer",)
+BEGINS, ANSWER = (Effect.CREATES,), ("answer",)
 
 declare_new(declarations, "message")
 declare_open_documents(declarations, "message")
@@ -62,8 +62,14 @@ declare_outside(declarations)
          effects=(Effect.CREATES, Effect.OPENS_FILES), picture="folder-open-outline",
          everyday=True)  # fmt: skip
 def open_(doc: Any, path: Path = Path()) -> Reached:
-    asker = doc if isinstance(doc, MessageDocument) else in_a_file(doc.another())
-    return open_at(asker, path, "", "", lambda *_: None)
+    path = _asked(doc, path, tr("Open a message"), MessageDocument.kinds)
+    return NOT_DONE if path == Path() else open_at(doc, path, "", "", lambda *_: None)
+
+
+def _asked(doc: Any, path: Path, title: str, kinds: str = "") -> Path:
+    """The path that was given, cleaned, or one that is asked for; empty where that was given up."""
+    ask = QFileDialog.getOpenFileName
+    return clean_path(path if path != Path() else ask(doc.widget, title, "", kinds)[0])
 
 
 @command("save", "Save", about="Keep the message among the drafts", keys="Ctrl+S", context="composing",
@@ -120,19 +126,19 @@ def _reply(doc: MailboxDocument, everybody: bool) -> None:
 
 
 @command("reply", "Reply", about="Answer the message, which is quoted", keys="Ctrl+J, R", context="mailbox",
-         effects=(Effect.CREATES,), picture="reply-outline", synonyms=("answer",))  # fmt: skip
+         effects=BEGINS, picture="reply-outline", synonyms=ANSWER)  # fmt: skip
 def reply(doc: MailboxDocument) -> None:
     _reply(doc, everybody=False)
 
 
 @command("reply-all", "Reply to all", about="Answer everybody who has it", keys="Ctrl+J, A",
-         context="mailbox", effects=OPENS, picture="reply-all-outline", synonyms=ANSWER)  # fmt: skip
+         context="mailbox", effects=BEGINS, picture="reply-all-outline", synonyms=ANSWER)  # fmt: skip
 def reply_all(doc: MailboxDocument) -> None:
     _reply(doc, everybody=True)
 
 
 @command("forward", "Forward", about="Send the message on to somebody else, with its files",
-         keys="Ctrl+J, F", context="mailbox", effects=(Effect.CREATES,), picture="share-outline")  # fmt: skip
+         keys="Ctrl+J, F", context="mailbox", effects=BEGINS, picture="share-outline")  # fmt: skip
 def forward(doc: MailboxDocument) -> None:
     message = doc.mailbox.message(doc.folder, doc.one())
     intro = tr("{who} wrote on {date}:", who=head(message, "From"), date=day(head(message, "Date")))
@@ -143,7 +149,7 @@ def forward(doc: MailboxDocument) -> None:
 
 
 @command("edit-again", "Write on", about="Go on writing a draft, or a message again",
-         keys="Ctrl+J, E", context="mailbox", effects=OPENS, picture="email-edit-outline")  # fmt: skip
+         keys="Ctrl+J, E", context="mailbox", effects=BEGINS, picture="email-edit-outline")  # fmt: skip
 def edit_again(doc: MailboxDocument) -> None:
     written = read(doc.mailbox.message(doc.folder, doc.one()))
     draft = doc.key if doc.folder == DRAFTS else ""
@@ -188,19 +194,14 @@ def delete_address(doc: MessageDocument) -> None:
          effects=(Effect.EDITS, Effect.OPENS_FILES), picture="file-link-outline",
          synonyms=("attachment", "enclose"))  # fmt: skip
 def attach_file(doc: MessageDocument, path: Path = Path()) -> Reached:
+    path = _asked(doc, path, tr("Attach a file"))
     if path == Path():
-        name, _ = QFileDialog.getOpenFileName(doc.widget, tr("Attach a file"))
-        if not name:
-            return NOT_DONE
-        path = Path(name)
-    path = clean_path(path)
+        return NOT_DONE
     with said_of(path, tr("file to attach")):
         content = path.read_bytes()
     if sum(len(file.content) for file in doc.files) + len(content) > LARGEST:
-        raise RimecrestError(
-            tr("The files are more than {size} MiB together.", size=LARGEST >> 20),
-            tr("Put them where the others can fetch them."),
-        )
+        too_large = tr("The files are more than {size} MiB together.", size=LARGEST >> 20)
+        raise RimecrestError(too_large, tr("Put them where the others can fetch them."))
     kept = tuple(file for file in doc.files if file.name != path.name)
     kind = guess_type(path.name)[0] or "application/octet-stream"
     doc.set_more((*kept, Attached(path.name, kind, content)))
@@ -211,7 +212,7 @@ def attach_file(doc: MessageDocument, path: Path = Path()) -> Reached:
          effects=EDITS, changes=("files",), picture="file-minus-outline")  # fmt: skip
 def remove_file(doc: MessageDocument, name: Annotated[str, Among("files")]) -> None:
     left = tuple(file for file in doc.files if file.name.casefold() != name.strip().casefold())
-    if len(left) == len(doc.files):
+    if left == doc.files:
         raise RimecrestError(tr("This message has no file “{name}”.", name=name))
     doc.set_more(left)
 

@@ -70,9 +70,8 @@ def _refold(doc: MailboxDocument, before: str, after: str) -> None:
 
 def _own(doc: MailboxDocument) -> str:
     if doc.folder in STANDING:
-        raise RimecrestError(
-            tr("“{folder}” is always there.", folder=doc.folder), tr("Go to a folder of your own.")
-        )
+        always = tr("“{folder}” is always there.", folder=doc.folder)
+        raise RimecrestError(always, tr("Go to a folder of your own."))
     return doc.folder
 
 
@@ -95,9 +94,8 @@ def rename_folder(doc: MailboxDocument, to: str) -> None:
          context="mailbox", effects=EDITS, changes=("folders",), picture="folder-remove-outline")  # fmt: skip
 def remove_folder(doc: MailboxDocument) -> None:
     if doc.mailbox.keys(_own(doc)):
-        raise RimecrestError(
-            tr("There are messages in “{folder}”.", folder=doc.folder), tr("Move them away first.")
-        )
+        full = tr("There are messages in “{folder}”.", folder=doc.folder)
+        raise RimecrestError(full, tr("Move them away first."))
     _refold(doc, doc.folder, "")
 
 
