@@ -75,7 +75,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     _settle()
     shoot("layout")
     for letter in "sai":
-        QTest.keyClick(place.overlay, letter)  # type: ignore[call-overload]
+        QTest.keyClick(place.overlay, letter)  # type: ignore[call-overload]  # the stubs forget strings and keys
     shoot("layout-caret")
     place.put_target("macro:sailing-notice")
     place.stage.frame.choose_tab("organisation:notices")
@@ -95,7 +95,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     desk.finder.setText("not")
     desk.finder.textEdited.emit("not")
     shoot("finder")
-    QTest.keyClick(desk.finder, Qt.Key.Key_Escape)  # type: ignore[call-overload]
+    QTest.keyClick(desk.finder, Qt.Key.Key_Escape)  # type: ignore[call-overload]  # the stubs forget strings and keys
     _panel(desk, shoot)
     desk.go("Macros")
     _try_out(desk.place(MacrosPlace))

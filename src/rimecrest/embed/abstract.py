@@ -14,7 +14,7 @@ from PyQt6.QtCore import QObject
 _QtMeta: Any = type(QObject)
 
 
-class AbstractQObject(_QtMeta, ABCMeta):  # type: ignore[misc]
+class AbstractQObject(_QtMeta, ABCMeta):  # type: ignore[misc]  # the toolkit's metaclass has no type
     """Metaclass: nothing is made of a class that has abstract methods left."""
 
     def __call__(cls, *args: Any, **kwargs: Any) -> Any:

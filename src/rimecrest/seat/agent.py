@@ -106,7 +106,8 @@ def carry_out(
         try:
             wish = wishes.throw(refused) if refused is not None else wishes.send(answer)
         except StopIteration as end:
-            return end.value  # type: ignore[no-any-return]
+            pulled: Pulled = end.value
+            return pulled
         before(wish)
         try:
             answer = _do(wish, profile, enrolment, repository)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
 from PyQt6.QtCore import QSize
@@ -108,10 +109,10 @@ class AimLine(QWidget):
         super().resizeEvent(event)
         self._fit()
 
-    def _word(self, text: str, action: object, name: str) -> None:
+    def _word(self, text: str, action: Callable[[Word], object], name: str) -> None:
         word = Word(text, self._scheme, 14)
         word.setObjectName(name)
-        word.clicked.connect(lambda: action(word))  # type: ignore[operator]
+        word.clicked.connect(lambda: action(word))
         self._row.addWidget(word)
 
     def _plain(self, text: str) -> Plain:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from copy import copy
 
-from rimecrest.core.catalogue import Catalogue, Effect
+from rimecrest.core.catalogue import Catalogue, Effect, OwnKey
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.findings import EVERYDAY, Owner
 from rimecrest.core.check.index import Claim, KeyIndex
@@ -196,7 +196,8 @@ class KeyTable:
 
     def owner(self, claim: Claim) -> Owner:
         layer = self.levels[claim.level]
-        identity = f"app:{claim.key.id}" if claim.level == 0 else f"{layer}:{claim.key.identity}"  # type: ignore[union-attr]
+        key = claim.key
+        identity = f"app:{key.id}" if isinstance(key, OwnKey) else f"{layer}:{key.identity}"
         return Owner(identity, layer, claim.run, self.name(claim.run), claim.args)
 
     def layer_title(self, level: int) -> str:

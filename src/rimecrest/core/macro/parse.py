@@ -327,7 +327,7 @@ def parse_macro(text: str) -> tuple[Macro, list[Fault]]:
                 )
             )
             if isinstance(step, Block):
-                step = replace(step, **{_EXPRESSION_OF[type(step)]: Flag(False)})  # type: ignore[arg-type]
+                step = replace(step, **{_EXPRESSION_OF[type(step)]: Flag(False)})  # type: ignore[arg-type]  # a field by its name
             else:
                 continue
         step = replace(step or Comment(), comment=comment, line=number, column=column)

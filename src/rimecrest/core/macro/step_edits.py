@@ -29,7 +29,7 @@ def _change(macro: Macro, path: Path, change: Callable[[Row, int], Row]) -> Macr
         block = steps[rest[0]]
         assert isinstance(block, Block)
         made = _in_block(block, rest[1:])
-        return (*steps[: rest[0]], made, *steps[rest[0] + 1 :])  # type: ignore[arg-type]
+        return (*steps[: rest[0]], made, *steps[rest[0] + 1 :])  # type: ignore[arg-type]  # a step of any kind
 
     def _in_block(block: Block, rest: Path) -> Block:
         count = len(block.steps)

@@ -37,9 +37,11 @@ def _of_macro(case: Case) -> Iterator[Edit]:
     macro = case.workspace.macros[owner.layer, name].macro
     catalogue = case.workspace.catalogues.get(macro.application)
     for path, step in list(walk(macro)):
-        command = catalogue.command(step.command) if catalogue and isinstance(step, Do) else None
+        if not isinstance(step, Do) or catalogue is None:
+            continue
+        command = catalogue.command(step.command)
         for argument in command.arguments if command is not None else ():
-            value = next((s.value for s in step.settings if s.name == argument.name), "")  # type: ignore[union-attr]
+            value = next((s.value for s in step.settings if s.name == argument.name), "")
             if argument.type is ArgumentType.PATH and unreachable(value):
                 made = BringIn.of(case.workspace, clean_path(value))
                 yield made
@@ -47,7 +49,7 @@ def _of_macro(case: Case) -> Iterator[Edit]:
                 macro = change_step(
                     macro,
                     path,
-                    lambda step, field=field, made=made: with_field(step, field, made.place, catalogue),  # type: ignore[misc]
+                    lambda step, field=field, made=made: with_field(step, field, made.place, catalogue),  # type: ignore[misc]  # defaults bind now
                 )
     yield PutMacro(owner.layer, name, format_macro(macro))
 

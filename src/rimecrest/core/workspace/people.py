@@ -101,7 +101,7 @@ def _seats(rows: CsvRows, where: str) -> tuple[Seat, ...]:
             raise BrokenFile(where, tr("the seat “{seat}” stands twice", seat=seat), rows.line)
         given = {name: (row.get(name) or "").strip() for name in COLUMNS if row.get(name)}
         departments = departments_of(given.pop("departments", ""))
-        seats[seat] = Seat(**{"name": "", **given, "departments": departments})  # type: ignore[arg-type]
+        seats[seat] = Seat(**{"name": "", **given, "departments": departments})  # type: ignore[arg-type]  # by name
     return tuple(seats.values())
 
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import partial
 
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QMimeData, QModelIndex, QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QContextMenuEvent,
     QDragEnterEvent,
@@ -96,15 +96,15 @@ class StepPainter(QStyledItemDelegate):
         self._scheme = scheme
         self._steps = steps
 
-    def sizeHint(self, _option: QStyleOptionViewItem, index: object) -> QSize:
-        ends = index.data(MARK) == END  # type: ignore[attr-defined]
+    def sizeHint(self, _option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        ends = index.data(MARK) == END
         return QSize(200, END_ROW if ends else ROW)
 
-    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: object) -> None:
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         assert painter is not None
         scheme = self._scheme
         row = QRectF(option.rect)
-        data = index.data  # type: ignore[attr-defined]
+        data = index.data
         muted, fault, depth = data(MUTED), data(FAULT), data(DEPTH)
         chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         painter.save()

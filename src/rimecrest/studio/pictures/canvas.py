@@ -85,7 +85,8 @@ class Canvas(QWidget):
     def show_drawing(self, drawing: Drawing) -> None:
         """Show another drawing; a stroke that is being made is given up."""
         self.drawing = drawing
-        self.cell = tuple(min(along, drawing.size - 1) for along in self.cell)  # type: ignore[assignment]
+        x, y = self.cell
+        self.cell = (min(x, drawing.size - 1), min(y, drawing.size - 1))
         self.give_up()
 
     def give_up(self) -> bool:

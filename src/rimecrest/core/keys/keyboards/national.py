@@ -110,8 +110,8 @@ class Keyboard:
 
     def canonical_sequence(self, sequence: Sequence) -> Sequence | None:
         """The same for each chord in a row; None when one of them cannot be typed."""
-        chords = tuple(self.canonical(chord) for chord in sequence)
-        return None if None in chords else chords  # type: ignore[return-value]
+        chords = tuple(known for chord in sequence if (known := self.canonical(chord)) is not None)
+        return chords if len(chords) == len(sequence) else None
 
     def spelled(self, chord: Chord) -> Chord | None:
         """A chord written with a shifted symbol, such as `Ctrl+?`, as the keystroke it is here.
