@@ -37,12 +37,8 @@ from rimecrest.apps.grid.book import (
     Sheet,
     bordered,
 )
-from rimecrest.apps.grid.formulas import (
-    Reckoner,
-    from_open_formula,
-    plain_value,
-    shown,
-)
+from rimecrest.apps.grid.formulas import Reckoner, plain_value, shown
+from rimecrest.apps.grid.references import from_open_formula
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
 from rimecrest.core.words import tr

@@ -5,7 +5,7 @@ from __future__ import annotations
 from rimecrest.apps.grid.book import cell_name, letters_of
 from rimecrest.apps.grid.declared import reading
 from rimecrest.apps.grid.document import GridDocument
-from rimecrest.apps.grid.formulas import quoted_sheet
+from rimecrest.apps.grid.references import quoted_sheet
 from rimecrest.embed.shared_commands import DAYS
 
 

@@ -15,7 +15,8 @@ from odf.opendocument import OpenDocumentSpreadsheet
 
 from rimecrest.apps.grid.book import EMPTY, PLAIN, Cell, Look, Sheet
 from rimecrest.apps.grid.files import KEPT, PIXELS_PER_CM, TEMPLATE
-from rimecrest.apps.grid.formulas import Failure, Reckoner, shown, to_open_formula
+from rimecrest.apps.grid.formulas import Failure, Reckoner, shown
+from rimecrest.apps.grid.references import to_open_formula
 
 BORDER = "0.75pt solid #17232c"
 """A line of a cell, as it is written."""
