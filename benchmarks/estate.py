@@ -11,7 +11,8 @@ import random
 from zlib import crc32
 
 from rimecrest.core.catalogue import Catalogue, Command, OwnKey
-from rimecrest.core.catalogue.surfaces import Button, Toolbar
+from rimecrest.core.catalogue.items import Button
+from rimecrest.core.catalogue.surfaces import Toolbar
 from rimecrest.core.keys import Context
 from rimecrest.core.layout import KeyBinding, Layout
 from rimecrest.core.workspace import LayerTitle, Seat, Settings, Workspace

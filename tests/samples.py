@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, Effect, OwnKey, Reading
-from rimecrest.core.catalogue.surfaces import Button, Group, Menu, Separator, Tab, Toolbar
+from rimecrest.core.catalogue.items import Button, Separator
+from rimecrest.core.catalogue.surfaces import Group, Menu, Tab, Toolbar
 from rimecrest.core.keys import Context
 from rimecrest.core.layout import KeyBinding, Layout
 from rimecrest.core.workspace import LayerTitle, Seat, Settings

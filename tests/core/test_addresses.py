@@ -8,7 +8,7 @@ import pytest
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.catalogue.arguments import address_words, argument_fault
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.check import check
 from rimecrest.core.workspace import PutItems, Workspace
 from tests.samples import CATALOGUE

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rimecrest.core.catalogue import Catalogue, Command
-from rimecrest.core.catalogue.surfaces import Button, Separator, StepsButton, TextField
+from rimecrest.core.catalogue.items import Button, Separator, StepsButton, TextField
 from rimecrest.core.keys import Context
 from rimecrest.core.layout import KeyBinding, Layout
 from rimecrest.core.workspace.carry_over import carried_over, counterparts, keys_along

@@ -10,7 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, OwnKey
-from rimecrest.core.catalogue.surfaces import Button, Group, Item, StepsButton, Tab, Toolbar
+from rimecrest.core.catalogue.items import Button, Item, StepsButton
+from rimecrest.core.catalogue.surfaces import Group, Tab, Toolbar
 from rimecrest.core.check import Weight, check, worst_first
 from rimecrest.core.check.findings import Owner
 from rimecrest.core.check.kinds import KINDS

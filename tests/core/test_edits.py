@@ -9,7 +9,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rimecrest.core.catalogue.surfaces import Button, Group, Tab, Toolbar
+from rimecrest.core.catalogue.items import Button
+from rimecrest.core.catalogue.surfaces import Group, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Acceptance, KeyBinding, Layout, parse_layout
 from rimecrest.core.layout.placing import own_items

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from rimecrest.core.catalogue import Catalogue, Command, Effect, OwnKey
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.check import Finding, Weight, check
 from rimecrest.core.check.acceptances import kept_on_purpose
 from rimecrest.core.mend import Fix

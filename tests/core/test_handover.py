@@ -24,7 +24,8 @@ from rimecrest.core.bundle import (
     take_in,
     verified,
 )
-from rimecrest.core.catalogue.surfaces import Panel, makers_of, runs_of, steps_of, with_fields
+from rimecrest.core.catalogue.items import with_fields
+from rimecrest.core.catalogue.surfaces import Panel, makers_of, runs_of, steps_of
 from rimecrest.core.check import check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import check_macro

@@ -14,7 +14,8 @@ from pydantic import ValidationError
 
 from rimecrest.core.bundle import read_bundle
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import Button, Group, Item, Separator, StepsButton, Tab, Toolbar
+from rimecrest.core.catalogue.items import Button, Item, Separator, StepsButton
+from rimecrest.core.catalogue.surfaces import Group, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import (
     AppId,

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.index import KeyIndex, beginnings
 from rimecrest.core.check.table import EstateView

@@ -11,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rimecrest.core.catalogue import Catalogue, OwnKey
-from rimecrest.core.catalogue.surfaces import Button, Toolbar
+from rimecrest.core.catalogue.items import Button
+from rimecrest.core.catalogue.surfaces import Toolbar
 from rimecrest.core.check import Weight, check
 from rimecrest.core.effort.slips import SIGMA, neighbours
 from rimecrest.core.errors import BrokenFile

@@ -6,7 +6,8 @@ from typing import Any
 
 import pytest
 
-from rimecrest.core.catalogue.surfaces import Button, Group, Item, Tab, Toolbar
+from rimecrest.core.catalogue.items import Button, Item
+from rimecrest.core.catalogue.surfaces import Group, Tab, Toolbar
 from rimecrest.core.keys import Traits
 from rimecrest.core.layout import Change, Face, Insertion, KeyBinding, Layout, Move, Outcome, Targets, outcome
 from rimecrest.core.layout.compare import compare, whats_new

@@ -7,15 +7,8 @@ from dataclasses import replace
 import pytest
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import (
-    Button,
-    Panel,
-    TextField,
-    item_of,
-    makers_of,
-    runs_of,
-    steps_of,
-)
+from rimecrest.core.catalogue.items import Button, TextField, item_of
+from rimecrest.core.catalogue.surfaces import Panel, makers_of, runs_of, steps_of
 from rimecrest.core.check import check
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.keys import Traits

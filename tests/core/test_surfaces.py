@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from rimecrest.core.catalogue.surfaces import Button, Group, Submenu, Tab, Toolbar
+from rimecrest.core.catalogue.items import Button, Submenu
+from rimecrest.core.catalogue.surfaces import Group, Tab, Toolbar
 from rimecrest.core.layout import BUILT_IN, Layout, Outcome, SeenMenu, SeenSubmenu, outcome
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.layout.placing import show

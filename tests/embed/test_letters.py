@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox
 
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue import Effect, parse_catalogue
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.keys import extends, parse_sequence
 from rimecrest.core.model import dump_record
 from rimecrest.core.paths import clean_path

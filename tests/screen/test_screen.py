@@ -15,7 +15,7 @@ import pytest
 from Xlib import Xatom
 from Xlib.display import Display
 
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace import read_workspace
 from rimecrest.demo.desk import Desk, wait_for

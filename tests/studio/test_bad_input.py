@@ -13,7 +13,8 @@ import pytest
 from PyQt6.QtCore import QMimeData, QPoint, QRect, Qt
 from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 
-from rimecrest.core.catalogue.surfaces import Button, Panel, Tab, Toolbar
+from rimecrest.core.catalogue.items import Button
+from rimecrest.core.catalogue.surfaces import Panel, Tab, Toolbar
 from rimecrest.core.workspace import PutItems, PutPanel, PutTab, PutToolbar, read_workspace
 from rimecrest.surfaces import ItemButton
 from rimecrest.surfaces.panel_controls import ControlView

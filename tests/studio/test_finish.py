@@ -11,7 +11,7 @@ from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu
 
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.workspace import MINE, read_workspace
 from rimecrest.link import Line, listening
 from rimecrest.studio.macros.finish import FinishSentence

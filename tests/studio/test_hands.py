@@ -8,7 +8,8 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from rimecrest.core.catalogue.surfaces import Button, Toolbar
+from rimecrest.core.catalogue.items import Button
+from rimecrest.core.catalogue.surfaces import Toolbar
 from rimecrest.core.check import Weight
 from rimecrest.core.workspace import PutToolbar
 from rimecrest.studio.shared.edit_target import EditTarget

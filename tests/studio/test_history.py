@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.workspace import PutItems, PutMacro, PutPicture, SetFields, TakeOff, read_workspace
 from rimecrest.core.workspace.past import BringBack
 from rimecrest.studio.shared.history import DAILY_AFTER, EDIT, HOURLY_AFTER, RELEASE, History

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QRect, QSize, Qt
 from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.layout import SeenButton
 from rimecrest.core.words import shortened
 from rimecrest.core.workspace import PutItems, SetFields

@@ -7,7 +7,8 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLineEdit
 
-from rimecrest.core.catalogue.surfaces import Button, Group, StepsButton
+from rimecrest.core.catalogue.items import Button, StepsButton
+from rimecrest.core.catalogue.surfaces import Group
 from rimecrest.core.check import Weight
 from rimecrest.core.layout import KeyBinding, SeenGroup
 from rimecrest.core.workspace import Bind, PutGroup, PutItems, read_workspace

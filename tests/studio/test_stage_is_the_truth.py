@@ -12,7 +12,8 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
-from rimecrest.core.catalogue.surfaces import Button, Toolbar
+from rimecrest.core.catalogue.items import Button
+from rimecrest.core.catalogue.surfaces import Toolbar
 from rimecrest.core.release import draft_stack
 from rimecrest.core.workspace import PutToolbar, SetFields
 from rimecrest.embed.window import AppWindow

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QImage, QPainter, QPixmap
 from PyQt6.QtWidgets import QComboBox
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.workspace import PutMacro, SetMaker, read_workspace
 from rimecrest.link import Line, listening
 from rimecrest.studio.macros.place import MacrosPlace

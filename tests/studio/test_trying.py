@@ -8,7 +8,7 @@ import pytest
 from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.workspace import PutItems, PutMacro, SetFields
 from rimecrest.link import Line, encode, listening
 from rimecrest.link.wire import Failure, Notice, Reply

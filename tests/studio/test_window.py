@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.channel import FolderRepository
 from rimecrest.channel.publish import publish_workspace
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding

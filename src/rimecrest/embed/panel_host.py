@@ -15,7 +15,7 @@ from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import Event
+from rimecrest.core.catalogue.items import Event
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Chord
 from rimecrest.core.layout import Doing, Outcome, SeenButton, SeenControl, SeenPanel

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from rimecrest.core.catalogue.surfaces import Button, Edge, Group, Item, Menu, Separator, Tab, Toolbar
+from rimecrest.core.catalogue.items import Button, Item, Separator
+from rimecrest.core.catalogue.surfaces import Edge, Group, Menu, Tab, Toolbar
 from rimecrest.embed.declare import Declarations
 
 

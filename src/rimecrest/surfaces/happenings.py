@@ -19,7 +19,7 @@ class Happenings(QObject):
     """Clicks, double clicks, the focus and a resting pointer of one thing on a panel.
 
     Signals:
-        happened(event): one of `core.catalogue.surfaces.Event`, told when the widget has done its own part.
+        happened(event): one of `core.catalogue.items.Event`, told when the widget has done its own part.
     """
 
     happened = pyqtSignal(str)

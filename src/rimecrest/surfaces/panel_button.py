@@ -16,7 +16,7 @@ class PanelButton(ItemButton):
     """A button among the fields of a panel. Tab goes to it, a click with the mouse leaves the keys.
 
     Signals:
-        happened(event): one of `core.catalogue.surfaces.Event` that it listens to; its click is `clicked`.
+        happened(event): one of `core.catalogue.items.Event` that it listens to; its click is `clicked`.
         left: Escape; the document wants the keys again.
     """
 

@@ -254,7 +254,7 @@ class ControlView(QWidget):
     """One text, field, choice, list or tick box with its caption.
 
     Signals:
-        happened(event): one of `core.catalogue.surfaces.Event` that the control listens to.
+        happened(event): one of `core.catalogue.items.Event` that the control listens to.
         left: Escape in its field or list.
     """
 

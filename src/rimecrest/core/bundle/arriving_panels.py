@@ -9,7 +9,8 @@ from typing import Any
 from rimecrest.core.bundle.bundle import Bundle
 from rimecrest.core.bundle.needs import PanelKey, panel_steps, panels_of
 from rimecrest.core.bundle.rewriting import Names
-from rimecrest.core.catalogue.surfaces import Panel, Separator
+from rimecrest.core.catalogue.items import Separator
+from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.layout.panel_readings import renamed_readings
 from rimecrest.core.macro import parse_macro
 from rimecrest.core.macro.format import quote, step_text

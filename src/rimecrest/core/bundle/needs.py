@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
-from rimecrest.core.catalogue.surfaces import Faced, Panel, runs_of, settings_of, steps_of
+from rimecrest.core.catalogue.items import Faced
+from rimecrest.core.catalogue.surfaces import Panel, runs_of, settings_of, steps_of
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.panel_readings import panels_named
 from rimecrest.core.macro import AskPanel, Macro, Run, parse_macro

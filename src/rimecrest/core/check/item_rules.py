@@ -25,7 +25,7 @@ from functools import cached_property
 from itertools import pairwise
 
 from rimecrest.core.catalogue import ArgumentType, Catalogue
-from rimecrest.core.catalogue.surfaces import Thing
+from rimecrest.core.catalogue.items import Thing
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.macro_faults import MacroFaults

@@ -4,6 +4,7 @@
 its own. `bed_state` is what the key bed and the wall chart are drawn from.
 """
 
-from rimecrest.core.explain.why import Standpoint, Verdict, seat_standpoint, why, why_item
+from rimecrest.core.explain.standpoint import Standpoint, seat_standpoint
+from rimecrest.core.explain.why import Verdict, why, why_item
 
 __all__ = ["Standpoint", "Verdict", "seat_standpoint", "why", "why_item"]

@@ -8,31 +8,23 @@ one's choice, an application for itself, the command line for any seat: all of t
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Iterator
+from dataclasses import dataclass
 
-from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.explain.standpoint import Standpoint
 from rimecrest.core.keys import (
     Binding,
-    Contexts,
     Sequence,
-    Traits,
     extends,
     format_sequence,
     parse_sequence,
     rule,
 )
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
-from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import BUILT_IN, Layout, Outcome, Targets
 from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.macro import check_macro
 from rimecrest.core.words import owned, tr
-from rimecrest.core.workspace.habits import OwnKey
-from rimecrest.core.workspace.macro_file import MacroFile
-from rimecrest.core.workspace.people import Seat
-from rimecrest.core.workspace.workspace import Workspace
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,80 +35,6 @@ class Verdict:
     ok: bool
     sentence: str
     way_out: str = ""
-
-
-@dataclass(frozen=True)
-class Standpoint:
-    """What one seat has, as far as somebody can know: the studio of a colleague's, an application of its own.
-
-    `obstacles` are those of the house, with what it keeps for itself; `release` says in words what is
-    installed; `elsewhere` gives the keys of layers that the seat does not
-    have: sequence → the layer's title; `refused` why a macro does not run there.
-    """
-
-    catalogue: Catalogue
-    traits: Traits
-    outcome: Outcome
-    obstacles: Obstacles
-    titles: Mapping[str, str]
-    release: str
-    layouts: tuple[Layout, ...] = ()
-    macros: Mapping[str, MacroFile] = field(default_factory=dict)
-    refused: Mapping[str, str] = field(default_factory=dict)
-    own_keys: tuple[OwnKey, ...] = ()
-    elsewhere: Mapping[str, str] = field(default_factory=dict)
-
-    @property
-    def contexts(self) -> Contexts:
-        return self.catalogue.context_tree
-
-    @property
-    def targets(self) -> Targets:
-        return Targets(self.catalogue, {name: file.face for name, file in self.macros.items()})
-
-    def title(self, layer: str) -> str:
-        return self.titles.get(layer, tr("built in") if layer == BUILT_IN else layer)
-
-    def named(self, binding: Binding) -> str:
-        """“Bold (built in)”."""
-        name = self.targets.face(binding.run).name or binding.run or "nothing"
-        return f"{name} ({self.title(binding.layer)})"
-
-
-def seat_standpoint(
-    workspace: Workspace, seat: Seat, app: str, installed: Outcome | None = None, release: str = ""
-) -> Standpoint:
-    """What the studio knows of a seat.
-
-    Args:
-        installed: what the seat has installed; None for the draft.
-        release: what is installed, in words.
-
-    Raises:
-        RimecrestError: there is no catalogue of that application.
-    """
-    stack = workspace.stack_of(seat)
-    elsewhere = {
-        key.keys: workspace.layer_title(layer)
-        for layer in workspace.layers
-        if layer not in stack
-        for key in workspace.layout(layer, app).keys
-    }
-    macros = workspace.macros_of(stack)
-    refused = {name: why for name, f in macros.items() if (why := workspace.refused((f.layer, f.id)))}
-    return Standpoint(
-        workspace.catalogue(app),
-        seat.traits,
-        installed or workspace.outcome(stack, app, seat.traits),
-        Obstacles(workspace.settings.reserved),
-        {layer: workspace.layer_title(layer) for layer in (BUILT_IN, *workspace.layers)},
-        release or tr("This is the draft, as the next release will bring it."),
-        tuple(workspace.layouts_of(stack, app)),
-        macros,
-        refused,
-        tuple(own for own in workspace.habits.own_keys if (own.seat, own.app) == (seat.seat, app)),
-        elsewhere,
-    )
 
 
 def why(at: Standpoint, keys: str, context: str = "") -> list[Verdict]:

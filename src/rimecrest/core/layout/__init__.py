@@ -3,16 +3,8 @@
 `outcome(stack)` lays the layers of a seat over one another; `compare` says in words what differs.
 """
 
-from rimecrest.core.catalogue.surfaces import (
-    Button,
-    Group,
-    Item,
-    Menu,
-    Separator,
-    StepsButton,
-    Tab,
-    Toolbar,
-)
+from rimecrest.core.catalogue.items import Button, Item, Separator, StepsButton
+from rimecrest.core.catalogue.surfaces import Group, Menu, Tab, Toolbar
 from rimecrest.core.layout.faces import Face, Targets
 from rimecrest.core.layout.layout import (
     Acceptance,

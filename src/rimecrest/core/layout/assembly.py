@@ -10,28 +10,22 @@ from typing import Any, cast
 
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.catalogue.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import (
+from rimecrest.core.catalogue.items import (
     Button,
     Control,
     ControlItem,
-    Edge,
     Entries,
     Event,
     FaceKind,
-    Group,
     Handler,
     Item,
-    Menu,
-    Panel,
-    Row,
     Separator,
     StepsButton,
     Submenu,
-    Tab,
     Tick,
-    Toolbar,
     with_fields,
 )
+from rimecrest.core.catalogue.surfaces import Edge, Group, Menu, Panel, Row, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.faces import Targets, private_face
 from rimecrest.core.layout.layout import Change, Insertion, Layout

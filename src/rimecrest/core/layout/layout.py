@@ -8,7 +8,8 @@ from typing import Any, Literal
 from pydantic import Field, field_validator
 
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
-from rimecrest.core.catalogue.surfaces import Group, Item, Panel, Row, Tab, Thing, Toolbar, rows
+from rimecrest.core.catalogue.items import Item, Thing
+from rimecrest.core.catalogue.surfaces import Group, Panel, Row, Tab, Toolbar, rows
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import AppId, LayerId
 from rimecrest.core.keys import Traits, normalise

@@ -6,7 +6,8 @@ import re
 from collections.abc import Callable, Iterable, Iterator
 
 from rimecrest.core.catalogue.catalogue import Catalogue, Reading
-from rimecrest.core.catalogue.surfaces import Control, Panel, Text
+from rimecrest.core.catalogue.items import Control, Text
+from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.layout.layout import Layout
 from rimecrest.core.words import tr
 

@@ -10,18 +10,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import (
-    Group,
-    Item,
-    Panel,
-    Row,
-    Submenu,
-    Tab,
-    Thing,
-    Toolbar,
-    still_theirs,
-    with_fields,
-)
+from rimecrest.core.catalogue.items import Item, Submenu, Thing, still_theirs, with_fields
+from rimecrest.core.catalogue.surfaces import Group, Panel, Row, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
 from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout, Move, PlacedInTab

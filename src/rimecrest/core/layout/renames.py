@@ -10,7 +10,8 @@ from collections.abc import Mapping
 from typing import Any
 
 from rimecrest.core.catalogue.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import Button, Eventful, Item, Panel, runs_of
+from rimecrest.core.catalogue.items import Button, Eventful, Item
+from rimecrest.core.catalogue.surfaces import Panel, runs_of
 from rimecrest.core.layout.layout import Layout
 
 

@@ -12,7 +12,8 @@ from functools import cached_property
 from typing import Literal
 
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
-from rimecrest.core.catalogue.surfaces import Edge, Event, FaceKind, Handler, Item
+from rimecrest.core.catalogue.items import Event, FaceKind, Handler, Item
+from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.core.keys import Binding
 
 BUILT_IN = "built-in"

@@ -10,7 +10,7 @@ import json
 from functools import lru_cache
 from importlib import resources
 
-from rimecrest.core.catalogue.surfaces import FaceKind
+from rimecrest.core.catalogue.items import FaceKind
 
 LABEL_SIZE = 12
 """Pixels of an item's label."""

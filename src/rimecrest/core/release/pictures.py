@@ -16,7 +16,8 @@ from importlib import resources
 from pathlib import Path
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Faced, Named, Submenu
+from rimecrest.core.catalogue.items import Faced, Submenu
+from rimecrest.core.catalogue.surfaces import Named
 from rimecrest.core.workspace.workspace import Workspace
 
 _EM = 512

@@ -12,20 +12,19 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from collections.abc import Sequence as Row
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from rimecrest.core.check.findings import Owner
 from rimecrest.core.check.index import beginnings
 from rimecrest.core.check.run import Checked, check
 from rimecrest.core.check.table import KeyTable
-from rimecrest.core.effort.constants import Constants, usable
-from rimecrest.core.effort.strokes import stroke
-from rimecrest.core.keys import Chord, Sequence, extends, format_sequence, key_name, parse_sequence
-from rimecrest.core.keys.keyboards import keyboard
+from rimecrest.core.effort.constants import usable
+from rimecrest.core.keys import extends, format_sequence, key_name, parse_sequence
 from rimecrest.core.late import LateModule
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.suggest import never
+from rimecrest.core.suggest.bank import bank, group_of
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -36,10 +35,6 @@ if TYPE_CHECKING:
     Numbers = NDArray[np.float64]
 else:
     np = LateModule("numpy")  # the studio starts without it: it is for suggestions
-
-LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
-DIGITS = "1234567890"
-PUNCTUATION = "',./;-=[]#\\`"
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,91 +48,6 @@ class Suggestion:
     slips: float
     memory: float
     reasons: tuple[str, ...]
-
-
-@dataclass(frozen=True)
-class Bank:
-    """Every sequence that could be offered behind one opener on some keyboards, with what each press takes.
-
-    `reach` and `modifiers` are in seconds, `distance` of the last key from home in key widths; all have one
-    entry a sequence.
-    """
-
-    sequences: tuple[Sequence, ...]
-    texts: tuple[str, ...]
-    reach: Numbers
-    modifiers: Numbers
-    distance: Numbers
-    hands: tuple[str, ...]
-    letters: tuple[str, ...]
-    """The last chord's key, by which it is remembered."""
-    groups: tuple[str, ...]
-    """The opener, or the modifiers: what a family shares."""
-    same_place: tuple[bool, ...]
-
-
-@lru_cache(maxsize=64)
-def bank(openers: tuple[str, ...], boards: tuple[tuple[str, float], ...], constants: Constants) -> Bank:
-    """The bank of one application.
-
-    Args:
-        openers: the chords behind which there is room for sequences.
-        boards: keyboard → its share of the seats.
-    """
-    rows: list[tuple[Sequence, float, float, float, str, bool]] = []
-    for sequence in _candidates(openers):
-        reach = modifiers = distance = 0.0
-        hands = set()
-        for code, share in boards:
-            strokes = [stroke(chord, code, constants) for chord in sequence]
-            if any(one is None for one in strokes):
-                break
-            known = [one for one in strokes if one is not None]
-            reach += share * (sum(one.reach for one in known) + constants.chord * (len(known) - 1))
-            modifiers += share * sum(one.modifiers for one in known)
-            distance += share * known[-1].distance
-            hands.add(known[-1].hand.value)
-        else:
-            places = {keyboard(code).key_for(sequence[-1].key) for code, _ in boards}
-            hand = hands.pop() if len(hands) == 1 else ""
-            rows.append((sequence, reach, modifiers, distance, hand, len(places) == 1))
-    return Bank(
-        tuple(row[0] for row in rows),
-        tuple(format_sequence(row[0]) for row in rows),
-        np.array([row[1] for row in rows]),
-        np.array([row[2] for row in rows]),
-        np.array([row[3] for row in rows]),
-        tuple(row[4] for row in rows),
-        tuple(row[0][-1].key for row in rows),
-        tuple(_group(row[0]) for row in rows),
-        tuple(row[5] for row in rows),
-    )
-
-
-def _group(sequence: Sequence) -> str:
-    return format_sequence(sequence[:-1]) + ", " + "+".join(sequence[-1].mods)
-
-
-_HELD_WITH_SYMBOLS: tuple[tuple[str, ...], ...] = (
-    ("Ctrl",),
-    ("Ctrl", "Shift"),
-    ("Alt", "Shift"),
-    ("Ctrl", "Alt"),
-    ("Ctrl", "Alt", "Shift"),
-)
-_HELD_WITH_FUNCTION_KEYS: tuple[tuple[str, ...], ...] = ((), ("Shift",), ("Ctrl",), ("Ctrl", "Shift"))
-
-
-def _candidates(openers: tuple[str, ...]) -> Iterator[Sequence]:
-    symbols = [*LETTERS, *DIGITS, *PUNCTUATION]
-    for opener in openers:
-        begin = parse_sequence(opener)
-        yield from ((*begin, Chord((), key)) for key in symbols)
-        yield from ((*begin, Chord(("Shift",), key)) for key in symbols)
-    for mods in _HELD_WITH_SYMBOLS:
-        yield from ((Chord(mods, key),) for key in symbols)
-    for mods in _HELD_WITH_FUNCTION_KEYS:
-        yield from ((Chord(mods, f"F{number}"),) for number in range(1, 13))
 
 
 class Choice:
@@ -303,7 +213,7 @@ class Choice:
         found = set()
         for key in self.workspace.layout(self.layer, self.table.app).keys:
             if words & set(self.table.name(key.run).casefold().split()):
-                found.add(_group(parse_sequence(key.keys)))
+                found.add(group_of(parse_sequence(key.keys)))
         return found
 
 

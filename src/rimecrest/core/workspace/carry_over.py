@@ -6,7 +6,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from rimecrest.core.catalogue import Catalogue, Command
-from rimecrest.core.catalogue.surfaces import Button, Event, Eventful, Handler, Item, StepsButton, runs_of
+from rimecrest.core.catalogue.items import Button, Event, Eventful, Handler, Item, StepsButton
+from rimecrest.core.catalogue.surfaces import runs_of
 from rimecrest.core.keys import ANYWHERE
 from rimecrest.core.layout import KeyBinding, Layout
 

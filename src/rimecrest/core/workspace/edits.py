@@ -12,18 +12,8 @@ from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from rimecrest.core.catalogue.applies import Applies
-from rimecrest.core.catalogue.surfaces import (
-    Button,
-    Control,
-    Group,
-    Item,
-    Panel,
-    Separator,
-    StepsButton,
-    Submenu,
-    Tab,
-    Toolbar,
-)
+from rimecrest.core.catalogue.items import Button, Control, Item, Separator, StepsButton, Submenu
+from rimecrest.core.catalogue.surfaces import Group, Panel, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import placing
 from rimecrest.core.layout.layout import Acceptance, KeyBinding, Layout

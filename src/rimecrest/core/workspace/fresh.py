@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Item
+from rimecrest.core.catalogue.items import Item
 from rimecrest.core.identities import MacroId, ThingId, fresh, slug
 from rimecrest.core.layout import Layout
 from rimecrest.core.model import Record

@@ -7,7 +7,8 @@ from pathlib import PurePath
 
 from slugify import slugify
 
-from rimecrest.core.catalogue.surfaces import Faced, Named, Submenu
+from rimecrest.core.catalogue.items import Faced, Submenu
+from rimecrest.core.catalogue.surfaces import Named
 from rimecrest.core.layout import Layout
 from rimecrest.core.workspace.workspace import LayoutKey, Workspace
 

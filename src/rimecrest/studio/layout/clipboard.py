@@ -9,7 +9,8 @@ from typing import Any
 
 from PyQt6.QtCore import QMimeData
 
-from rimecrest.core.catalogue.surfaces import Group, Item, Panel, Tab, Toolbar, item_of
+from rimecrest.core.catalogue.items import Item, item_of
+from rimecrest.core.catalogue.surfaces import Group, Panel, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import SeenButton, SeenItem, SeenSubmenu
 from rimecrest.core.model import parse_json, validated

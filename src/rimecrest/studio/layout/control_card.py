@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from rimecrest.core.catalogue.surfaces import Control
+from rimecrest.core.catalogue.items import Control
 from rimecrest.core.layout import SeenControl
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import ShowAgain, TakeOff

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Item, item_of
+from rimecrest.core.catalogue.items import Item, item_of
 from rimecrest.core.layout import ControlKind
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import fresh_thing

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtGui import QFocusEvent
 from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
-from rimecrest.core.catalogue.surfaces import Event, Handler
+from rimecrest.core.catalogue.items import Event, Handler
 from rimecrest.core.layout import Doing
 from rimecrest.core.search import Search
 from rimecrest.core.words import tr

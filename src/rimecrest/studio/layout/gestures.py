@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Button, Edge, Group, Item, Panel, Separator, Tab, Toolbar
+from rimecrest.core.catalogue.items import Button, Item, Separator
+from rimecrest.core.catalogue.surfaces import Edge, Group, Panel, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import ThingId
 from rimecrest.core.layout import Outcome, SeenGroup, SeenItem, SeenPanel, SeenRow, SeenTab, SeenToolbar

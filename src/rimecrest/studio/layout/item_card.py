@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.core.catalogue.surfaces import Faced
+from rimecrest.core.catalogue.items import Faced
 from rimecrest.core.check import Finding
 from rimecrest.core.layout import SeenButton, SeenPanel
 from rimecrest.core.mend import Fix

@@ -9,7 +9,8 @@ from collections.abc import Mapping, Sequence
 from itertools import islice
 from typing import Any
 
-from rimecrest.core.catalogue.surfaces import Edge, Item, Panel, Submenu, Tab
+from rimecrest.core.catalogue.items import Item, Submenu
+from rimecrest.core.catalogue.surfaces import Edge, Panel, Tab
 from rimecrest.core.layout import SeenButton, SeenGroup
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Bind, Edit, PutItems, SetFields, TakeOff, Together, distinct, fresh_thing

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from rimecrest.core.catalogue.surfaces import Button
+from rimecrest.core.catalogue.items import Button
 from rimecrest.core.suggest.free_keys import free_keys
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, CarryMacro, Edit, MacroFile, PutItems, Together, fresh_thing

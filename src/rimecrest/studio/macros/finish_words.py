@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rimecrest.core.catalogue.surfaces import Button, Group, Tab
+from rimecrest.core.catalogue.items import Button
+from rimecrest.core.catalogue.surfaces import Group, Tab
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenItem, SeenMenu
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, Edit, PutTab, fresh_thing

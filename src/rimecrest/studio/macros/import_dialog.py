@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QScrollA
 from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals, fingerprint
 from rimecrest.core.bundle.needs import panel_steps
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.catalogue.surfaces import Control, Text
+from rimecrest.core.catalogue.items import Control, Text
 from rimecrest.core.macro import Macro, parse_macro
 from rimecrest.core.macro.sentences import mark_words, sentence
 from rimecrest.core.macro.step_tree import written
