@@ -142,7 +142,7 @@ ADDRESS, PLAN = "https://tides.vessry.example/today", "companions/berth-plan.ods
 def _openers(hands: Hands) -> None:
     """A button for the address, one that opens the document with its own program."""
     hands.type(ADDRESS)
-    hands.type("companions/berth")
+    hands.type("companions/berth-plan")
 
 
 def test_panel_by_mouse(hands: Hands, at_most: AtMost) -> None:
