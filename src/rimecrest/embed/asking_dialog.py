@@ -7,9 +7,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.embed.macro_run import Allowed, Answered, Filled
 from rimecrest.embed.questions import Asked, AskedPanel, LeaveQuestion, PanelQuestion, Question
 from rimecrest.embed.range_question import RangeQuestion
+from rimecrest.embed.run_partners import Allowed, Answered, Filled
 from rimecrest.surfaces import Painting
 from rimecrest.surfaces.panel_controls import Choices
 

@@ -24,10 +24,11 @@ from rimecrest.embed.declare import Declarations, Declared
 from rimecrest.embed.document import NOT_DONE, Document, Reached
 from rimecrest.embed.leaving import Agreements, Wants
 from rimecrest.embed.macro_library import MacroLibrary
-from rimecrest.embed.macro_run import Asker, MacroRun
+from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.panel_fields import field_with_the_keys
 from rimecrest.embed.questions import AskedPanel
+from rimecrest.embed.run_partners import Asker
 
 COMPANIONS = "companions"
 """First part of the path of a file that a macro brings along."""

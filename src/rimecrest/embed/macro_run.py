@@ -9,10 +9,10 @@ and says how.
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from functools import partial
 from pathlib import Path
-from typing import Any, Protocol
+from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
@@ -40,77 +40,12 @@ from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.embed.declare import Declared
 from rimecrest.embed.document import Document
 from rimecrest.embed.leaving import OWN, Wants
-from rimecrest.embed.questions import Asked, AskedPanel
+from rimecrest.embed.questions import Asked
+from rimecrest.embed.run_partners import Asker, Carrier, RunDocuments
 
 SLICE = 0.006
 """Seconds of steps between two looks at the window's events: with the longest single step, a paste of
 thousands of cells, it answers within 50 ms."""
-
-
-class RunDocuments(Protocol):
-    """The documents that a run works in, as one undo over all of them."""
-
-    @property
-    def running(self) -> bool: ...
-    @property
-    def current(self) -> Document: ...
-
-    def show(self, document: Document) -> None: ...
-    def is_open(self, document: Document) -> bool: ...
-    def stood_open(self, document: Document) -> bool: ...
-    def begin_run(self, label: str) -> None: ...
-    def end_run(self) -> None: ...
-    def take_back_run(self) -> None: ...
-
-
-class Carrier(Protocol):
-    """Whoever carries out what a run wants done: the dispatcher of the window.
-
-    Each method raises RimecrestError when it cannot be done.
-    """
-
-    app: str
-
-    def ready(self, run: str, args: Mapping[str, str]) -> Declared: ...
-    def carry_out(self, declared: Declared, args: Mapping[str, str]) -> None: ...
-    def write_in_run(self, text: str) -> None: ...
-    def read(self, name: str) -> Any: ...
-    def live(self) -> frozenset[str]: ...
-    def find_macro(self, identity: str) -> MacroFile | None: ...
-    def panel(self, name: str) -> AskedPanel: ...
-    def fill_panel(self, name: str, answers: Mapping[str, str]) -> None: ...
-    def ring(self) -> None: ...
-    def wants(self, declared: Declared, args: Mapping[str, str]) -> Wants | None: ...
-    def agreed(self, file: MacroFile, lasting: str) -> bool: ...
-    def agree(self, file: MacroFile, lasting: str) -> None: ...
-
-
-Answered = Callable[[tuple[str, ...] | None], None]
-Allowed = Callable[[bool, bool], None]
-Filled = Callable[[Mapping[str, str] | None], None]
-
-
-class Asker(Protocol):
-    """Whoever asks the colleague what a macro asks: a dialog, or the studio over the link."""
-
-    def ask(self, macro: str, title: str, questions: tuple[Asked, ...], answered: Answered) -> None:
-        """Ask; `answered` gets the answers in order once, or None when the colleague cancelled."""
-        ...
-
-    def ask_panel(self, macro: str, panel: AskedPanel, answered: Filled) -> None:
-        """Ask with a panel; `answered` gets the answers by identity, or None when the colleague cancelled."""
-        ...
-
-    def ask_leave(self, macro: str, words: str, may_last: bool, answered: Allowed) -> None:
-        """Ask whether a macro may do something outside; `words` go on behind “… wants to”.
-
-        `answered` gets whether it may, once, and whether that is to last.
-        """
-        ...
-
-    def cancel(self) -> None:
-        """Take back what is asked, as the colleague's own Cancel would."""
-        ...
 
 
 def is_met(value: Any) -> bool:

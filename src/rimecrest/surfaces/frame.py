@@ -25,7 +25,8 @@ from rimecrest.surfaces.panel import PanelItem, PanelView
 from rimecrest.surfaces.panel_controls import Choices
 from rimecrest.surfaces.panel_switches import PanelSwitches
 from rimecrest.surfaces.rest_sheet import Rest, RestSheet
-from rimecrest.surfaces.ribbon import Page, TabStrip
+from rimecrest.surfaces.ribbon import Page
+from rimecrest.surfaces.tab_strip import TabStrip
 from rimecrest.surfaces.tool_windows import ToolWindows
 
 LEAST_CENTRE = QSize(80, 60)

@@ -1,16 +1,14 @@
-"""Ribbon tabs: the strip of their names, and the page of the one that is open.
+"""The page of the open ribbon tab.
 
 A page is a row of groups, each a sheet with one corner cut away: its name at the head, its items beneath in
-two rows, picture beside words.
+two rows, picture beside words. The names of the tabs are above it (`tab_strip.TabStrip`).
 """
 
 from __future__ import annotations
 
-from functools import partial
-
-from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFont, QFontMetrics, QPainter, QPainterPath, QPaintEvent, QPolygonF, QResizeEvent
-from PyQt6.QtWidgets import QAbstractButton, QMenu, QWidget
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPolygonF, QResizeEvent
+from PyQt6.QtWidgets import QAbstractButton, QWidget
 
 from rimecrest.core.layout import SeenButton, SeenGroup, SeenSeparator, SeenTab
 from rimecrest.core.layout.fitting import fit_groups
@@ -25,172 +23,22 @@ from rimecrest.core.layout.widths import (
     TITLE_MOST,
 )
 from rimecrest.core.words import tr
-from rimecrest.shell.theme import bold, font
+from rimecrest.shell.theme import bold
 from rimecrest.surfaces.button import ItemButton, MoreButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu import build_menu
 from rimecrest.surfaces.painting import Painting
 from rimecrest.surfaces.region import Region
 from rimecrest.surfaces.rest_sheet import Rest
+from rimecrest.surfaces.ribbon_drawing import CUT, MARK, PICTURE, cut_corner, draw_picture, short
 
-STRIP_HEIGHT = 36
-CUT = 9
-"""Pixels that are cut away at the upper right corner of a group and of the open tab."""
 MARGIN = PAGE_MARGIN
 """Pixels around the groups."""
 HEAD = 22
 """Pixels of a group's head, where its name stands."""
-MARK = 18
-"""Pixels before a name: the mark of who placed the group or tab stands in them."""
 SIDE = GROUP_SIDE
-PICTURE = 16
-"""Pixels of the picture of a tab, or of a group that is folded."""
 GROUP_HEIGHT = HEAD + ROWS * CELL_HEIGHT + 6
 PAGE_HEIGHT = GROUP_HEIGHT + 2 * MARGIN
-
-
-def cut_corner(box: QRectF, cut: float = CUT) -> QPainterPath:
-    """A box whose upper right corner is cut away."""
-    path = QPainterPath()
-    path.addPolygon(
-        QPolygonF(
-            [
-                box.topLeft(),
-                QPointF(box.right() - cut, box.top()),
-                QPointF(box.right(), box.top() + cut),
-                box.bottomRight(),
-                box.bottomLeft(),
-            ]
-        )
-    )
-    path.closeSubpath()
-    return path
-
-
-def _short(title: str, shown: QFont) -> str:
-    return QFontMetrics(shown).elidedText(title, Qt.TextElideMode.ElideRight, TITLE_MOST)
-
-
-def _draw_picture(painter: QPainter, painting: Painting, picture: str, at: QPoint, ratio: float) -> None:
-    pixmap = painting.pictures.pixmap(picture, painting.scheme.color("ink"), PICTURE, ratio)
-    if pixmap is not None:
-        painter.drawPixmap(at, pixmap)
-
-
-class TabName(QAbstractButton):
-    """The name of a tab in the strip."""
-
-    def __init__(self, tab: SeenTab, painting: Painting, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.tab = tab
-        self._painting = painting
-        self.setCheckable(True)
-        # One of several: that is how it is read aloud.
-        self.setAutoExclusive(True)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
-        self.setAccessibleName(tr("Tab {title}", title=tab.title))
-        self.setToolTip(tab.title if _short(tab.title, bold(13)) != tab.title else "")
-
-    def sizeHint(self) -> QSize:
-        words = min(QFontMetrics(bold(13)).horizontalAdvance(self.tab.title), TITLE_MOST)
-        return QSize(words + 2 * MARK + 8 + (PICTURE + 4 if self.tab.picture else 0), STRIP_HEIGHT)
-
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        scheme = self._painting.scheme
-        painter.setPen(Qt.PenStyle.NoPen)
-        if self.isChecked():
-            painter.setBrush(scheme.color("hover"))
-            painter.drawPath(cut_corner(QRectF(self.rect()).adjusted(0, 5, 0, -4)))
-        elif self.underMouse():
-            painter.setBrush(scheme.color("paper"))
-            painter.drawPath(cut_corner(QRectF(self.rect()).adjusted(0, 5, 0, -4)))
-        painter.setPen(scheme.color("ink"))
-        painter.setFont(bold(13) if self.isChecked() else font(13))
-        words = self.rect()
-        if self.tab.picture:
-            at = QPoint(MARK + 2, (self.height() - PICTURE) // 2)
-            _draw_picture(painter, self._painting, self.tab.picture, at, self.devicePixelRatioF())
-            words = words.adjusted(PICTURE + 4, 0, 0, 0)
-        painter.drawText(words, Qt.AlignmentFlag.AlignCenter, _short(self.tab.title, bold(13)))
-
-
-class TabStrip(Region):
-    """All tabs' names."""
-
-    chosen = pyqtSignal(str)
-
-    def __init__(self, tabs: tuple[SeenTab, ...], painting: Painting, parent: QWidget) -> None:
-        super().__init__(tr("Tabs"), parent)
-        self.tabs = tabs
-        self._painting = painting
-        self.names = [TabName(tab, painting, self) for tab in tabs]
-        for name in self.names:
-            # Assistive technology turns a button over without a click.
-            name.toggled.connect(lambda on, tab=name.tab.id: self.chosen.emit(tab) if on else None)
-        self._more = MoreButton(painting, self)
-        self._more.clicked.connect(self._show_rest)
-        self._first = 0
-        """The place of the first name that is seen: the names go along so that the open tab's is seen."""
-        self.setFixedHeight(STRIP_HEIGHT)
-        self.arrange()
-
-    def mark(self, tab: str) -> None:
-        """Show which tab is open; where there is no room for all names, its name is among those seen."""
-        for name in self.names:
-            with QSignalBlocker(name):
-                # Exclusive buttons do not let the checked one be unchecked.
-                name.setAutoExclusive(False)
-                name.setChecked(name.tab.id == tab)
-                name.setAutoExclusive(True)
-            name.update()
-        self.arrange()
-
-    def seen(self) -> list[TabName]:
-        """The names for which there is room."""
-        return [name for name in self.names if not name.isHidden()]
-
-    def resizeEvent(self, _event: QResizeEvent | None) -> None:
-        self.arrange()
-
-    def arrange(self) -> None:
-        """Place the names; those for which there is no room go under »."""
-        widths = [name.sizeHint().width() + 2 for name in self.names]
-        whole = sum(widths) + 8
-        room = self.width() - 8 - (MoreButton.SIZE + 6 if whole > self.width() else 0)
-        active = next((place for place, name in enumerate(self.names) if name.isChecked()), 0)
-        self._first = 0 if whole <= self.width() else min(self._first, active)
-        while self._first < active and sum(widths[self._first : active + 1]) > room:
-            self._first += 1
-        at, full = 8, False
-        for place, name in enumerate(self.names):
-            fits = place >= self._first and not full and at + widths[place] <= room + 8
-            full = full or (place >= self._first and not fits)
-            # However narrow the window is, the open tab has its name.
-            name.setVisible(fits or place == active)
-            if fits or place == active:
-                name.setGeometry(at, 0, name.sizeHint().width(), STRIP_HEIGHT)
-                at += widths[place]
-        self._more.setVisible(len(self.seen()) < len(self.names))
-        top = (STRIP_HEIGHT - MoreButton.SIZE) // 2
-        self._more.setGeometry(self.width() - MoreButton.SIZE - 4, top, MoreButton.SIZE, MoreButton.SIZE)
-
-    def _show_rest(self) -> None:
-        """The tabs for whose names there is no room."""
-        menu = QMenu(self)
-        menu.setFont(font(13))
-        for name in self.names:
-            if name.isHidden():
-                words = name.tab.title.replace("&", "&&")
-                menu.addAction(words, partial(self.chosen.emit, name.tab.id))
-        menu.aboutToHide.connect(menu.deleteLater)
-        menu.popup(self._more.mapToGlobal(QPoint(0, MoreButton.SIZE)))
-
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), self._painting.scheme.color("sheet"))
 
 
 class FoldedGroup(QAbstractButton):
@@ -222,8 +70,8 @@ class FoldedGroup(QAbstractButton):
         box = QRectF(self.rect())
         if self._picture:
             at = QPoint((self.width() - PICTURE) // 2, 8)
-            _draw_picture(painter, self._painting, self._picture, at, self.devicePixelRatioF())
-        words = _short(self._title, bold(12))
+            draw_picture(painter, self._painting, self._picture, at, self.devicePixelRatioF())
+        words = short(self._title, bold(12))
         painter.drawText(box.adjusted(0, -8, 0, -8), Qt.AlignmentFlag.AlignCenter, words)
         middle = QPointF(box.center().x(), box.center().y() + 12)
         painter.setPen(Qt.PenStyle.NoPen)
@@ -238,7 +86,7 @@ class GroupView:
     def __init__(self, group: SeenGroup, page: Page) -> None:
         self.group = group
         self._holder = Region(group.title, page)
-        self._holder.setToolTip(group.title if _short(group.title, bold(12)) != group.title else "")
+        self._holder.setToolTip(group.title if short(group.title, bold(12)) != group.title else "")
         self.widgets: list[ItemButton | Rule] = []
         for item in group.items:
             if isinstance(item, SeenSeparator):
@@ -437,5 +285,5 @@ class Page(Region):
             painter.drawPath(cut_corner(QRectF(group.box).adjusted(0.5, 0.5, -0.5, -0.5)))
             painter.setPen(scheme.color("ink2"))
             head = QRectF(group.head()).adjusted(MARK, 1, -CUT, 0)
-            words = _short(group.group.title, bold(12))
+            words = short(group.group.title, bold(12))
             painter.drawText(head, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, words)
