@@ -21,7 +21,7 @@ from rimecrest.studio.macros.caret import step_as_written
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace
-from rimecrest.studio.macros.steps import FAULT
+from rimecrest.studio.macros.step_painting import FAULT
 from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.sentence_widgets import InlineField
 from rimecrest.studio.shared.session import own_folder

@@ -16,8 +16,8 @@ from rimecrest.core.workspace import PutMacro, SetMaker, read_workspace
 from rimecrest.link import Line, listening
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.recording import running_windows
+from rimecrest.studio.macros.step_painting import NUMBER
 from rimecrest.studio.macros.step_trial import PICTURE, cut_to
-from rimecrest.studio.macros.steps import NUMBER
 from tests.studio.conftest import CTRL, Studio
 
 BOX = ("department.freight", "weather-box")

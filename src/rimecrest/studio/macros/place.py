@@ -30,8 +30,8 @@ from rimecrest.studio.macros.recording import Window
 from rimecrest.studio.macros.recording_controls import RecordingControls
 from rimecrest.studio.macros.shelf_moves import ShelfMoves
 from rimecrest.studio.macros.shelves import Shelves
+from rimecrest.studio.macros.step_painting import ROW
 from rimecrest.studio.macros.step_trial import TrialPanel
-from rimecrest.studio.macros.steps import ROW
 from rimecrest.studio.macros.trial_session import TrialRun
 from rimecrest.studio.macros.word_editing import WordEditing
 from rimecrest.studio.shared.candidates import Candidates
