@@ -2,90 +2,37 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from copy import copy
-from dataclasses import dataclass, field, replace
-from functools import partial
-from typing import Any, cast
+from dataclasses import replace
+from typing import Any
 
-from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.items import (
-    Button,
-    Control,
-    ControlItem,
-    Entries,
-    Event,
-    FaceKind,
-    Handler,
     Item,
-    Separator,
-    StepsButton,
-    Submenu,
-    Tick,
     with_fields,
 )
-from rimecrest.core.catalogue.surfaces import Edge, Group, Menu, Panel, Row, Tab, Toolbar
+from rimecrest.core.catalogue.surfaces import Group, Menu, Panel, Row, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout.faces import Targets, private_face
+from rimecrest.core.layout.assembled import AssembledRow, AssembledTab
+from rimecrest.core.layout.faces import Targets
 from rimecrest.core.layout.layout import Change, Insertion, Layout
 from rimecrest.core.layout.order import AnchoredOrder
+from rimecrest.core.layout.seeing import label_of, name_of, see
 from rimecrest.core.layout.seen import (
     BUILT_IN,
-    ControlKind,
-    Doing,
     Hidden,
     Outcome,
-    SeenButton,
     SeenControl,
-    SeenGroup,
     SeenItem,
     SeenMenu,
-    SeenPanel,
-    SeenSeparator,
     SeenSubmenu,
     SeenTab,
-    SeenToolbar,
 )
-from rimecrest.core.model import validated_by
 from rimecrest.core.words import tr
 
 _SET_BY_TARGET = ("label", "tip", "picture")
 """Fields of a face that say something about its target: with another target they begin anew."""
-
-
-@dataclass
-class _Row:
-    """A toolbar, group or menu being assembled. `kind` is that of what is stored."""
-
-    id: str
-    layer: str
-    title: str
-    kind: type[Row]
-    items: AnchoredOrder[SeenItem] = field(default_factory=AnchoredOrder)
-    edge: Edge = "left"
-    row: int | None = None
-    at: tuple[int, int] | None = None
-    context: str = ""
-    picture: str = ""
-    tab: str = ""
-    """The tab that a group stands in."""
-    width: int = 240
-    background: str = "sheet"
-    flow: str = "column"
-    shown: bool = True
-    """Of a panel, as what follows."""
-    on: Mapping[Event, Handler] = field(default_factory=dict)
-    applies: Applies = EVERYWHERE
-
-
-@dataclass
-class _Tab:
-    id: str
-    layer: str
-    title: str
-    groups: AnchoredOrder[str] = field(default_factory=AnchoredOrder)
-    picture: str = ""
 
 
 class Assembly:
@@ -93,33 +40,19 @@ class Assembly:
 
     def __init__(self, catalogue: Catalogue, targets: Targets) -> None:
         self._targets = targets
-        self._rows: dict[str, _Row] = {}
-        self._tabs: dict[str, _Tab] = {}
+        self._rows: dict[str, AssembledRow] = {}
+        self._tabs: dict[str, AssembledTab] = {}
         self._toolbar_order: AnchoredOrder[str] = AnchoredOrder()
         self._tab_order: AnchoredOrder[str] = AnchoredOrder()
         self._menu_order: AnchoredOrder[str] = AnchoredOrder()
         self._homes: dict[str, AnchoredOrder[Any]] = {}
         """Identity of anything that stands somewhere → the order that it stands in."""
-        self._where: dict[str, _Row] = {}
+        self._where: dict[str, AssembledRow] = {}
         """Identity of an item → its row."""
         self._hidden: dict[str, str] = {}
         self._lost: list[str] = []
         self._panel_order: AnchoredOrder[str] = AnchoredOrder()
         self._lay_application(catalogue)
-
-    @staticmethod
-    def over(catalogue: Catalogue, targets: Targets) -> Assembly:
-        """The application's own surfaces, to lay layers over.
-
-        They are the same for every stack and worked out once; each stack changes a copy.
-        """
-        known = _BASES.get(id(catalogue))
-        if known is None or known[0] is not catalogue:
-            if len(_BASES) >= MOST_BASES:
-                _BASES.clear()
-            known = (catalogue, Assembly(catalogue, Targets(catalogue, {})))
-            _BASES[id(catalogue)] = known
-        return known[1].copied(targets)
 
     def copied(self, targets: Targets) -> Assembly:
         """The same, to be changed on its own, for a stack with these targets."""
@@ -156,7 +89,7 @@ class Assembly:
             identity = f"app:{menu.id}"
             self._menu_order.append(identity, identity)
             self._homes[identity] = self._menu_order
-            self._fill(_Row(identity, BUILT_IN, menu.title, Menu, context=menu.context), menu)
+            self._fill(AssembledRow(identity, BUILT_IN, menu.title, Menu, context=menu.context), menu)
 
     def lay(self, layout: Layout) -> None:
         """Lay one layer over what is there. The order of the steps is that of `outcome`."""
@@ -209,7 +142,7 @@ class Assembly:
         after = toolbar.after and _full(prefix, toolbar.after)
         end = tr("the end of the toolbars")
         self._stand(self._toolbar_order, identity, toolbar.title, after, base, end)
-        row = _Row(identity, layer, toolbar.title, Toolbar, picture=toolbar.picture or "")
+        row = AssembledRow(identity, layer, toolbar.title, Toolbar, picture=toolbar.picture or "")
         row.edge, row.row, row.at = toolbar.edge, toolbar.row, toolbar.at
         self._fill(row, toolbar)
         if not toolbar.shown:
@@ -221,7 +154,7 @@ class Assembly:
             return
         after = panel.after and _full(layer, panel.after)
         self._stand(self._panel_order, identity, panel.title, after, False, tr("the end of the panels"))
-        row = _Row(
+        row = AssembledRow(
             identity, layer, panel.title, Panel, picture=panel.picture or "", edge=panel.edge, at=panel.at
         )
         row.width, row.background, row.shown = panel.width, panel.background, panel.shown
@@ -234,7 +167,7 @@ class Assembly:
             return
         after = tab.after and _full(prefix, tab.after)
         self._stand(self._tab_order, identity, tab.title, after, base, tr("the end of the tabs"))
-        self._tabs[identity] = _Tab(identity, layer, tab.title, picture=tab.picture or "")
+        self._tabs[identity] = AssembledTab(identity, layer, tab.title, picture=tab.picture or "")
         for group in tab.groups:
             self._add_group(group, prefix, layer, identity, None, base=True)
         if not tab.shown:
@@ -260,36 +193,37 @@ class Assembly:
             base,
             tr("the end of the tab {title}", title=home.title),
         )
-        row = _Row(identity, layer, group.title, Group, picture=group.picture or "", tab=tab)
+        row = AssembledRow(identity, layer, group.title, Group, picture=group.picture or "", tab=tab)
         self._fill(row, group)
 
     # Items
 
-    def _fill(self, row: _Row, stored: Row) -> None:
+    def _fill(self, row: AssembledRow, stored: Row) -> None:
         self._rows[row.id] = row
         prefix = row.id.rpartition(":")[0]
         for item in stored.items:
-            seen = self._see(item, f"{prefix}:{item.id}", row.layer, row.kind)
-            if self._fits(seen, row) and self._is_new(seen.id, _label(seen)):
+            seen = see(item, f"{prefix}:{item.id}", row.layer, row.kind, self._targets)
+            if self._fits(seen, row) and self._is_new(seen.id, label_of(seen)):
                 row.items.append(seen.id, seen)
                 self._settle(seen.id, row)
                 self._open_row(seen, row)
 
-    def _fits(self, item: SeenItem, row: _Row) -> bool:
+    def _fits(self, item: SeenItem, row: AssembledRow) -> bool:
         """Whether that can stand there: fields and their like stand on panels only, submenus in menus."""
         if isinstance(item, SeenControl) and row.kind is not Panel:
-            self._lost.append(tr("“{what}” does not show: it stands only on a panel.", what=_label(item)))
+            self._lost.append(tr("“{what}” does not show: it stands only on a panel.", what=label_of(item)))
             return False
         if isinstance(item, SeenSubmenu) and row.kind is not Menu:
-            self._lost.append(tr("“{what}” does not show: it stands only in a menu.", what=_label(item)))
+            self._lost.append(tr("“{what}” does not show: it stands only in a menu.", what=label_of(item)))
             return False
         return True
 
-    def _open_row(self, item: SeenItem, row: _Row) -> None:
+    def _open_row(self, item: SeenItem, row: AssembledRow) -> None:
         """A submenu is a row of its own, for what is put into it."""
         if isinstance(item, SeenSubmenu):
-            inner = _Row(item.id, item.layer, item.title, Menu, context=row.context, picture=item.picture)
-            self._rows[item.id] = inner
+            self._rows[item.id] = AssembledRow(
+                item.id, item.layer, item.title, Menu, context=row.context, picture=item.picture
+            )
 
     def _is_new(self, identity: str, what: str) -> bool:
         """Whether nothing stands under that identity yet; of two, only the first does."""
@@ -304,23 +238,23 @@ class Assembly:
             return False
         return True
 
-    def _settle(self, identity: str, row: _Row) -> None:
+    def _settle(self, identity: str, row: AssembledRow) -> None:
         self._where[identity] = row
         self._homes[identity] = row.items
 
     def _insert(self, layout: Layout, into: str, after: str | None, items: Sequence[Item]) -> None:
         row = self._rows.get(layout.full(into))
         if row is None:
-            names = ", ".join(_name(item) for item in items)
+            names = ", ".join(name_of(item) for item in items)
             self._lost.append(tr("{names} has no place: the surface {into} is gone.", names=names, into=into))
             return
         anchor = after and layout.full(after)
         for item in items:
-            seen = self._see(item, f"{layout.layer}:{item.id}", layout.layer, row.kind)
-            if not self._fits(seen, row) or not self._is_new(seen.id, _label(seen)):
+            seen = see(item, f"{layout.layer}:{item.id}", layout.layer, row.kind, self._targets)
+            if not self._fits(seen, row) or not self._is_new(seen.id, label_of(seen)):
                 continue
             if not row.items.put(seen.id, seen, anchor):
-                self._lose(_label(seen), anchor, tr("the end of {title}", title=row.title))
+                self._lose(label_of(seen), anchor, tr("the end of {title}", title=row.title))
             self._settle(seen.id, row)
             self._open_row(seen, row)
 
@@ -342,7 +276,7 @@ class Assembly:
         anchor = after and layout.full(after)
         moved = replace(item, changed_by=(*item.changed_by, layout.layer))
         if not there.items.put(identity, moved, anchor):
-            self._lose(_label(item), anchor, tr("the end of {title}", title=there.title))
+            self._lose(label_of(item), anchor, tr("the end of {title}", title=there.title))
         self._settle(identity, there)
 
     def _move_surface(self, layout: Layout, identity: str, into: str, after: str | None) -> None:
@@ -380,21 +314,15 @@ class Assembly:
         else:
             self._lost.append(tr("A change of {identity} has nothing to change any more.", identity=identity))
 
-    def _change_surface(self, surface: _Row | _Tab, fields: dict[str, Any], layer: str) -> None:
-        surface.title = str(fields.get("title", surface.title))
-        surface.picture = str(fields.get("picture", surface.picture) or "")
-        if isinstance(surface, _Row):
-            surface.edge = fields.get("edge", surface.edge)
-            surface.row = fields.get("row", surface.row)
-            at = fields.get("at", surface.at)
-            surface.at = (int(at[0]), int(at[1])) if at else None
-            if surface.kind is Panel:
-                surface.width = int(fields.get("width", surface.width))
-                surface.background = str(fields.get("background", surface.background))
-                surface.flow = str(fields.get("flow", surface.flow))
-                surface.shown = bool(fields.get("shown", surface.shown))
-                self._change_panel(surface, fields)
-                return
+    def _change_surface(
+        self, surface: AssembledRow | AssembledTab, fields: dict[str, Any], layer: str
+    ) -> None:
+        try:
+            surface.change(fields)
+        except RimecrestError as error:
+            self._does_not_fit(surface.id, error)
+        if isinstance(surface, AssembledRow) and surface.kind is Panel:
+            return
         shown = fields.get("shown")
         if shown is True:
             self._homes[surface.id].show(surface.id)
@@ -402,23 +330,12 @@ class Assembly:
         elif shown is False:
             self._hide(surface.id, layer)
 
-    def _change_panel(self, panel: _Row, fields: dict[str, Any]) -> None:
-        """What happens when a panel opens, and the documents that it is there with."""
-        try:
-            if "on" in fields:
-                read = partial(validated_by, Handler.model_validate)
-                panel.on = {event: read(does, event) for event, does in fields["on"].items()}
-            if "applies" in fields:
-                panel.applies = validated_by(Applies.model_validate, fields["applies"], panel.title)
-        except RimecrestError as error:
-            self._does_not_fit(panel.id, error)
-
     def _does_not_fit(self, identity: str, error: RimecrestError) -> None:
         self._lost.append(
             tr("A change of {id} does not fit: {sentence}", id=identity, sentence=error.sentence)
         )
 
-    def _changed(self, item: SeenItem, fields: dict[str, Any], layer: str, row: _Row) -> SeenItem:
+    def _changed(self, item: SeenItem, fields: dict[str, Any], layer: str, row: AssembledRow) -> SeenItem:
         if fields.get("run"):
             fields = {**dict.fromkeys(_SET_BY_TARGET), **fields}
         try:
@@ -426,49 +343,10 @@ class Assembly:
         except RimecrestError as error:
             self._does_not_fit(item.id, error)
             return item
-        fresh = self._see(stored, item.id, item.layer, row.kind)
+        fresh = see(stored, item.id, item.layer, row.kind, self._targets)
         if isinstance(fresh, SeenSubmenu):
             self._rows[item.id].title = fresh.title
         return replace(fresh, changed_by=(*item.changed_by, layer))
-
-    def _see(self, item: Item, identity: str, layer: str, kind: type[Row]) -> SeenItem:
-        if isinstance(item, Separator):
-            return SeenSeparator(id=identity, layer=layer, stored=item, beside=item.beside, at=item.at)
-        if isinstance(item, Control):
-            return _seen_control(item, identity, layer)
-        if isinstance(item, Submenu):
-            inner = SeenMenu(id=identity, layer=layer, title=item.submenu)
-            picture = item.picture or ""
-            return SeenSubmenu(
-                id=identity, layer=layer, stored=item, title=item.submenu, picture=picture, menu=inner
-            )
-        private = isinstance(item, StepsButton)
-        target = private_face(item.steps) if isinstance(item, StepsButton) else self._targets.face(item.run)
-        usual: FaceKind = "picture" if kind is Toolbar else "both"
-        if target.any_picture and not item.picture:
-            usual = "words"
-        label = item.label if item.label is not None else target.name
-        return SeenButton(
-            id=identity,
-            layer=layer,
-            stored=item,
-            beside=item.beside,
-            at=item.at,
-            run=None if isinstance(item, StepsButton) else item.run,
-            args=() if isinstance(item, StepsButton) else tuple(sorted(item.args.items())),
-            steps=item.steps if isinstance(item, StepsButton) else "",
-            made_by=item.made_by if isinstance(item, StepsButton) else "",
-            label=label,
-            tip=item.tip if item.tip is not None else target.about,
-            picture=item.picture or target.picture,
-            face=item.face or usual,
-            width=item.width,
-            collapse=item.collapse,
-            access=item.access or "",
-            exists=private or target.exists,
-            named=bool(item.tip or target.about),
-            doings=_doings(item.on, identity, layer, label) if kind is Panel else (),
-        )
 
     # What is hidden, and keys
 
@@ -492,10 +370,10 @@ class Assembly:
         """What all layers together amount to."""
         return Outcome(
             app,
-            tuple(self._toolbar(self._rows[name]) for name in self._toolbar_order),
+            tuple(self._rows[name].as_toolbar() for name in self._toolbar_order),
             tuple(self._tab(self._tabs[name]) for name in self._tab_order),
             tuple(self._menu(self._rows[name]) for name in self._menu_order),
-            tuple(self._panel(self._rows[name]) for name in self._panel_order),
+            tuple(self._rows[name].as_panel() for name in self._panel_order),
             hidden=dict(self._hidden),
             lost=tuple(self._lost),
             out_of_sight=tuple(
@@ -515,52 +393,19 @@ class Assembly:
         item = home.items.hidden(identity) if home is not None else None
         if home is None or item is None:
             return None
-        return Hidden(identity, by, tr("item"), _label(item) or tr("a line"), home.title)
+        return Hidden(identity, by, tr("item"), label_of(item) or tr("a line"), home.title)
 
-    def _toolbar(self, row: _Row) -> SeenToolbar:
-        return SeenToolbar(**_common(row), edge=row.edge, row=row.row, at=row.at)
-
-    def _panel(self, row: _Row) -> SeenPanel:
-        return SeenPanel(
-            **_common(row),
-            edge=row.edge,
-            at=row.at,
-            width=row.width,
-            background=row.background,
-            flow=row.flow,
-            shown=row.shown,
-            on=row.on,
-            applies=row.applies,
-            doings=_doings(row.on, row.id, row.layer, row.title),
-        )
-
-    def _menu(self, row: _Row) -> SeenMenu:
-        made = SeenMenu(**_common(row), context=row.context)
+    def _menu(self, row: AssembledRow) -> SeenMenu:
+        made = row.as_menu()
         return replace(made, items=tuple(map(self._with_menu, made.items)))
 
     def _with_menu(self, item: SeenItem) -> SeenItem:
         """A submenu with what layers have put into it."""
         return replace(item, menu=self._menu(self._rows[item.id])) if isinstance(item, SeenSubmenu) else item
 
-    def _tab(self, tab: _Tab) -> SeenTab:
-        rows: Iterable[_Row] = (self._rows[name] for name in tab.groups)
-        groups = tuple(
-            SeenGroup(
-                id=row.id,
-                layer=row.layer,
-                title=row.title,
-                items=tuple(row.items),
-                picture=row.picture,
-                tab=tab.id,
-            )
-            for row in rows
-        )
-        return SeenTab(id=tab.id, layer=tab.layer, title=tab.title, groups=groups, picture=tab.picture)
+    def _tab(self, tab: AssembledTab) -> SeenTab:
+        return tab.seen(tuple(self._rows[name].as_group() for name in tab.groups))
 
-
-_BASES: dict[int, tuple[Catalogue, Assembly]] = {}
-"""Catalogue, by its identity → the catalogue itself, and its own surfaces."""
-MOST_BASES = 16
 
 _WORDS: dict[type[Row], str] = {
     Group: tr("group"),
@@ -568,73 +413,6 @@ _WORDS: dict[type[Row], str] = {
     Panel: tr("panel"),
     Menu: tr("menu"),
 }
-
-
-def _common(row: _Row) -> dict[str, Any]:
-    """What every row that is seen has."""
-    return {
-        "id": row.id,
-        "layer": row.layer,
-        "title": row.title,
-        "items": tuple(row.items),
-        "picture": row.picture,
-    }
-
-
-def _doings(on: Mapping[Event, Handler], of: str, layer: str, label: str) -> tuple[Doing, ...]:
-    return tuple(
-        Doing(
-            of,
-            layer,
-            label,
-            event,
-            handler.run or None,
-            tuple(sorted(handler.args.items())),
-            handler.steps,
-            handler.made_by,
-        )
-        for event, handler in on.items()
-        if handler.run or handler.steps
-    )
-
-
-def _seen_control(item: ControlItem, identity: str, layer: str) -> SeenControl:
-    value = getattr(item, "value", "")
-    return SeenControl(
-        id=identity,
-        layer=layer,
-        stored=item,
-        beside=item.beside,
-        at=item.at,
-        kind=cast("ControlKind", item.kind),
-        caption=item.caption,
-        value=("yes" if value else "no") if isinstance(item, Tick) else value,
-        choices=item.choices if isinstance(item, Entries) else (),
-        reading=item.from_reading if isinstance(item, Entries) else "",
-        doings=_doings(item.on, identity, layer, item.caption),
-    )
-
-
-def _name(item: Item) -> str:
-    match item:
-        case Button() | StepsButton():
-            return item.label or getattr(item, "run", "") or item.id
-        case Control():
-            return item.caption
-        case Submenu():
-            return item.submenu
-    return item.id
-
-
-def _label(item: SeenItem) -> str:
-    match item:
-        case SeenButton():
-            return item.label
-        case SeenControl():
-            return item.caption
-        case SeenSubmenu():
-            return item.title
-    return ""
 
 
 def _full(prefix: str, identity: str) -> str:

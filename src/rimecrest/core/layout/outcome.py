@@ -50,10 +50,26 @@ def outcome(
 
 def surfaces(catalogue: Catalogue, layouts: Iterable[Layout], targets: Targets) -> Outcome:
     """The same without the hotkeys, which hang on what a seat has."""
-    assembly = Assembly.over(catalogue, targets)
+    assembly = _own_surfaces(catalogue).copied(targets)
     for layout in layouts:
         assembly.lay(layout)
     return assembly.result(catalogue.app)
+
+
+_OWN_SURFACES: dict[int, tuple[Catalogue, Assembly]] = {}
+"""Catalogue, by its identity → the catalogue itself, and its own surfaces."""
+MOST_CATALOGUES = 16
+
+
+def _own_surfaces(catalogue: Catalogue) -> Assembly:
+    """The application's own surfaces: the same for every stack and worked out once; each changes a copy."""
+    known = _OWN_SURFACES.get(id(catalogue))
+    if known is None or known[0] is not catalogue:
+        if len(_OWN_SURFACES) >= MOST_CATALOGUES:
+            _OWN_SURFACES.clear()
+        known = (catalogue, Assembly(catalogue, Targets(catalogue, {})))
+        _OWN_SURFACES[id(catalogue)] = known
+    return known[1]
 
 
 def with_keys(seen: Outcome, catalogue: Catalogue, layouts: Iterable[Layout], traits: Traits) -> Outcome:
