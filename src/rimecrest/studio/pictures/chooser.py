@@ -6,8 +6,8 @@ Every choice shows at once on the button itself; there is nothing to confirm. Es
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from functools import lru_cache, partial
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
@@ -24,8 +24,6 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QStack
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.pictures.drawing import Drawing
-from rimecrest.core.pictures.index import PictureIndex
-from rimecrest.core.release import picture_names
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import Scheme, bold, font, palette
@@ -33,31 +31,21 @@ from rimecrest.shell.there import there
 from rimecrest.studio.history.versions import choose_version
 from rimecrest.studio.pictures.bringing_in import Arrived, from_clipboard, from_file, holds_picture
 from rimecrest.studio.pictures.drawn_page import DrawnPage
+from rimecrest.studio.pictures.found import found, how_many, note_taken
 from rimecrest.studio.pictures.imported_page import ImportedPage
 from rimecrest.studio.pictures.leaf import Leaf
 from rimecrest.studio.pictures.letters import MOST as MOST_LETTERS
 from rimecrest.studio.pictures.letters import letters_svg
-from rimecrest.studio.pictures.presenter import SET, PicturePresenter
+from rimecrest.studio.pictures.presenter import PicturePresenter
 from rimecrest.studio.pictures.preview import Preview
 from rimecrest.studio.pictures.wall import Wall
 from rimecrest.studio.shared.sentence_widgets import Field, Plain, Word, step_focus
 from rimecrest.studio.shared.session import Session
 
-MOST = 60
-"""Pictures that a search shows at most."""
-RECENT = 12
-"""Pictures taken last that are shown before anything is typed."""
 SIZE = QSize(872, 454)
 EDGES = (84, 8, -8, -42)
 """Pixels of the window that it leaves free: the places at its left, the findings at its foot."""
 FOUND, DRAWN, IMPORTED, USED = tr("found"), tr("drawn"), tr("imported"), tr("used here")
-recent: dict[str, None] = {}
-"""The pictures of the free sets that were taken since the studio began, the last one last."""
-
-
-@lru_cache(maxsize=1)
-def _index() -> PictureIndex:
-    return PictureIndex(picture_names())
 
 
 class PictureChooser(QWidget):
@@ -251,17 +239,10 @@ class PictureChooser(QWidget):
 
     def _look(self) -> None:
         typed = self.field.text().strip()
-        every = _index().names
-        if typed:
-            names: Iterable[str] = _index().find(typed, MOST)
-        else:
-            now = self.presenter.now.removeprefix(SET)
-            begin = _index().find(self.presenter.subject.words, MOST)
-            latest = list(recent)[::-1][:RECENT]
-            names = dict.fromkeys((*([now] if now in set(every) else []), *latest, *begin, *every[:MOST]))
-        shown = [f"{SET}{name}" for name in names][:MOST]
+        shown = found(typed, self.presenter.now, self.presenter.subject.words)
         self.wall.show_pictures(shown, self.presenter.now)
-        count = tr("{shown} of {all:,}", shown=len(shown), all=len(every)) if shown else tr("no such picture")
+        every = how_many()
+        count = tr("{shown} of {all:,}", shown=len(shown), all=every) if shown else tr("no such picture")
         self._count.setText(count)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
@@ -286,10 +267,7 @@ class PictureChooser(QWidget):
     # What is done
 
     def _take(self, name: str) -> None:
-        if name.startswith(SET):
-            plain = name.removeprefix(SET)
-            recent.pop(plain, None)
-            recent[plain] = None
+        note_taken(name)
         if self.presenter.take(name):
             self._show_now()
 
