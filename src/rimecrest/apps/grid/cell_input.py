@@ -14,9 +14,10 @@ from PyQt6.QtWidgets import QApplication
 
 from rimecrest.apps.grid.book import EMPTY, Cell, Row, parse_cell_name, row_of
 from rimecrest.apps.grid.declared import command
-from rimecrest.apps.grid.document import GridDocument, Place
+from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.formulas import plain_value, shown
 from rimecrest.apps.grid.navigation import HERE
+from rimecrest.apps.grid.place import Place
 from rimecrest.apps.grid.references import copied
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError

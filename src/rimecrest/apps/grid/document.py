@@ -3,31 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from contextlib import AbstractContextManager
-from dataclasses import dataclass, replace
+from contextlib import contextmanager
+from dataclasses import replace
 from pathlib import Path
-from types import TracebackType
 
 from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QTextDocument
 
-from rimecrest.apps.grid.book import (
-    Book,
-    Cell,
-    Rearrange,
-    Sheet,
-    Splice,
-    cells_of,
-    letters_of,
-)
+from rimecrest.apps.grid.book import Book, Cell, Rearrange, Sheet, Splice, cells_of
 from rimecrest.apps.grid.files import csv_text, read_csv, read_spreadsheet
 from rimecrest.apps.grid.formulas import Reckoner, shown
+from rimecrest.apps.grid.place import Place, way_on_sheet
 from rimecrest.apps.grid.sheet_model import SheetModel
 from rimecrest.apps.grid.spreadsheet_writing import spreadsheet_bytes
 from rimecrest.apps.grid.view import GridView
+from rimecrest.apps.grid.words import filter_words
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.template_fields import filled
-from rimecrest.core.words import counted, tr
+from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.file_document import FileDocument, text_of
@@ -38,33 +31,6 @@ from rimecrest.shell.there import there
 
 SPREADSHEET = ".ods"
 TEXT = (".csv", ".tsv", ".txt")
-
-
-@dataclass(frozen=True)
-class Place:
-    """The cursor's sheet and cell, and the block that is chosen, edges included; rows and columns from 0.
-
-    While something is being written: `at` is the cursor in it, in characters, `reach` how many are chosen
-    from there (below 0: before it); -1 and 0 else.
-    """
-
-    sheet: str
-    row: int
-    column: int
-    top: int
-    left: int
-    bottom: int
-    right: int
-    at: int = -1
-    reach: int = 0
-
-    @staticmethod
-    def on(sheet: str, row: int, column: int) -> Place:
-        return Place(sheet, row, column, row, column, row, column)
-
-    @property
-    def is_block(self) -> bool:
-        return (self.top, self.left) != (self.bottom, self.right)
 
 
 class GridDocument(FileDocument):
@@ -188,26 +154,13 @@ class GridDocument(FileDocument):
             value = self.reckoner.value(self.sheet, row, column)
             yield value if isinstance(value, float) else None
 
-    def total_words(self, numbers: Sequence[float]) -> str:
-        """The total of what is chosen."""
-        return (
-            tr("Sum {total} · {number} numbers", total=shown(sum(numbers), "plain"), number=len(numbers))
-            if numbers
-            else ""
-        )
-
     def filter_words(self) -> str:
         """Which rows are seen, and how many are not; empty where all are."""
         narrow, rows = self.sheet.narrowed, self.seen_rows()
         if narrow is None or rows is None:
             return ""
-        heading = self.shown(narrow.heading, narrow.column) or tr(
-            "column {letters}", letters=letters_of(narrow.column)
-        )
-        hidden = counted(max(self.sheet.height - len(rows), 0), tr("row"))
-        return tr(
-            "Only {heading} = “{text}”: {hidden} hidden", heading=heading, text=narrow.text, hidden=hidden
-        )
+        heading = self.shown(narrow.heading, narrow.column)
+        return filter_words(heading, narrow.column, narrow.text, max(self.sheet.height - len(rows), 0))
 
     def seen_rows(self) -> list[int] | None:
         """The rows that are seen where the sheet is narrowed; None: all."""
@@ -251,22 +204,8 @@ class GridDocument(FileDocument):
         if before.sheet != after.sheet:
             found.append(("go-to-sheet", {"name": after.sheet}))
             before = self._left.get(after.sheet, Place.on(after.sheet, 0, 0))
-        # The cursor may stand at any corner of a block; the block goes on from there.
-        down = after.bottom - after.top if after.row == after.top else after.top - after.bottom
-        right = after.right - after.left if after.column == after.left else after.left - after.right
-        if (after.row, after.column) != (before.row, before.column) or (
-            before.is_block and not after.is_block
-        ):
-            found.append(("move-by", _steps(self._rows_between(before, after), after.column - before.column)))
-        if after.is_block:
-            if (after.left, after.right) == (0, self.last_column()):
-                found.append(("select-row", {}) if after.top == after.bottom else
-                             ("select-rows", {"down": str(down)}))  # fmt: skip
-            elif (after.top, after.bottom) == (0, self.last_row()) and after.left == after.right:
-                found.append(("select-column", {}))
-            else:
-                found.append(("select-block", _steps(down, right)))
-        return found
+        steps_down = self._rows_between(before, after)
+        return [*found, *way_on_sheet(before, after, steps_down, (self.last_row(), self.last_column()))]
 
     def _landing(self, place: Place) -> int:
         """The row that the cursor comes to stand in when it is put to a place: the next one that is seen."""
@@ -387,8 +326,14 @@ class GridDocument(FileDocument):
 
     # Changing
 
-    def change(self, label: str, fold: str = "") -> AbstractContextManager[None]:
-        return _Changing(self, self.undo.change(label, fold))
+    @contextmanager
+    def change(self, label: str, fold: str = "") -> Iterator[None]:
+        try:
+            with self.undo.change(label, fold):
+                yield
+        finally:
+            # Shown when it is over, whether it went well or not.
+            self.refresh()
 
     def refresh(self) -> None:
         """Show the book as it is now, once after each change."""
@@ -473,26 +418,3 @@ class GridDocument(FileDocument):
             kept, template = (self.macros, self.template) if macros else ({}, "")
             content = spreadsheet_bytes(self.book.sheets, self.reckoner, kept, template)
             write_atomically(path, content)
-
-
-class _Changing:
-    """A change of the book, shown when it is over, whether it went well or not."""
-
-    def __init__(self, doc: GridDocument, inner: AbstractContextManager[None]) -> None:
-        self._doc = doc
-        self._inner = inner
-
-    def __enter__(self) -> None:
-        self._inner.__enter__()
-
-    def __exit__(
-        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
-    ) -> None:
-        try:
-            self._inner.__exit__(kind, error, trace)
-        finally:
-            self._doc.refresh()
-
-
-def _steps(down: int, right: int) -> dict[str, str]:
-    return {name: str(count) for name, count in (("down", down), ("right", right)) if count}

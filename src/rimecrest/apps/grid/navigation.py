@@ -6,8 +6,9 @@ from typing import Annotated
 
 from rimecrest.apps.grid.book import block_around, edge, parse_cell_name
 from rimecrest.apps.grid.declared import command
-from rimecrest.apps.grid.document import GridDocument, Place
+from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.file_commands import find_sheet
+from rimecrest.apps.grid.place import Place
 from rimecrest.apps.grid.references import split_reference
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr

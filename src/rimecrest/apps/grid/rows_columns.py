@@ -8,8 +8,9 @@ from typing import Annotated
 from rimecrest.apps.grid.book import Cell, Row, column_of
 from rimecrest.apps.grid.cells import COLUMN_WIDTH
 from rimecrest.apps.grid.declared import command
-from rimecrest.apps.grid.document import GridDocument, Place
+from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.navigation import HERE
+from rimecrest.apps.grid.place import Place
 from rimecrest.apps.grid.references import spliced
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from typing import Any, Protocol
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
@@ -41,7 +41,6 @@ class Shown(Protocol):
     def seen_rows(self) -> list[int] | None: ...
     def shown(self, row: int, column: int) -> str: ...
     def numbers_to_add(self) -> Iterator[float | None]: ...
-    def total_words(self, numbers: Sequence[float]) -> str: ...
 
 
 class SheetModel(QAbstractTableModel):

@@ -7,8 +7,9 @@ from typing import Annotated
 
 from rimecrest.apps.grid.book import Sheet
 from rimecrest.apps.grid.declared import command
-from rimecrest.apps.grid.document import GridDocument, Place
+from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.navigation import HERE
+from rimecrest.apps.grid.place import Place
 from rimecrest.apps.grid.references import renamed
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError

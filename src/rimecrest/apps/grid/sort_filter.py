@@ -7,9 +7,10 @@ from typing import Any, Literal
 
 from rimecrest.apps.grid.book import EMPTY, Cell, Narrow, Row, block_around, cell_name
 from rimecrest.apps.grid.declared import command
-from rimecrest.apps.grid.document import GridDocument, Place
+from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.formulas import Failure, Range, parts_of, read_formula
 from rimecrest.apps.grid.navigation import HERE
+from rimecrest.apps.grid.place import Place
 from rimecrest.apps.grid.references import copied
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError

@@ -36,6 +36,7 @@ from rimecrest.apps.grid.cell_fields import CellField, NoteField
 from rimecrest.apps.grid.cells import COLUMN_WIDTH, ROW_HEIGHT, Cells
 from rimecrest.apps.grid.sheet_model import PIXELS, SheetModel, Shown
 from rimecrest.apps.grid.sheet_row import SheetRow
+from rimecrest.apps.grid.words import total_words
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import bold, font
 from rimecrest.shell.there import there
@@ -194,7 +195,7 @@ class GridView(QWidget):
         if len(some) == AT_ONCE:
             self._adding_up.start(0)
         else:
-            self._total.setText(self._doc.total_words(self._added))
+            self._total.setText(total_words(self._added))
 
     def choose(self, top: int, left: int, bottom: int, right: int, row: int, column: int) -> None:
         """Choose a block of the sheet, with the cursor on one of its cells."""
