@@ -2,20 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import (
-    Qt,
-    pyqtSignal,
-)
-from PyQt6.QtGui import (
-    QColor,
-    QInputMethodEvent,
-    QKeyEvent,
-)
-from PyQt6.QtWidgets import (
-    QLineEdit,
-    QPlainTextEdit,
-    QWidget,
-)
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QInputMethodEvent, QKeyEvent
+from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QWidget
 
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import typed_text

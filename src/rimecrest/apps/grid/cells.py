@@ -10,18 +10,8 @@ from PyQt6.QtCore import (
     Qt,
     pyqtSignal,
 )
-from PyQt6.QtGui import (
-    QInputMethodEvent,
-    QKeyEvent,
-    QMouseEvent,
-)
-from PyQt6.QtWidgets import (
-    QAbstractItemView,
-    QFrame,
-    QHeaderView,
-    QTableView,
-    QWidget,
-)
+from PyQt6.QtGui import QInputMethodEvent, QKeyEvent, QMouseEvent
+from PyQt6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableView, QWidget
 
 from rimecrest.apps.grid.cell_fields import MOVES
 from rimecrest.apps.grid.cell_painting import CellPainter, Headings

@@ -10,26 +10,9 @@ from collections.abc import Iterator
 from itertools import islice
 from typing import Any
 
-from PyQt6.QtCore import (
-    QItemSelection,
-    QItemSelectionModel,
-    QRect,
-    Qt,
-    QTimer,
-    pyqtSignal,
-)
-from PyQt6.QtGui import (
-    QInputMethodEvent,
-    QResizeEvent,
-)
-from PyQt6.QtWidgets import (
-    QAbstractItemView,
-    QHBoxLayout,
-    QLabel,
-    QToolButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtCore import QItemSelection, QItemSelectionModel, QRect, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QInputMethodEvent, QResizeEvent
+from PyQt6.QtWidgets import QAbstractItemView, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
 from rimecrest.apps.grid.book import cell_name, letters_of
 from rimecrest.apps.grid.cell_fields import CellField, NoteField

@@ -6,11 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.keys import (
-    Binding,
-    Contexts,
-    Traits,
-)
+from rimecrest.core.keys import Binding, Contexts, Traits
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import BUILT_IN, Layout, Outcome, Targets
 from rimecrest.core.words import tr

@@ -13,14 +13,7 @@ from dataclasses import dataclass
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.standpoint import Standpoint
-from rimecrest.core.keys import (
-    Binding,
-    Sequence,
-    extends,
-    format_sequence,
-    parse_sequence,
-    rule,
-)
+from rimecrest.core.keys import Binding, Sequence, extends, format_sequence, parse_sequence, rule
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
 from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.macro import check_macro

@@ -8,21 +8,11 @@ from functools import partial
 from typing import Any
 
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
-from rimecrest.core.catalogue.items import (
-    Event,
-    Handler,
-)
+from rimecrest.core.catalogue.items import Event, Handler
 from rimecrest.core.catalogue.surfaces import Edge, Panel, Row
 from rimecrest.core.layout.order import AnchoredOrder
 from rimecrest.core.layout.seeing import doings_of
-from rimecrest.core.layout.seen import (
-    SeenGroup,
-    SeenItem,
-    SeenMenu,
-    SeenPanel,
-    SeenTab,
-    SeenToolbar,
-)
+from rimecrest.core.layout.seen import SeenGroup, SeenItem, SeenMenu, SeenPanel, SeenTab, SeenToolbar
 from rimecrest.core.model import validated_by
 
 

@@ -6,17 +6,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRect, QRectF, QSize, Qt
-from PyQt6.QtGui import (
-    QFontMetrics,
-    QPainter,
-    QPen,
-)
-from PyQt6.QtWidgets import (
-    QStyle,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
-    QWidget,
-)
+from PyQt6.QtGui import QFontMetrics, QPainter, QPen
+from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from rimecrest.core.macro.sentences import Piece
 from rimecrest.core.macro.step_tree import END, OTHERWISE
