@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -75,13 +76,16 @@ def write_workspace(path: Path) -> Path:
 
 
 @pytest.fixture(scope="session")
-def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
     """The whole demo, made once; tests that change it copy it first."""
     from rimecrest.demo.office import make_demo
 
     folder = tmp_path_factory.mktemp("demo")
     make_demo(folder)
-    return folder
+    yield folder
+    assert not (folder / "vessry" / ".rimecrest").exists(), (
+        "a test worked in the demo of all: it copies it first"
+    )
 
 
 @pytest.fixture

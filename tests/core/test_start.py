@@ -5,8 +5,10 @@ from __future__ import annotations
 import importlib
 import os
 import pkgutil
+import shutil
 import subprocess
 import sys
+from pathlib import Path
 
 import pytest
 
@@ -61,8 +63,9 @@ def test_an_application_starts_without_what_its_first_window_does_not_need() -> 
     assert "rimecrest.core.macro.parse" not in modules
 
 
-def test_the_studio_starts_without_what_suggests_and_writes_charts(demo_folder: object) -> None:
-    modules = loaded(STUDIO.format(folder=f"{demo_folder}/vessry"))
+def test_the_studio_starts_without_what_suggests_and_writes_charts(demo_folder: Path, tmp_path: Path) -> None:
+    shutil.copytree(demo_folder / "vessry", tmp_path / "vessry")
+    modules = loaded(STUDIO.format(folder=str(tmp_path / "vessry")))
     assert "rimecrest.studio.layout.place" in modules
     assert modules.isdisjoint(LIBRARIES)
 
