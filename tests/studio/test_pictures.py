@@ -20,7 +20,7 @@ from rimecrest.studio.pictures import converting
 from rimecrest.studio.pictures.bringing_in import from_file
 from rimecrest.studio.pictures.canvas import SIDE, Canvas
 from rimecrest.studio.pictures.chooser import PictureChooser
-from rimecrest.studio.pictures.found import MOST, found, note_taken
+from rimecrest.studio.pictures.found import MOST, RECENT, found, note_taken
 from rimecrest.studio.pictures.letters import letters_svg
 from rimecrest.studio.pictures.wall import called, spoken
 from tests.core.test_pictures import DOUBLING, HEAD
@@ -109,13 +109,12 @@ def test_what_was_taken_last_and_what_is_used_here_is_at_hand(
 
 def test_before_anything_is_typed_its_own_picture_comes_first_then_what_was_taken_then_what_fits() -> None:
     fitting = found("clock", "", "")
-    assert fitting[0].startswith("set:")
-    one, other = fitting[3], fitting[4]
-    note_taken(one)
-    note_taken(other)
-    note_taken("pictures/quay.svg")
-    shown = found("", fitting[5], "clock")
-    assert shown[:4] == [fitting[5], other, one, fitting[0]]
+    current, one, other, *earlier = fitting[3 : 4 + RECENT]
+    # As many as are shown, so that none is left that was taken before.
+    for name in (*earlier, one, other, "pictures/quay.svg"):
+        note_taken(name)
+    shown = found("", current, "clock")
+    assert shown[: 4 + len(earlier)] == [current, other, one, *reversed(earlier), fitting[0]]
     assert len(shown) == len(set(shown)) == MOST
     note_taken(one)
     assert found("", "", "clock")[:2] == [one, other]
