@@ -241,7 +241,7 @@ def rimecrest(*arguments: str) -> subprocess.CompletedProcess[str]:
 def test_check_prints_a_line_a_finding_and_its_status_says_whether_one_blocks(made: Path) -> None:
     done = rimecrest("check", str(made / "vessry"))
     assert done.returncode == 1
-    assert len(done.stdout.splitlines()) == 14
+    assert len(done.stdout.splitlines()) == 15
     assert done.stdout.startswith("error    unreachable Everyone, grid: Ctrl+J, [ for Week's weights cannot")
     assert "error    gone        Quay offices, letters: “Timetable” runs" in done.stdout
     data = json.loads(rimecrest("check", str(made / "vessry"), "--json").stdout)
