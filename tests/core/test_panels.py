@@ -372,3 +372,33 @@ def test_steps_of_somebody_outside_stay_theirs_wherever_they_are_kept(workspace:
     withdrawn = NoLongerVouch("ab", "Ailis").on(share)
     assert "whom your organisation does not vouch for" in withdrawn.refused((NORTH, "again"))
     assert NoLongerVouch("ab", "Ailis").label == "no longer vouch for Ailis"
+
+
+def test_a_layer_changes_a_panel_that_another_has_laid_beneath_it(workspace: Workspace) -> None:
+    laid = PutPanel("organisation", "notes", panel()).on(workspace)
+    fields = {
+        "title": "Lanes today",
+        "width": 320,
+        "background": "paper",
+        "flow": "grid",
+        "shown": False,
+        "edge": "left",
+        "on": {"open": {"run": "notes:save"}},
+        "applies": {"templates": ["lane-sheet"]},
+    }
+    identity = "organisation:lanes"
+    changed = SetFields(*HERE, identity, fields, "change the panel").on(laid)
+    stack = ("organisation", NORTH)
+    before, after = (shown(one.outcome(stack, "notes"), identity) for one in (laid, changed))
+    assert (after.title, after.width, after.background, after.flow) == ("Lanes today", 320, "paper", "grid")
+    assert (after.shown, after.edge) == (False, "left")
+    assert [doing.run for doing in after.doings] == ["notes:save"]
+    assert after.applies.templates == ("lane-sheet",)
+    # What is not named stays, and so does the layer beneath.
+    assert after.items == before.items
+    assert (before.title, before.width, before.shown, before.applies.everywhere) == (
+        "Vehicle lanes",
+        240,
+        True,
+        True,
+    )

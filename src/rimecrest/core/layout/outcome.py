@@ -57,14 +57,15 @@ def surfaces(catalogue: Catalogue, layouts: Iterable[Layout], targets: Targets) 
 
 
 _OWN_SURFACES: dict[int, tuple[Catalogue, Assembly]] = {}
-"""Catalogue, by its identity → the catalogue itself, and its own surfaces."""
+"""Catalogue, by its identity → the catalogue itself, so that no other gets that identity, and its own
+surfaces."""
 MOST_CATALOGUES = 16
 
 
 def _own_surfaces(catalogue: Catalogue) -> Assembly:
     """The application's own surfaces: the same for every stack and worked out once; each changes a copy."""
     known = _OWN_SURFACES.get(id(catalogue))
-    if known is None or known[0] is not catalogue:
+    if known is None:
         if len(_OWN_SURFACES) >= MOST_CATALOGUES:
             _OWN_SURFACES.clear()
         known = (catalogue, Assembly(catalogue, Targets(catalogue, {})))
