@@ -24,6 +24,7 @@ import memory
 import messages
 import opening
 import searching
+import seats
 from rimecrest.demo.office import make_demo
 
 ROUNDS = 7
@@ -165,12 +166,15 @@ def main() -> None:
         many = _with_many_items(workspace, Path(scratch))
         rows.append(edit_to_repaint(many, "the same among 400 items more"))
         rows += [macro(), answering.row(), *frames.rows(), *memory.rows(workspace)]
+        crowded = seats.with_many_seats(workspace, Path(scratch))
+        rows += seats.rows(crowded)
         rows += [
             compared(*each)
             for each in chain(
                 searching.comparisons(),
                 messages.comparisons(),
                 opening.comparisons(workspace / "catalogues" / "letters.json"),
+                seats.comparisons(workspace, crowded),
             )
         ]
     header: Row = ("what", "median", "ratio", "against")

@@ -41,7 +41,7 @@ PARTS = {
         "HiddenWord",
         "StepsField",
     ),
-    *("Margin", "Frame", "Shelved", "StepCaret", "WordField", "TakeIn", "SeatCell", "SeatSign"),
+    *("Margin", "Frame", "Shelved", "StepCaret", "WordField", "TakeIn", "SeatSign"),
     *("Canvas", "DrawnPage", "DropZone", "ImportedPage", "Leaf", "Preview", "Swatch", "ToolButton", "Wall"),
     *("PlaceButton", "SchemeButton", "Sheet", "SearchField", "ChoiceList", "SlimBar", "CardSheet"),
     *("Pressable", "Word", "Chip", "Push", "KeyCaps", "Plain", "Elided", "Field", "InlineField"),

@@ -8,22 +8,16 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QDate, QEvent, QLocale, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QWidget
+from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
-from rimecrest.channel import FolderRepository
-from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
-from rimecrest.core.release import Receipt, audience_of, read_package, seat_id
 from rimecrest.core.search import Match, Search, spans
-from rimecrest.core.workspace import Bind, Keeper, TakeOff, Unbind, Workspace, parse_people, read_workspace
-from rimecrest.core.workspace.people_edits import SetChannel
+from rimecrest.core.workspace import Bind, Keeper, parse_people, read_workspace
 from rimecrest.studio.layout.targets import places
-from rimecrest.studio.rollout.board import State, board_of, read_board
-from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.kept_row import KeptRow
 from rimecrest.studio.shared.own_name import own_name
@@ -542,177 +536,6 @@ def test_a_list_of_people_that_does_not_fit_is_told_on_the_start(
     assert window.desk is None
     assert [known.app for known in installed_applications()] == ["grid", "letters", "post"]
     window.close()
-
-
-# Roll-out
-
-
-def test_every_seat_is_a_hexagon_that_a_screen_reader_can_name(studio: Studio) -> None:
-    studio.push("place-roll-out")
-    cells = [cell for _, row in studio.desk.places["Roll-out"].seat_map._departments for cell in row]
-    assert len(cells) == 40
-    assert all(cell.accessibleName() and cell.isVisible() for cell in cells)
-    states = {cell.seat.seat.seat: cell.seat.state for cell in cells}
-    assert states["Care 9"] is State.FAILED
-    assert states["Quay 5"] is State.OFFERED
-    assert states["Freight 3"] is State.HAS
-    assert len({cell.geometry().topLeft().x() * 10_000 + cell.geometry().y() for cell in cells}) == 40
-    assert all(studio.desk.places["Roll-out"].seat_map.rect().contains(cell.geometry()) for cell in cells)
-
-
-def test_a_seat_opens_into_what_it_has(studio: Studio) -> None:
-    studio.push("place-roll-out")
-    studio.push("seat Care 9")
-    texts = " ".join(w.text() for w in studio.find("seat-sheet").findChildren(QWidget) if hasattr(w, "text"))
-    assert "The newest one failed: The disk of this computer is full." in texts
-    assert "Passenger care" in texts
-    assert "Has release 6." in texts
-
-
-def test_release_is_shut_while_something_blocks_and_says_what(studio: Studio) -> None:
-    studio.push("place-roll-out")
-    rollout = studio.desk.places["Roll-out"]
-    assert not rollout.release_button.isEnabled()
-    assert (
-        "Release 8 cannot go out: fix 3 errors first. Ctrl+J, [ for Week's weights cannot be typed on 7"
-        in rollout._said.text()
-    )
-
-
-def mend(studio: Studio) -> None:
-    studio.session.do(TakeOff("department.quay", "letters", ("department.quay:weekly-timetable",)))
-    studio.session.do(Unbind("department.quay", "letters", "key:writing:Ctrl+Alt+C"))
-    studio.session.do(Unbind("organisation", "grid", "key:cell:Ctrl+J, ["))
-
-
-def test_releasing_asks_in_numbers_and_writes_the_package(studio: Studio) -> None:
-    mend(studio)
-    studio.push("place-roll-out")
-    rollout = studio.desk.places["Roll-out"]
-    assert "“Timetable” is no longer on the tab Posters." in rollout._departments.text()
-    rollout.news.setText("A new timetable comes.")
-    studio.push("release")
-    box = studio.window.findChild(QMessageBox, "confirm-release")
-    assert "Release 8 to 40 seats?" in box.text()
-    next(button for button in box.buttons() if button.text() == "Not yet").click()
-    channel = FolderRepository(studio.folder.parent / "channel")
-    assert channel.newest() == 7
-    studio.push("release")
-    box = studio.window.findChildren(QMessageBox, "confirm-release")[-1]
-    next(button for button in box.buttons() if button.objectName() == "confirm-go").click()
-    studio.qtbot.waitUntil(lambda: channel.newest() == 8)
-    assert "Release 8 is out, for 40 seats." in studio.said
-    assert {seat.state for seat in rollout.board.seats} == {State.OFFERED}
-
-
-def test_what_only_a_department_gets_only_its_colleagues_read(studio: Studio) -> None:
-    mend(studio)
-    studio.push("place-roll-out")
-    rollout = studio.desk.places["Roll-out"]
-    words = rollout._departments.text()
-    assert "also read: “Timetable” is no longer on the tab Posters." in words
-    assert "Timetable" not in rollout.news.text()
-    rollout._answered(True, rollout.address(), 8)
-    package = read_package(FolderRepository(studio.folder.parent / "channel").package(8), "8")
-    assert "“Timetable” is no longer" in package.release.news["department.quay"]
-    assert "department.passengers" not in package.release.news
-
-
-def test_a_number_that_somebody_else_took_meanwhile_is_told(studio: Studio) -> None:
-    mend(studio)
-    studio.push("place-roll-out")
-    rollout = studio.desk.places["Roll-out"]
-    studio.push("release")
-    publish_workspace(studio.session.workspace, rollout.address(), {})
-    box = studio.window.findChild(QMessageBox, "confirm-release")
-    next(button for button in box.buttons() if button.objectName() == "confirm-go").click()
-    studio.qtbot.waitUntil(lambda: "Release 8 has come in meanwhile" in studio.said)
-    assert FolderRepository(studio.folder.parent / "channel").newest() == 8
-    assert rollout.release_button.text() == "Release 9"
-
-
-def test_the_channel_of_a_first_release_is_remembered(studio: Studio, tmp_path: Path) -> None:
-    mend(studio)
-    studio.session.do(SetChannel(""))
-    studio.push("place-roll-out")
-    rollout = studio.desk.places["Roll-out"]
-    assert rollout.address() == ""
-    rollout._answered(True, str(tmp_path / "first"), 1)
-    assert rollout.address() == str(tmp_path / "first")
-    assert {seat.state for seat in rollout.board.seats} == {State.OFFERED}
-    assert read_workspace(studio.folder).settings.channel == str(tmp_path / "first")
-
-
-def test_a_seat_for_which_two_profiles_report_says_so(workspace: Workspace) -> None:
-    def receipt(profile: str, release: int = 2) -> Receipt:
-        data = {"seat": seat_id("Sample", "North 1"), "release": release, "state": "applied"}
-        return Receipt.model_validate({**data, "at": "2026-11-01", "profile": profile})
-
-    audience = audience_of(workspace, 2)
-    [one, *_] = board_of(workspace, 2, audience, [receipt("a", 1), receipt("b")]).seats
-    assert not one.twice
-    [one, *_] = board_of(workspace, 2, audience, [receipt(""), receipt("b")]).seats
-    assert not one.twice
-    [one, *_] = board_of(workspace, 2, audience, [receipt("a"), receipt("b")]).seats
-    assert one.twice
-
-
-def test_a_receipt_that_arrives_shows_at_once(studio: Studio) -> None:
-    mend(studio)
-    studio.push("place-roll-out")
-    rollout = studio.desk.places["Roll-out"]
-    rollout._answered(True, rollout.address(), 8)
-    identity = seat_id(studio.session.workspace.settings.name, "Freight 3")
-    channel = FolderRepository(studio.folder.parent / "channel")
-    channel.put_receipt(Receipt(seat=identity, release=8, state="applied", at="2026-11-23T10:00:00+00:00"))
-    studio.qtbot.waitUntil(lambda: rollout.board.count(State.HAS) == 1, timeout=5000)
-
-
-def test_a_channel_out_of_reach_is_told_on_the_board(studio: Studio) -> None:
-    (studio.folder.parent / "channel" / "audience.json").unlink()
-    studio.push("place-roll-out")
-    assert "audience.json cannot be read" in studio.desk.places["Roll-out"]._said.text()
-
-
-def test_the_board_folds_audience_and_receipts(workspace: Workspace) -> None:
-    def receipt(seat: str, release: int, state: str = "applied") -> Receipt:
-        return Receipt.model_validate(
-            {
-                "seat": seat_id("Sample", seat),
-                "release": release,
-                "state": state,
-                "at": f"2026-11-0{release}",
-                "reason": "r",
-            }
-        )
-
-    audience = audience_of(workspace, 2, ["North 1", "North 2", "South 1"])
-    receipts = [
-        receipt("North 1", 1),
-        receipt("North 2", 1),
-        receipt("North 1", 2),
-        receipt("South 1", 2, "failed"),
-    ]
-    board = board_of(workspace, 2, audience, receipts)
-    assert {seat.seat.seat: seat.state for seat in board.seats} == {
-        "North 1": State.HAS,
-        "North 2": State.OFFERED,
-        "South 1": State.FAILED,
-        "Both 1": State.NOT_YET,
-    }
-    assert [(bar.number, bar.share) for bar in board.releases] == [(1, 0.5), (2, 0.25)]
-    assert board.departments(workspace)[0][0] == "North"
-    assert read_board(workspace, "https://x").trouble
-
-
-def test_five_hundred_seats_stay_apart(studio: Studio) -> None:
-    studio.push("place-roll-out")
-    seat_map: SeatMap = studio.desk.places["Roll-out"].seat_map
-    one = studio.desk.places["Roll-out"].board.seats[0]
-    seat_map.show_seats([(f"D{number}", [one] * 50) for number in range(10)])
-    cells = [cell for _, row in seat_map._departments for cell in row]
-    assert len({(cell.x(), cell.y()) for cell in cells}) == 500
-    assert min(cell.width() for cell in cells) >= 22
 
 
 # The link of the studio

@@ -11,11 +11,12 @@ from pathlib import Path
 from urllib.parse import urlsplit
 from urllib.request import url2pathname
 
+from rimecrest.channel.receipt_files import ReceiptFiles
 from rimecrest.channel.repository import Repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import SeatId
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import Audience, Receipt, parse_audience, parse_receipt
+from rimecrest.core.release import Audience, Receipt, parse_audience
 from rimecrest.core.release.package import MOST_BYTES
 from rimecrest.core.release.package_files import PackageFiles
 from rimecrest.core.words import tr
@@ -26,8 +27,6 @@ LOCK = "releasing.lock"
 """The system's own lock (flock) on this file is held while a release is written."""
 PATIENCE = 10.0
 """Seconds to wait for another release to be written; a package of the largest size takes less."""
-LARGEST_RECEIPT = 64 * 1024
-"""Bytes; a larger one is not looked at."""
 
 
 class FolderRepository:
@@ -36,6 +35,9 @@ class FolderRepository:
     def __init__(self, folder: Path) -> None:
         self._folder = folder
         self._packages = PackageFiles(folder / "releases")
+        self._receipts = ReceiptFiles(folder / "receipts")
+        self._audience: tuple[str, Audience] | None = None
+        """The audience as it was read last, and its text."""
 
     def newest(self) -> int:
         """The number of the newest release; 0 when there is none."""
@@ -78,7 +80,9 @@ class FolderRepository:
                 tr("{path} cannot be read ({error}).", path=path, error=error),
                 tr("Check that the channel’s folder is there, then pull again."),
             ) from None
-        return parse_audience(text, str(path))
+        if self._audience is None or self._audience[0] != text:
+            self._audience = text, parse_audience(text, str(path))
+        return self._audience[1]
 
     def package(self, number: int) -> bytes:
         """The bytes of a release. Raises RimecrestError when they cannot be fetched."""
@@ -110,28 +114,11 @@ class FolderRepository:
 
     def receipts(self) -> tuple[list[Receipt], int]:
         """All receipts, in the order of `Receipt.order`, and how many could not be used."""
-        return self._receipts("*")
+        return self._receipts.read()
 
     def receipts_of(self, seat: SeatId) -> list[Receipt]:
         """The receipts of one seat, in order."""
-        return self._receipts(seat)[0]
-
-    def _receipts(self, seat: str) -> tuple[list[Receipt], int]:
-        found: list[Receipt] = []
-        ignored = 0
-        for path in sorted(self._folder.glob(f"receipts/{seat}/*.json")):
-            try:
-                if path.stat().st_size > LARGEST_RECEIPT:
-                    raise RimecrestError(tr("{path} is too large.", path=path))
-                receipt = parse_receipt(path.read_text("utf-8"), str(path))
-            except (RimecrestError, OSError, UnicodeDecodeError):
-                ignored += 1
-                continue
-            if receipt.seat == path.parent.name:
-                found.append(receipt)
-            else:
-                ignored += 1
-        return sorted(found, key=lambda receipt: receipt.order), ignored
+        return self._receipts.of(seat)
 
 
 def lasting_address(address: str) -> str:

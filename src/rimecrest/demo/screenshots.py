@@ -54,6 +54,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     from rimecrest.studio.layout.place import LayoutPlace
     from rimecrest.studio.macros.place import MacrosPlace
     from rimecrest.studio.rollout.place import RolloutPlace
+    from rimecrest.studio.shared.place import Thing
     from rimecrest.studio.window import StudioWindow
 
     make_qt_application("Rimecrest")
@@ -105,7 +106,7 @@ def _studio(folder: Path, workspace: Path) -> None:
     desk.session.undo()
     _keys(desk, shoot)
     desk.go("Roll-out")
-    desk.place(RolloutPlace).open_seat("Care 9")
+    desk.place(RolloutPlace).show_thing(Thing("seat", "Care 9"))
     shoot("roll-out")
     window.turn_scheme()
     desk = there(window.desk)

@@ -62,7 +62,8 @@ from rimecrest.studio.macros.trial_session import Question, TrialRun
 from rimecrest.studio.pictures.chooser import PictureChooser
 from rimecrest.studio.pictures.presenter import PicturePresenter, Subject
 from rimecrest.studio.rollout.board import ReleaseBar, SeatState, State
-from rimecrest.studio.rollout.seat_map import Legend, SeatMap
+from rimecrest.studio.rollout.seat_drawing import Legend
+from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.rollout.seat_sheet import SeatSheet
 from rimecrest.studio.rollout.time_line import TimeLine
 from rimecrest.studio.shared.candidates import Candidates

@@ -232,7 +232,7 @@ class Desk(QWidget):
             found.append(action(catalogue.title, partial(self._aim_app, app), tr("application"), "aim"))
         for seat in session.workspace.people:
             title, more = f"{seat.name} · {seat.seat}", " ".join(seat.departments)
-            found.append(action(title, partial(self._aim_seat, seat.seat), "colleague", more))
+            found.append(action(title, partial(self._find_seat, seat.seat), "colleague", more))
         return found
 
     def _show_finding(self, finding: Finding) -> None:
@@ -251,6 +251,13 @@ class Desk(QWidget):
     def _aim_app(self, app: str) -> None:
         aim = self.session.aim
         self.session.aim_at(replace(aim, app=app))
+
+    def _find_seat(self, name: str) -> None:
+        """Aim at a colleague's seat; where seats are what is shown, its sheet opens as well."""
+        self._aim_seat(name)
+        here, seat = self.places[self.at], Thing("seat", name)
+        if here.shows(seat):
+            here.show_thing(seat)
 
     def _aim_seat(self, name: str) -> None:
         workspace, aim = self.session.workspace, self.session.aim

@@ -6,8 +6,9 @@ from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from enum import Enum
+from threading import Lock
 
-from rimecrest.channel import open_repository
+from rimecrest.channel import Repository, open_repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Assignment, Audience, Receipt, seat_id
 from rimecrest.core.workspace import Seat, Workspace
@@ -123,15 +124,43 @@ def _state(seat: Seat, meant: int, receipt: Receipt | None) -> SeatState:
     return SeatState(seat, State.OFFERED, at=at)
 
 
+class BoardReader:
+    """Reads the board of a channel again and again: what was read already is not read again."""
+
+    def __init__(self) -> None:
+        self._channel: tuple[str, Repository] | None = None
+        self._last: tuple[Workspace, int, Audience | None, list[Receipt], Board] | None = None
+        self._alone = Lock()
+
+    def read(self, workspace: Workspace, address: str) -> Board:
+        """The board of a channel; where it cannot be read, an empty one that says why.
+
+        It may be asked from any thread; while nothing has changed, the answer is the same board.
+        """
+        with self._alone:
+            return self._read(workspace, address)
+
+    def _read(self, workspace: Workspace, address: str) -> Board:
+        try:
+            channel = self._at(address)
+            newest = channel.newest()
+            audience = channel.audience() if newest else None
+            receipts, ignored = channel.receipts()
+        except RimecrestError as error:
+            empty = board_of(workspace, 0, None, ())
+            return Board(0, empty.seats, (), trouble=str(error))
+        now = workspace, newest, audience, receipts
+        if self._last is None or not all(a is b for a, b in zip(now, self._last, strict=False)):
+            board = board_of(*now)
+            self._last = *now, Board(board.newest, board.seats, board.releases, ignored)
+        return self._last[-1]
+
+    def _at(self, address: str) -> Repository:
+        if self._channel is None or self._channel[0] != address:
+            self._channel = address, open_repository(address)
+        return self._channel[1]
+
+
 def read_board(workspace: Workspace, address: str) -> Board:
-    """The board of a channel; where it cannot be read, an empty one that says why."""
-    try:
-        channel = open_repository(address)
-        newest = channel.newest()
-        audience = channel.audience() if newest else None
-        receipts, ignored = channel.receipts()
-    except RimecrestError as error:
-        empty = board_of(workspace, 0, None, ())
-        return Board(0, empty.seats, (), trouble=str(error))
-    board = board_of(workspace, newest, audience, receipts)
-    return Board(board.newest, board.seats, board.releases, ignored)
+    """The board of a channel, read once."""
+    return BoardReader().read(workspace, address)

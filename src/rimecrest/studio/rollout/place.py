@@ -18,17 +18,25 @@ from rimecrest.core.workspace import ORGANISATION
 from rimecrest.core.workspace.people_edits import SetChannel
 from rimecrest.shell.theme import font
 from rimecrest.shell.there import there
-from rimecrest.studio.rollout.board import Board, SeatState, State, read_board
+from rimecrest.studio.rollout.board import Board, SeatState, State
+from rimecrest.studio.rollout.board_watch import BoardWatch
 from rimecrest.studio.rollout.news_draft import draft_news
-from rimecrest.studio.rollout.seat_map import Legend, SeatMap
+from rimecrest.studio.rollout.seat_drawing import Legend
+from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.rollout.seat_sheet import SeatSheet
 from rimecrest.studio.rollout.time_line import TimeLine
 from rimecrest.studio.shared.history import RELEASE
-from rimecrest.studio.shared.place import Place, Surroundings
+from rimecrest.studio.shared.place import Place, Surroundings, Thing
 from rimecrest.studio.shared.sentence_widgets import Field, Plain, Push
 
 LOOK = 2000
 """Milliseconds between two looks at a channel that cannot be watched."""
+WATCHED = 500
+"""Folders of a channel that are watched: each seat has one, the system gives a person some thousands."""
+
+
+SEAT = "seat "
+"""What a seat, or a department, on the map is called over the link, before its name."""
 
 
 class RolloutPlace(Place):
@@ -39,6 +47,8 @@ class RolloutPlace(Place):
         self.session = session = surroundings.session
         self._scheme = scheme = surroundings.scheme
         self.board = Board(0, (), ())
+        self._boards = BoardWatch(self)
+        self._boards.seen.connect(self._seen)
         self._open: str | None = None
         self._package: Package | None = None
         self._package_at = ("", 0)
@@ -106,6 +116,10 @@ class RolloutPlace(Place):
     def leave(self) -> None:
         self._polling.stop()
 
+    def close_down(self) -> None:
+        self._polling.stop()
+        self._boards.end()
+
     def take_focus(self) -> None:
         self.news.setFocus()
 
@@ -124,13 +138,15 @@ class RolloutPlace(Place):
             self.look()
 
     def _poll(self) -> None:
-        fresh = read_board(self.session.workspace, self.address())
-        if fresh != self.board:
+        self._boards.look(self.session.workspace, self.address())
+
+    def _seen(self, fresh: Board) -> None:
+        if self.isVisible() and fresh is not self.board and fresh != self.board:
             self._show(fresh)
 
     def look(self) -> None:
         """Read the channel and draw it."""
-        self._show(read_board(self.session.workspace, self.address()))
+        self._show(self._boards.read(self.session.workspace, self.address()))
         self._watch()
         drafts = self.draft_news()
         everyone = drafts.pop(ORGANISATION, "")
@@ -144,8 +160,10 @@ class RolloutPlace(Place):
         if not self.address():
             return
         wanted = set(map(str, open_repository(self.address()).places()))
-        if missing := wanted - set(self._watcher.directories()):
-            self._watcher.addPaths(sorted(missing))
+        # The system watches so many folders and no more; what comes in the others is seen at the next look.
+        room = WATCHED - len(self._watcher.directories())
+        if missing := sorted(wanted - set(self._watcher.directories()))[:room]:
+            self._watcher.addPaths(missing)
 
     def _show(self, board: Board) -> None:
         self.board = board
@@ -172,14 +190,14 @@ class RolloutPlace(Place):
         elif board.newest:
             words.append(
                 tr(
-                    "Release {newest}: {count} of {number} seats have it.",
+                    "Release {newest}: {count:,} of {number:,} seats have it.",
                     newest=board.newest,
                     count=board.count(State.HAS),
                     number=len(board.seats),
                 )
             )
             if failed := board.count(State.FAILED):
-                words.append(f"{failed} failed.")
+                words.append(tr("{failed:,} failed.", failed=failed))
         else:
             words.append(tr("Nothing was released yet."))
         if blocks:
@@ -197,11 +215,24 @@ class RolloutPlace(Place):
             words.append(tr("{number} could not be used.", number=counted(board.ignored, "receipt")))
         self._said.setText(" ".join(words))
 
-    def open_seat(self, name: str) -> None:
-        """Open the seat of that name."""
+    def shows(self, thing: Thing) -> bool:
+        return thing.kind == "seat" and any(seat.seat.seat == thing.name for seat in self.board.seats)
+
+    def show_thing(self, thing: Thing) -> None:
+        """Open the sheet of a seat, and show the seat on the map."""
+        self.seat_map.reveal(thing.name)
         for seat in self.board.seats:
-            if seat.seat.seat == name:
+            if seat.seat.seat == thing.name:
                 self._open_seat(seat)
+
+    def where(self, thing: str) -> list[int] | None:
+        if not thing.startswith(SEAT) or not self.seat_map.isVisible():
+            return None
+        box = self.seat_map.box_of(thing.removeprefix(SEAT))
+        if box is None:
+            return None
+        corner = self.seat_map.mapToGlobal(box.topLeft())
+        return [corner.x(), corner.y(), box.width(), box.height()]
 
     def _open_seat(self, seat: SeatState) -> None:
         self._open = seat.seat.seat

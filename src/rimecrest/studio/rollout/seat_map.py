@@ -1,255 +1,361 @@
-"""The seat map: the hexagons of each department, packed and grown to fill the space."""
+"""The seat map: the hexagons of each department, packed and grown to fill the space, or counts that open."""
 
 from __future__ import annotations
 
 import math
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import (
+    QEvent,
+    QModelIndex,
+    QPersistentModelIndex,
+    QPoint,
+    QRect,
+    QRectF,
+    QSize,
+    Qt,
+    pyqtSignal,
+)
 from PyQt6.QtGui import (
     QFocusEvent,
     QKeyEvent,
+    QMouseEvent,
     QPainter,
-    QPainterPath,
     QPaintEvent,
     QPen,
     QRegion,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QAbstractButton, QWidget
+from PyQt6.QtWidgets import QAbstractItemView, QFrame, QListView
 
 from rimecrest.core.words import tr
-from rimecrest.shell.theme import Scheme, bold, font
-from rimecrest.studio.rollout.board import SeatState, State
+from rimecrest.shell.theme import Scheme
+from rimecrest.shell.there import there
+from rimecrest.studio.rollout.board import SeatState
+from rimecrest.studio.rollout.count_drawing import draw_count, draw_words
+from rimecrest.studio.rollout.seat_drawing import DrawnStates
+from rimecrest.studio.rollout.seat_packing import Box, Packing, pack
+from rimecrest.studio.rollout.seat_rows import NOWHERE, Department, SeatRows
 from rimecrest.studio.shared.marks import hexagon
+from rimecrest.studio.shared.slim_bar import WIDE, slim
 
-LARGEST, SMALLEST = 104, 22
-CAPTION = 44
-
-
-def _draw_ring(painter: QPainter, box: QRectF, pen: QPen) -> None:
-    inset = max(2.5, box.width() / 14)
-    painter.setPen(pen)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawPolygon(hexagon(box.adjusted(inset, inset, -inset, -inset)))
+Action = QAbstractItemView.CursorAction
+STEP = 40
+"""Pixels that one step of the wheel's line scrolls."""
+TAKING = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space)
 
 
-def draw_state(painter: QPainter, scheme: Scheme, state: State, box: QRectF, wave: str = "") -> None:
-    """One hexagon: fill and sign tell the state, the outline the wave."""
-    painter.save()
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    shape = hexagon(box)
-    filled = {State.HAS: "crest", State.FAILED: "blocks"}.get(state)
-    line = {State.FAILED: "blocks", State.NOT_YET: "faint"}.get(state, "crest")
-    painter.setPen(QPen(scheme.color(line), 2.6 if wave == "1" and not filled else 1.4))
-    painter.setBrush(scheme.color(filled or "sheet"))
-    painter.drawPolygon(shape)
-    ring = QPen(scheme.color("on_crest" if filled else line), 1.6)
-    if wave == "1" and filled:
-        # On a filled one the strong outline of the first wave stands inside.
-        _draw_ring(painter, box, ring)
-    elif wave == "3":
-        # Dashes would tear the edge of a filled one: they stand inside as well.
-        ring.setDashPattern([2.0, 3.0])
-        _draw_ring(painter, box, ring)
-    size = box.height() / 4.2
-    centre = box.center()
-    painter.setPen(QPen(scheme.color("on_crest" if filled else line), max(box.height() / 22, 1.6)))
-    if state is State.HAS:
-        tick = QPainterPath(QPointF(centre.x() - size * 0.8, centre.y()))
-        tick.lineTo(centre.x() - size * 0.2, centre.y() + size * 0.6)
-        tick.lineTo(centre.x() + size * 0.9, centre.y() - size * 0.6)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPath(tick)
-    elif state is State.OFFERED:
-        painter.setBrush(scheme.color("crest"))
-        painter.drawEllipse(centre, size / 4, size / 4)
-    elif state is State.FAILED:
-        painter.drawLine(
-            QPointF(centre.x(), centre.y() - size * 0.8), QPointF(centre.x(), centre.y() + size * 0.2)
-        )
-        painter.drawPoint(QPointF(centre.x(), centre.y() + size * 0.8))
-    painter.restore()
+class SeatMap(QListView):
+    """The seats of all departments, each an item that a screen reader can walk.
 
-
-class SeatCell(QAbstractButton):
-    """One seat."""
-
-    def __init__(self, seat: SeatState, scheme: Scheme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.seat = seat
-        self._scheme = scheme
-        self.chosen = False
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-        name = seat.seat
-        words = f"{name.seat}, {name.name}: {tr(seat.state.value)}"
-        if seat.release:
-            words += tr(", has release {release}", release=seat.release)
-        self.setObjectName(f"seat {name.seat}")
-        self.setAccessibleName(words)
-        self.setToolTip(tr("{words}\nwave {wave}", words=words, wave=name.wave))
-
-    def resizeEvent(self, _event: QResizeEvent | None) -> None:
-        self.setMask(QRegion(hexagon(QRectF(self.rect())).toPolygon()))
-
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        box = QRectF(self.rect()).adjusted(2, 2, -2, -2)
-        draw_state(painter, self._scheme, self.seat.state, box, self.seat.seat.wave)
-        if self.chosen or self.hasFocus():
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            # Round the whole cell and in ink: the line inside a filled one tells the first wave.
-            painter.setPen(QPen(self._scheme.color("ink"), 4))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPolygon(hexagon(box))
-
-    def focusInEvent(self, event: QFocusEvent | None) -> None:
-        super().focusInEvent(event)
-        self.update()
-
-
-class SeatMap(QWidget):
-    """The hexagons of all departments. `opened` carries the seat that was clicked, or reached and pressed."""
+    Signals:
+        opened(seat): a seat was clicked, or reached and pressed.
+    """
 
     opened = pyqtSignal(SeatState)
 
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()
         self._scheme = scheme
-        self._departments: list[tuple[str, list[SeatCell]]] = []
-        self._captions: list[tuple[QRectF, str, str]] = []
-        self._open = ""
+        self._drawn = DrawnStates(scheme)
+        self._packing = Packing((), (), 0.0, counted=False)
+        self._open: set[str] = set()
+        """Titles of the departments that were opened."""
+        self._chosen = ""
+        self._pressed = QPersistentModelIndex()
+        self.rows = SeatRows(self)
+        self.setModel(self.rows)
+        self.setObjectName("seat-map")
+        self.setAccessibleName(tr("Seats by department"))
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setMouseTracking(True)
+        there(self.viewport()).setAutoFillBackground(False)
+        slim(self, scheme)
+
+    # What it shows
 
     def show_seats(self, departments: list[tuple[str, list[SeatState]]]) -> None:
-        for _, cells in self._departments:
-            for cell in cells:
-                cell.hide()
-                cell.deleteLater()
-        self._departments = []
-        for title, seats in departments:
-            cells = []
-            for seat in seats:
-                cell = SeatCell(seat, self._scheme, self)
-                cell.chosen = seat.seat.seat == self._open
-                cell.clicked.connect(lambda _=False, cell=cell: self._choose(cell))
-                cell.show()
-                cells.append(cell)
-            self._departments.append((title, cells))
-        self._arrange()
+        """Show these; what is open, reached and in view stays so."""
+        shown = [Department(title, tuple(seats), title in self._open) for title, seats in departments]
+        if shown == self.rows.departments:
+            return
+        reached = self.currentIndex()
+        name = str(reached.data()) if reached.isValid() else ""
+        scrolled = self.verticalOffset()
+        self.rows.show(shown)
+        self._pack()
+        there(self.verticalScrollBar()).setValue(scrolled)
+        if name and (at := self._named(name)) is not None:
+            self.setCurrentIndex(self.rows.index(at))
 
-    def _choose(self, chosen: SeatCell) -> None:
-        self._open = chosen.seat.seat.seat
-        for _, cells in self._departments:
-            for cell in cells:
-                cell.chosen = cell is chosen
-                cell.update()
-        self.opened.emit(chosen.seat)
+    def reveal(self, name: str) -> None:
+        """Choose a seat, and bring it into view; its department opens for that."""
+        at = self.rows.at_seat(name)
+        if at is None:
+            return
+        self._chosen = name
+        department = self.rows.departments[self.rows.place(at)[0]]
+        if self.rows.counted and not department.open:
+            self._turn(department)
+        index = self.rows.index(at)
+        self.setCurrentIndex(index)
+        self.scrollTo(index)
+        there(self.viewport()).update()
+
+    def box_of(self, name: str) -> QRect | None:
+        """Where a seat or a department of that name shows, in the map's pixels; None where it does not."""
+        at = self._named(name)
+        if at is None or not (box := self.visualRect(self.rows.index(at))).isValid():
+            return None
+        box.translate(there(self.viewport()).pos())
+        return box if self.rect().intersects(box) else None
+
+    def _named(self, name: str) -> int | None:
+        titles = [department.title for department in self.rows.departments]
+        return self.rows.head(titles.index(name)) if name in titles else self.rows.at_seat(name)
+
+    def _turn(self, department: Department) -> None:
+        """Open a department's count, or close it."""
+        self._open ^= {department.title}
+        self.show_seats([(each.title, list(each.seats)) for each in self.rows.departments])
+
+    def _take(self, index: QModelIndex) -> None:
+        if not index.isValid() or not self.rows.shows(index.row()):
+            return
+        row = self.rows.row(index.row())
+        if isinstance(row, Department):
+            self._turn(row)
+            self.scrollTo(self.currentIndex())
+        else:
+            self._chosen = row.seat.seat
+            there(self.viewport()).update()
+            self.opened.emit(row)
+
+    # By mouse and by keys
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        super().mousePressEvent(event)
+        assert event is not None
+        self._pressed = QPersistentModelIndex(self.indexAt(event.position().toPoint()))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        super().mouseReleaseEvent(event)
+        assert event is not None
+        index = self.indexAt(event.position().toPoint())
+        if event.button() == Qt.MouseButton.LeftButton and index == QModelIndex(self._pressed):
+            self._take(index)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        super().mouseMoveEvent(event)
+        assert event is not None
+        over = self.indexAt(event.position().toPoint()).isValid()
+        shape = Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor
+        there(self.viewport()).setCursor(shape)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
-        cells = [cell for _, row in self._departments for cell in row]
-        now = next((i for i, cell in enumerate(cells) if cell.hasFocus()), None)
-        if step is None or now is None:
-            super().keyPressEvent(event)
+        if event.key() in TAKING and not event.isAutoRepeat():
+            self._take(self.currentIndex())
         else:
-            cells[(now + step) % len(cells)].setFocus(Qt.FocusReason.TabFocusReason)
+            super().keyPressEvent(event)
+            self.scrollTo(self.currentIndex())  # Home on the first seat, out of view, brings it back
 
-    def resizeEvent(self, _event: QResizeEvent | None) -> None:
-        self._arrange()
+    def keyboardSearch(self, search: str | None) -> None:
+        """Letters that are typed go to the seat or department of that name; one in a count opens that."""
+        super().keyboardSearch(search)
+        index = self.currentIndex()
+        if index.isValid() and not self.rows.shows(index.row()):
+            self.reveal(str(index.data()))
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        if not self.currentIndex().isValid() or not self.rows.shows(self.currentIndex().row()):
+            self.setCurrentIndex(self._step(-1, 1))
+        there(self.viewport()).update()
+
+    def moveCursor(self, action: Action, _held: Qt.KeyboardModifier) -> QModelIndex:
+        here = self.currentIndex()
+        at = here.row() if here.isValid() else -1
+        last = self.rows.rowCount()
+        match action:
+            case Action.MoveHome:
+                return self._step(-1, 1)
+            case Action.MoveEnd:
+                return self._step(last, -1)
+            case Action.MoveLeft | Action.MovePrevious:
+                return self._step(at, -1)
+            case Action.MoveRight | Action.MoveNext:
+                return self._step(at, 1)
+        down = action in (Action.MoveDown, Action.MovePageDown)
+        page = there(self.viewport()).height() if action in (Action.MovePageDown, Action.MovePageUp) else 0
+        return self._beyond(here, page, down)
+
+    def _step(self, at: int, by: int) -> QModelIndex:
+        """The next row that can be reached, one way or the other; where there is none, the one reached."""
+        at += by
+        while 0 <= at < self.rows.rowCount():
+            if self.rows.shows(at):
+                return self.rows.index(at)
+            at += by
+        return self.currentIndex()
+
+    def _beyond(self, here: QModelIndex, page: int, down: bool) -> QModelIndex:
+        """What lies nearest under or over what is reached, at least `page` pixels away if anything does."""
+        if not here.isValid():
+            return self._step(-1, 1)
+        from_ = self.visualRect(here).center()
+        boxes = [
+            (index, self.visualRect(index).center())
+            for at in range(self.rows.rowCount())
+            if self.rows.shows(at)
+            for index in (self.rows.index(at),)
+        ]
+        way = 1 if down else -1
+        away = [(way * (point.y() - from_.y()), abs(point.x() - from_.x()), index) for index, point in boxes]
+        beyond = [each for each in away if each[0] > 2]
+        if not beyond:
+            return here
+        far = [each for each in beyond if each[0] >= page] or [max(beyond, key=lambda each: each[0])]
+        row = min(each[0] for each in far)
+        return min((each for each in far if each[0] <= row + 2), key=lambda each: each[1])[2]
+
+    # Where things lie
+
+    def _pack(self) -> None:
+        departments = self.rows.departments
+        # The bar's room is always left: a map that just fits must not be packed anew when the bar comes.
+        width = self.width() - WIDE - 2
+        if width < 50:
+            return
+        numbers = [len(department.seats) for department in departments]
+        self._packing = pack(numbers, width, self.height(), [department.open for department in departments])
+        self.rows.counted = self._packing.counted
+        self.updateGeometries()
+        there(self.viewport()).update()
 
     def sizeHint(self) -> QSize:
         return QSize(600, 460)
 
-    def _arrange(self) -> None:
-        if not self._departments or self.width() < 50:
-            return
-        size = next((size for size in range(LARGEST, SMALLEST, -2) if self._lay(size, move=False)), SMALLEST)
-        self._lay(size, move=True)
-        self.update()
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._pack()
 
-    def _lay(self, size: int, move: bool) -> bool:
-        """Lay all departments with hexagons `size` pixels wide; whether they fit."""
-        gap, x, y, line, lines = 36.0, 0.0, 0.0, 0.0, []
-        row: list[tuple[str, list[SeatCell], float, float, int]] = []
-        tall = size * 2 / math.sqrt(3)
-        for title, cells in self._departments:
-            across = max(3, math.ceil(math.sqrt(len(cells) * 1.5)))
-            down = math.ceil(len(cells) / across)
-            width = max(size * (across + 0.5), 150.0)
-            height = CAPTION + tall * (0.75 * (down - 1) + 1)
-            if x and x + width > self.width():
-                lines.append((row, line))
-                row, x, line = [], 0.0, 0.0
-            row.append((title, cells, width, height, across))
-            x += width + gap
-            line = max(line, height)
-        lines.append((row, line))
-        total = sum(height for _, height in lines) + 22 * (len(lines) - 1)
-        if move:
-            self._captions = []
-            for row, height in lines:
-                x = 0.0
-                for title, cells, width, _, across in row:
-                    self._place(title, cells, QPointF(x, y), width, across, size, tall)
-                    x += width + gap
-                y += height + 22
-        return total <= self.height()
+    def doItemsLayout(self) -> None:
+        """Nothing: seats are packed when they, or the room for them, change."""
 
-    def _place(
+    def updateGeometries(self) -> None:
+        bar, view = there(self.verticalScrollBar()), there(self.viewport())
+        bar.setRange(0, max(0, math.ceil(self._packing.height) + 2 - view.height()))
+        bar.setPageStep(view.height())
+        bar.setSingleStep(STEP)
+
+    def scrollContentsBy(self, _across: int, down: int) -> None:
+        there(self.viewport()).scroll(0, down)
+
+    def horizontalOffset(self) -> int:
+        return 0
+
+    def verticalOffset(self) -> int:
+        return there(self.verticalScrollBar()).value()
+
+    def isIndexHidden(self, index: QModelIndex) -> bool:
+        return not self.rows.shows(index.row())
+
+    def setSelection(self, _box: QRect, _how: object) -> None:
+        """Nothing is selected here: one seat is reached, and one is open."""
+
+    def visualRegionForSelection(self, _selection: object) -> QRegion:
+        return QRegion()
+
+    def visualRect(self, index: QModelIndex) -> QRect:
+        box = self._box(index.row()) if index.isValid() else None
+        if box is None:
+            return QRect()
+        return QRectF(*box).toAlignedRect().translated(0, -self.verticalOffset())
+
+    def _box(self, at: int) -> Box | None:
+        department, seat = self.rows.place(at)
+        if department >= len(self._packing.heads):
+            return None
+        if seat < 0:
+            return self._packing.heads[department]
+        seats = self._packing.seats[department]
+        return seats[seat] if seat < len(seats) else None
+
+    def scrollTo(
         self,
-        title: str,
-        cells: list[SeatCell],
-        at: QPointF,
-        width: float,
-        across: int,
-        size: int,
-        tall: float,
+        index: QModelIndex,
+        hint: QAbstractItemView.ScrollHint = QAbstractItemView.ScrollHint.EnsureVisible,
     ) -> None:
-        waves = sorted({cell.seat.seat.wave for cell in cells})
-        words = tr("{number} seats, wave {waves}", number=len(cells), waves=" and ".join(waves))
-        self._captions.append((QRectF(at.x(), at.y(), width, CAPTION), title, words))
-        for index, cell in enumerate(cells):
-            row, column = divmod(index, across)
-            x = at.x() + (column + 0.5 * (row % 2)) * size
-            y = at.y() + CAPTION + row * tall * 0.75
-            cell.setGeometry(round(x), round(y), size, round(tall))
+        box = self._box(index.row()) if index.isValid() else None
+        if box is None:
+            return
+        bar, height = there(self.verticalScrollBar()), there(self.viewport()).height()
+        if hint is QAbstractItemView.ScrollHint.PositionAtCenter:
+            bar.setValue(round(box.y + box.height / 2 - height / 2))
+        elif box.y < bar.value():
+            bar.setValue(int(box.y) - 4)
+        elif box.y + box.height > bar.value() + height:
+            bar.setValue(int(box.y + box.height) + 4 - height)
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        for box, title, words in self._captions:
-            painter.setPen(self._scheme.color("ink"))
-            painter.setFont(bold(13))
-            painter.drawText(box.adjusted(4, 0, 0, -22), Qt.AlignmentFlag.AlignVCenter, title)
-            painter.setPen(self._scheme.color("ink2"))
-            painter.setFont(font(11))
-            painter.drawText(box.adjusted(4, 18, 0, -6), Qt.AlignmentFlag.AlignVCenter, words)
+    def indexAt(self, point: QPoint) -> QModelIndex:
+        x, y = point.x(), point.y() + self.verticalOffset()
+        for number, (head, seats) in enumerate(zip(self._packing.heads, self._packing.seats, strict=True)):
+            if self._packing.counted and QRectF(*head).contains(x, y):
+                return self.rows.index(self.rows.head(number))
+            if not seats or not seats[0].y <= y <= seats[-1].y + seats[-1].height:
+                continue
+            for at, box in enumerate(seats):
+                if QRectF(*box).contains(x, y) and hexagon(QRectF(*box)).containsPoint(
+                    QPoint(x, y).toPointF(), Qt.FillRule.OddEvenFill
+                ):
+                    return self.rows.index(self.rows.head(number) + 1 + at)
+        return NOWHERE
 
+    # How it is drawn
 
-class Legend(QWidget):
-    """What the hexagons mean: the same drawing, with words."""
+    def changeEvent(self, event: QEvent | None) -> None:
+        super().changeEvent(event)
+        there(self.viewport()).update()
 
-    def __init__(self, scheme: Scheme) -> None:
-        super().__init__()
-        self._scheme = scheme
-        self.setFixedHeight(30)
-        self.setAccessibleName(tr("Legend: {states}", states=", ".join(tr(state.value) for state in State)))
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        assert event is not None
+        painter = QPainter(self.viewport())
+        top = self.verticalOffset()
+        painter.translate(0, -top)
+        seen = QRectF(event.rect()).translated(0, top)
+        reached = self.currentIndex().row() if self.hasFocus() else -1
+        for number, department in enumerate(self.rows.departments[: len(self._packing.heads)]):
+            head = QRectF(*self._packing.heads[number])
+            row = self.rows.head(number)
+            if head.intersects(seen):
+                if self._packing.counted:
+                    draw_count(painter, self._scheme, department, head, row == reached)
+                else:
+                    draw_words(painter, self._scheme, department, head.adjusted(4, 0, 0, 0))
+            self._draw_seats(painter, number, seen, reached - row - 1)
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setFont(font(12))
-        rows = [(state, "", tr(state.value)) for state in State]
-        rows += [
-            (State.NOT_YET, "1", "wave 1"),
-            (State.NOT_YET, "2", "wave 2"),
-            (State.NOT_YET, "3", "wave 3"),
-        ]
-        widths = [painter.fontMetrics().horizontalAdvance(words) for _, _, words in rows]
-        # Closer together before anything is cut off.
-        gap = max(30.0, min(48.0, (self.width() - 8 - sum(widths)) / len(rows)))
-        x = 4.0
-        for (state, wave, words), width in zip(rows, widths, strict=True):
-            draw_state(painter, self._scheme, state, QRectF(x, 5, 18, 20), wave)
-            painter.setPen(self._scheme.color("ink2"))
-            painter.drawText(QRectF(x + 23, 0, width + 4, 30), Qt.AlignmentFlag.AlignVCenter, words)
-            x += width + gap
+    def _draw_seats(self, painter: QPainter, number: int, seen: QRectF, reached: int) -> None:
+        boxes, seats = self._packing.seats[number], self.rows.departments[number].seats
+        if not boxes or boxes[-1].y + boxes[-1].height < seen.top() or boxes[0].y > seen.bottom():
+            return
+        ratio, top, bottom = self.devicePixelRatioF(), seen.top(), seen.bottom()
+        ringed = []
+        for at, (box, seat) in enumerate(zip(boxes, seats, strict=True)):
+            if box.y > bottom:
+                break
+            if box.y + box.height < top:
+                continue
+            picture = self._drawn.picture(seat.state, seat.seat.wave, int(box.width), int(box.height), ratio)
+            painter.drawPixmap(int(box.x), int(box.y), picture)
+            if at == reached or seat.seat.seat == self._chosen:
+                ringed.append(box)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        # Round the whole hexagon and in ink: the line inside a filled one tells the first wave.
+        painter.setPen(QPen(self._scheme.color("ink"), 4))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for box in ringed:
+            painter.drawPolygon(hexagon(QRectF(*box).adjusted(2, 2, -2, -2)))

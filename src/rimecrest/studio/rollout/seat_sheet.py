@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.rollout.board import SeatState, State
-from rimecrest.studio.rollout.seat_map import draw_state
+from rimecrest.studio.rollout.seat_drawing import draw_state
 from rimecrest.studio.rollout.time_line import day_words
 from rimecrest.studio.shared.sentence_widgets import Plain
 from rimecrest.studio.shared.session import Session
@@ -46,7 +46,10 @@ class SeatSheet(QWidget):
                 widget.hide()
                 widget.deleteLater()
         if seat is None:
-            self._say(tr("Click a seat to see what that colleague has."), "ink2")
+            self._say(
+                tr("Click a seat to see what that colleague has, or find the colleague by name with F3."),
+                "ink2",
+            )
             self._rows.addStretch(1)
             self.update()
             return

@@ -14,14 +14,14 @@ from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.live_preview import LivePreview
 from rimecrest.studio.shared.session import Session
 
-Kind = Literal["finding", "item", "surface", "picture", "key", "macro", "command"]
+Kind = Literal["finding", "item", "surface", "picture", "key", "macro", "command", "seat"]
 
 
 class Thing(NamedTuple):
     """Something that a place can show: what kind of thing, and its identity.
 
     A finding is named by where it is; a key by its sequence; a macro and a command by what they are called in
-    layouts; an item or surface by its identity; a picture as items name it.
+    layouts; an item or surface by its identity; a picture as items name it; a seat by what it is called.
     """
 
     kind: Kind

@@ -1,0 +1,507 @@
+"""The Roll-out place: the board, the seat map from forty seats to thousands, and releasing."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import combinations
+from pathlib import Path
+from threading import Event
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PyQt6.QtCore import QPoint, QPointF, QRect, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
+
+from rimecrest.channel import FolderRepository, receipt_files
+from rimecrest.channel.publish import publish_workspace
+from rimecrest.core.release import Receipt, audience_of, read_package, seat_id
+from rimecrest.core.workspace import TakeOff, Unbind, Workspace, read_workspace
+from rimecrest.core.workspace.people_edits import SetChannel
+from rimecrest.studio.rollout.board import Board, BoardReader, SeatState, State, board_of, read_board
+from rimecrest.studio.rollout.place import RolloutPlace
+from rimecrest.studio.rollout.seat_map import SeatMap
+from rimecrest.studio.rollout.seat_packing import FEW, SMALLEST, pack
+from tests.studio.conftest import Studio
+
+
+def seat_map(studio: Studio) -> SeatMap:
+    return studio.desk.place(RolloutPlace).seat_map
+
+
+def seats(shown: SeatMap) -> dict[str, SeatState]:
+    rows = [shown.rows.row(at) for at in range(shown.rows.rowCount())]
+    return {row.seat.seat: row for row in rows if isinstance(row, SeatState)}
+
+
+def boxes(shown: SeatMap) -> list[QRect]:
+    """Where the seats that show lie, whether in view or not."""
+    rows = shown.rows
+    found = [at for at in range(rows.rowCount()) if isinstance(rows.row(at), SeatState) and rows.shows(at)]
+    return [shown.visualRect(rows.index(at)) for at in found]
+
+
+def click_on(shown: SeatMap, name: str) -> None:
+    """Click in the middle of a seat or count that is in view."""
+    box = shown.box_of(name)
+    assert box is not None, f"{name} is not in view"
+    QTest.mouseClick(
+        shown.viewport(), Qt.MouseButton.LeftButton, pos=shown.viewport().mapFrom(shown, box.center())
+    )
+    QApplication.processEvents()
+
+
+def sheet_text(studio: Studio) -> str:
+    return " ".join(w.text() for w in studio.find("seat-sheet").findChildren(QWidget) if hasattr(w, "text"))
+
+
+def test_every_seat_is_a_hexagon_that_a_screen_reader_can_name(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    shown = seat_map(studio)
+    found = seats(shown)
+    assert len(found) == 40
+    assert found["Care 9"].state is State.FAILED
+    assert found["Quay 5"].state is State.OFFERED
+    assert found["Freight 3"].state is State.HAS
+    index = shown.rows.index(shown.rows.at_seat("Care 9"))
+    assert index.data(Qt.ItemDataRole.AccessibleTextRole) == "Care 9, Maren Lund: failed, has release 6"
+    lying = boxes(shown)
+    assert len({(box.x(), box.y()) for box in lying}) == 40
+    assert all(shown.rect().contains(box) for box in lying)
+
+
+def test_a_seat_opens_into_what_it_has(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    click_on(seat_map(studio), "Care 9")
+    texts = sheet_text(studio)
+    assert "The newest one failed: The disk of this computer is full." in texts
+    assert "Passenger care" in texts
+    assert "Has release 6." in texts
+
+
+def test_a_click_beside_the_hexagons_opens_nothing(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    shown = seat_map(studio)
+    # The corner of the box belongs to no hexagon.
+    corner = shown.box_of("Berth 1").topLeft() + QPoint(1, 1)
+    QTest.mouseClick(shown.viewport(), Qt.MouseButton.LeftButton, pos=corner)
+    QTest.mouseClick(shown.viewport(), Qt.MouseButton.LeftButton, pos=shown.viewport().rect().bottomRight())
+    assert "Click a seat" in sheet_text(studio)
+
+
+def test_pressed_on_one_seat_and_let_go_on_another_opens_neither(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    shown = seat_map(studio)
+    start, end = shown.box_of("Berth 1").center(), shown.box_of("Berth 3").center()
+    QTest.mousePress(shown.viewport(), Qt.MouseButton.LeftButton, pos=start)
+    QTest.mouseRelease(shown.viewport(), Qt.MouseButton.LeftButton, pos=end)
+    assert "Click a seat" in sheet_text(studio)
+    # Nor is what was pressed beside all let go on the one that was reached.
+    QTest.mousePress(shown.viewport(), Qt.MouseButton.LeftButton, pos=shown.viewport().rect().bottomRight())
+    QTest.mouseRelease(shown.viewport(), Qt.MouseButton.LeftButton, pos=start)
+    assert "Click a seat" in sheet_text(studio)
+
+
+def test_release_is_shut_while_something_blocks_and_says_what(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    rollout = studio.desk.places["Roll-out"]
+    assert not rollout.release_button.isEnabled()
+    assert (
+        "Release 8 cannot go out: fix 3 errors first. Ctrl+J, [ for Week's weights cannot be typed on 7"
+        in rollout._said.text()
+    )
+
+
+def mend(studio: Studio) -> None:
+    studio.session.do(TakeOff("department.quay", "letters", ("department.quay:weekly-timetable",)))
+    studio.session.do(Unbind("department.quay", "letters", "key:writing:Ctrl+Alt+C"))
+    studio.session.do(Unbind("organisation", "grid", "key:cell:Ctrl+J, ["))
+
+
+def test_releasing_asks_in_numbers_and_writes_the_package(studio: Studio) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout = studio.desk.places["Roll-out"]
+    assert "“Timetable” is no longer on the tab Posters." in rollout._departments.text()
+    rollout.news.setText("A new timetable comes.")
+    studio.push("release")
+    box = studio.window.findChild(QMessageBox, "confirm-release")
+    assert "Release 8 to 40 seats?" in box.text()
+    next(button for button in box.buttons() if button.text() == "Not yet").click()
+    channel = FolderRepository(studio.folder.parent / "channel")
+    assert channel.newest() == 7
+    studio.push("release")
+    box = studio.window.findChildren(QMessageBox, "confirm-release")[-1]
+    next(button for button in box.buttons() if button.objectName() == "confirm-go").click()
+    studio.qtbot.waitUntil(lambda: channel.newest() == 8)
+    assert "Release 8 is out, for 40 seats." in studio.said
+    assert {seat.state for seat in rollout.board.seats} == {State.OFFERED}
+
+
+def test_what_only_a_department_gets_only_its_colleagues_read(studio: Studio) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout = studio.desk.places["Roll-out"]
+    words = rollout._departments.text()
+    assert "also read: “Timetable” is no longer on the tab Posters." in words
+    assert "Timetable" not in rollout.news.text()
+    rollout._answered(True, rollout.address(), 8)
+    package = read_package(FolderRepository(studio.folder.parent / "channel").package(8), "8")
+    assert "“Timetable” is no longer" in package.release.news["department.quay"]
+    assert "department.passengers" not in package.release.news
+
+
+def test_a_number_that_somebody_else_took_meanwhile_is_told(studio: Studio) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout = studio.desk.places["Roll-out"]
+    studio.push("release")
+    publish_workspace(studio.session.workspace, rollout.address(), {})
+    box = studio.window.findChild(QMessageBox, "confirm-release")
+    next(button for button in box.buttons() if button.objectName() == "confirm-go").click()
+    studio.qtbot.waitUntil(lambda: "Release 8 has come in meanwhile" in studio.said)
+    assert FolderRepository(studio.folder.parent / "channel").newest() == 8
+    assert rollout.release_button.text() == "Release 9"
+
+
+def test_the_channel_of_a_first_release_is_remembered(studio: Studio, tmp_path: Path) -> None:
+    mend(studio)
+    studio.session.do(SetChannel(""))
+    studio.push("place-roll-out")
+    rollout = studio.desk.places["Roll-out"]
+    assert rollout.address() == ""
+    rollout._answered(True, str(tmp_path / "first"), 1)
+    assert rollout.address() == str(tmp_path / "first")
+    assert {seat.state for seat in rollout.board.seats} == {State.OFFERED}
+    assert read_workspace(studio.folder).settings.channel == str(tmp_path / "first")
+
+
+def receipt_of(seat: str, release: int, state: str = "applied") -> Receipt:
+    data = {"seat": seat_id("Sample", seat), "release": release, "state": state, "at": "2026-11-01"}
+    return Receipt.model_validate(data)
+
+
+def test_a_seat_for_which_two_profiles_report_says_so(workspace: Workspace) -> None:
+    def receipt(profile: str, release: int = 2) -> Receipt:
+        data = {"seat": seat_id("Sample", "North 1"), "release": release, "state": "applied"}
+        return Receipt.model_validate({**data, "at": "2026-11-01", "profile": profile})
+
+    audience = audience_of(workspace, 2)
+    [one, *_] = board_of(workspace, 2, audience, [receipt("a", 1), receipt("b")]).seats
+    assert not one.twice
+    [one, *_] = board_of(workspace, 2, audience, [receipt(""), receipt("b")]).seats
+    assert not one.twice
+    [one, *_] = board_of(workspace, 2, audience, [receipt("a"), receipt("b")]).seats
+    assert one.twice
+
+
+def test_a_receipt_that_arrives_shows_at_once(studio: Studio) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout = studio.desk.places["Roll-out"]
+    rollout._answered(True, rollout.address(), 8)
+    identity = seat_id(studio.session.workspace.settings.name, "Freight 3")
+    channel = FolderRepository(studio.folder.parent / "channel")
+    channel.put_receipt(Receipt(seat=identity, release=8, state="applied", at="2026-11-23T10:00:00+00:00"))
+    studio.qtbot.waitUntil(lambda: rollout.board.count(State.HAS) == 1, timeout=5000)
+
+
+def test_a_channel_out_of_reach_is_told_on_the_board(studio: Studio) -> None:
+    (studio.folder.parent / "channel" / "audience.json").unlink()
+    studio.push("place-roll-out")
+    assert "audience.json cannot be read" in studio.desk.places["Roll-out"]._said.text()
+
+
+def test_the_board_folds_audience_and_receipts(workspace: Workspace) -> None:
+    def receipt(seat: str, release: int, state: str = "applied") -> Receipt:
+        return Receipt.model_validate(
+            {
+                "seat": seat_id("Sample", seat),
+                "release": release,
+                "state": state,
+                "at": f"2026-11-0{release}",
+                "reason": "r",
+            }
+        )
+
+    audience = audience_of(workspace, 2, ["North 1", "North 2", "South 1"])
+    receipts = [
+        receipt("North 1", 1),
+        receipt("North 2", 1),
+        receipt("North 1", 2),
+        receipt("South 1", 2, "failed"),
+    ]
+    board = board_of(workspace, 2, audience, receipts)
+    assert {seat.seat.seat: seat.state for seat in board.seats} == {
+        "North 1": State.HAS,
+        "North 2": State.OFFERED,
+        "South 1": State.FAILED,
+        "Both 1": State.NOT_YET,
+    }
+    assert [(bar.number, bar.share) for bar in board.releases] == [(1, 0.5), (2, 0.25)]
+    assert board.departments(workspace)[0][0] == "North"
+    assert read_board(workspace, "https://x").trouble
+
+
+# Many seats
+
+STATES = list(State)
+
+
+def many(studio: Studio, departments: int, each: int) -> SeatMap:
+    """The Roll-out place with made-up seats on its map."""
+    studio.push("place-roll-out")
+    shown = seat_map(studio)
+    one = studio.desk.place(RolloutPlace).board.seats[0]
+
+    def made(department: int, number: int) -> SeatState:
+        seat = replace(one.seat, seat=f"D{department}-{number}", wave=str(1 + number % 3))
+        return replace(one, seat=seat, state=STATES[number % 4])
+
+    shown.show_seats([(f"Desk {d}", [made(d, n) for n in range(each)]) for d in range(departments)])
+    return shown
+
+
+def test_five_hundred_seats_stay_apart(studio: Studio) -> None:
+    shown = many(studio, 10, 50)
+    lying = boxes(shown)
+    assert len({(box.x(), box.y()) for box in lying}) == 500
+    assert min(box.width() for box in lying) >= SMALLEST
+    assert not shown.rows.counted
+    shown.setFocus()
+    studio.press(Qt.Key.Key_End)
+    assert shown.viewport().rect().contains(shown.visualRect(shown.currentIndex()))
+
+
+def test_more_seats_than_fit_are_counts_that_open_and_close(studio: Studio) -> None:
+    shown = many(studio, 40, 125)
+    assert shown.rows.counted
+    assert boxes(shown) == []
+    head = shown.rows.index(shown.rows.head(2))
+    words = "Desk 2: 125 seats, wave 1, 2 and 3: 32 has it, 31 offered, 31 not yet, 31 failed, closed"
+    assert head.data(Qt.ItemDataRole.AccessibleTextRole) == words
+    click_on(shown, "Desk 2")
+    assert len(boxes(shown)) == 125
+    assert len({(box.x(), box.y()) for box in boxes(shown)}) == 125
+    assert all(box.left() >= 0 and box.right() <= shown.viewport().width() for box in boxes(shown))
+    assert shown.rows.index(shown.rows.head(2)).data(Qt.ItemDataRole.AccessibleTextRole).endswith(", open")
+    click_on(shown, "D2-1")
+    click_on(shown, "Desk 2")
+    assert boxes(shown) == []
+
+
+def test_counts_do_not_lie_over_one_another(studio: Studio) -> None:
+    shown = many(studio, 40, 125)
+    click_on(shown, "Desk 4")
+    heads = range(len(shown.rows.departments))
+    lying = [shown.visualRect(shown.rows.index(shown.rows.head(number))) for number in heads]
+    assert len(lying) == 40
+    assert not any(one.intersects(other) for one, other in combinations([*lying, *boxes(shown)[:1]], 2))
+
+
+def test_the_wheel_and_keys_go_over_all_of_them(studio: Studio) -> None:
+    shown = many(studio, 40, 125)
+    bar = shown.verticalScrollBar()
+    middle = QPointF(shown.viewport().rect().center())
+    wheel = QWheelEvent(
+        middle,
+        shown.viewport().mapToGlobal(middle),
+        QPoint(),
+        QPoint(0, -240),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(shown.viewport(), wheel)
+    assert bar.value() > 0
+    shown.setFocus()
+    studio.press(Qt.Key.Key_Home)
+    assert bar.value() <= 4
+    assert shown.currentIndex().data() == "Desk 0"
+    studio.press(Qt.Key.Key_Down)
+    assert shown.currentIndex().data() == "Desk 3"
+    studio.press(Qt.Key.Key_Up)
+    assert shown.currentIndex().data() == "Desk 0"
+    studio.press(Qt.Key.Key_Return)
+    studio.press(Qt.Key.Key_Right)
+    assert shown.currentIndex().data() == "D0-0"
+    studio.press(Qt.Key.Key_PageDown)
+    assert shown.visualRect(shown.currentIndex()).top() > 0
+    studio.press(Qt.Key.Key_End)
+    assert shown.currentIndex().data() == "Desk 39"
+    assert bar.value() == bar.maximum()
+    assert shown.viewport().rect().contains(shown.visualRect(shown.currentIndex()))
+    studio.press(Qt.Key.Key_PageUp)
+    assert bar.value() < bar.maximum()
+
+
+def test_enter_twice_on_a_seat_leaves_its_sheet_open(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    shown = seat_map(studio)
+    shown.setFocus()
+    studio.press(Qt.Key.Key_Return)
+    studio.press(Qt.Key.Key_Return)
+    assert "Berth 1" in sheet_text(studio)
+
+
+def test_a_name_that_is_typed_on_the_map_opens_its_department(studio: Studio) -> None:
+    shown = many(studio, 40, 125)
+    shown.setFocus()
+    studio.type("d30-77")
+    assert shown.currentIndex().data() == "D30-77"
+    assert shown.box_of("D30-77") is not None
+
+
+def test_a_colleague_found_by_name_opens_its_sheet_where_seats_are_shown(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    studio.press(Qt.Key.Key_F3)
+    studio.type("Maren Lund")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.session.aim.seat == "Care 9"
+    assert "The newest one failed" in sheet_text(studio)
+    assert seat_map(studio).currentIndex().data() == "Care 9"
+
+
+def test_elsewhere_a_colleague_found_by_name_is_only_aimed_at(studio: Studio) -> None:
+    studio.push("place-layout")
+    studio.press(Qt.Key.Key_F3)
+    studio.type("Maren Lund")
+    studio.press(Qt.Key.Key_Return)
+    assert studio.session.aim.seat == "Care 9"
+    assert studio.desk.at == "Layout"
+
+
+def test_what_is_open_and_reached_stays_so_when_a_receipt_comes(studio: Studio) -> None:
+    shown = many(studio, 40, 125)
+    click_on(shown, "Desk 2")
+    click_on(shown, "D2-3")
+    shown.verticalScrollBar().setValue(60)
+    before = [(each.title, list(each.seats)) for each in shown.rows.departments]
+    changed = replace(before[2][1][3], state=State.HAS)
+    before[2][1][3] = changed
+    shown.show_seats(before)
+    assert shown.currentIndex().data() == "D2-3"
+    assert seats(shown)["D2-3"].state is State.HAS
+    assert len(boxes(shown)) == 125
+    assert shown.verticalScrollBar().value() == 60
+
+
+def test_a_small_map_that_is_pulled_larger_shows_all_again(studio: Studio) -> None:
+    shown = many(studio, 5, 130)
+    studio.window.resize(900, 520)
+    QApplication.processEvents()
+    assert shown.rows.counted
+    studio.window.resize(1900, 1200)
+    QApplication.processEvents()
+    assert not shown.rows.counted
+    assert len(boxes(shown)) == 650
+
+
+NUMBERS = st.lists(st.integers(0, 700), min_size=1, max_size=30)
+
+
+@given(NUMBERS, st.integers(200, 1600), st.integers(100, 900), st.data())
+def test_no_two_seats_share_a_place_and_none_is_cut_off(
+    numbers: list[int], width: int, height: int, data: st.DataObject
+) -> None:
+    opened = data.draw(st.lists(st.booleans(), min_size=len(numbers), max_size=len(numbers)))
+    packing = pack(numbers, width, height, opened)
+    assert len(packing.heads) == len(packing.seats) == len(numbers)
+    lying = [box for comb in packing.seats for box in comb]
+    assert len({(box.x, box.y) for box in lying}) == len(lying)
+    assert all(box.y + box.height <= packing.height + 1 for box in [*packing.heads, *lying])
+    if packing.counted:
+        shown = [number if is_open else 0 for number, is_open in zip(numbers, opened, strict=True)]
+        assert [len(comb) for comb in packing.seats] == shown
+        assert sum(numbers) > FEW
+    else:
+        assert packing.height <= height or sum(numbers) <= FEW
+        assert [len(comb) for comb in packing.seats] == numbers
+        assert all(box.width >= SMALLEST for box in lying)
+
+
+# Looking at the channel
+
+
+def test_what_was_read_once_is_not_read_again(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    channel = FolderRepository(tmp_path)
+    for number in (1, 2):
+        channel.put_receipt(receipt_of("North 1", number))
+    first, _ = channel.receipts()
+    read: list[str] = []
+    real = receipt_files.parse_receipt
+
+    def noted(text: str, path: str) -> Receipt:
+        read.append(path)
+        return real(text, path)
+
+    monkeypatch.setattr(receipt_files, "parse_receipt", noted)
+    assert channel.receipts()[0] is first
+    assert read == []
+    channel.put_receipt(receipt_of("North 1", 3))
+    found, ignored = channel.receipts()
+    assert [receipt.release for receipt in found] == [1, 2, 3]
+    assert [Path(path).name for path in read] == ["3.json"]
+    assert ignored == 0
+
+
+def test_a_receipt_that_is_replaced_or_gone_is_seen(tmp_path: Path) -> None:
+    channel = FolderRepository(tmp_path)
+    channel.put_receipt(receipt_of("North 1", 1))
+    channel.put_receipt(receipt_of("North 2", 1))
+    assert [receipt.state for receipt in channel.receipts()[0]] == ["applied", "applied"]
+    channel.put_receipt(receipt_of("North 1", 1, "failed"))
+    assert sorted(receipt.state for receipt in channel.receipts()[0]) == ["applied", "failed"]
+    next(tmp_path.glob(f"receipts/{seat_id('Sample', 'North 2')}/*.json")).unlink()
+    assert [receipt.state for receipt in channel.receipts()[0]] == ["failed"]
+
+
+def test_receipts_that_are_no_use_are_counted(tmp_path: Path) -> None:
+    channel = FolderRepository(tmp_path)
+    channel.put_receipt(receipt_of("North 1", 1))
+    folder = tmp_path / "receipts" / seat_id("Sample", "North 1")
+    good = (folder / "1.json").read_text()
+    (folder / "2.json").write_text("{")
+    (folder / "3.json").write_text(good + " " * 70_000)
+    (folder / "4.json").symlink_to(tmp_path / "nowhere")
+    (folder / "5.txt").write_text("not looked at")
+    elsewhere = tmp_path / "receipts" / seat_id("Sample", "North 2")
+    elsewhere.mkdir()
+    (elsewhere / "1.json").write_text(good)
+    found, ignored = channel.receipts()
+    assert len(found) == 1
+    assert ignored == 4
+    assert channel.receipts_of(seat_id("Sample", "North 2")) == []
+
+
+def test_a_board_is_folded_again_only_when_something_changed(workspace: Workspace, tmp_path: Path) -> None:
+    channel = FolderRepository(tmp_path)
+    reader = BoardReader()
+    first = reader.read(workspace, str(tmp_path))
+    assert reader.read(workspace, str(tmp_path)) is first
+    channel.put_receipt(receipt_of("North 1", 1))
+    second = reader.read(workspace, str(tmp_path))
+    assert second is not first
+    assert second.releases[0].number == 1
+
+
+def test_the_window_does_not_wait_for_a_slow_channel(studio: Studio, monkeypatch: pytest.MonkeyPatch) -> None:
+    studio.push("place-roll-out")
+    rollout = studio.desk.place(RolloutPlace)
+    go_on = Event()
+    real = BoardReader.read
+
+    def slowly(reader: BoardReader, workspace: Workspace, address: str) -> Board:
+        go_on.wait(10)
+        return replace(real(reader, workspace, address), ignored=3)
+
+    monkeypatch.setattr(BoardReader, "read", slowly)
+    rollout._poll()
+    rollout._poll()  # one look at a time
+    assert rollout.board.ignored == 0
+    go_on.set()
+    studio.qtbot.waitUntil(lambda: rollout.board.ignored == 3)
+    assert "3 receipts could not be used." in rollout._said.text()
