@@ -23,7 +23,7 @@ from tests.samples import CATALOGUE, PEOPLE
 
 
 def index_of(layout: Layout, traits: tuple[Traits, ...] = (Traits("gb"), Traits("de"))) -> KeyIndex:
-    made = KeyIndex(EstateView(make_workspace(people=DESK)).aliases, traits, {"notes:bold"})
+    made = KeyIndex(EstateView(make_workspace(people=DESK)).aliases, traits, {"notes:bold": "bold"})
     made.add_own(CATALOGUE)
     made.add_layer(1, layout, layout.keys)
     return made

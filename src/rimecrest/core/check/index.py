@@ -7,8 +7,9 @@ that it begins or that begin it, or that are the same keystroke on some keyboard
 from __future__ import annotations
 
 from array import array
-from collections.abc import Callable, Collection, Container, Iterable, Iterator, Mapping
+from collections.abc import Callable, Container, Iterable, Iterator, Mapping
 from functools import lru_cache
+from types import MappingProxyType
 from typing import NamedTuple
 
 from rimecrest.core.catalogue import Catalogue, OwnKey
@@ -44,36 +45,49 @@ class Bucket:
     and a claim is made of one only when a rule looks at it.
     """
 
-    __slots__ = ("keys", "levels", "runs", "spelled")
+    __slots__ = ("keys", "levels", "meanings", "spelled")
 
     def __init__(self) -> None:
         self.levels = array("H")
         self.keys: list[KeyBinding | OwnKey] = []
-        self.runs: list[str | None] = []
+        self.meanings: list[str | None] = []
+        """What each does in any application, where that is told by its target alone."""
         self.spelled: dict[int, frozenset[Traits]] = {}
         """Place in the lists → the traits of the seats that have this spelling, where not all have."""
 
     def __len__(self) -> int:
         return len(self.keys)
 
-    def add(self, level: int, key: KeyBinding | OwnKey, traits: frozenset[Traits] | None = None) -> None:
+    def add(
+        self,
+        level: int,
+        key: KeyBinding | OwnKey,
+        meaning: str | None,
+        traits: frozenset[Traits] | None = None,
+    ) -> None:
         """One more binding."""
         if traits is not None:
             self.spelled[len(self.keys)] = traits
         self.levels.append(level)
         self.keys.append(key)
-        self.runs.append(key.run)
+        self.meanings.append(meaning)
+
+    def given(self, place: int) -> dict[str, str]:
+        """The settings of the binding at a place, as they are stored."""
+        key = self.keys[place]
+        return key.args if isinstance(key, KeyBinding) else {}
 
     def without(self, level: int, gone: Container[int]) -> Bucket:
         """The others than those of a level whose keys have one of these `id`s."""
         left = Bucket()
         for place, (at, key) in enumerate(zip(self.levels, self.keys, strict=True)):
             if at != level or id(key) not in gone:
-                left.add(at, key, self.spelled.get(place))
+                left.add(at, key, self.meanings[place], self.spelled.get(place))
         return left
 
 
 NOTHING = Bucket()
+NO_MEANINGS: Mapping[str, str] = MappingProxyType({})
 
 
 @lru_cache(maxsize=65536)
@@ -92,21 +106,24 @@ class KeyIndex:
         self,
         aliases: Callable[[str], tuple[str, ...]],
         profiles: tuple[Traits, ...],
-        plain: Collection[str] = (),
+        plain: Mapping[str, str] = NO_MEANINGS,
         watched: frozenset[str] = frozenset(),
     ) -> None:
         """
         Args:
             aliases: which sequences are the same keystrokes as a given one on some keyboard.
             profiles: the traits that seats have.
-            plain: targets that are there and run without settings.
+            plain: targets that are there and run without settings, and what each does in any application: one
+                object for each meaning.
             watched: targets whose sequences are wanted, beside the macros.
         """
         self._aliases = aliases
         self._profiles = profiles
         self._watched = watched
         self._plain = plain
-        self._common = frozenset(plain) - watched
+        self._common: dict[str | None, str] = {
+            run: meaning for run, meaning in plain.items() if run not in watched
+        }
         self._fixed: set[int] = set()
         self.buckets: dict[str, Bucket] = {}
         self.longer: dict[str, tuple[str, ...]] = {}
@@ -135,11 +152,12 @@ class KeyIndex:
                     self._add(text, level, key, key.args, traits)
                 continue
             # What runs a plain command on a sequence that is there already is the common case.
-            bucket = buckets.get(key.keys) if run in common and not key.args else None
+            meaning = common.get(run)
+            bucket = buckets.get(key.keys) if meaning is not None and not key.args else None
             if bucket is not None:
                 bucket.levels.append(level)
                 bucket.keys.append(key)
-                bucket.runs.append(run)
+                bucket.meanings.append(meaning)
             else:
                 self._add(key.keys, level, key, key.args)
 
@@ -148,20 +166,17 @@ class KeyIndex:
 
         Each call makes claims of its own.
         """
-        bucket = self.buckets.get(text, NOTHING)
-        found = []
-        for place, level in enumerate(bucket.levels):
-            if levels is not None and level not in levels:
-                continue
-            key = bucket.keys[place]
-            if isinstance(key, KeyBinding):
-                traits = bucket.spelled.get(place)
-                found.append(
-                    Claim(level, key.in_context, key.run, key, traits, level in self._fixed, key.args)
-                )
-            else:
-                found.append(Claim(level, key.context, key.run, key, None, False, {}))
-        return found
+        here = enumerate(self.buckets.get(text, NOTHING).levels)
+        return [self.claim(text, place) for place, level in here if levels is None or level in levels]
+
+    def claim(self, text: str, place: int) -> Claim:
+        """The binding at a place of the bucket of a sequence."""
+        bucket = self.buckets[text]
+        key, level = bucket.keys[place], bucket.levels[place]
+        if isinstance(key, KeyBinding):
+            traits = bucket.spelled.get(place)
+            return Claim(level, key.in_context, key.run, key, traits, level in self._fixed, key.args)
+        return Claim(level, key.context, key.run, key, None, False, {})
 
     def _spellings(self, key: KeyBinding) -> Iterator[tuple[str, frozenset[Traits]]]:
         found: dict[str, set[Traits]] = {}
@@ -184,9 +199,10 @@ class KeyIndex:
         if bucket is None:
             bucket = self.buckets[text] = Bucket()
             self._know(text)
-        bucket.add(level, key, traits)
         run = key.run
-        if given or run not in self._plain:
+        meaning = self._plain.get(run) if run is not None else None
+        bucket.add(level, key, meaning, traits)
+        if given or meaning is None:
             self.special.add(text)
         if run is not None and (run in self._watched or run.startswith("macro:")):
             at = self.sequences.get(run, ())
@@ -194,9 +210,9 @@ class KeyIndex:
                 self.sequences[run] = (*at, text)
 
     def _know(self, text: str) -> None:
+        """A sequence that no key was on before."""
         for shorter in beginnings(text):
-            if text not in (known := self.longer.get(shorter, ())):
-                self.longer[shorter] = (*known, text)
+            self.longer[shorter] = (*self.longer.get(shorter, ()), text)
         for other in self._aliases(text):
             for one, two in ((text, other), (other, text)):
                 if two not in (known := self.same_stroke.get(one, ())):
@@ -222,8 +238,9 @@ class KeyIndex:
         made.sequences = dict(self.sequences)
         made._fixed = set(self._fixed)
         for text in texts:
+            if text not in self.buckets:
+                made._know(text)
             made.buckets[text] = self.buckets.get(text, NOTHING).without(level, gone)
-            made._know(text)
         if after is not None:
             made.add_layer(level, after, added)
         return made, frozenset(texts)

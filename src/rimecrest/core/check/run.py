@@ -9,8 +9,10 @@ test holds it.
 from __future__ import annotations
 
 from bisect import insort
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
+from sys import intern
+from types import MappingProxyType
 
 from rimecrest.core.check.findings import Finding, order
 from rimecrest.core.check.index import KeyIndex
@@ -40,6 +42,22 @@ APPLICATION_RULES: tuple[ApplicationRule, ...] = rules_of(ApplicationRule)
 ESTATE_RULES: tuple[EstateRule, ...] = rules_of(EstateRule)
 
 Part = tuple[str, ...]
+
+
+class _Parts:
+    """The findings by part, and which parts were gone through again."""
+
+    def __init__(self, found: Mapping[Part, tuple[Finding, ...]] = MappingProxyType({})) -> None:
+        self.found = dict(found)
+        self.again: set[Part] = set()
+
+    def put(self, part: Part, findings: Iterable[Finding]) -> None:
+        """What a part has to say now."""
+        self.again.add(part)
+        if found := tuple(findings):
+            self.found[part] = found
+        else:
+            self.found.pop(part, None)
 
 
 @dataclass(frozen=True)
@@ -93,11 +111,13 @@ def _same_ground(workspace: Workspace, old: CheckCache) -> bool:
 def _afresh(workspace: Workspace) -> CheckCache:
     estate, faults = EstateView(workspace), MacroFaults(workspace)
     tables: dict[str, KeyTable] = {}
-    parts: dict[Part, tuple[Finding, ...]] = {}
+    parts = _Parts()
     for app, catalogue in workspace.catalogues.items():
         counts = workspace.habits.counts.items()
         watched = frozenset(target for (a, target), count in counts if a == app and count.uses >= MUCH)
-        plain = frozenset(str(c.id) for c in catalogue.commands if not c.argument_faults({}, by_hand=True))
+        # One object for each meaning: an estate asks a hundred thousand times whether two are the same.
+        runnable = (c for c in catalogue.commands if not c.argument_faults({}, by_hand=True))
+        plain = {str(command.id): intern(command.verb) for command in runnable}
         index = KeyIndex(estate.aliases, estate.audience.profiles, plain, watched)
         index.add_own(catalogue)
         for level, layer in enumerate(workspace.layers, start=1):
@@ -108,26 +128,26 @@ def _afresh(workspace: Workspace) -> CheckCache:
     for app, table in tables.items():
         _buckets(table, table.index.buckets, parts)
         for layer in workspace.layers:
-            _put(parts, ("items", app, layer), _items(workspace, app, layer, estate, faults))
+            parts.put(("items", app, layer), _items(workspace, app, layer, estate, faults))
     shared = _several(tables)
     _across(tables, shared, {run for table in tables.values() for run in table.index.sequences}, parts)
     for app, table in tables.items():
-        _put(parts, ("application", app), _of_application(table))
+        parts.put(("application", app), _of_application(table))
     _estate(workspace, estate, parts)
-    ordered = sorted((finding for found in parts.values() for finding in found), key=order)
-    return CheckCache(workspace, estate, faults, tables, parts, ordered)
+    ordered = sorted((finding for found in parts.found.values() for finding in found), key=order)
+    return CheckCache(workspace, estate, faults, tables, parts.found, ordered)
 
 
 def _estate(
     workspace: Workspace,
     estate: EstateView,
-    parts: dict[Part, tuple[Finding, ...]],
+    parts: _Parts,
     only_of_layouts: bool = False,
 ) -> None:
     for of_layouts in (True,) if only_of_layouts else (True, False):
         rules = [rule for rule in ESTATE_RULES if rule.of_layouts is of_layouts]
         part = ("estate", "layouts") if of_layouts else ("estate",)
-        _put(parts, part, (finding for rule in rules for finding in rule.find(workspace, estate)))
+        parts.put(part, (finding for rule in rules for finding in rule.find(workspace, estate)))
 
 
 def _several(tables: dict[str, KeyTable]) -> set[str]:
@@ -141,15 +161,7 @@ def _several(tables: dict[str, KeyTable]) -> set[str]:
     return several
 
 
-def _put(parts: dict[Part, tuple[Finding, ...]], part: Part, findings: Iterable[Finding]) -> None:
-    found = tuple(findings)
-    if found:
-        parts[part] = found
-    else:
-        parts.pop(part, None)
-
-
-def _buckets(table: KeyTable, texts: Iterable[str], parts: dict[Part, tuple[Finding, ...]]) -> None:
+def _buckets(table: KeyTable, texts: Iterable[str], parts: _Parts) -> None:
     rules = [(rule.find, rule.where(table)) for rule in SEQUENCE_RULES if not rule.silent(table)]
     buckets = table.index.buckets
     for text in texts:
@@ -158,7 +170,7 @@ def _buckets(table: KeyTable, texts: Iterable[str], parts: dict[Part, tuple[Find
             for find, where in rules:
                 if text in where:
                     found += find(table, text)
-            _put(parts, ("keys", table.app, text), found)
+            parts.put(("keys", table.app, text), found)
 
 
 def _items(
@@ -192,20 +204,20 @@ def _across(
     tables: dict[str, KeyTable],
     texts: Iterable[str],
     runs: Iterable[str],
-    parts: dict[Part, tuple[Finding, ...]],
+    parts: _Parts,
 ) -> None:
     if len(tables) < 2:
         return
     macros = [run for run in runs if run.startswith("macro:")]
     for rule in ACROSS_RULES:
         for name in texts if rule.of == "sequence" else macros:
-            _put(parts, ("across", name), rule.find(tables, name))
+            parts.put(("across", name), rule.find(tables, name))
 
 
 def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
     """The same as `_afresh`, from what an earlier check left."""
     was, estate, faults = old.workspace, old.estate, old.faults
-    tables, parts = dict(old.tables), dict(old.parts)
+    tables, parts = dict(old.tables), _Parts(old.parts)
     touched: dict[str, set[str]] = {app: set() for app in tables}
     layers: set[tuple[str, str]] = set()
     runs: set[str] = set()
@@ -244,13 +256,13 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
         if app in workspace.habits.known_apps:
             near |= {other for text in changed for other in estate.beside(text)}
         _buckets(table, near, parts)
-        _put(parts, ("application", app), _of_application(table))
+        parts.put(("application", app), _of_application(table))
     for layer, app in layers:
-        _put(parts, ("items", app, layer), _items(workspace, app, layer, estate, faults))
+        parts.put(("items", app, layer), _items(workspace, app, layer, estate, faults))
     _across(tables, {text for texts in touched.values() for text in texts}, runs, parts)
     _estate(workspace, estate, parts, only_of_layouts=True)
     ordered = _reordered(old, parts)
-    return CheckCache(workspace, estate, faults, tables, parts, ordered)
+    return CheckCache(workspace, estate, faults, tables, parts.found, ordered)
 
 
 def _panels(workspace: Workspace) -> list[int]:
@@ -288,15 +300,12 @@ def _changed_layouts(
             yield key, before, after
 
 
-def _reordered(old: CheckCache, parts: dict[Part, tuple[Finding, ...]]) -> list[Finding]:
+def _reordered(old: CheckCache, parts: _Parts) -> list[Finding]:
     gone: set[int] = set()
     new: list[Finding] = []
-    for part, found in old.parts.items():
-        if parts.get(part) is not found:
-            gone.update(map(id, found))
-    for part, found in parts.items():
-        if old.parts.get(part) is not found:
-            new += found
+    for part in parts.again:
+        gone.update(map(id, old.parts.get(part, ())))
+        new += parts.found.get(part, ())
     ordered = [finding for finding in old.ordered if id(finding) not in gone] if gone else list(old.ordered)
     for finding in new:
         insort(ordered, finding, key=order)

@@ -20,6 +20,7 @@ without. The application's own bindings never block: of them the finding tells. 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 from rapidfuzz import process
 
@@ -134,19 +135,26 @@ CARET_KEYS = {
 QAbstractItemView: the tables of their editing keys)."""
 
 
+@lru_cache(maxsize=65536)
+def _caret_key(text: str) -> tuple[str, bool]:
+    """The key with which a sequence begins, if an editor answers it by itself, and whether with Ctrl."""
+    held, _, key = text.partition(",")[0].rpartition("+")
+    mods = set(held.split("+")) - {""}
+    return (key, "Ctrl" in mods) if key in CARET_KEYS and mods <= {"Ctrl", "Shift"} else ("", False)
+
+
 def moves_caret(table: KeyTable, text: str) -> Iterator[Finding]:
     """moves-caret and takes-caret: what an editor does with a key itself is lost where one writes."""
-    first = text.partition(",")[0]
-    held, _, key = first.rpartition("+")
-    mods = set(held.split("+")) - {""}
-    if key not in CARET_KEYS or not mods <= {"Ctrl", "Shift"}:
+    key, control = _caret_key(text)
+    if not key:
         return
+    first = text.partition(",")[0]
     for claim in table.index.claims(text):
         where = table.typing(claim.context) if claim.level and claim.run is not None else ""
         if not where:
             continue
         yield Finding(
-            kind="moves-caret" if "Ctrl" in mods else "takes-caret",
+            kind="moves-caret" if control else "takes-caret",
             app=table.app,
             layer=table.levels[claim.level],
             where=text,

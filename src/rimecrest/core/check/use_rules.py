@@ -14,9 +14,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from typing import NamedTuple
 
 from rimecrest.core.check.findings import Finding, Owner
-from rimecrest.core.check.index import Claim
+from rimecrest.core.check.index import NOTHING, Claim
 from rimecrest.core.check.table import KeyTable, Meaning
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.settings import ORGANISATION
@@ -132,39 +133,44 @@ def much_used(table: KeyTable) -> Iterator[Finding]:
         )
 
 
+class _Said(NamedTuple):
+    """What a key of an application says on a sequence: where it stands in the bucket there, what it means."""
+
+    level: int
+    app: str
+    order: str
+    """The meaning as text, for an order that never changes."""
+    meaning: Meaning
+    table: KeyTable
+    place: int
+
+
 def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]:
     """One sequence in several applications. Of each application one key speaks, the lowest layer's first."""
     candidates = _may_differ(tables, text)
     if not candidates:
         return
-    said: dict[int, set[Meaning]] = {}
-    apps: dict[int, int] = {}
-    """Level → the applications in which it has a key there, a bit each."""
-    for number, table in enumerate(tables.values()):
-        bit = 1 << number
-        for claim in table.index.claims(text, candidates):
-            level = claim.level
-            if claim.run is not None:
-                meaning = table.meaning(claim.run, claim.given)
-                if level in said:
-                    said[level].add(meaning)
-                    apps[level] |= bit
-                else:
-                    said[level] = {meaning}
-                    apps[level] = bit
+    said: dict[int, list[_Said]] = {}
+    for table in tables.values():
+        bucket = table.index.buckets.get(text, NOTHING)
+        for place, level in enumerate(bucket.levels):
+            if level in candidates and (run := bucket.keys[place].run) is not None:
+                meaning = table.meaning(run, bucket.given(place))
+                said.setdefault(level, []).append(
+                    _Said(level, table.app, str(meaning), meaning, table, place)
+                )
     beneath = next(iter(tables.values())).beneath
     levels: set[int] = set()
-    for level, meanings in said.items():
+    for level, here in said.items():
         # What meets a higher layer is found when that one is looked at.
         lower = [other for other in beneath[level] if other in said]
-        both = apps[level]
-        for other in lower:
-            both |= apps[other]
-        if both.bit_count() > 1 and len(meanings.union(*[said[other] for other in lower])) > 1:
+        both = [*here, *(one for other in lower for one in said[other])]
+        if len({one.app for one in both}) > 1 and len({one.meaning for one in both}) > 1:
             levels.add(level)
             levels.update(lower)
     if levels:
-        yield _two_meanings(tables, text, levels)
+        found = sorted((one for level in levels for one in said[level]), key=lambda one: one[:3])
+        yield _two_meanings(text, found)
 
 
 def _may_differ(tables: Mapping[str, KeyTable], text: str) -> set[int]:
@@ -181,10 +187,8 @@ def _may_differ(tables: Mapping[str, KeyTable], text: str) -> set[int]:
         if text in table.index.special:
             several.update(bucket.levels)
             continue
-        verbs = table.verbs
-        for level, run in zip(bucket.levels, bucket.runs, strict=True):
-            meaning = verbs.get(run or "")
-            if said.setdefault(level, meaning) != meaning:
+        for level, meaning in zip(bucket.levels, bucket.meanings, strict=True):
+            if said.setdefault(level, meaning) is not meaning:
                 several.add(level)
     levels = (said.keys() | several) - {0}
     beneath = next(iter(tables.values())).beneath
@@ -194,26 +198,17 @@ def _may_differ(tables: Mapping[str, KeyTable], text: str) -> set[int]:
     return several - {0}
 
 
-def _two_meanings(tables: Mapping[str, KeyTable], text: str, levels: set[int]) -> Finding:
-    found = sorted(
-        (
-            (claim.level, table.app, str(table.meaning(claim.run, claim.given)), table, claim)
-            for table in tables.values()
-            for claim in table.index.claims(text, levels)
-            if claim.run is not None
-        ),
-        key=lambda part: part[:3],
-    )
-    speaking: dict[str, tuple[KeyTable, Claim]] = {}
+def _two_meanings(text: str, found: list[_Said]) -> Finding:
+    speaking: dict[str, _Said] = {}
     told: set[str] = set()
-    for _, app, meaning, table, claim in found:
-        if app not in speaking or (len(told) == 1 < len(speaking) and meaning not in told):
-            speaking[app] = (table, claim)
-            told.add(meaning)
-    parts = [speaking[app] for app in sorted(speaking)]
+    for one in found:
+        if one.app not in speaking or (len(told) == 1 < len(speaking) and one.order not in told):
+            speaking[one.app] = one
+            told.add(one.order)
+    spoken = [speaking[app] for app in sorted(speaking)]
+    parts = [(one.table, one.table.index.claim(text, one.place)) for one in spoken]
     table, claim = parts[0]
     words = [f"{t.name(c.run)} in {t.catalogue.title}" for t, c in parts]
-    layers = frozenset(table.levels[level] for level in levels)
     return Finding(
         kind="two-meanings",
         app=table.app,
@@ -222,7 +217,7 @@ def _two_meanings(tables: Mapping[str, KeyTable], text: str, levels: set[int]) -
         subject=text,
         rest=tr("does different things for the same colleagues: {words}.", words=listed(words)),
         owners=tuple(dict.fromkeys(table.owner(claim) for table, claim in parts)),
-        seats=table.audience.seats_of_any(layers),
+        seats=table.audience.seats_of_any(frozenset(table.levels[one.level] for one in found)),
     )
 
 

@@ -252,39 +252,58 @@ def assign(cost: Numbers, uses: Numbers, dangers: Numbers, beside: Beside) -> tu
 
     _, columns = linear_sum_assignment(cost)
     chosen = np.array(columns)
+    total = _total(cost, chosen, uses, dangers, beside)
     risky = np.flatnonzero(dangers).tolist()
     for _ in range(ROUNDS if risky else 0):
-        helped = [_better(row, chosen, cost, uses, dangers, beside) for row in risky]
-        if not any(helped):
+        before = total
+        exposed = _exposed(cost.shape[1], chosen, uses, beside)
+        for row in risky:
+            better = _better(row, chosen, exposed, cost, uses, dangers, beside)
+            if better is None or (least := _total(cost, better, uses, dangers, beside)) >= total - 1e-9:
+                continue
+            chosen, total = better, least
+            exposed = _exposed(cost.shape[1], chosen, uses, beside)
+        if total == before:
             break
-    return chosen, _total(cost, chosen, uses, dangers, beside)
+    return chosen, total
 
 
-def _better(row: int, chosen: Whole, cost: Numbers, uses: Numbers, dangers: Numbers, beside: Beside) -> bool:
-    """Move or swap one dangerous row to where the total is least; whether that helped. Changes `chosen`."""
-    here = int(chosen[row])
-    used = np.zeros(cost.shape[1])
+def _exposed(columns: int, chosen: Whole, uses: Numbers, beside: Beside) -> Numbers:
+    """How often a month each column is hit by mistake for one beside it."""
+    used = np.zeros(columns)
     used[chosen] = uses
-    used[here] = 0.0
-    # What slips onto this row would cost, wherever it stood: only what lies beside counts.
-    weights = beside.chances * used[beside.others]
-    onto = dangers[row] * np.bincount(beside.columns, weights, cost.shape[1])
+    hits = np.bincount(beside.columns, beside.chances * used[beside.others], columns)
+    return hits.astype(float, copy=False)
+
+
+def _better(
+    row: int,
+    chosen: Whole,
+    exposed: Numbers,
+    cost: Numbers,
+    uses: Numbers,
+    dangers: Numbers,
+    beside: Beside,
+) -> Whole | None:
+    """The columns with one dangerous row moved or swapped to where it seems to cost least; None: it stays."""
+    here = int(chosen[row])
+    # What slips onto this row would cost, wherever it stood: its own uses do not hit itself.
+    own = np.flatnonzero(beside.others == here)
+    hits = exposed.copy()
+    hits[beside.columns[own]] -= beside.chances[own] * uses[row]
+    onto = dangers[row] * hits
     change = cost[row] - cost[row, here] + onto - onto[here]
     # Where another row stands, the two would swap.
-    rows = np.arange(len(chosen))
-    change[chosen] += np.where(rows == row, 0.0, cost[:, here] - cost[rows, chosen])
+    swapping = cost[:, here] - cost[np.arange(len(chosen)), chosen]
+    swapping[row] = 0.0
+    change[chosen] += swapping
     best = int(np.argmin(change))
     if change[best] >= -1e-9 or best == here:
-        return False
-    before = _total(cost, chosen, uses, dangers, beside)
-    swapped = np.flatnonzero(chosen == best)
-    chosen[row] = best
-    chosen[swapped] = here
-    if _total(cost, chosen, uses, dangers, beside) < before - 1e-9:
-        return True
-    chosen[swapped] = best
-    chosen[row] = here
-    return False
+        return None
+    found = chosen.copy()
+    found[found == best] = here
+    found[row] = best
+    return found
 
 
 def _total(cost: Numbers, chosen: Whole, uses: Numbers, dangers: Numbers, beside: Beside) -> float:
