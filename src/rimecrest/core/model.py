@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import operator
 import re
 from collections.abc import Callable, Mapping
 from typing import Any, Self, TypeVar
@@ -32,9 +33,19 @@ class Record(BaseModel):
             del made.__dict__[name]
         return made
 
+    def updated(self, **fields: tuple[Any, ...]) -> Self:
+        """With other values in fields that hold several; itself where all of them are the same objects."""
+        if all(_same(getattr(self, name), values) for name, values in fields.items()):
+            return self
+        return self.model_copy(update=fields)
+
     def to_data(self) -> dict[str, Any]:
         """The JSON object, without the fields that have their default value."""
         return self.model_dump(mode="json", by_alias=True, exclude_defaults=True)
+
+
+def _same(one: tuple[Any, ...], other: tuple[Any, ...]) -> bool:
+    return len(one) == len(other) and all(map(operator.is_, one, other))
 
 
 def dump_json(data: Any) -> str:

@@ -14,6 +14,11 @@ from rimecrest.core.layout.order import AnchoredOrder
 from rimecrest.core.layout.seeing import doings_of
 from rimecrest.core.layout.seen import SeenGroup, SeenItem, SeenMenu, SeenPanel, SeenTab, SeenToolbar
 from rimecrest.core.model import validated_by
+from rimecrest.core.remembered import Remembered
+
+_GROUPS: Remembered[SeenGroup] = Remembered(4_000)
+_TABS: Remembered[SeenTab] = Remembered(1_000)
+"""A group or tab with the same items is the same object: what is worked out of it is found again."""
 
 
 @dataclass
@@ -80,7 +85,9 @@ class AssembledRow:
 
     def as_group(self) -> SeenGroup:
         """The group of a ribbon tab that this amounts to."""
-        return SeenGroup(**self._common(), tab=self.tab)
+        items = tuple(self.items)
+        how = self.id, self.layer, self.title, self.picture, self.tab
+        return _GROUPS.of(items, how, lambda: SeenGroup(**self._common(), tab=self.tab))
 
     def as_menu(self) -> SeenMenu:
         """The menu that this amounts to; its submenus are still as they were stored."""
@@ -119,4 +126,11 @@ class AssembledTab:
 
     def seen(self, groups: tuple[SeenGroup, ...]) -> SeenTab:
         """The tab that this amounts to, with its groups."""
-        return SeenTab(id=self.id, layer=self.layer, title=self.title, groups=groups, picture=self.picture)
+        how = self.id, self.layer, self.title, self.picture
+        return _TABS.of(
+            groups,
+            how,
+            lambda: SeenTab(
+                id=self.id, layer=self.layer, title=self.title, groups=groups, picture=self.picture
+            ),
+        )

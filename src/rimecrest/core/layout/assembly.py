@@ -18,7 +18,7 @@ from rimecrest.core.layout.assembled import AssembledRow, AssembledTab
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.layout.layout import Change, Insertion, Layout
 from rimecrest.core.layout.order import AnchoredOrder
-from rimecrest.core.layout.seeing import label_of, name_of, see
+from rimecrest.core.layout.seeing import label_of, name_of, see, see_all
 from rimecrest.core.layout.seen import (
     BUILT_IN,
     Hidden,
@@ -201,8 +201,7 @@ class Assembly:
     def _fill(self, row: AssembledRow, stored: Row) -> None:
         self._rows[row.id] = row
         prefix = row.id.rpartition(":")[0]
-        for item in stored.items:
-            seen = see(item, f"{prefix}:{item.id}", row.layer, row.kind, self._targets)
+        for seen in see_all(stored, prefix, row.layer, row.kind, self._targets):
             if self._fits(seen, row) and self._is_new(seen.id, label_of(seen)):
                 row.items.append(seen.id, seen)
                 self._settle(seen.id, row)

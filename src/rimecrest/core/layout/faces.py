@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from rimecrest.core.catalogue.catalogue import Catalogue
+from rimecrest.core.remembered import Remembered
 from rimecrest.core.words import tr
 
 
@@ -22,24 +23,38 @@ class Face:
     """Whether the picture stands for any macro, and tells none from another: words say more."""
 
 
+NO_FACE = Face("", exists=False)
+MOST_CATALOGUES = 64
+_FACES: Remembered[dict[str, Face]] = Remembered(MOST_CATALOGUES)
+"""Catalogue → command → its face: one object each, whichever stack asks."""
+
+
+@lru_cache(maxsize=4096)
+def _missing(run: str) -> Face:
+    return Face(run.partition(":")[2].replace("-", " ").capitalize(), exists=False)
+
+
 class Targets:
     """Commands of one application and the macros that one stack can see."""
 
     def __init__(self, catalogue: Catalogue, macros: Mapping[str, Face]) -> None:
         self.catalogue = catalogue
         self.macros = macros
+        self._commands = _FACES.of((catalogue,), (), dict)
 
     def face(self, run: str | None) -> Face:
         """Words and picture of a target; one that does not exist says so and is named by its id."""
         if run is None:
-            return Face("", exists=False)
-        kind, _, name = run.partition(":")
-        if kind == "macro":
-            return self.macros.get(name) or Face(name.replace("-", " ").capitalize(), exists=False)
-        command = self.catalogue.by_id.get(run)
-        if command is None:
-            return Face(name.replace("-", " ").capitalize(), exists=False)
-        return Face(command.name, command.about, command.picture)
+            return NO_FACE
+        if run.startswith("macro:"):
+            return self.macros.get(run.removeprefix("macro:")) or _missing(run)
+        known = self._commands.get(run)
+        if known is None:
+            command = self.catalogue.by_id.get(run)
+            if command is None:
+                return _missing(run)
+            known = self._commands[run] = Face(command.name, command.about, command.picture)
+        return known
 
 
 @lru_cache(maxsize=512)

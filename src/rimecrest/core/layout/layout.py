@@ -152,19 +152,20 @@ class Layout(Record):
         yield from self.all_items()
 
     def with_rows(self, change: Callable[[Row], Row]) -> Layout:
-        """The layout with each of its rows changed; `change` gives a row of the same kind."""
+        """The layout with each of its rows changed; `change` gives a row of the same kind.
+
+        What `change` leaves as it is stays the same object, and what holds nothing else does.
+        """
 
         def changed(group: Any) -> Any:
             return change(group)
 
-        tabs = (tab.model_copy(update={"groups": tuple(map(changed, tab.groups))}) for tab in self.tabs)
-        return self.model_copy(
-            update={
-                "toolbars": tuple(map(changed, self.toolbars)),
-                "tabs": tuple(tabs),
-                "groups": tuple(map(changed, self.groups)),
-                "panels": tuple(map(changed, self.panels)),
-            }
+        tabs = (tab.updated(groups=tuple(map(changed, tab.groups))) for tab in self.tabs)
+        return self.updated(
+            toolbars=tuple(map(changed, self.toolbars)),
+            tabs=tuple(tabs),
+            groups=tuple(map(changed, self.groups)),
+            panels=tuple(map(changed, self.panels)),
         )
 
 

@@ -24,6 +24,7 @@ from rimecrest.core.layout.faces import Targets
 from rimecrest.core.layout.layout import Layout
 from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.layout.stacked_keys import stacked_keys
+from rimecrest.core.remembered import Remembered
 
 
 def outcome(
@@ -56,21 +57,13 @@ def surfaces(catalogue: Catalogue, layouts: Iterable[Layout], targets: Targets) 
     return assembly.result(catalogue.app)
 
 
-_OWN_SURFACES: dict[int, tuple[Catalogue, Assembly]] = {}
-"""Catalogue, by its identity → the catalogue itself, so that no other gets that identity, and its own
-surfaces."""
-MOST_CATALOGUES = 16
+_OWN_SURFACES: Remembered[Assembly] = Remembered(16)
+"""Catalogue → its own surfaces."""
 
 
 def _own_surfaces(catalogue: Catalogue) -> Assembly:
     """The application's own surfaces: the same for every stack and worked out once; each changes a copy."""
-    known = _OWN_SURFACES.get(id(catalogue))
-    if known is None:
-        if len(_OWN_SURFACES) >= MOST_CATALOGUES:
-            _OWN_SURFACES.clear()
-        known = (catalogue, Assembly(catalogue, Targets(catalogue, {})))
-        _OWN_SURFACES[id(catalogue)] = known
-    return known[1]
+    return _OWN_SURFACES.of((catalogue,), (), lambda: Assembly(catalogue, Targets(catalogue, {})))
 
 
 def with_keys(seen: Outcome, catalogue: Catalogue, layouts: Iterable[Layout], traits: Traits) -> Outcome:

@@ -55,7 +55,7 @@ def _after(row: tuple[Item, ...], after: str | None, items: Iterable[Item]) -> t
 
 def _with_insertion(layout: Layout, index: int, items: tuple[Item, ...]) -> Layout:
     rows = list(layout.insert)
-    rows[index : index + 1] = [rows[index].model_copy(update={"items": items})] if items else []
+    rows[index : index + 1] = [rows[index].updated(items=items)] if items else []
     return layout.model_copy(update={"insert": tuple(rows)})
 
 
@@ -63,16 +63,16 @@ def _in_row(layout: Layout, local: str | None, change: ChangeItems) -> Layout:
     """Change the items of one row that this layer placed."""
 
     def changed(row: Row) -> Row:
-        return row.model_copy(update={"items": change(row.items)}) if row.id == local else row
+        return row.updated(items=change(row.items)) if row.id == local else row
 
     return layout.with_rows(changed)
 
 
 def _everywhere(layout: Layout, change: ChangeItems) -> Layout:
     """Change the items of every row and insertion of this layer; an insertion without any goes."""
-    layout = layout.with_rows(lambda row: row.model_copy(update={"items": change(row.items)}))
-    inserted = [row.model_copy(update={"items": change(row.items)}) for row in layout.insert]
-    return layout.model_copy(update={"insert": tuple(row for row in inserted if row.items)})
+    layout = layout.with_rows(lambda row: row.updated(items=change(row.items)))
+    inserted = [row.updated(items=change(row.items)) for row in layout.insert]
+    return layout.updated(insert=tuple(row for row in inserted if row.items))
 
 
 def find_item(layout: Layout, identity: str) -> Item | None:
@@ -317,7 +317,7 @@ def _set_own(layout: Layout, local: str, fields: dict[str, Any]) -> Layout:
         return _surface_with(old, fields) if old.id == local else old
 
     layout = _everywhere(layout, lambda row: tuple(map(item, row))).with_rows(surface)
-    return layout.model_copy(update={"tabs": tuple(map(surface, layout.tabs))})
+    return layout.updated(tabs=tuple(map(surface, layout.tabs)))
 
 
 def _surface_with(old: Thing, fields: dict[str, Any]) -> Thing:

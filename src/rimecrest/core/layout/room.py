@@ -7,6 +7,7 @@ they are bold. Upright bars are left out: how tall a window is nobody says.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from functools import partial
 
 from rimecrest.core.layout.fitting import fit_groups, staying
 from rimecrest.core.layout.flow import column_widths, flow
@@ -35,11 +36,16 @@ from rimecrest.core.layout.widths import (
     cell_width,
     text_width,
 )
+from rimecrest.core.remembered import Remembered
 
 _BOLD = 1.07
 """How much wider a bold word is."""
 FOLDED = 36
 """Pixels of a folded group beside its name."""
+
+
+_FOLDING: Remembered[list[SeenGroup]] = Remembered(1_000)
+"""Tab and width → the groups that fold."""
 
 
 def unseen_at(outcome: Outcome, width: int) -> Iterator[tuple[SeenRow, list[SeenButton]]]:
@@ -55,7 +61,7 @@ def unseen_at(outcome: Outcome, width: int) -> Iterator[tuple[SeenRow, list[Seen
             if here:
                 yield bar, here
     for tab in outcome.tabs:
-        for group in _folding(tab, width):
+        for group in _FOLDING.of((tab,), (width,), partial(_folding, tab, width)):
             yield group, list(group.buttons())
 
 

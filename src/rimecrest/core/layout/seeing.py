@@ -20,7 +20,7 @@ from rimecrest.core.catalogue.items import (
     Tick,
 )
 from rimecrest.core.catalogue.surfaces import Panel, Row, Toolbar
-from rimecrest.core.layout.faces import Targets, private_face
+from rimecrest.core.layout.faces import NO_FACE, Face, Targets, private_face
 from rimecrest.core.layout.seen import (
     ControlKind,
     Doing,
@@ -31,10 +31,39 @@ from rimecrest.core.layout.seen import (
     SeenSeparator,
     SeenSubmenu,
 )
+from rimecrest.core.remembered import Remembered
+
+_SEEN: Remembered[SeenItem] = Remembered(20_000)
+"""As many as some dozens of large layouts have: after an edit all but what it changed are found again."""
 
 
 def see(item: Item, identity: str, layer: str, kind: type[Row], targets: Targets) -> SeenItem:
-    """What a colleague sees of an item in a row of that kind."""
+    """What a colleague sees of an item in a row of that kind: the same object while nothing of it changed."""
+    match item:
+        case StepsButton():
+            target = private_face(item.steps)
+        case Button():
+            target = targets.face(item.run)
+        case _:
+            target = NO_FACE
+    how = identity, layer, kind
+    return _SEEN.of((item, target), how, lambda: _seen(item, identity, layer, kind, target))
+
+
+_ROWS: Remembered[tuple[SeenItem, ...]] = Remembered(4_000)
+
+
+def see_all(row: Row, prefix: str, layer: str, kind: type[Row], targets: Targets) -> tuple[SeenItem, ...]:
+    """What a colleague sees of all items of a row that is stored; `prefix` begins their identities."""
+    items = row.items
+    return _ROWS.of(
+        (row, targets),
+        (prefix, layer, kind),
+        lambda: tuple(see(item, f"{prefix}:{item.id}", layer, kind, targets) for item in items),
+    )
+
+
+def _seen(item: Item, identity: str, layer: str, kind: type[Row], target: Face) -> SeenItem:
     if isinstance(item, Separator):
         return SeenSeparator(id=identity, layer=layer, stored=item, beside=item.beside, at=item.at)
     if isinstance(item, Control):
@@ -46,7 +75,6 @@ def see(item: Item, identity: str, layer: str, kind: type[Row], targets: Targets
             id=identity, layer=layer, stored=item, title=item.submenu, picture=picture, menu=inner
         )
     private = isinstance(item, StepsButton)
-    target = private_face(item.steps) if isinstance(item, StepsButton) else targets.face(item.run)
     usual: FaceKind = "picture" if kind is Toolbar else "both"
     if target.any_picture and not item.picture:
         usual = "words"

@@ -8,13 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Literal
 
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.catalogue.items import Event, FaceKind, Handler, Item
 from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.core.keys import Binding
+from rimecrest.core.remembered import Remembered
 
 BUILT_IN = "built-in"
 ControlKind = Literal["text", "field", "choice", "list", "tick"]
@@ -237,6 +238,22 @@ class Hidden:
     where: str = ""
 
 
+_DOINGS: Remembered[list[tuple[tuple[str, ...], Doing]]] = Remembered(4_000)
+"""Row → everything that something on it runs, each with the layers that placed or changed what runs it."""
+
+
+def _doings_in(row: SeenRow) -> list[tuple[tuple[str, ...], Doing]]:
+    found: list[tuple[tuple[str, ...], Doing]] = []
+    if isinstance(row, SeenPanel):
+        found += [((row.layer,), doing) for doing in row.doings]
+    for item in row.items:
+        if isinstance(item, SeenButton):
+            found.append(((item.layer, *item.changed_by), item.click))
+        if isinstance(item, SeenButton | SeenControl) and item.doings:
+            found += [((item.layer, *item.changed_by), doing) for doing in item.doings]
+    return found
+
+
 @dataclass(frozen=True)
 class Outcome:
     """Everything one stack amounts to in one application."""
@@ -277,13 +294,8 @@ class Outcome:
         Each with its row and with the layers that placed or changed what runs it.
         """
         for row in self.rows():
-            if isinstance(row, SeenPanel):
-                yield from ((row, (row.layer,), doing) for doing in row.doings)
-            for item in row.items:
-                if isinstance(item, SeenButton):
-                    yield row, (item.layer, *item.changed_by), item.click
-                if isinstance(item, SeenButton | SeenControl) and item.doings:
-                    yield from ((row, (item.layer, *item.changed_by), doing) for doing in item.doings)
+            for layers, doing in _DOINGS.of((row,), (), partial(_doings_in, row)):
+                yield row, layers, doing
 
     @cached_property
     def _places(self) -> dict[str, tuple[SeenRow, SeenItem]]:

@@ -25,7 +25,13 @@ class MacroFile:
 
     @property
     def face(self) -> Face:
-        return Face(self.name, self.macro.about, "set:play-box-outline", any_picture=True)
+        return _face(self.name, self.macro.about)
+
+
+@lru_cache(maxsize=4096)
+def _face(name: str, about: str) -> Face:
+    """One object for each: what was worked out of a face is found again by which face it is."""
+    return Face(name, about, "set:play-box-outline", any_picture=True)
 
 
 @lru_cache(maxsize=4096)

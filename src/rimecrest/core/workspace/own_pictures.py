@@ -10,6 +10,7 @@ from slugify import slugify
 from rimecrest.core.catalogue.items import Faced, Submenu
 from rimecrest.core.catalogue.surfaces import Named
 from rimecrest.core.layout import Layout
+from rimecrest.core.remembered import Remembered
 from rimecrest.core.workspace.workspace import LayoutKey, Workspace
 
 OWN = "own:"
@@ -41,8 +42,15 @@ def fresh_picture(workspace: Workspace, words: str, ending: str) -> str:
     return f"{stem}{ending}"
 
 
-def named_in(layout: Layout) -> Iterator[tuple[str, str]]:
+_NAMED: Remembered[list[tuple[str, str]]] = Remembered(2_000)
+
+
+def named_in(layout: Layout) -> list[tuple[str, str]]:
     """(full identity, picture) of everything in a layout that has one: placed, or changed from beneath."""
+    return _NAMED.of((layout,), (), lambda: list(_named_in(layout)))
+
+
+def _named_in(layout: Layout) -> Iterator[tuple[str, str]]:
     for thing in layout.things():
         if isinstance(thing, Faced | Named | Submenu) and thing.picture:
             yield layout.full(thing.id), thing.picture

@@ -15,11 +15,14 @@ from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.layout import Layout, Outcome, Targets, surfaces, with_keys
 from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.nearest import nearest
+from rimecrest.core.remembered import Remembered
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.habits import Habits
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 from rimecrest.core.workspace.people import Seat
 from rimecrest.core.workspace.settings import MINE, ORGANISATION, Settings
+
+_TARGETS: Remembered[Targets] = Remembered(500)
 
 LayoutKey = tuple[str, str]
 """(layer, application)"""
@@ -152,12 +155,15 @@ class Workspace:
 
     def targets(self, stack: tuple[str, ...], app: str) -> Targets:
         """Names and pictures of what can be run under a stack."""
-        macros = {
-            name: file.face
-            for name, file in self.macros_of(stack).items()
-            if file.macro.application in ("", app)
-        }
-        return Targets(self.catalogue(app), macros)
+        catalogue = self.catalogue(app)
+
+        def made() -> Targets:
+            files = self.macros_of(stack).items()
+            faces = {name: file.face for name, file in files if file.macro.application in ("", app)}
+            return Targets(catalogue, faces)
+
+        # While neither macros nor catalogue are others, they are the same targets, whatever the layouts are.
+        return _TARGETS.of((self.macros, catalogue), (stack, app), made)
 
     def outcome(self, stack: tuple[str, ...], app: str, traits: Traits = NOWHERE) -> Outcome:
         """What a seat with that stack sees. Computed once per stack, application and traits."""
