@@ -84,6 +84,7 @@ class Dispatcher(QObject):
 
     about_to = pyqtSignal()
     did = pyqtSignal(Command, dict, object)
+    """The answer is whatever the command of an application gives back."""
     wrote = pyqtSignal(str)
     performed = pyqtSignal(str, dict, str)
     refused = pyqtSignal(str)

@@ -113,6 +113,7 @@ class Desk(QWidget):
         self.strip.shown.connect(lambda where: self.show_thing(Thing("finding", where)))
         self.sheet.shown.connect(lambda where: self.show_thing(Thing("finding", where)))
         self.finder.found.connect(self._found)
+        self.finder.left.connect(self.focus_place)
         self.finder.put.connect(self._put)
         self.session.changed.connect(self._say_undo)
         self._say_undo()
@@ -265,10 +266,8 @@ class Desk(QWidget):
         layer = aim.layer if aim.layer in stack else stack[-1]
         self.session.aim_at(replace(aim, layer=layer, seat=name))
 
-    def _found(self, match: Match | None) -> None:
-        if match is None:
-            self.focus_place()
-        elif match.action is not None:
+    def _found(self, match: Match) -> None:
+        if match.action is not None:
             match.action()
         elif (thing := thing_of(match)) is not None and self.show_thing(thing):
             if match.kind == "key":

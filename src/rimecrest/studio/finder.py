@@ -30,12 +30,12 @@ EVERYTHING, MACROS, UNPLACED = tr("all commands and macros"), tr("macros only"),
 
 
 class Finder(SearchField):
-    """`found` carries the match that was taken with Enter or a click; None when it was left.
+    """`found` carries the match that was taken with Enter or a click.
 
     With Shift held, `put` carries it instead.
     """
 
-    found = pyqtSignal(object)
+    found = pyqtSignal(Match)
 
     def __init__(
         self,
@@ -69,7 +69,6 @@ class Finder(SearchField):
         self.setPlaceholderText(tr("Find anything   F3"))
         self.setFixedSize(220, 30)
         self.taken.connect(self.found)
-        self.left.connect(lambda: self.found.emit(None))
         session.changed.connect(self._forget)
         session.aimed.connect(self._forget)
 

@@ -49,7 +49,7 @@ class Frame(QWidget):
 
     triggered = pyqtSignal(str)
     tab_changed = pyqtSignal(str)
-    asked = pyqtSignal(object, QPoint)
+    asked = pyqtSignal(SeenButton, QPoint)
     happened = pyqtSignal(str, str)
     left = pyqtSignal()
     turned = pyqtSignal(str, bool)

@@ -9,6 +9,7 @@ from pathlib import Path
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import FileName, fresh, slug
 from rimecrest.core.words import tr
+from rimecrest.core.workspace.edits import Edit
 from rimecrest.core.workspace.file_edits import PutCompanion
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -50,7 +51,7 @@ def companion_for(workspace: Workspace, path: Path, content: bytes) -> FileName:
 
 
 @dataclass(frozen=True)
-class BringIn:
+class BringIn(Edit):
     """Copy a file among the companions, under that name."""
 
     path: Path

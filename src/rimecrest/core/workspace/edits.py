@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from dataclasses import dataclass, field
-from typing import Any, Protocol
+from typing import TYPE_CHECKING, Any
 
 from rimecrest.core.catalogue.applies import Applies
 from rimecrest.core.catalogue.items import Button, Control, Item, Separator, StepsButton, Submenu
@@ -23,19 +23,21 @@ from rimecrest.core.workspace.parts import PARTS, part_named
 from rimecrest.core.workspace.workspace import Workspace
 
 
-class Edit(Protocol):
+class Edit(ABC):
     """One gesture. `label` names it in undo: “put Tides”."""
 
-    @property
-    def label(self) -> str: ...
+    if TYPE_CHECKING:  # some work it out, some keep it as a field
 
+        @property
+        def label(self) -> str: ...
+
+    @abstractmethod
     def on(self, workspace: Workspace) -> Workspace:
         """The workspace after the edit. Raises RimecrestError when it cannot be done."""
-        ...
 
 
 @dataclass(frozen=True)
-class _InLayout(ABC):
+class _InLayout(Edit):
     """What edits of one layer's layout of one application share."""
 
     layer: str
@@ -280,7 +282,7 @@ class Withdraw(_InLayout):
 
 
 @dataclass(frozen=True)
-class TellApart:
+class TellApart(Edit):
     """Identities of their own for things of one layout that share one: the first of them keeps it."""
 
     layer: str
@@ -292,7 +294,7 @@ class TellApart:
 
 
 @dataclass(frozen=True)
-class Together:
+class Together(Edit):
     """Several edits as one: all of them or none."""
 
     label: str
@@ -314,7 +316,7 @@ class Restored:
 
 
 @dataclass(frozen=True)
-class Restore:
+class Restore(Edit):
     """Put values back as they were."""
 
     label: str

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+from rimecrest.core.workspace.edits import Edit
 from rimecrest.core.workspace.fresh import fresh_macro
 from rimecrest.core.workspace.parts import PICTURES
 from rimecrest.core.workspace.settings import Maker
@@ -13,7 +14,7 @@ from rimecrest.core.workspace.workspace import Workspace
 
 
 @dataclass(frozen=True)
-class PutMacro:
+class PutMacro(Edit):
     """Put, change or (text None) delete a macro."""
 
     layer: str
@@ -29,7 +30,7 @@ class PutMacro:
 
 
 @dataclass(frozen=True)
-class PutCompanion:
+class PutCompanion(Edit):
     """Put, change or (content None) delete a file that macros bring along."""
 
     name: str
@@ -44,7 +45,7 @@ class PutCompanion:
 
 
 @dataclass(frozen=True)
-class PutPicture:
+class PutPicture(Edit):
     """Put, change or (content None) delete one of the workspace's own pictures."""
 
     name: str
@@ -59,7 +60,7 @@ class PutPicture:
 
 
 @dataclass(frozen=True)
-class SetMaker:
+class SetMaker(Edit):
     """Note who made a macro that was taken in."""
 
     layer: str
@@ -77,7 +78,7 @@ class SetMaker:
 
 
 @dataclass(frozen=True)
-class Vouch:
+class Vouch(Edit):
     """Vouch for a maker: what they made runs from now on."""
 
     name: str
@@ -93,7 +94,7 @@ class Vouch:
 
 
 @dataclass(frozen=True)
-class NoLongerVouch:
+class NoLongerVouch(Edit):
     """Vouch for a maker no longer: nothing that they made runs from now on, wherever it is kept."""
 
     key: str
@@ -109,7 +110,7 @@ class NoLongerVouch:
 
 
 @dataclass(frozen=True)
-class CarryMacro:
+class CarryMacro(Edit):
     """Move a macro to another shelf, or put a copy there, which has an identity of its own."""
 
     layer: str

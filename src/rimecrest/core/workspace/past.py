@@ -10,7 +10,7 @@ from rimecrest.core.catalogue.surfaces import Row
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Layout
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.edits import Restore, Restored
+from rimecrest.core.workspace.edits import Edit, Restore, Restored
 from rimecrest.core.workspace.parts import MACROS, PARTS, Part
 from rimecrest.core.workspace.settings import MINE
 from rimecrest.core.workspace.workspace import Workspace
@@ -54,7 +54,7 @@ def is_of_the_folder(path: str) -> bool:
 
 
 @dataclass(frozen=True)
-class BringBack:
+class BringBack(Edit):
     """Make a layout, or one thing of it, as it was.
 
     `then` is the layout as it was. `thing` is a bar, tab, group, panel or item; empty: all of the layout.

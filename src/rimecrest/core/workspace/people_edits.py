@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import LayerId
 from rimecrest.core.words import tr
+from rimecrest.core.workspace.edits import Edit
 from rimecrest.core.workspace.habits import format_own_keys, parse_own_keys
 from rimecrest.core.workspace.people import format_people, parse_people
 from rimecrest.core.workspace.settings import LayerTitle
@@ -14,7 +15,7 @@ from rimecrest.core.workspace.workspace import Workspace
 
 
 @dataclass(frozen=True)
-class MoveDepartment:
+class MoveDepartment(Edit):
     """Colleagues of whom people.csv names one department belong to another."""
 
     old: str
@@ -40,7 +41,7 @@ class MoveDepartment:
 
 
 @dataclass(frozen=True)
-class SetChannel:
+class SetChannel(Edit):
     """Where the releases of this workspace go from now on: an address, or a path."""
 
     address: str
@@ -54,7 +55,7 @@ class SetChannel:
 
 
 @dataclass(frozen=True)
-class AddDepartment:
+class AddDepartment(Edit):
     """A department of its own, above what everyone has."""
 
     name: str
@@ -75,7 +76,7 @@ class AddDepartment:
 
 
 @dataclass(frozen=True)
-class ForgetPerson:
+class ForgetPerson(Edit):
     """Take a colleague out of the house: every seat of that name, and the keys that were made there."""
 
     name: str

@@ -56,7 +56,7 @@ class HistorySheet(QWidget):
     """
 
     looked = pyqtSignal(int, str)
-    back = pyqtSignal(int, str, object)
+    back = pyqtSignal(int, str, Scope)
     thing_back = pyqtSignal(str, str)
     closed = pyqtSignal()
 

@@ -166,11 +166,11 @@ class KeySheet(Panel):
     """
 
     fix_wanted = pyqtSignal(Fix)
-    give_wanted = pyqtSignal(object)
-    suggest_wanted = pyqtSignal(object)
+    give_wanted = pyqtSignal(Match)
+    suggest_wanted = pyqtSignal(Match)
     key_wanted = pyqtSignal(str)
     takes_off = pyqtSignal()
-    variants_wanted = pyqtSignal(object)
+    variants_wanted = pyqtSignal(Word)
     """The word under which the choices are to open."""
     left = pyqtSignal()
 

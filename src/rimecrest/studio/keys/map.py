@@ -135,7 +135,7 @@ class CellPainter(QStyledItemDelegate):
 class KeyMap(QTableView):
     """The map. `chosen(opener, mods, key)` when a cell comes to the fore."""
 
-    chosen = pyqtSignal(object, object, str)
+    chosen = pyqtSignal(tuple, tuple, str)
 
     def __init__(self, scheme: Scheme) -> None:
         super().__init__()

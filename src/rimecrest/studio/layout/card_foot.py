@@ -27,7 +27,7 @@ class CardFoot(QWidget):
         removes(edit): remove the item; the card is to close first.
     """
 
-    wants = pyqtSignal(object)
+    wants = pyqtSignal(Edit)
     removes = pyqtSignal(TakeOff)
 
     def __init__(self, session: Session, item: SeenButton, scheme: Scheme, parent: QWidget) -> None:

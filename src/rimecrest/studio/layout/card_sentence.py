@@ -62,8 +62,8 @@ class CardSentence(QWidget):
         active(name): this word was pressed last.
     """
 
-    wants = pyqtSignal(object)
-    key_wanted = pyqtSignal(object)
+    wants = pyqtSignal(Edit)
+    key_wanted = pyqtSignal(Word)
     active = pyqtSignal(str)
 
     def __init__(

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.workspace import SetFields
+from rimecrest.core.workspace import Edit, SetFields
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Word
 from rimecrest.studio.shared.session import Session
@@ -23,7 +23,7 @@ class CardSheet(QWidget):
         closed: it went away.
     """
 
-    wants = pyqtSignal(object)
+    wants = pyqtSignal(Edit)
     closed = pyqtSignal()
 
     def __init__(self, session: Session, scheme: Scheme, parent: QWidget) -> None:

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.layout import SeenButton, SeenControl, SeenGroup
 from rimecrest.core.mend import Fix
+from rimecrest.core.workspace import Edit
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.control_card import ControlCard
 from rimecrest.studio.layout.item_card import Card
@@ -25,7 +26,7 @@ class Cards(QObject):
         fixes(fix): apply this fix of a finding.
     """
 
-    wants = pyqtSignal(object)
+    wants = pyqtSignal(Edit)
     fixes = pyqtSignal(Fix)
 
     def __init__(

@@ -75,7 +75,7 @@ class Shelves(QScrollArea):
     """All shelves. `chosen` carries (layer, id)."""
 
     chosen = pyqtSignal(tuple)
-    kept_chosen = pyqtSignal(object, str)
+    kept_chosen = pyqtSignal(QWidget, str)
     """(row, id) of a macro that is kept in the document being tried."""
 
     def __init__(self, session: Session, scheme: Scheme) -> None:

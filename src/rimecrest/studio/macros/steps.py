@@ -78,7 +78,7 @@ class StepList(QListWidget):
         search_wanted(text): something was typed: a step is to be put in behind the chosen one.
         carried(paths, behind): steps were dragged behind another one.
         went_to(line): a step was chosen; its line in the text, from 1.
-        file_dropped(path, name, behind): a file was dropped on a step (None: beside all), behind that one.
+        file_dropped(path, name, behind): a file was dropped on a step (empty: beside all), behind that one.
         key_wanted: the macro is to have a key.
     """
 
@@ -87,7 +87,7 @@ class StepList(QListWidget):
     search_wanted = pyqtSignal(str)
     carried = pyqtSignal(list, tuple)
     went_to = pyqtSignal(int)
-    file_dropped = pyqtSignal(object, str, tuple)
+    file_dropped = pyqtSignal(tuple, str, tuple)
     key_wanted = pyqtSignal()
 
     def __init__(self, scheme: Scheme) -> None:
@@ -324,7 +324,7 @@ class StepList(QListWidget):
         there(self.viewport()).update()
         point = event.position().toPoint()
         item = self.itemAt(point)
-        path = tuple(item.data(PATH)) if item is not None and not item.data(MARK) else None
+        path = tuple(item.data(PATH)) if item is not None and not item.data(MARK) else ()
         if name := _dropped_file(event.mimeData()):
             event.acceptProposedAction()
             self.file_dropped.emit(path, name, self._behind_row(self._row_before(point)))

@@ -83,9 +83,9 @@ class WordEditing(QObject):
         if target.macro == self._presenter.now:
             self._sheet.steps.setFocus()
 
-    def _file_dropped(self, path: Path | None, name: str, behind: Path) -> None:
+    def _file_dropped(self, path: Path, name: str, behind: Path) -> None:
         self.end()
-        if (found := self.files.drop(path, name, behind)) is not None:
+        if (found := self.files.drop(path or None, name, behind)) is not None:
             self._sheet.steps.choose(found)
 
     def edit_head(self, what: str) -> None:
