@@ -209,7 +209,7 @@ def test_what_is_written_stays_across_a_release_while_the_control_stands(letters
     lay(letters, *renamed)
     assert field(letters).text() == "Ovessa"
     lay(letters, CONTROLS[0])
-    assert letters.window.frame.panel_values() == {}
+    assert letters.window.frame.panels.values() == {}
 
 
 def test_typing_in_a_field_reaches_the_field_and_hotkeys_still_work(letters: Letters) -> None:
@@ -244,12 +244,12 @@ def test_a_panel_that_shows_by_its_button_is_shut_at_first_and_its_value_is_the_
     letters: Letters,
 ) -> None:
     lay(letters, dict(CONTROLS[1], value="Ovessa"), shown=False)
-    assert letters.window.frame.panel_values() == {}
+    assert letters.window.frame.panels.values() == {}
     assert letters.read("panel.lanes.vessel") == "Ovessa"
     switch = letters.window.findChild(QPushButton, "switch organisation:lanes")
     assert switch is not None
     QTest.mouseClick(switch, Qt.MouseButton.LeftButton)
-    assert letters.window.frame.panel_values() == {"organisation:vessel": "Ovessa"}
+    assert letters.window.frame.panels.values() == {"organisation:vessel": "Ovessa"}
 
 
 def test_which_panels_are_open_is_kept_on_the_seat(qtbot: QtBot, tmp_path: Path) -> None:
@@ -509,7 +509,7 @@ def test_a_macro_asks_with_a_panel_and_reads_the_answers(letters: Letters) -> No
 
 def test_cancel_leaves_panel_and_letter_as_they_were(letters: Letters) -> None:
     question = asked(letters)
-    letters.window.frame.put_panel_values({"organisation:vessel": "Quessel"})
+    letters.window.frame.panels.put_values({"organisation:vessel": "Quessel"})
     fill(question, "Ovessa", Qt.Key.Key_Escape)
     letters.qtbot.waitUntil(lambda: "Cancelled" in letters.said)
     assert letters.text == ""
@@ -649,8 +649,8 @@ def test_of_two_panels_with_one_id_macros_read_the_lower_layers_and_both_show(le
     letters.window.use(StackState(app="letters", layouts=layouts))
     assert len(letters.window.frame.panel_heads()) == 2
     values = {"organisation:vessel": "Ovessa", "department.freight:vessel": "Quessel"}
-    letters.window.frame.put_panel_values(values)
+    letters.window.frame.panels.put_values(values)
     assert letters.read("panel.lanes.vessel") == "Ovessa"
     reversed_ = tuple(layout.model_copy(update={"panels": layout.panels}) for layout in layouts)
     letters.window.use(StackState(app="letters", layouts=reversed_))
-    assert letters.window.frame.panel_values() == values
+    assert letters.window.frame.panels.values() == values

@@ -131,7 +131,7 @@ def test_a_panel_is_floated_and_docked_by_its_colleague_and_stays_so(letters: Le
     letters.window.bars.dock(name, "float", (30, 20))
     QApplication.processEvents()
     frame = letters.window.frame
-    view = frame.panel_view(name)
+    view = frame.panels.view(name)
     assert view is not None
     ground = frame.centre_rect()
     assert view.pos() - ground.topLeft() == QPoint(30, 20)

@@ -148,7 +148,7 @@ def test_what_is_written_in_a_panel_of_its_own_window_stays_and_is_read(
     field.setFocus()
     QTest.keyClicks(field, "Selma")
     letters.use({"panels": [HELD, {"id": "other", "title": "Other"}]})
-    assert letters.window.frame.panel_values() == {"organisation:vessel": "Selma"}
+    assert letters.window.frame.panels.values() == {"organisation:vessel": "Selma"}
     assert own(letters, LANES) is panel
 
 
@@ -172,6 +172,6 @@ def test_closed_by_the_desktop_a_panel_is_shut_and_its_button_brings_it_back(
     panel.close()
     QApplication.processEvents()
     assert not windows()
-    assert LANES in letters.window.frame.shut
+    assert LANES in letters.window.frame.panels.shut
     letters.window.frame.turn_panel(LANES)
     assert own(letters, LANES).pos() == corner(letters) + QPoint(70, 50)

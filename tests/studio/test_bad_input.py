@@ -63,7 +63,7 @@ def test_panels_at_all_four_edges_that_are_larger_than_the_window_leave_the_docu
         put(studio, PutPanel(*here(studio), panel(edge, edge=edge, width=width)))
     frame = studio.place.stage.frame
     assert frame.width() <= studio.session.aim.width
-    views = [frame.panel_view(f"{here(studio)[0]}:{edge}") for edge in STANDS]
+    views = [frame.panels.view(f"{here(studio)[0]}:{edge}") for edge in STANDS]
     shown = boxes(studio, [view for view in views if view is not None])
     assert len(shown) == 4
     inside = frame.rect()
@@ -125,7 +125,7 @@ def test_no_words_overlap_or_are_cut_without_a_sign_and_the_tip_has_them_whole(
         for widget in widgets:
             if isinstance(widget, ItemButton) and label:
                 assert widget.toolTip().startswith(label.strip())
-    view = frame.panel_view(f"{layer}:np")
+    view = frame.panels.view(f"{layer}:np")
     assert view is not None
     for control in view.findChildren(ControlView):
         assert control.width() <= view.width()

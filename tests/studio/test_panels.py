@@ -196,7 +196,7 @@ def test_a_panel_is_docked_and_floats_by_keys_and_dragged(studio: Studio, lanes:
     ground = frame.centre_rect()
     studio.drag(head, ground.center())
     assert panel(studio, lanes).edge == "float"
-    view = frame.panel_view(lanes)
+    view = frame.panels.view(lanes)
     assert view is not None
     assert frame.centre_rect().contains(view.geometry())
     head = dict(frame.panel_heads())[lanes].center()

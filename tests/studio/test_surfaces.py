@@ -337,7 +337,7 @@ def test_a_right_click_on_the_document_opens_a_menu_that_stays_and_is_edited(stu
     frame = studio.place.stage.frame
     open_menu(studio, frame.centre_rect().center())
     choose(studio, "Right-click in text")
-    assert frame.pinned_menu == "app:menu-text"
+    assert frame.sheets.pinned_menu == "app:menu-text"
     slot = studio.place.overlay.caret.slot()
     assert slot is not None
     assert slot.surface == "app:menu-text"
@@ -349,7 +349,7 @@ def test_a_right_click_on_the_document_opens_a_menu_that_stays_and_is_edited(stu
     assert [item.layer for item in row.items[-2:]] == [MINE, MINE]
     assert row.items[-1].run == "macro:weather-box"
     studio.press(Qt.Key.Key_Escape)
-    assert frame.pinned_menu == ""
+    assert frame.sheets.pinned_menu == ""
     assert studio.place.overlay.caret.slot() is None
 
 
@@ -495,7 +495,7 @@ def test_behind_the_last_that_fits_a_click_and_the_arrow_lay_the_rest_open(studi
     hidden = rest.items[0].id
     assert frame.button(hidden) is None
     studio.click(rest.at.center())
-    assert frame.open_holder == long
+    assert frame.sheets.open_holder == long
     assert frame.button(hidden) is not None
     slot = caret.slot()
     assert slot is not None
@@ -507,14 +507,14 @@ def test_behind_the_last_that_fits_a_click_and_the_arrow_lay_the_rest_open(studi
     order = [item.id for item in row.items]
     assert getattr(row.items[order.index(hidden) + 1], "run", "") == "macro:weather-box"
     studio.press(Qt.Key.Key_Escape)
-    assert frame.open_holder == ""
+    assert frame.sheets.open_holder == ""
     last = next(s for s in reversed(caret.slots) if s.surface == long)
     caret.put(last)
     studio.press(Qt.Key.Key_Right)
-    assert frame.open_holder == long
+    assert frame.sheets.open_holder == long
     caret.put(next(slot for slot in caret.slots if slot.surface != long))
     studio.place.overlay.caret_moved()
-    assert frame.open_holder == ""
+    assert frame.sheets.open_holder == ""
 
 
 def test_a_folded_group_is_laid_open_and_entered_by_keys(studio: Studio) -> None:
@@ -532,7 +532,7 @@ def test_a_folded_group_is_laid_open_and_entered_by_keys(studio: Studio) -> None
     rest = next(rest for rest in frame.rests() if rest.whole)
     studio.place.overlay.caret.hold(rest.holder)
     studio.press(Qt.Key.Key_Down, CTRL)
-    assert frame.open_holder == rest.holder
+    assert frame.sheets.open_holder == rest.holder
     slot = studio.place.overlay.caret.slot()
     assert slot is not None
     assert (slot.surface, slot.after) == (rest.holder, None)
@@ -543,7 +543,7 @@ def test_a_lost_item_is_laid_open_by_its_link(studio: Studio) -> None:
     frame = studio.place.stage.frame
     hidden = next(rest for rest in frame.rests() if rest.holder == long).items[0].id
     studio.place.show_item(hidden)
-    assert frame.open_holder == long
+    assert frame.sheets.open_holder == long
     assert studio.place.overlay.caret.selected == [hidden]
 
 

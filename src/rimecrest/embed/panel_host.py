@@ -66,11 +66,11 @@ class PanelHost(QObject):
         """What stood in the panels before a macro asked with one."""
         self._unread: set[str] = set()
         """The readings that could not be read, which was said."""
-        frame.choices = self.choices
+        frame.panels.choices = self.choices
         # Several changes of one command are read once, and none while it still runs.
         self._reading = QTimer(self)
         self._reading.setSingleShot(True)
-        self._reading.timeout.connect(frame.refill_panels)
+        self._reading.timeout.connect(frame.panels.refill)
         frame.happened.connect(self._happened)
         frame.turned.connect(self._turned)
         self._take_up()
@@ -102,7 +102,7 @@ class PanelHost(QObject):
         item = next((c for c in panel.controls() if c.id.rpartition(":")[2] == control), None)
         if item is None or not item.holds_value:
             return None
-        return self._frame.panel_values().get(item.id, item.value)
+        return self._frame.panels.values().get(item.id, item.value)
 
     def refresh(self) -> None:
         """Something in the documents is another: have choices and lists show the entries of now."""
@@ -125,19 +125,19 @@ class PanelHost(QObject):
     def asked(self, name: str) -> AskedPanel | None:
         """A panel as a question, open or shut; None: there is none of that id."""
         panel = self._panel_of(name)
-        return AskedPanel(panel, self._frame.panel_values()) if panel is not None else None
+        return AskedPanel(panel, self._frame.panels.values()) if panel is not None else None
 
     def fill(self, answers: Mapping[str, str]) -> None:
         """Write what was answered; a run that does not end well takes it back."""
         if self._before is None:
-            self._before = self._frame.panel_values()
-        self._frame.put_panel_values(answers)
+            self._before = self._frame.panels.values()
+        self._frame.panels.put_values(answers)
 
     def run_over(self, well: bool) -> None:
         """A macro's run has ended."""
         before, self._before = self._before, None
         if before is not None and not well:
-            self._frame.put_panel_values(before)
+            self._frame.panels.put_values(before)
 
     # What is done
 
@@ -176,13 +176,13 @@ class PanelHost(QObject):
         except (OSError, ValueError, TypeError) as error:
             log.warning("which panels were open is not known", reason=str(error))
             return
-        self._frame.remember_panels(known)
+        self._frame.panels.remember(known)
 
     def _remember(self) -> None:
         outcome = self._frame.outcome
         if self._file is None or outcome is None:
             return
-        known = {panel.id: panel.id not in self._frame.shut for panel in outcome.panels}
+        known = {panel.id: panel.id not in self._frame.panels.shut for panel in outcome.panels}
         try:
             write_atomically(self._file, json.dumps(known, indent=2).encode())
         except RimecrestError as error:

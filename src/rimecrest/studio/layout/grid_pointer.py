@@ -33,7 +33,7 @@ class GridPointer:
     def view_at(self, things: Sequence[str], point: QPoint) -> PanelView | None:
         """The panel with a free grid that these stand on, while the point is over it."""
         panel = self._presenter.panel_of(things)
-        view = self._frame.panel_view(panel.id) if panel is not None else None
+        view = self._frame.panels.view(panel.id) if panel is not None else None
         if view is None:
             return None
         return view if QRect(view.mapTo(self._frame, QPoint(0, 0)), view.size()).contains(point) else None

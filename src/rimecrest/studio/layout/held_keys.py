@@ -69,7 +69,7 @@ class HeldKeys:
         slots = [slot for slot in self._caret.slots if slot.surface == surface and not slot.new_group]
         if not slots and any(rest.holder == surface for rest in self._frame.rests()):
             # A folded group: its items stand under its button.
-            self._frame.open_rest(surface)
+            self._frame.sheets.open_rest(surface)
             self._caret.use(self._frame.insertion_points())
             slots = [slot for slot in self._caret.slots if slot.surface == surface]
         if slots:

@@ -156,7 +156,7 @@ class Overlay(QWidget):
 
     def pin(self, menu: str, at: QPoint) -> None:
         """Have a right-click menu stay open at a place; an empty name closes it."""
-        self._frame.pin_menu(menu, at)
+        self._frame.sheets.pin_menu(menu, at)
         self.redrawn()
         if menu:
             slots = [slot for slot in self.caret.slots if slot.surface == menu]
@@ -186,12 +186,12 @@ class Overlay(QWidget):
     def _show_submenu(self) -> None:
         """The submenu that is chosen, or that the caret stands in, is open; no other is."""
         seen, slot = self._frame.outcome, self.caret.slot()
-        if seen is None or not self._frame.pinned_menu:
+        if seen is None or not self._frame.sheets.pinned_menu:
             return
         chosen = self.caret.selected or ([self.caret.held] if self.caret.held else [])
         item = seen.item(chosen[-1]) if chosen else None
         here = item.id if isinstance(item, SeenSubmenu) else slot.surface if slot is not None else ""
-        self._frame.open_submenu(here if isinstance(seen.item(here), SeenSubmenu) else "")
+        self._frame.sheets.open_submenu(here if isinstance(seen.item(here), SeenSubmenu) else "")
         self.caret.use(self._frame.insertion_points())
 
     # The mouse
@@ -270,7 +270,7 @@ class Overlay(QWidget):
                 thing[1], seen, partial(self._held.new_behind, thing[1], self.rename)
             )
         elif self._frame.centre_rect().contains(point) and seen.menus:
-            menu = self._menus.for_document(point, seen, self._frame.pinned_menu)
+            menu = self._menus.for_document(point, seen, self._frame.sheets.pinned_menu)
         else:
             return
         self.caret_moved()
@@ -417,7 +417,7 @@ class Overlay(QWidget):
         elif meaning is Meaning.OUTWARD:
             self._held.outward()
             self.caret_moved()
-        elif meaning is Meaning.INWARD and self._frame.pinned_menu:
+        elif meaning is Meaning.INWARD and self._frame.sheets.pinned_menu:
             for thing in chosen[-1:]:
                 self.caret.selected = [thing]
                 self._show_submenu()
@@ -477,7 +477,7 @@ class Overlay(QWidget):
             self.caret.selected = []
         elif self._rests.close():
             pass
-        elif self._frame.pinned_menu:
+        elif self._frame.sheets.pinned_menu:
             self.pin("", QPoint())
             self.caret.leave()
         self.caret_moved()

@@ -355,7 +355,7 @@ class LayoutPlace(Place):
         if (tab := outcome.tab_of(identity)) is not None:
             self.stage.frame.choose_tab(tab)
         if holder := self.stage.frame.rest_with(identity):
-            self.stage.frame.open_rest(holder)
+            self.stage.frame.sheets.open_rest(holder)
             self.overlay.redrawn()
         row = outcome.row_of(identity)
         if row is not None:

@@ -48,7 +48,7 @@ class Stage(QWidget):
         self.setFont(font(13))
         self.document = DocumentPicture()
         self.frame = Frame(Painting(LIGHT, pictures), self.document, self)
-        self.frame.choices = lambda reading: [tr("{reading} of the document", reading=reading)]
+        self.frame.panels.choices = lambda reading: [tr("{reading} of the document", reading=reading)]
         self.frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
 
     def set_width(self, width: int) -> None:

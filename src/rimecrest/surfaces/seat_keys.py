@@ -1,0 +1,34 @@
+"""Which keys are shown beside what they run: those that work on a seat."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
+from rimecrest.core.keys.obstacles import Obstacles
+from rimecrest.core.layout import Outcome
+from rimecrest.surfaces.painting import Target
+
+
+@dataclass(frozen=True)
+class KeySeat:
+    """What decides which keys work on a seat: the application's contexts, what stands in the way there.
+
+    `obstacles` know what the house keeps for itself; `traits` are those of the seat.
+    """
+
+    contexts: Contexts
+    obstacles: Obstacles
+    traits: Traits = NOWHERE
+
+
+def best_keys(outcome: Outcome, seat: KeySeat) -> dict[Target, str]:
+    """The key to show for each target: one that works on such a seat, the highest layer's first."""
+    contexts, obstacles = seat.contexts, seat.obstacles
+    bound = [
+        binding
+        for binding in working(outcome.bindings, contexts)
+        if not obstacles.of(binding.sequence, seat.traits, bool(contexts.types_in(binding.context)))
+    ]
+    found = {b.target: format_sequence(b.sequence) for b in reversed(bound) if not b.level}
+    return found | {b.target: format_sequence(b.sequence) for b in bound if b.level}
