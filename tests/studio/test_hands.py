@@ -136,7 +136,7 @@ def test_after_a_click_on_a_tab_no_key_changes_the_bar(studio: Studio, key: Qt.K
     studio.press(Qt.Key.Key_Escape)
     studio.type("x")
     assert "There is no caret" in studio.said
-    assert studio.place.overlay.typed == ""
+    assert studio.place.overlay.writing.typed == ""
     studio.press(Qt.Key.Key_Right)
     assert studio.place.overlay.caret.slot() is not None
 

@@ -59,7 +59,7 @@ def test_arrows_choose_among_candidates_and_backspace_shortens(studio: Studio) -
     assert first != second
     studio.press(Qt.Key.Key_Up)
     studio.press(Qt.Key.Key_Backspace)
-    assert studio.place.overlay.typed == "sa"
+    assert studio.place.overlay.writing.typed == "sa"
     studio.press(Qt.Key.Key_Backspace)
     studio.press(Qt.Key.Key_Backspace)
     assert not studio.place.candidates.isVisible()

@@ -196,7 +196,7 @@ def test_a_held_group_goes_over_the_end_of_its_tab_into_the_next(studio: Studio)
 
 def test_ctrl_up_holds_what_the_caret_stands_in_and_ctrl_down_goes_in_again(studio: Studio) -> None:
     caret = studio.place.overlay.caret
-    studio.place.overlay.step_tab(0)
+    studio.place.overlay.keys.step_tab(0)
     slot = caret.slot()
     assert slot is not None
     studio.press(Qt.Key.Key_Up, CTRL)

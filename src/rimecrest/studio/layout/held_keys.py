@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rimecrest.core.catalogue.surfaces import Edge
-from rimecrest.core.layout import SeenGroup, SeenMenu, SeenPanel, SeenToolbar
+from rimecrest.core.layout import SeenGroup, SeenMenu, SeenPanel, SeenSubmenu, SeenToolbar
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.exactly import neighbours
 from rimecrest.studio.layout.caret import Caret
@@ -74,6 +74,18 @@ class HeldKeys:
             slots = [slot for slot in self._caret.slots if slot.surface == surface]
         if slots:
             self._caret.put(slots[-1 if last else 0])
+
+    def show_submenu(self) -> None:
+        """The submenu that is chosen, or that the caret stands in, is open; no other is."""
+        seen, caret = self._frame.outcome, self._caret
+        if seen is None or not self._frame.sheets.pinned_menu:
+            return
+        slot = caret.slot()
+        chosen = caret.selected or ([caret.held] if caret.held else [])
+        item = seen.item(chosen[-1]) if chosen else None
+        here = item.id if isinstance(item, SeenSubmenu) else slot.surface if slot is not None else ""
+        self._frame.sheets.open_submenu(here if isinstance(seen.item(here), SeenSubmenu) else "")
+        caret.use(self._frame.insertion_points())
 
     def do(self, meaning: Meaning, rename: Callable[[str], None], card: Callable[[str], None]) -> bool:
         """Do what a key means for what is held; whether it meant something."""

@@ -141,3 +141,8 @@ SIZES: dict[Meaning, tuple[int, int]] = {
 def meaning_of(key: int, held: Qt.KeyboardModifier) -> Meaning | None:
     """What a key press asks for; None for a letter, or a key that means nothing here."""
     return KEYS.get((key, held & ~M.KeypadModifier))
+
+
+def commands(held: Qt.KeyboardModifier) -> bool:
+    """Whether a key with these is a command and writes nothing: Ctrl or Alt, not both (that is Alt Gr)."""
+    return bool(held & M.ControlModifier) != bool(held & M.AltModifier)

@@ -148,13 +148,13 @@ class Offering(QObject):
         self.candidates.row = 0
         point = QPoint(slot.caret.center().x() + 6, slot.caret.bottom() + 6)
         self.candidates.offer(text, rows, self._overlay.mapTo(self._over, point), caption=caption)
-        self._overlay.listing = True
+        self._overlay.writing.listing = True
         self._show_preview()
 
     def close(self) -> None:
         """Close the list."""
         self.candidates.hide()
-        self._overlay.listing = False
+        self._overlay.writing.listing = False
 
     def _show_preview(self) -> None:
         entry, slot = self.candidates.current(), self._overlay.caret.slot()

@@ -191,7 +191,7 @@ class LayoutPlace(Place):
 
     def _tab_changed(self) -> None:
         self.cards.shut()
-        self.overlay.stop_typing()
+        self.overlay.writing.stop()
         self.stage.frame.settle()
         self.overlay.redrawn()
         self._say_unseen()
@@ -227,7 +227,7 @@ class LayoutPlace(Place):
 
     def _aimed(self) -> None:
         self.cards.shut()
-        self.overlay.stop_typing()
+        self.overlay.writing.stop()
         self.overlay.caret.leave()
         self._show_document_picture()
         self.refresh()
@@ -316,7 +316,7 @@ class LayoutPlace(Place):
         if slot is None:
             self.session.say(tr("There is no bar and no tab to put it on; make one with the finder."))
             return
-        self.overlay.typed = ""
+        self.overlay.writing.typed = ""
         self.offering.take_over()
         row = self.overlay.presenter.put(run, args, label)
         if row is None:
@@ -334,7 +334,7 @@ class LayoutPlace(Place):
         if tab is not None and (not tab.groups or self.overlay.caret.held is None):
             if self.overlay.caret.slot() is None:
                 self.overlay.caret.leave()
-                self.overlay.to_page()
+                self.overlay.keys.to_page()
         elif row is not None and not row.items:
             self.overlay.enter(identity)
 

@@ -152,6 +152,9 @@ class SurfaceTools:
             return False
         self._pressed, self._pressed_at = found, point
         self._caret.hold(found[1])
+        if self._frame.outcome is not None and self._frame.outcome.tab(found[1]) is not None:
+            # The eyes are on it: the caret does not stay where they no longer are.
+            self._frame.choose_tab(found[1])
         return True
 
     def move(self, point: QPoint) -> bool:
