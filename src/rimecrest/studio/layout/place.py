@@ -10,33 +10,29 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.core.check import Finding, Weight
-from rimecrest.core.check.kinds import KINDS
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import SeenButton, SeenMenu
+from rimecrest.core.layout import SeenMenu
 from rimecrest.core.release import encoded, freeze, named_pictures
 from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit, SetFields, Workspace
-from rimecrest.core.workspace.give_key import Target
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import font
-from rimecrest.shell.there import there
 from rimecrest.studio.layout.cards import Cards
-from rimecrest.studio.layout.clipboard import Copied
+from rimecrest.studio.layout.finder_actions import FinderActions
 from rimecrest.studio.layout.gestures import Args
+from rimecrest.studio.layout.item_marks import marks_of
 from rimecrest.studio.layout.looking_back import LookingBack
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.offering import Offering
 from rimecrest.studio.layout.overlay import Overlay
-from rimecrest.studio.layout.paste_mapping import PasteMapping
+from rimecrest.studio.layout.putting import Putting
 from rimecrest.studio.layout.ruler import Ruler
 from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
-from rimecrest.studio.pictures.presenter import PicturePresenter, subject_of
-from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing, action
+from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing
 from rimecrest.studio.shared.sentence_widgets import Plain
 from rimecrest.studio.shared.slim_bar import slim
 from rimecrest.surfaces import KeySeat
@@ -68,6 +64,8 @@ class LayoutPlace(Place):
         self.card, self.surface_card = self.cards.item, self.cards.surface
         self.control_card = self.cards.control
         self.past = LookingBack(session, scheme, self.overlay, self._draw_as, self)
+        self._actions = FinderActions(session, self.stage.frame, self.overlay, self.past, self.wanted.emit)
+        self._putting = Putting(session, scheme, self.overlay, self.offering, self.begin, self.wanted.emit)
         self._connect()
         surroundings.preview.pictured.connect(self.show_document)
         self._show_document_picture()
@@ -108,7 +106,7 @@ class LayoutPlace(Place):
         self.session.changed.connect(self.refresh)
         self.session.aimed.connect(self._aimed)
         self.overlay.named.connect(self._named)
-        self.overlay.foreign.connect(self._paste_foreign)
+        self.overlay.foreign.connect(self._putting.paste_foreign)
         self.overlay.compared.connect(self._compare)
         self.overlay.past.connect(self.past.open)
         self.overlay.typing.connect(lambda _: self.cards.shut())
@@ -118,7 +116,7 @@ class LayoutPlace(Place):
         self.stage.frame.tab_changed.connect(lambda _: self._tab_changed())
         # No mouse reaches an item under the overlay: assistive technology presses it.
         self.stage.frame.triggered.connect(self._pressed)
-        self.offering.taken.connect(self._take)
+        self.offering.taken.connect(lambda entry: self.put_target(entry.id, entry.args, entry.text))
         self.cards.wants.connect(self._do)
         self.cards.fixes.connect(self.fix_wanted)
         self._side.chosen.connect(self.open_card)
@@ -174,7 +172,7 @@ class LayoutPlace(Place):
         frame = self.stage.frame
         self.overlay.setGeometry(1, TITLE_HEIGHT, frame.width(), frame.height())
         self.overlay.raise_()
-        self.overlay.shown.marks = self._marks()
+        self.overlay.shown.marks = marks_of(frame.outcome, self.session.findings())
         self.overlay.redrawn()
         self._say_unseen()
 
@@ -195,21 +193,6 @@ class LayoutPlace(Place):
         self.stage.frame.settle()
         self.overlay.redrawn()
         self._say_unseen()
-
-    def _marks(self) -> dict[str, Weight]:
-        order = list(Weight)
-        marks: dict[str, Weight] = {}
-        outcome = self.stage.frame.outcome
-        items = list(outcome.buttons()) if outcome else []
-        known = {item.id for _, item in items}
-        running: dict[tuple[str, Target], set[str]] = {}
-        for _, item in items:
-            running.setdefault((item.layer, item.target), set()).add(item.id)
-        for finding in self.session.findings():
-            for name in _items_of(finding, known, running):
-                if name not in marks or order.index(finding.weight) < order.index(marks[name]):
-                    marks[name] = finding.weight
-        return marks
 
     def _say_unseen(self) -> None:
         text = self.session.aim.text
@@ -267,35 +250,6 @@ class LayoutPlace(Place):
             if unseen := said_of_unseen(words, font(13)):
                 self.session.say(unseen)
 
-    def _paste_foreign(self, copied: Copied) -> None:
-        """Ask what becomes of each command of another application, and paste that."""
-        workspace, aim = self.session.workspace, self.session.aim
-        dialog = PasteMapping(
-            self.overlay.presenter.counterparts(copied),
-            workspace.catalogue(copied.app),
-            workspace.catalogue(aim.app),
-            self._scheme,
-            there(self.window()),
-        )
-
-        def paste() -> None:
-            runs = dialog.runs()
-            here = self.overlay.presenter.carried_over(copied, runs)
-            source = (copied.layer, copied.app)
-            done = (
-                self.overlay.presenter.paste_with_keys(here, runs, source)
-                if dialog.keys.isChecked()
-                else self.overlay.presenter.paste(here)
-            )
-            if not done and not here.items:
-                self.session.say(tr("Nothing of it has its like here: nothing was pasted."))
-            self.overlay.redrawn()
-            self.overlay.setFocus()
-
-        dialog.accepted.connect(paste)
-        dialog.rejected.connect(self.overlay.setFocus)
-        dialog.open()
-
     def _pull(self, width: int) -> None:
         self.stage.set_width(width)
         self._place_overlay()
@@ -304,27 +258,9 @@ class LayoutPlace(Place):
         aim = self.session.aim
         self.session.aim_at(replace(aim, width=round(width * aim.text / 100)))
 
-    def _take(self, entry: Match) -> None:
-        self.put_target(entry.id, entry.args, entry.text)
-
     def put_target(self, run: str, args: Args = (), label: str = "") -> None:
         """Put an item that runs a target with these settings at the caret."""
-        slot = self.overlay.caret.slot()
-        if slot is None:
-            self.begin()
-            slot = self.overlay.caret.slot()
-        if slot is None:
-            self.session.say(tr("There is no bar and no tab to put it on; make one with the finder."))
-            return
-        self.overlay.writing.typed = ""
-        self.offering.take_over()
-        row = self.overlay.presenter.put(run, args, label)
-        if row is None:
-            self.offering.end_preview()
-        self.overlay.redrawn()
-        self.overlay.setFocus()
-        if row is not None and slot.new_group:
-            self.overlay.rename(row)
+        self._putting.put_target(run, args, label)
 
     def _named(self, identity: str) -> None:
         """After a new tab, bar or panel has its name, the caret stands in it."""
@@ -372,56 +308,7 @@ class LayoutPlace(Place):
         self.overlay.setFocus()
 
     def actions_here(self) -> list[Match]:
-        return [
-            action(tr("New tab"), self._new_tab, more="ribbon"),
-            action(tr("New toolbar"), self._new_toolbar, more="bar"),
-            action(tr("New panel"), self._new_panel, more="area beside the document form"),
-            action(tr("Compare with the last release"), self._compare_here, more="before after difference"),
-            action(
-                tr("As it was on …"), self._open_past, tr("action · F8"), tr("history restore back yesterday")
-            ),
-            action(tr("Hidden things"), self._show_hidden, more="show again off by default"),
-        ]
-
-    def _new_tab(self) -> None:
-        self.wanted.emit()
-        tabs = self.session.outcome().tabs
-        identity = self.overlay.surfaces.new_tab(tabs[-1].id if tabs else None)
-        if identity is not None:
-            self.stage.frame.choose_tab(identity)
-            self.overlay.caret.leave()
-            self.overlay.rename(identity)
-
-    def _new_toolbar(self) -> None:
-        self.wanted.emit()
-        identity = self.overlay.surfaces.new_bar("top")
-        if identity is not None:
-            self.overlay.caret.put_after(identity, None)
-            self.overlay.redrawn()
-            self.overlay.setFocus()
-
-    def _new_panel(self) -> None:
-        self.wanted.emit()
-        identity = self.overlay.surfaces.new_panel()
-        if identity is not None:
-            self.overlay.redrawn()
-            self.overlay.caret.hold(identity)
-            self.overlay.rename(identity)
-
-    def _compare_here(self) -> None:
-        self.wanted.emit()
-        self._compare()
-
-    def _open_past(self) -> None:
-        self.wanted.emit()
-        self.past.open()
-
-    def _show_hidden(self) -> None:
-        self.wanted.emit()
-        if self.overlay.hidden.isVisible():
-            self.overlay.hidden.open()
-        else:
-            self.session.say(tr("Nothing is hidden here."))
+        return self._actions.rows()
 
     def _item_of(self, thing: Thing) -> str | None:
         """The item that a thing is, or that runs it."""
@@ -434,48 +321,7 @@ class LayoutPlace(Place):
         return next((item.id for item in shown if item.id == thing.name), None)
 
     def put_thing(self, thing: Thing) -> bool:
-        if thing.kind == "picture":
-            return self._give_picture(thing.name)
-        layer, _, target = thing.name.rpartition("/")
-        workspace, aim = self.session.workspace, self.session.aim
-        if layer:
-            file = workspace.macros[layer, target.removeprefix("macro:")]
-            if file.macro.application != aim.app:
-                title = workspace.catalogues[file.macro.application].title
-                self.session.say(
-                    tr(
-                        "“{name}” is for {title}; choose {title} above to put it there.",
-                        name=file.name,
-                        title=title,
-                    )
-                )
-                return True
-            if layer not in aim.stack(workspace):
-                whose = workspace.layer_title(layer)
-                self.session.say(
-                    tr(
-                        "{whose} has “{name}”, and who is aimed at has not: copy it first.",
-                        whose=whose,
-                        name=file.name,
-                    )
-                )
-                return True
-        self.wanted.emit()
-        self.put_target(target)
-        return True
-
-    def _give_picture(self, name: str) -> bool:
-        """Give the button that is chosen a picture."""
-        seen, aim = self.session.outcome(), self.session.aim
-        chosen = [seen.item(one) for one in self.overlay.caret.selected]
-        buttons = [item for item in chosen if isinstance(item, SeenButton)]
-        if len(buttons) != 1:
-            self.overlay.setFocus()
-            self.session.say(tr("Choose the button that shall have the picture first."))
-            return True
-        self.wanted.emit()
-        PicturePresenter(self.session, subject_of(aim.layer, aim.app, buttons[0])).take(name)
-        return True
+        return self._putting.put_thing(thing)
 
     def take_up(self, what: Task, thing: Thing) -> bool:
         if what == "place":
@@ -550,18 +396,3 @@ class LayoutPlace(Place):
             self.cards.shut()
         else:
             super().keyPressEvent(event)
-
-
-def _items_of(finding: Finding, known: set[str], running: Mapping[tuple[str, Target], set[str]]) -> set[str]:
-    """The items that a finding is about: named by it, or running what one of its bindings runs.
-
-    Args:
-        known: the identities of all items.
-        running: of each layer and target, the items that run it.
-    """
-    found = {owner.id for owner in finding.owners} & known
-    if KINDS[finding.kind].marks_targets:
-        for owner in finding.owners:
-            if owner.layer == finding.layer:
-                found |= running.get((finding.layer, (owner.run, owner.args)), set())
-    return found
