@@ -189,7 +189,7 @@ def test_closing_keeps_what_waits(own: OwnLetters) -> None:
 
 
 def opened(own: Letters) -> MacroList:
-    own.window.open_macros()
+    own.window.dialogs.open_macros()
     return own.window.findChildren(MacroList)[-1]
 
 

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
-from functools import partial
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from PyQt6.QtCore import QPoint, Qt, QTimer
@@ -16,26 +15,23 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Doing, Outcome, SeenPanel
 from rimecrest.core.layout.doing_effects import doing_effects
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.log import log
 from rimecrest.core.release import Profile, StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.asking_dialog import DialogAsker
-from rimecrest.embed.availability import why_not
 from rimecrest.embed.bar_menu import BarMenu
 from rimecrest.embed.collecting import hold_full_collections
-from rimecrest.embed.command_finder import CommandFinder, targets
 from rimecrest.embed.companions import Companions
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
 from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.document_row import Centre
+from rimecrest.embed.first_layout import use_first
 from rimecrest.embed.glimpses import Glimpses
 from rimecrest.embed.key_filter import KeyFilter
 from rimecrest.embed.leaving import Agreements
 from rimecrest.embed.link_methods import encoded, link_methods
 from rimecrest.embed.macro_library import MacroLibrary
-from rimecrest.embed.macro_list import MacroList
 from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.open_documents import OpenDocuments
@@ -51,6 +47,7 @@ from rimecrest.embed.sounds import Sounds
 from rimecrest.embed.studio_door import StudioDoor
 from rimecrest.embed.trial import Trial
 from rimecrest.embed.why_menu import WhyMenu
+from rimecrest.embed.window_dialogs import WindowDialogs
 from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import LIGHT, font, palette
 from rimecrest.surfaces import Frame, ItemButton, KeySeat, Painting, build_menu
@@ -110,11 +107,15 @@ class AppWindow(QWidget):
         rows.addWidget(self.recording.line)
         rows.addWidget(self.frame, 1)
         self.bars = BarMenu(self)
+        self.dialogs = WindowDialogs(
+            self, self.frame, self.dispatcher, self.library, self.recording, self.own_macros, self._studio
+        )
         self.panels = PanelHost(self.frame, self.catalogue, self.dispatcher.read, self._do, folder)
         self.dispatcher.panels = self.panels
         self._connect()
         self.server = LinkServer(declarations.app, {**link_methods(self), **self.trial.methods()}, self)
-        self._begin()
+        if trouble := use_first(declarations.app, profile, self.use):
+            self.frame.say(trouble)
         if self.server.trouble:
             self.frame.say(self.server.trouble)
         self._release_news.tell_owed(self.state, self.outcome, self.library.faces())
@@ -175,8 +176,8 @@ class AppWindow(QWidget):
         self.documents.composing.connect(self.keys.note_composing)
         self.documents.wants.connect(self._wanted)
         # The menu or the run that asked for it ends first.
-        self.documents.macros_wanted.connect(lambda: QTimer.singleShot(0, self.open_macros))
-        self.documents.finder_wanted.connect(lambda: QTimer.singleShot(0, self.open_finder))
+        self.documents.macros_wanted.connect(lambda: QTimer.singleShot(0, self.dialogs.open_macros))
+        self.documents.finder_wanted.connect(lambda: QTimer.singleShot(0, self.dialogs.open_finder))
         self.documents.record_wanted.connect(lambda: QTimer.singleShot(0, self.recording.turn))
         view = self.documents.widget
         view.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
@@ -201,41 +202,6 @@ class AppWindow(QWidget):
             event.accept()
 
     # Layouts
-
-    def _stacks(self) -> Iterator[Callable[[], StackState]]:
-        """What may be shown, best first; each raises RimecrestError where it cannot be read."""
-        app = self.catalogue.app
-        if self.profile is not None:
-            yield partial(self.profile.stack, app)
-            yield partial(self.profile.stack_before, app)
-        yield partial(StackState, app=app)
-
-    def _begin(self) -> None:
-        """Show what is installed; where that cannot be used, what was before it, and say so.
-
-        Whatever is wrong with a layout must not keep a colleague from writing.
-        """
-        trouble = ""
-        for stack in self._stacks():
-            try:
-                self.use(stack())
-            except RimecrestError as error:
-                log.warning("installed layout left out", reason=str(error))
-                trouble = trouble or str(error)
-            except Exception as error:
-                log.error("installed layout left out", exc_info=error)
-                trouble = trouble or tr(
-                    "The installed layout cannot be used ({name}).", name=type(error).__name__
-                )
-            else:
-                break
-        if trouble:
-            now = (
-                tr("Shown is release {release}, from before.", release=self.state.release)
-                if self.state.release
-                else tr("Shown is what the application comes with.")
-            )
-            self.frame.say(f"{trouble} {now}")
 
     def targets(self) -> Targets:
         """Names and pictures of what can be run here."""
@@ -397,47 +363,10 @@ class AppWindow(QWidget):
             menu = build_menu(narrowest.items, self.painting, self._chosen, self)
             menu.setObjectName("context-menu")
             menu.addSeparator()
-            menu.addAction(tr("Macros …"), self.open_macros)
+            menu.addAction(tr("Macros …"), self.dialogs.open_macros)
             menu.addAction(tr("Why does a key do that? Press it …"), self.why.listen)
             menu.aboutToHide.connect(menu.deleteLater)
             menu.popup(self.documents.widget.mapToGlobal(where))
-
-    def open_finder(self) -> None:
-        """Let any command or macro be found by a word, and run."""
-        files = self.library.files.values()
-        CommandFinder(
-            targets(self.catalogue, files, self.outcome, self.frame.painting.keys),
-            self.catalogue.title,
-            partial(why_not, self.dispatcher, self.library),
-            lambda run: self.dispatcher.perform(run, {}, Way.MENU),
-            self.painting.scheme,
-            self,
-        ).open()
-
-    def open_macros(self) -> None:
-        """Show every macro that can run here, where it is kept and its key."""
-        rows = self.library.rows(self.frame.painting.keys)
-        if not rows:
-            self.frame.say(tr("There are no macros here yet."))
-        dialog = MacroList(
-            rows,
-            lambda macro: self.dispatcher.perform(f"macro:{macro}", {}, Way.MENU),
-            self.recording.turn,
-            self.painting.scheme,
-            self,
-        )
-        if self.own_macros.texts:
-            dialog.offer_own({"key": self.recording.ask_key, "delete": self.recording.delete})
-        if self._studio.layers():
-            dialog.offer_changes(self._change_macro)
-        dialog.open()
-
-    def _change_macro(self, what: str, macro: str) -> None:
-        """Have the studio take a macro up."""
-        try:
-            self._studio.take_over(what, "macro", f"macro:{macro}")
-        except RimecrestError as error:
-            self.frame.say(str(error))
 
     def _chosen(self, identity: str) -> None:
         item = self.outcome.button(identity)

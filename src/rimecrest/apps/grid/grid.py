@@ -1,6 +1,8 @@
 """All of Grid's declarations, gathered."""
 
 from rimecrest.apps.grid import (  # noqa: F401  (importing them declares their commands)
+    cell_clipboard,
+    cell_filling,
     cell_input,
     file_commands,
     formatting,

@@ -7,11 +7,10 @@ from functools import partial
 
 from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from rimecrest.core.macro import Do, Fault, parse_macro
-from rimecrest.core.macro.field_edits import field_text
-from rimecrest.core.macro.step_tree import END, Path
+from rimecrest.core.macro import Fault, parse_macro
+from rimecrest.core.macro.step_tree import Path
 from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, MacroFile, PutMacro
@@ -20,7 +19,7 @@ from rimecrest.link import socket_path
 from rimecrest.shell.there import there
 from rimecrest.studio.history.versions import choose_version
 from rimecrest.studio.macros.bundles import Bundles
-from rimecrest.studio.macros.caret import OTHERWISE, StepCaret, step_entries
+from rimecrest.studio.macros.caret import StepCaret
 from rimecrest.studio.macros.editor import MacroText
 from rimecrest.studio.macros.macro_key import MacroKeyWord
 from rimecrest.studio.macros.macro_sheet import MacroSheet
@@ -30,7 +29,7 @@ from rimecrest.studio.macros.recording import Window
 from rimecrest.studio.macros.recording_controls import RecordingControls
 from rimecrest.studio.macros.shelf_moves import ShelfMoves
 from rimecrest.studio.macros.shelves import Shelves
-from rimecrest.studio.macros.step_painting import ROW
+from rimecrest.studio.macros.step_hands import StepHands
 from rimecrest.studio.macros.step_trial import TrialPanel
 from rimecrest.studio.macros.trial_session import TrialRun
 from rimecrest.studio.macros.word_editing import WordEditing
@@ -53,6 +52,7 @@ class MacrosPlace(Place):
         self.steps = self.sheet.steps
         self.text = MacroText(scheme)
         self.caret = StepCaret(scheme, there(self.steps.viewport()), self)
+        self.hands = StepHands(presenter, self.steps, self.text, self.caret)
         self.trial = TrialRun(session, self)
         self.panel = TrialPanel(self.trial, scheme)
         self.words = WordEditing(session, presenter, self.sheet, scheme)
@@ -117,15 +117,10 @@ class MacrosPlace(Place):
         self.shelves.chosen.connect(self.open)
         self.shelves.kept_chosen.connect(self.moves.choose_for_kept)
         self._preview.kept_changed.connect(self._changed)
-        steps.reworked.connect(self._rework)
         steps.key_wanted.connect(self._choose_macro_key)
         steps.edit_wanted.connect(self._edit_word)
-        steps.search_wanted.connect(self._open_caret)
-        steps.carried.connect(self._carry)
         steps.went_to.connect(self.text.go_to)
         steps.went_to.connect(self.panel.mark)
-        self.caret.taken.connect(lambda text, whole: self._put_text_in(text, edit=not whole))
-        self.caret.left.connect(steps.setFocus)
         self.panel.chosen.connect(steps.choose_line)
         self.panel.number = steps.number_of
         self.text.rested.connect(self.presenter.write)
@@ -320,70 +315,6 @@ class MacrosPlace(Place):
         """A fault with its place as it is seen: the number of the step, or the line of the text beside it."""
         number = "" if self.text.isVisible() else self.steps.number_of(fault.line)
         return f"Step {number}: {fault.reason}. {fault.way_out}".strip() if number else str(fault)
-
-    # Changing the steps
-
-    def _rework(self, name: str, paths: list[Path]) -> None:
-        self.text.flush()
-        path = self.steps.path() or ()
-        if name == "paste":
-            self._put_text_in(there(QApplication.clipboard()).text(), edit=False)
-            return
-        if not paths:
-            return
-        if name in ("cut", "copy"):
-            text = self.presenter.steps_text(paths)
-            if text is None:
-                return
-            there(QApplication.clipboard()).setText(text)
-            if name == "copy":
-                return
-            name = "take-out"
-        where = self.presenter.rework(name, paths, path)
-        if where is not None:
-            self.steps.choose(where)
-            if name == "gather":
-                self._edit_first()
-
-    def _carry(self, paths: list[Path], behind: Path) -> None:
-        self.text.flush()
-        if (where := self.presenter.carry(paths, behind)) is not None:
-            self.steps.choose(where)
-
-    def _put_text_in(self, text: str, edit: bool = True) -> None:
-        """Put steps in behind the chosen one, from their text."""
-        self.text.flush()
-        behind = self.steps.behind()
-        parts = text == OTHERWISE
-        first = self.presenter.put_otherwise(behind) if parts else self.presenter.put_in(text, behind)
-        if first is not None:
-            self.steps.choose(first)
-            self.steps.setFocus()
-            if edit and not parts:
-                self._edit_first()
-
-    def _edit_first(self) -> None:
-        """Have the first word of the chosen step changed that says nothing yet."""
-        step = self.steps.step()
-        fields = [box.piece.field for box in self.steps.fields(self.steps.currentRow())]
-        empty = [n for n, field in enumerate(fields) if step and field_text(step, field) in ("", "Which?")]
-        if step is not None and fields and (empty or not isinstance(step, Do)):
-            self.steps.edit_field(empty[0] if empty else 0)
-
-    def _open_caret(self, text: str) -> None:
-        self.text.flush()
-        catalogue, file = self.presenter.catalogue(), self.presenter.mendable()
-        if file is None or catalogue is None:
-            return
-        row = self.steps.currentItem()
-        box = self.steps.visualItemRect(row) if row is not None else QRect(0, -ROW, 0, ROW)
-        top = min(box.bottom() + 1, there(self.steps.viewport()).height() - ROW)
-        behind = self.steps.behind()
-        depth = len(behind) - (2 if behind[-1:] == (END,) else 1) if behind else 0
-        indent = 34 + 26 * depth
-        entries = step_entries(catalogue, self.presenter.others(file))
-        width = there(self.steps.viewport()).width() - indent - 8
-        self.caret.open(text, entries, indent, max(top, 0), width, ROW - 2)
 
     # Changing a word
 
