@@ -11,8 +11,8 @@ import json
 import re
 import subprocess
 import sys
-import xml.etree.ElementTree as ElementTree
 from pathlib import Path
+from xml.etree import ElementTree
 
 TABLES = Path(__file__).parents[1] / "src/rimecrest/core/keys/keyboards/tables"
 RULES = Path("/usr/share/X11/xkb/rules/evdev.xml")

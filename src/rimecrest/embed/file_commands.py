@@ -74,7 +74,7 @@ def declare_new(declarations: Declarations, noun: str) -> None:
         doc.documents.begin()
 
 
-def declare_files(declarations: Declarations, noun: str) -> None:
+def declare_files(declarations: Declarations, noun: str) -> None:  # noqa: C901  one command after the other
     """Declare new, save, close and their like for an application whose documents are `noun`s in files."""
     command = declarations.command
     declare_new(declarations, noun)

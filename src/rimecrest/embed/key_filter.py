@@ -157,26 +157,33 @@ class KeyFilter(QObject):
         kind = event.type()
         if kind == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             chord = chord_of(event)
-            if chord is not None and self._asked is not None:
+            wanted = chord is not None and self._wants(chord)
+            if wanted:
                 event.accept()
-                return True
-            if chord is not None and not self._typed and self._owner.passes(chord):
-                return False
-            if chord is not None and self._trie().step((*self._typed, chord))[0] is not Step.NOTHING:
-                event.accept()
-                return True
-        elif kind == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
-            if self._composing or QApplication.activePopupWidget() or QApplication.activeModalWidget():
-                return False
-            chord = chord_of(event)
-            if self._owner.pointing():
-                return chord is not None and self._point(chord, event.isAutoRepeat())
-            if self._owner.running():
-                if chord is not None and chord.key == "Escape":
-                    self._owner.stop_run()
-                return True
-            return chord is not None and self.press(chord, event.isAutoRepeat())
+            return wanted
+        if kind == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
+            return self._pressed(event)
         return False
+
+    def _wants(self, chord: Chord) -> bool:
+        """Whether a chord is for a layout's keys, before anything else in the window takes it."""
+        if self._asked is not None:
+            return True
+        if not self._typed and self._owner.passes(chord):
+            return False
+        return self._trie().step((*self._typed, chord))[0] is not Step.NOTHING
+
+    def _pressed(self, event: QKeyEvent) -> bool:
+        if self._composing or QApplication.activePopupWidget() or QApplication.activeModalWidget():
+            return False
+        chord = chord_of(event)
+        if self._owner.pointing():
+            return chord is not None and self._point(chord, event.isAutoRepeat())
+        if self._owner.running():
+            if chord is not None and chord.key == "Escape":
+                self._owner.stop_run()
+            return True
+        return chord is not None and self.press(chord, event.isAutoRepeat())
 
     def _point(self, chord: Chord, repeated: bool) -> bool:
         """Take a chord while something is pointed at. Returns whether it is used up."""
@@ -200,30 +207,37 @@ class KeyFilter(QObject):
         if self._taken(typed, step):
             return True
         if step is Step.RUNS and binding is not None:
-            self._typed = ()
-            self._patience.stop()
-            self.waiting.emit("")
-            if binding.run is None:
-                return False
-            if not repeated or self._owner.repeats(binding):
-                self.resolved.emit(binding)
-            return True
+            return self._resolve(binding, repeated)
         if step is Step.BEGINS:
             if not repeated:
-                self._typed = typed
-                self._patience.start(PATIENCE)
-                self.waiting.emit(self._hint(typed))
+                self._wait_behind(typed)
             return True
         if self._typed:
-            self._typed = ()
-            self._patience.stop()
-            self.waiting.emit("")
+            self._begin_anew()
             if chord.key != "Escape":
                 self.nothing.emit(tr("{keys} is not for anything here.", keys=format_sequence(typed)))
             return True
-        if chord.mods == ("Alt",) and len(chord.key) == 1:
-            return self._owner.access(chord.key)
-        return False
+        return chord.mods == ("Alt",) and len(chord.key) == 1 and self._owner.access(chord.key)
+
+    def _resolve(self, binding: Binding, repeated: bool) -> bool:
+        self._begin_anew()
+        if binding.run is None:
+            return False
+        if not repeated or self._owner.repeats(binding):
+            self.resolved.emit(binding)
+        return True
+
+    def _wait_behind(self, typed: Sequence) -> None:
+        """A sequence is begun: say what can follow, and wait for it."""
+        self._typed = typed
+        self._patience.start(PATIENCE)
+        self.waiting.emit(self._hint(typed))
+
+    def _begin_anew(self) -> None:
+        """No sequence is begun any more."""
+        self._typed = ()
+        self._patience.stop()
+        self.waiting.emit("")
 
     def _hint(self, typed: Sequence) -> str:
         parts = []

@@ -225,7 +225,7 @@ class ListDocument(CursorlessDocument):
         return box.translated(viewport.mapTo(self.widget, viewport.rect().topLeft()))
 
 
-def declare_list(declarations: Declarations, noun: str, context: str, changes: Sequence[str] = ()) -> None:
+def declare_list(declarations: Declarations, noun: str, context: str, changes: Sequence[str] = ()) -> None:  # noqa: C901  one command after the other
     """Declare moving in a list of `noun`s and choosing them.
 
     Args:

@@ -14,7 +14,7 @@ from rimecrest.embed.declare import Declarations, Switch
 from rimecrest.embed.document import NOT_DONE, Document, Reached
 
 
-def declare_everyday(declarations: Declarations) -> None:
+def declare_everyday(declarations: Declarations) -> None:  # noqa: C901  one command after the other
     """Declare quitting, undo, help and the readings of the day."""
     command = declarations.command
     title = declarations.title

@@ -75,7 +75,7 @@ def ask_fields(doc: FileDocument, fields: list[TemplateField]) -> None:
     form.open()
 
 
-def declare_templates(
+def declare_templates(  # noqa: C901  one command after the other
     declarations: Declarations, noun: str, ending: str, context: str, begun: str = "anywhere"
 ) -> None:
     """Declare beginning from a template, filling its fields, keeping one, and text blocks.

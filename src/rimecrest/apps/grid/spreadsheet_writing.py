@@ -73,16 +73,13 @@ class _Styles:
             if look.side:
                 side = {"centre": "center", "right": "end", "left": "start"}[look.side]
                 made.addElement(style.ParagraphProperties(textalign=side))
-            words: dict[str, str] = {}
-            if look.bold:
-                words["fontweight"] = "bold"
-            if look.slanted:
-                words["fontstyle"] = "italic"
-            if look.underlined:
-                words["textunderlinestyle"] = "solid"
-            if look.ink:
-                words["color"] = look.ink
-            if words:
+            said = {
+                "fontweight": "bold" if look.bold else "",
+                "fontstyle": "italic" if look.slanted else "",
+                "textunderlinestyle": "solid" if look.underlined else "",
+                "color": look.ink,
+            }
+            if words := {name: value for name, value in said.items() if value}:
                 made.addElement(style.TextProperties(**words))
             self._document.automaticstyles.addElement(made)
             self._looks[look] = name

@@ -19,7 +19,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
-from rimecrest.core.check.index import Claim, beginnings
+from rimecrest.core.check.index import Bucket, Claim, beginnings
 from rimecrest.core.check.table import KeyTable
 from rimecrest.core.keys import contest, format_sequence, parse_sequence
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name
@@ -30,31 +30,37 @@ Meeting = tuple[Claim, str, Claim, Seats]
 """A rival of a claim: the claim, the rival's sequence, the rival, the seats that have both."""
 
 
+def _meeting(table: KeyTable, bucket: Bucket) -> set[int] | None:
+    """The levels whose claims on one sequence can meet; None: any of them."""
+    if len(bucket) == 1:
+        return set()
+    # Most often the claims are those of departments that have no seat in common.
+    levels = set(bucket.levels)
+    if len(levels) < len(bucket):
+        return None
+    beneath = table.beneath
+    pairs = [(level, low) for level in levels for low in beneath[level] if low in levels]
+    return {level for pair in pairs for level in pair}
+
+
+def _one_and_the_same(claim: Claim, rival: Claim) -> bool:
+    """Whether two claims are one binding, or do the same."""
+    return rival.key is claim.key or (rival.run == claim.run and rival.args == claim.args)
+
+
 def meetings(table: KeyTable, text: str) -> list[Meeting]:
     """Every rival that the claims on a sequence meet: equal to it, beginning it, or going on from it."""
     index = table.index
     buckets = index.buckets
     others = [other for other in (*index.longer.get(text, ()), *beginnings(text)) if other in buckets]
-    meet: set[int] | None = None
-    if not others:
-        bucket = buckets[text]
-        if len(bucket) == 1:
-            return []
-        # Most often the claims are those of departments that have no seat in common.
-        levels = set(bucket.levels)
-        if len(levels) == len(bucket):
-            beneath = table.beneath
-            pairs = [(level, low) for level in levels for low in beneath[level] if low in levels]
-            meet = {level for pair in pairs for level in pair}
-            if not meet:
-                return []
+    meet = None if others else _meeting(table, buckets[text])
+    if meet is not None and not meet:
+        return []
     here = index.claims(text, meet)
     by_level: dict[int, list[tuple[str, Claim]]] = {}
-    for claim in here:
-        by_level.setdefault(claim.level, []).append((text, claim))
-    for other in others:
-        for claim in index.claims(other):
-            by_level.setdefault(claim.level, []).append((other, claim))
+    for place, claims in ((text, here), *((other, index.claims(other)) for other in others)):
+        for claim in claims:
+            by_level.setdefault(claim.level, []).append((place, claim))
     found: list[Meeting] = []
     meets, relation, seats_of = table.meets, table.relation, table.seats
     for claim in here:
@@ -62,12 +68,7 @@ def meetings(table: KeyTable, text: str) -> list[Meeting]:
             if level == claim.level == 0 and len(by_level[0]) == 1:
                 continue
             for other, rival in by_level[level]:
-                if (
-                    rival is claim
-                    or (rival.run == claim.run and rival.args == claim.args)
-                    or rival.key is claim.key
-                    or not relation(claim.context, rival.context)
-                ):
+                if _one_and_the_same(claim, rival) or not relation(claim.context, rival.context):
                     continue
                 seats = seats_of(claim, rival)
                 if seats is not None:

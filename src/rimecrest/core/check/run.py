@@ -232,21 +232,16 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
     if faults is not old.faults or others:
         # Items run macros, open companions and show pictures.
         layers |= {(layer, app) for app in tables for layer in workspace.layers}
-    for key, before, after in _changed_layouts(workspace, was):
-        layer, app = key
+    for (layer, app), before, after in _changed_layouts(workspace, was):
         if app not in tables or layer not in workspace.layers:
             continue
         level = workspace.layers.index(layer) + 1
-        index, texts = tables[app].index.changed(level, before, after)
-        runs |= {claim.run for text in texts for claim in tables[app].index.claims(text) if claim.run}
+        old_index = tables[app].index
+        index, texts = old_index.changed(level, before, after)
         tables[app] = tables[app].with_index(index, workspace)
         touched[app] |= texts
-        runs |= {claim.run for text in texts for claim in index.claims(text) if claim.run}
-        above = workspace.layers if layer == ORGANISATION else (layer,)
-        if list(map(id, _surfaces(before))) != list(map(id, _surfaces(after))):
-            layers |= {(name, app) for name in above}
-        else:
-            layers.add((layer, app))
+        runs |= {c.run for known in (old_index, index) for text in texts for c in known.claims(text) if c.run}
+        layers |= {(name, app) for name in _seeing(workspace, layer, before, after)}
     for app, changed in touched.items():
         table = tables[app]
         if not changed:
@@ -263,6 +258,12 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
     _estate(workspace, estate, parts, only_of_layouts=True)
     ordered = _reordered(old, parts)
     return CheckCache(workspace, estate, faults, tables, parts.found, ordered)
+
+
+def _seeing(workspace: Workspace, layer: str, before: Layout | None, after: Layout | None) -> tuple[str, ...]:
+    """The layers whose items may look different: this one, and those above where its surfaces changed."""
+    same = list(map(id, _surfaces(before))) == list(map(id, _surfaces(after)))
+    return workspace.layers if layer == ORGANISATION and not same else (layer,)
 
 
 def _panels(workspace: Workspace) -> list[int]:

@@ -7,9 +7,8 @@ from collections.abc import Collection, Iterable
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue
 from rimecrest.core.catalogue.arguments import SWITCHES
-from rimecrest.core.macro.parse import WORDS
 from rimecrest.core.macro.step_tree import every_step
-from rimecrest.core.macro.steps import Ask, ForEach, Macro, Set
+from rimecrest.core.macro.steps import WORDS, Ask, ForEach, Macro, Set
 
 _LAST = re.compile(r"[a-z][a-z0-9.-]*\Z|\Z")
 
@@ -35,14 +34,7 @@ def completions(
     body = line.lstrip().removeprefix("~").lstrip()
     inside = body.count('"') - body.count('\\"')
     if inside % 2:
-        # In a text: a name behind an open brace, or the id of a macro.
-        if body.startswith('run "'):
-            return _matching(body.removeprefix('run "'), macros)
-        if body.startswith('ask panel "'):
-            return _matching(body.removeprefix('ask panel "'), panels_of(catalogue))
-        opened = re.search(r"\{([a-z0-9.-]*)\Z", body)
-        readings = [reading.id for reading in catalogue.readings] if catalogue else []
-        return _matching(opened[1], [*names, *readings]) if opened else ("", [])
+        return _in_text(body, catalogue, names, macros)
     found = _LAST.search(body)
     typed = found[0] if found else ""
     before = body[: len(body) - len(typed)]
@@ -51,25 +43,45 @@ def completions(
         return _matching(typed, WORDS)
     if catalogue is None:
         return typed, []
-    first = words[0]
-    if first == "do":
+    if words[0] == "do":
         return _in_command(before, typed, words, catalogue)
-    if first == "for" and len(words) == 1:
-        return _matching(typed, ("each", catalogue.app))
-    if first == "needs":
-        if words[-1] == "context":
-            return _matching(typed, [context.id for context in catalogue.contexts])
-        return _matching(typed, ["context", "or", "say", *_readings(catalogue)])
-    if first == "ask":
-        if words[-1] == "from":
-            return _matching(typed, [r.id for r in catalogue.readings if r.type == "list"])
-        return _matching(typed, ("panel",) if len(words) == 1 else ("choices", "from", "range", "default"))
-    if first in ("say", "stop"):
-        return _matching(typed, ("aloud",))
-    if first in ("set", "if", "while", "repeat", "for"):
-        more = ("in", "contains", "is", "empty", "and", "or", "not", "limit", "times", "yes", "no")
-        return _matching(typed, [*names, *_readings(catalogue), *more])
-    return typed, []
+    return _matching(typed, _following(words, catalogue, names))
+
+
+def _in_text(
+    body: str, catalogue: Catalogue | None, names: Collection[str], macros: Collection[str]
+) -> tuple[str, list[str]]:
+    """In a text: a name behind an open brace, or the id of a macro or panel."""
+    if body.startswith('run "'):
+        return _matching(body.removeprefix('run "'), macros)
+    if body.startswith('ask panel "'):
+        return _matching(body.removeprefix('ask panel "'), panels_of(catalogue))
+    opened = re.search(r"\{([a-z0-9.-]*)\Z", body)
+    readings = [reading.id for reading in catalogue.readings] if catalogue else []
+    return _matching(opened[1], [*names, *readings]) if opened else ("", [])
+
+
+def _following(words: list[str], catalogue: Catalogue, names: Collection[str]) -> Collection[str]:
+    """The words that may follow those of a step that is begun."""
+    match words:
+        case ["for"]:
+            return "each", catalogue.app
+        case ["needs", *_, "context"]:
+            return [context.id for context in catalogue.contexts]
+        case ["needs", *_]:
+            return ["context", "or", "say", *_readings(catalogue)]
+        case ["ask", *_, "from"]:
+            return [reading.id for reading in catalogue.readings if reading.type == "list"]
+        case ["ask"]:
+            return ("panel",)
+        case ["ask", *_]:
+            return "choices", "from", "range", "default"
+        case ["say" | "stop", *_]:
+            return ("aloud",)
+        case ["set" | "if" | "while" | "repeat" | "for", *_]:
+            more = ("in", "contains", "is", "empty", "and", "or", "not", "limit", "times", "yes", "no")
+            return [*names, *_readings(catalogue), *more]
+    return ()
 
 
 def panels_of(catalogue: Catalogue | None) -> list[str]:

@@ -77,7 +77,7 @@ def _lines(step: Statement, depth: int) -> list[str]:
     return lines
 
 
-def step_text(step: Statement) -> str:
+def step_text(step: Statement) -> str:  # noqa: C901, PLR0911, PLR0912  an arm for each kind of step
     """One step without its comment, mute mark and inner steps."""
     match step:
         case Do():

@@ -44,14 +44,8 @@ from rimecrest.core.macro.steps import (
     While,
     WriteText,
 )
-from rimecrest.core.nearest import nearest
+from rimecrest.core.macro.unreadable import unreadable
 from rimecrest.core.words import tr
-
-WORDS = (
-    *("form", "set", "if", "else", "repeat", "while", "run"),
-    *("macro", "about", "for", "needs", "with", "unfinished"),
-    *("do", "write", "ask", "part", "say", "stop", "end"),
-)
 
 _ESCAPED = re.compile(r'\\(["\\n])')
 
@@ -267,127 +261,132 @@ def parse_macro(text: str) -> tuple[Macro, list[Fault]]:
     Returns:
         The macro, without the lines that could not be read, and a fault for each of those.
     """
-    head: list[Header | Need | Comment] = []
-    open_blocks: list[_Open] = []
-    body: list[Statement] = []
-    faults: list[Fault] = []
-    blank = False
-    too_deep = 0
+    reading = _Reading()
     if len(text) > LONGEST_MACRO:
         reason = tr("A macro has at most {number:,} characters; the rest is not read", number=LONGEST_MACRO)
-        faults.append(Fault(1, 1, reason, tr("Make several macros of it.")))
+        reading.fault(1, 1, reason, tr("Make several macros of it."))
         text = text[:LONGEST_MACRO]
-
-    def target() -> list[Statement]:
-        return open_blocks[-1].target if open_blocks else body
-
     for number, line in enumerate(text.replace("\r\n", "\n").split("\n"), 1):
+        reading.take(line, number)
+    return reading.ended(), reading.faults
+
+
+class _Reading:
+    """A macro as far as its lines have been read."""
+
+    def __init__(self) -> None:
+        self.faults: list[Fault] = []
+        self._head: list[Header | Need | Comment] = []
+        self._body: list[Statement] = []
+        self._open: list[_Open] = []
+        """The blocks that are not closed yet, the outer ones first."""
+        self._blank = False
+        """Whether the line before was empty."""
+        self._too_deep = 0
+        """How many blocks are open that are not counted any more."""
+
+    def fault(self, line: int, column: int, reason: str, way_out: str) -> None:
+        """Something cannot be read as it is written."""
+        self.faults.append(Fault(line, column, reason, way_out))
+
+    def take(self, line: str, number: int) -> None:
+        """Read the next line."""
         if line.strip() in ("", "#"):
-            blank = True
-            continue
-        if blank and (head or body or open_blocks):
+            self._blank = True
+            return
+        if self._blank and (self._head or self._in_steps):
             empty = Comment(line=number - 1)
-            head.append(empty) if not body and not open_blocks else target().append(empty)
-        blank = False
+            self._target().append(empty) if self._in_steps else self._head.append(empty)
+        self._blank = False
         column = len(line) - len(line.lstrip()) + 1
         if len(line) > LONGEST_TEXT and line.lstrip()[0] != "#":
             reason = tr("A line has at most {number:,} characters", number=LONGEST_TEXT)
-            faults.append(Fault(number, column, reason, tr("Write it in several steps.")))
-            continue
+            self.fault(number, column, reason, tr("Write it in several steps."))
+            return
         try:
             step, comment = _read_line(line)
         except (UnexpectedInput, VisitError) as error:
-            faults.append(_fault(error, line, number))
-            continue
+            self.faults.append(unreadable(error, line, number))
+            return
         if isinstance(step, _End):
-            if too_deep:
-                too_deep -= 1
-            elif open_blocks:
-                block = open_blocks.pop().closed(comment)
-                target().append(block)
-            else:
-                faults.append(Fault(number, column, "This “end” closes nothing", "Take it out."))
-            continue
-        if isinstance(step, _Else):
-            if too_deep:
-                continue
-            block_now = open_blocks[-1] if open_blocks else None
-            if block_now is None or not isinstance(block_now.block, If) or block_now.otherwise is not None:
-                faults.append(Fault(number, column, "This “else” belongs to no “if”", "Take it out."))
-            else:
-                block_now.otherwise, block_now.else_comment = [], comment
-            continue
-        if expression_depth(step) > DEEPEST_EXPRESSION:
-            faults.append(
-                Fault(
-                    number,
-                    column,
-                    f"What is to be worked out here is nested more than {DEEPEST_EXPRESSION} deep",
-                    "Set a part of it in a step before.",
-                )
-            )
-            if isinstance(step, Block):
-                step = replace(step, **{_EXPRESSION_OF[type(step)]: Flag(False)})  # type: ignore[arg-type]  # a field by its name
-            else:
-                continue
-        step = replace(step or Comment(), comment=comment, line=number, column=column)
-        if isinstance(step, Header | Need):
-            if body or open_blocks:
-                faults.append(
-                    Fault(number, column, "This line belongs above the first step", "Move it to the head.")
-                )
-            else:
-                head.append(step)
-        elif isinstance(step, Block):
-            if len(open_blocks) >= DEEPEST:
-                # What stands in it counts to the block around it, so that nothing gets any deeper.
-                reason = tr("Blocks are nested more than {number} deep", number=DEEPEST)
-                faults.append(
-                    Fault(number, column, reason, tr("Make a macro of the inner ones, and run it."))
-                )
-                too_deep += 1
-                continue
-            if isinstance(step, While) and step.limit > MOST_STEPS:
-                reason = tr("A limit is at most {number:,}", number=MOST_STEPS)
-                faults.append(Fault(number, column, reason, tr("Write a smaller one.")))
-            open_blocks.append(_Open(step))
-        elif isinstance(step, Comment) and not body and not open_blocks and not step.muted:
-            head.append(step)
+            self._end(number, column, comment)
+        elif isinstance(step, _Else):
+            self._else(number, column, comment)
+        elif (fitting := self._shallow(step, number, column)) is not None:
+            self._keep(replace(fitting, comment=comment, line=number, column=column))
+
+    @property
+    def _in_steps(self) -> bool:
+        """Whether the head is over."""
+        return bool(self._body or self._open)
+
+    def _target(self) -> list[Statement]:
+        """Where the next step goes."""
+        return self._open[-1].target if self._open else self._body
+
+    def _end(self, number: int, column: int, comment: str) -> None:
+        if self._too_deep:
+            self._too_deep -= 1
+        elif self._open:
+            block = self._open.pop().closed(comment)
+            self._target().append(block)
         else:
-            target().append(step)
-    while open_blocks:
-        left = open_blocks.pop()
-        what = step_text(cast(Statement, left.block))
-        faults.append(
-            Fault(left.block.line, left.block.column, f"“{what}” is not closed", "Add a line “end”.")
+            self.fault(number, column, "This “end” closes nothing", "Take it out.")
+
+    def _else(self, number: int, column: int, comment: str) -> None:
+        if self._too_deep:
+            return
+        now = self._open[-1] if self._open else None
+        if now is None or not isinstance(now.block, If) or now.otherwise is not None:
+            self.fault(number, column, "This “else” belongs to no “if”", "Take it out.")
+        else:
+            now.otherwise, now.else_comment = [], comment
+
+    def _shallow(self, step: Any, number: int, column: int) -> Any:
+        """The step, if what it works out is not nested too deep; a block stays, with nothing to work out."""
+        if expression_depth(step) <= DEEPEST_EXPRESSION:
+            return step or Comment()
+        self.fault(
+            number,
+            column,
+            f"What is to be worked out here is nested more than {DEEPEST_EXPRESSION} deep",
+            "Set a part of it in a step before.",
         )
-        target().append(left.closed(""))
-    return Macro(tuple(head), tuple(body)), faults
+        if not isinstance(step, Block):
+            return None
+        return replace(step, **{_EXPRESSION_OF[type(step)]: Flag(False)})  # type: ignore[arg-type]  # a field by its name
 
+    def _keep(self, step: Any) -> None:
+        if isinstance(step, Header | Need):
+            if self._in_steps:
+                reason = "This line belongs above the first step"
+                self.fault(step.line, step.column, reason, "Move it to the head.")
+            else:
+                self._head.append(step)
+        elif isinstance(step, Block):
+            self._begin(step)
+        elif isinstance(step, Comment) and not self._in_steps and not step.muted:
+            self._head.append(step)
+        else:
+            self._target().append(step)
 
-def _fault(error: Exception, line: str, number: int) -> Fault:
-    column = max(getattr(error, "column", 1) or 1, 1)
-    stripped = line.strip().removeprefix("~").strip()
-    word = stripped.split()[0] if stripped else ""
-    if word not in WORDS:
-        near = nearest(word, WORDS)
-        way_out = f"Did you mean “{near}”?" if near else f"A line begins with {', '.join(WORDS)} or #."
-        return Fault(number, line.find(word) + 1, f"“{word}” begins no step", way_out)
-    if line.count('"') % 2:
-        return Fault(number, line.rfind('"') + 1, "The text is not closed", 'Add a " where it ends.')
-    form = {
-        "do": "do command name=value",
-        "write": 'write "text"',
-        "ask": 'ask name "Question?" choices "one", "two", or: ask name "Question?" range',
-        "needs": 'needs context writing or say "What to do first."',
-        "say": 'say "text", or: say "text" aloud',
-        "part": 'part "title"',
-        "form": 'form "title"',
-        "set": "set name = value",
-        "if": "if here.row > 3",
-        "repeat": "repeat 3 times",
-        "while": "while here.value is empty limit 100",
-        "run": 'run "macro-id"',
-        "for": "for letters, or: for each name in headings",
-    }.get(word, f'{word} "text"')
-    return Fault(number, column, f"This “{word}” cannot be read from here on", f"It is written: {form}")
+    def _begin(self, block: Block) -> None:
+        if len(self._open) >= DEEPEST:
+            # What stands in it counts to the block around it, so that nothing gets any deeper.
+            reason = tr("Blocks are nested more than {number} deep", number=DEEPEST)
+            self.fault(block.line, block.column, reason, tr("Make a macro of the inner ones, and run it."))
+            self._too_deep += 1
+            return
+        if isinstance(block, While) and block.limit > MOST_STEPS:
+            reason = tr("A limit is at most {number:,}", number=MOST_STEPS)
+            self.fault(block.line, block.column, reason, tr("Write a smaller one."))
+        self._open.append(_Open(block))
+
+    def ended(self) -> Macro:
+        """The macro, with what is still open closed."""
+        while self._open:
+            left = self._open.pop()
+            what = step_text(cast(Statement, left.block))
+            self.fault(left.block.line, left.block.column, f"“{what}” is not closed", "Add a line “end”.")
+            self._target().append(left.closed(""))
+        return Macro(tuple(self._head), tuple(self._body))

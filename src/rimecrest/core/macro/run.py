@@ -253,7 +253,7 @@ class _Run:
         if len(self.inside) == 1:
             self.line = step.line
 
-    def _step(self, step: Statement) -> Flow:
+    def _step(self, step: Statement) -> Flow:  # noqa: C901, PLR0912  an arm for each kind of step
         match step:
             case Do():
                 args = {}
@@ -317,16 +317,19 @@ class _Run:
                     self.values[step.name] = entry
                     yield from self._again(step.steps)
             case While():
-                count = 0
-                while is_true((yield from self.worked_out(step.condition))):
-                    count += 1
-                    if count > step.limit:
-                        raise self._stopped(
-                            tr("It went round {limit:,} times, which is the limit.", limit=step.limit),
-                            tr("All was taken back."),
-                        )
-                    yield from self._again(step.steps)
-                    self._at(step)
+                yield from self._while(step)
+
+    def _while(self, step: While) -> Flow:
+        count = 0
+        while is_true((yield from self.worked_out(step.condition))):
+            count += 1
+            if count > step.limit:
+                raise self._stopped(
+                    tr("It went round {limit:,} times, which is the limit.", limit=step.limit),
+                    tr("All was taken back."),
+                )
+            yield from self._again(step.steps)
+            self._at(step)
 
     def _again(self, steps: tuple[Statement, ...]) -> Flow:
         # An empty round counts as a step too: no loop goes on for ever.

@@ -80,7 +80,8 @@ def mark_words(block: Statement, mark: int) -> str:
     return tr("End")
 
 
-def _pieces(step: Statement, catalogue: Catalogue | None) -> Iterator[Piece]:
+# An arm for each kind of step.
+def _pieces(step: Statement, catalogue: Catalogue | None) -> Iterator[Piece]:  # noqa: C901, PLR0912
     match step:
         case Do():
             yield from _do(step, catalogue)

@@ -11,6 +11,12 @@ from dataclasses import dataclass, field
 
 from rimecrest.core.macro.expressions import Expression
 
+WORDS = (
+    *("form", "set", "if", "else", "repeat", "while", "run"),
+    *("macro", "about", "for", "needs", "with", "unfinished"),
+    *("do", "write", "ask", "part", "say", "stop", "end"),
+)
+"""What a line begins with (`steps.lark`)."""
 RANGE = "chosen.range"
 """The reading that tells what is pointed at, with the part of the document that it is in."""
 

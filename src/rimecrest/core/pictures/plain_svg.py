@@ -94,12 +94,7 @@ def _tidied(content: bytes, where: str) -> Any:
         root = etree.fromstring(content, parser)
     except (etree.XMLSyntaxError, ValueError) as error:
         raise BrokenFile(where, tr("it is no SVG ({error})", error=str(error)[:80])) from None
-    if root.getroottree().docinfo.internalDTD is not None:
-        raise BrokenFile(where, tr("it declares a document type"))
-    if root.tag == "svg":
-        raise BrokenFile(where, tr("it does not say that it is an SVG (xmlns)"))
-    if root.tag != f"{_SVG}svg":
-        raise BrokenFile(where, tr("it begins with “{name}”", name=str(root.tag)[:40]))
+    _refuse_others(root, where)
     _say_how_large(root, where)
     every = list(root.iter(etree.Element))
     if len(every) > MOST_ELEMENTS or any(_depth(one) > DEEPEST for one in every):
@@ -119,6 +114,16 @@ def _tidied(content: bytes, where: str) -> Any:
     if len(uses) > MOST_USES or any(len(_uses_behind(use, root)) > MOST_USES for use in uses):
         raise BrokenFile(where, tr("its uses repeat one another without end"))
     return root
+
+
+def _refuse_others(root: Any, where: str) -> None:
+    """Raises BrokenFile where it is no SVG, or could be more than one."""
+    if root.getroottree().docinfo.internalDTD is not None:
+        raise BrokenFile(where, tr("it declares a document type"))
+    if root.tag == "svg":
+        raise BrokenFile(where, tr("it does not say that it is an SVG (xmlns)"))
+    if root.tag != f"{_SVG}svg":
+        raise BrokenFile(where, tr("it begins with “{name}”", name=str(root.tag)[:40]))
 
 
 def _say_how_large(root: Any, where: str) -> None:

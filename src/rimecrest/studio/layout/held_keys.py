@@ -93,38 +93,37 @@ class HeldKeys:
         if held is None or seen is None:
             return False
         row = seen.row(held)
-        if isinstance(row, SeenToolbar | SeenPanel) and (meaning in _DOCKS or meaning is Meaning.AFLOAT):
-            if meaning is not Meaning.AFLOAT:
-                self._presenter.dock(held, _DOCKS[meaning])
-            else:
-                # Pressed again, it leaves the window.
-                edge: Edge = "window" if row.edge == "float" else "float"
-                self._presenter.dock(held, edge, row.at or FLOATS_AT)
-        elif meaning is Meaning.OUTWARD:
-            self.outward()
-        elif meaning is Meaning.INWARD:
-            self._inward()
-        elif meaning in (Meaning.TO_START, Meaning.TO_END):
-            self.enter(held, last=meaning is Meaning.TO_END)
-        elif meaning in (Meaning.BACK, Meaning.FORTH):
-            self._step(held, 1 if meaning is Meaning.FORTH else -1)
-        elif meaning in (Meaning.SHIFT_BACK, Meaning.SHIFT_FORTH):
-            self._shift(held, 1 if meaning is Meaning.SHIFT_FORTH else -1)
-        elif meaning is Meaning.TAKE_BEHIND:
-            self._remove(held)
-        elif meaning is Meaning.RENAME:
-            rename(held)
-        elif meaning is Meaning.OPEN:
-            card(held)
-        elif meaning is Meaning.SHOW_ALL:
-            self.new_behind(held, rename)
-        elif meaning is Meaning.TAKE_BEFORE:
-            self._session.say(tr("Delete removes what is held as a whole."))
-        elif meaning is Meaning.GIVE_UP:
-            self._caret.leave()
-        else:
+        if isinstance(row, SeenToolbar | SeenPanel) and meaning in (*_DOCKS, Meaning.AFLOAT):
+            self._dock(row, meaning)
+            return True
+        does: dict[Meaning, Callable[[], object]] = {
+            Meaning.OUTWARD: self.outward,
+            Meaning.INWARD: self._inward,
+            Meaning.TO_START: lambda: self.enter(held, last=False),
+            Meaning.TO_END: lambda: self.enter(held, last=True),
+            Meaning.BACK: lambda: self._step(held, -1),
+            Meaning.FORTH: lambda: self._step(held, 1),
+            Meaning.SHIFT_BACK: lambda: self._shift(held, -1),
+            Meaning.SHIFT_FORTH: lambda: self._shift(held, 1),
+            Meaning.TAKE_BEHIND: lambda: self._remove(held),
+            Meaning.RENAME: lambda: rename(held),
+            Meaning.OPEN: lambda: card(held),
+            Meaning.SHOW_ALL: lambda: self.new_behind(held, rename),
+            Meaning.TAKE_BEFORE: lambda: self._session.say(tr("Delete removes what is held as a whole.")),
+            Meaning.GIVE_UP: self._caret.leave,
+        }
+        if meaning not in does:
             return False
+        does[meaning]()
         return True
+
+    def _dock(self, row: SeenToolbar | SeenPanel, meaning: Meaning) -> None:
+        if meaning is not Meaning.AFLOAT:
+            self._presenter.dock(row.id, _DOCKS[meaning])
+            return
+        # Pressed again, it leaves the window.
+        edge: Edge = "window" if row.edge == "float" else "float"
+        self._presenter.dock(row.id, edge, row.at or FLOATS_AT)
 
     def _step(self, held: str, by: int) -> None:
         """Hold the neighbour."""

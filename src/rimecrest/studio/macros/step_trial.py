@@ -256,16 +256,7 @@ class TrialPanel(QWidget):
         self._said.setToolTip(self._said.text())
         self._said.setVisible(bool(self._said.text()))
         if run.question is not self._question:
-            self._question = run.question
-            while (item := self._asked.takeAt(0)) is not None:
-                if (old := item.widget()) is not None:
-                    old.hide()
-                    old.deleteLater()
-            if run.question is not None:
-                asked = Questions(run.question, self._scheme, run.answer)
-                self._asked.addWidget(asked)
-                asked.show()
-                asked.fields[0].setFocus()
+            self._ask_anew()
         inner = QWidget()
         column = QVBoxLayout(inner)
         column.setContentsMargins(0, 4, 0, 4)
@@ -279,8 +270,33 @@ class TrialPanel(QWidget):
             )
             hint.setWordWrap(True)
             column.addWidget(hint)
+        at = self._draw_shots(column)
+        column.addStretch(1)
+        scrolled = there(self._scroll.verticalScrollBar()).value()
+        self._scroll.setWidget(inner)
+        if at >= 0:
+            self._scroll.ensureWidgetVisible(self.frames[at])
+        else:
+            there(self._scroll.verticalScrollBar()).setValue(scrolled)
+
+    def _ask_anew(self) -> None:
+        """Show what the run asks now, in place of what it asked before."""
+        run = self._run
+        self._question = run.question
+        while (item := self._asked.takeAt(0)) is not None:
+            if (old := item.widget()) is not None:
+                old.hide()
+                old.deleteLater()
+        if run.question is not None:
+            asked = Questions(run.question, self._scheme, run.answer)
+            self._asked.addWidget(asked)
+            asked.show()
+            asked.fields[0].setFocus()
+
+    def _draw_shots(self, column: QVBoxLayout) -> int:
+        """A frame for each step that was done; which of them is held or failed, -1 for none."""
+        run, at = self._run, -1
         lines = run.lines()
-        at = -1
         for index, line in enumerate(lines):
             held = run.running and run.held == line
             if index not in run.shots and not held:
@@ -293,13 +309,7 @@ class TrialPanel(QWidget):
             self.frames.append(frame)
             if held or shot.failed:
                 at = len(self.frames) - 1
-        column.addStretch(1)
-        scrolled = there(self._scroll.verticalScrollBar()).value()
-        self._scroll.setWidget(inner)
-        if at >= 0:
-            self._scroll.ensureWidgetVisible(self.frames[at])
-        else:
-            there(self._scroll.verticalScrollBar()).setValue(scrolled)
+        return at
 
     number: Callable[[int], str] = staticmethod(lambda line: str(line))
     """The number of the step of a line, as the list of steps shows it."""
