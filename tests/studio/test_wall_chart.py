@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from html import escape
 from html.parser import HTMLParser
+from itertools import combinations
 from pathlib import Path
 
 import pytest
@@ -17,6 +19,7 @@ from rimecrest.core.layout import KeyBinding
 from rimecrest.core.workspace import Workspace
 from rimecrest.studio.wall_chart import Chart, chart_html, chart_of, write_html, write_pdf
 from rimecrest.studio.wall_chart.content import ChartKey, ChartPart
+from rimecrest.studio.wall_chart.pages import TALL, WIDE, Text, pages_of, width_of, wrapped
 from tests.studio.conftest import Studio
 
 
@@ -66,7 +69,7 @@ def test_the_page_is_one_html_file_with_all_words_as_text(chart: Chart, tmp_path
 def test_words_of_the_office_are_never_markup(demo: Workspace) -> None:
     made = chart_of(demo, check(demo), "grid", "department.freight")
     odd = replace(made, title="<b>Freight & co</b>")
-    assert "<h1>&lt;b&gt;Freight &amp; co&lt;/b&gt;</h1>" in chart_html(odd)
+    assert ">&lt;b&gt;Freight &amp; co&lt;/b&gt;</h1>" in chart_html(odd)
 
 
 def test_the_pdf_has_one_page_and_its_text_can_be_selected(
@@ -158,3 +161,43 @@ def test_the_button_asks_for_a_file_and_writes_it(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "no" / "x.html"), ""))
     studio.push("make-chart")
     assert "cannot be written" in studio.said or (tmp_path / "no" / "x.html").exists()
+
+
+def test_everything_stands_on_its_page_and_no_line_on_another(chart: Chart) -> None:
+    many = tuple(
+        ChartKey(f"Ctrl+{n}", f"Word {n} of a longer sentence", "What it is for. " * 3) for n in range(90)
+    )
+    pages = pages_of(replace(chart, tasks=(*chart.tasks, ChartPart("Many", many))))
+    assert len(pages) > 1
+    for page in pages:
+        for mark in page.marks:
+            assert mark.x >= 0 <= mark.y
+            assert mark.x + mark.width <= WIDE + 0.01, mark
+        texts = [mark for mark in page.marks if isinstance(mark, Text)]
+        assert all(text.y + text.size <= TALL + 2 for text in texts)
+        for one, other in combinations(texts, 2):
+            apart = one.x + one.width <= other.x + 0.01 or other.x + other.width <= one.x + 0.01
+            assert apart or abs(one.y - other.y) >= min(one.size, other.size) * 0.9, (one, other)
+
+
+def test_both_files_say_the_same_in_the_same_order(chart: Chart, tmp_path: Path, qtbot: QtBot) -> None:
+    write_pdf(chart, tmp_path / "chart.pdf")
+    document = QPdfDocument(None)
+    document.load(str(tmp_path / "chart.pdf"))
+    printed = document.getAllText(0).text()
+    page = chart_html(chart)
+    texts = [mark for one in pages_of(chart) for mark in one.marks if isinstance(mark, Text) and mark.words]
+    assert len(texts) > 60
+    at = 0
+    for text in texts:
+        assert text.words in printed.replace("\r\n", "\n"), text
+        at = page.index(f">{escape(text.words).replace('&#x27;', '&#39;')}<", at)
+
+
+def test_what_is_too_long_for_its_line_ends_in_dots() -> None:
+    [line] = wrapped("Antidisestablishmentarianism", 20, 3)
+    assert line.endswith("…")
+    assert width_of(line, 3) <= 20
+    assert wrapped("one two three", 1000, 3) == ["one two three"]
+    assert wrapped("one two three four five", 12, 3, most=2)[-1].endswith("…")
+    assert wrapped("", 10, 3) == []
