@@ -46,7 +46,7 @@ def compare(before: Outcome, after: Outcome, targets: Targets) -> list[Differenc
                     lost=True,
                 )
             )
-    for name in old.keys() & new.keys():
+    for name in [name for name in old if name in new]:
         (there, _, was), (here, title, item) = old[name], new[name]
         if there != here:
             found.append(

@@ -1,0 +1,154 @@
+"""What the core says as a whole, down to each word: findings, an outcome with all there is, differences."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict, is_dataclass, replace
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.check import Finding, check
+from rimecrest.core.layout import Layout, Outcome
+from rimecrest.core.layout.compare import compare, lost_first, whats_new
+from rimecrest.core.model import Record
+from rimecrest.core.workspace import (
+    Bind,
+    MoveItems,
+    PutItems,
+    Rebind,
+    SetFields,
+    TakeOff,
+    Unbind,
+    Workspace,
+    apply,
+)
+from tests.approved import approve
+from tests.conftest import make_workspace
+from tests.core import test_conflicts, test_key_rules
+from tests.samples import CATALOGUE, LAYOUTS
+
+
+def data(value: Any) -> Any:
+    """A value as JSON has it, with all its fields."""
+    match value:
+        case Record():
+            return value.to_data()
+        case dict():
+            return {str(key): data(inner) for key, inner in value.items()}
+        case list() | tuple():
+            return [data(inner) for inner in value]
+    if is_dataclass(value) and not isinstance(value, type):
+        fields = {name: getattr(value, name) for name in value.__dataclass_fields__}
+        return {name: data(inner) for name, inner in fields.items()}
+    return value
+
+
+def said(finding: Finding) -> dict[str, Any]:
+    return {**asdict(finding), "weight": finding.weight.value, "data": finding.to_data(["one fix"])}
+
+
+def test_findings_of_every_example() -> None:
+    found = {
+        f"{case.kind}: {case.says}": [said(f) for f in check(test_conflicts.build(case.example)).findings]
+        for case in test_conflicts.CASES
+    }
+    found |= {
+        name: [said(f) for f in check(test_key_rules.build(case.example, case.habits)).findings]
+        for name, case in test_key_rules.CASES.items()
+    }
+    assert len(found) > 30
+    approve("findings", found)
+
+
+def test_findings_of_the_demo(demo: Workspace) -> None:
+    approve("demo-findings", [said(finding) for finding in check(demo).findings])
+
+
+HERE = Path(__file__).parent / "everything"
+"""An application, and two layers that do everything to it that layers can, also what cannot be done."""
+
+
+def everything() -> Workspace:
+    def read(name: str) -> dict[str, Any]:
+        found: dict[str, Any] = json.loads((HERE / f"{name}.json").read_text("utf-8"))
+        return found
+
+    catalogue = Catalogue.model_validate({**CATALOGUE.to_data(), **read("catalogue")})
+    layouts = [Layout.model_validate(read(name)) for name in ("organisation", "north")]
+    return replace(make_workspace(layouts), catalogues={"notes": catalogue})
+
+
+@pytest.mark.parametrize("layer", ["organisation", "department.north"])
+def test_an_outcome_with_everything_in_it(layer: str) -> None:
+    workspace = everything()
+    seen = workspace.outcome(workspace.stack_up_to(layer), "notes")
+    answer = {name: data(getattr(seen, name)) for name in Outcome.__dataclass_fields__}
+    answer["doings"] = [[row.id, list(layers), data(doing)] for row, layers, doing in seen.doings()]
+    answer["whereabouts"] = {row.id: seen.whereabouts(row) for row in seen.rows()}
+    answer["titles"] = {row.id: seen.title_of(row.id) for row in seen.rows()}
+    answer["tabs of items"] = {item.id: seen.tab_of(item.id) for _, item in seen.items()}
+    answer["keys"] = {
+        f"{item.run}": [data(key.sequence) for key in seen.keys_of(item.run, item.args)]
+        for _, item in seen.buttons()
+    }
+    approve(f"outcome-{layer}", answer)
+
+
+def test_findings_of_everything() -> None:
+    approve("findings-of-everything", [said(finding) for finding in check(everything()).findings])
+
+
+NORTH = "department.north", "notes"
+BAR = "department.north:north"
+RULE = LAYOUTS[1].toolbars[0].items[1]
+LINE = "department.north:line"
+EDITS = {
+    "put": PutItems(*NORTH, BAR, "department.north:close", (RULE.model_copy(update={"id": "rule-2"}),)),
+    "off": TakeOff(*NORTH, ("department.north:close",)),
+    "hidden": TakeOff(*NORTH, ("app:item-save",)),
+    "moved": MoveItems(*NORTH, ("app:item-save",), "app:group-b", None),
+    "called": SetFields(*NORTH, LINE, {"label": "Line"}),
+    "else": SetFields(*NORTH, LINE, {"run": "notes:wipe", "label": "Rule"}),
+    "looks": SetFields(*NORTH, LINE, {"face": "words"}),
+    "key": Bind(*NORTH, test_conflicts.key("F9", "notes:rule")),
+    "key-off": Unbind("organisation", "notes", "key:writing:Ctrl+J, G"),
+    "key-else": Bind(*NORTH, test_conflicts.key("Ctrl+J, G", "notes:wipe")),
+    "key-taken": Bind(*NORTH, test_conflicts.key("Ctrl+J, G", None)),
+    "key-moved": Rebind("organisation", "notes", (("key:writing:Ctrl+J, G", "F8"),)),
+}
+
+
+@pytest.mark.parametrize("name", EDITS)
+def test_what_an_edit_makes_different_in_words(name: str, workspace: Workspace) -> None:
+    after, _ = apply(workspace, EDITS[name])
+    stack = workspace.stack_up_to("department.north")
+    one, other = workspace.outcome(stack, "notes"), after.outcome(stack, "notes")
+    targets = after.targets(stack, "notes")
+    there, back = compare(one, other, targets), compare(other, one, targets)
+    assert there
+    approve(
+        f"difference-{name}",
+        {
+            "there": data(there),
+            "back": data(back),
+            "news": whats_new(there),
+            "news of both": whats_new([*there, *back], 1),
+            "lost first": [each.sentence for each in lost_first([*there, *back])],
+        },
+    )
+
+
+def test_what_is_new_counts_only_what_it_does_not_say() -> None:
+    workspace = make_workspace()
+    stack = workspace.stack_up_to("department.north")
+    items = tuple(RULE.model_copy(update={"id": f"r{n}", "label": f"R{n}"}) for n in range(4))
+    after, _ = apply(workspace, PutItems(*NORTH, BAR, None, items))
+    before, now = workspace.outcome(stack, "notes"), after.outcome(stack, "notes")
+    found = compare(before, now, after.targets(stack, "notes"))
+    assert len(found) == 4
+    assert whats_new(found, 4) == " ".join(each.sentence for each in found)
+    assert whats_new(found, 3).endswith(" And 1 more change.")
+    assert whats_new(found, 2).endswith(" And 2 more changes.")
