@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from rimecrest.core.layout.seen import SeenButton, SeenControl, SeenItem, SeenPanel
+from rimecrest.core.layout.seen import ControlKind, SeenButton, SeenControl, SeenItem, SeenPanel
 
 CELL = 8
 """Pixels of a cell, across and down."""
@@ -54,9 +54,17 @@ def _rows_of(item: SeenItem) -> int:
     """How many rows a thing needs of which nobody has said where it stands."""
     if isinstance(item, SeenButton):
         return 4
-    if isinstance(item, SeenControl):
-        return {"text": 3, "field": 6, "choice": 6, "list": 14, "tick": 3}[item.kind]
-    return 1
+    return _rows_of_control(item.kind) if isinstance(item, SeenControl) else 1
+
+
+def _rows_of_control(kind: ControlKind) -> int:
+    match kind:
+        case "text" | "tick":
+            return 3
+        case "field" | "choice":
+            return 6
+        case "list":
+            return 14
 
 
 def places(panel: SeenPanel) -> dict[str, Cells]:
