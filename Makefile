@@ -1,8 +1,9 @@
 # The two that the README names are `make demo` and `make test`; each sets up what is missing.
 PY := .venv/bin/python
 MINUTES ?= 10
+SAMPLE ?= 900
 
-.PHONY: demo test walks soak check bench screenshots setup lock format schemas
+.PHONY: demo test walks soak mutants check bench screenshots setup lock format schemas
 
 setup:
 	@tools/setup.sh
@@ -19,6 +20,9 @@ walks: setup
 
 soak: setup
 	@MINUTES=$(MINUTES) tools/soak.sh
+
+mutants: setup
+	@tools/mutants.sh $(SAMPLE)
 
 check: setup
 	@.venv/bin/ruff format --check .
