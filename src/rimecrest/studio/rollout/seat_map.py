@@ -102,7 +102,7 @@ class SeatMap(QListView):
             self._turn(department)
         index = self.rows.index(at)
         self.setCurrentIndex(index)
-        self.scrollTo(index)
+        self.scrollTo(index, QAbstractItemView.ScrollHint.PositionAtCenter)
         there(self.viewport()).update()
 
     def box_of(self, name: str) -> QRect | None:
