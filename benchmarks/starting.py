@@ -49,6 +49,10 @@ def studio(workspace: str) -> None:
 
 
 if __name__ == "__main__":
+    if sys.argv[1] != "bare":
+        from rimecrest.core import starting
+
+        starting.hold()  # as the command line does
     {"bare": bare, "letters": letters, "studio": studio}[sys.argv[1]](*sys.argv[2:])
     status = Path("/proc/self/status").read_text()
     print(next(line.split()[1] for line in status.splitlines() if line.startswith("VmHWM")), flush=True)

@@ -80,3 +80,24 @@ def test_names_that_are_loaded_late_are_all_there(package: str) -> None:
     # A name like a module's would be that module as soon as somebody imports it.
     modules = {module.name for module in pkgutil.iter_modules(face.__path__)}
     assert modules.isdisjoint(face.__all__)
+
+
+def test_garbage_is_searched_for_again_once_a_window_is_there() -> None:
+    program = """
+import gc
+from PyQt6.QtCore import QTimer
+from rimecrest.core import starting
+from rimecrest.shell.start import make_qt_application
+starting.hold()
+held = gc.isenabled()
+qt = make_qt_application("Started")
+before = gc.get_freeze_count()
+QTimer.singleShot(50, qt.quit)
+qt.exec()
+print(held, before, gc.isenabled(), gc.get_freeze_count() > 1000)
+"""
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    ran = subprocess.run(
+        [sys.executable, "-c", program], capture_output=True, text=True, check=True, env=environment
+    )
+    assert ran.stdout.split() == ["False", "0", "True", "True"]

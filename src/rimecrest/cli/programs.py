@@ -9,12 +9,14 @@ from typing import Annotated
 
 import typer
 
+from rimecrest.core import starting
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 
 
 def studio(workspace: Annotated[Path | None, typer.Argument(help="The workspace's folder.")] = None) -> None:
     """Open the studio."""
+    starting.hold()
     from rimecrest.studio.program import run_studio
 
     sys.exit(run_studio(workspace))
@@ -24,6 +26,7 @@ def start_app(
     context: typer.Context, name: Annotated[str, typer.Argument(help="letters, grid, post …")]
 ) -> None:
     """Start an application: rimecrest app letters [--profile DIR] [FILE]."""
+    starting.hold()
     from importlib.metadata import entry_points
 
     known = {point.name: point for point in entry_points(group="rimecrest.applications")}

@@ -8,6 +8,7 @@ import sys
 from PyQt6.QtCore import QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
+from rimecrest.core import starting
 from rimecrest.core.log import log
 from rimecrest.shell.theme import LIGHT, font, palette
 
@@ -28,6 +29,8 @@ def make_qt_application(name: str) -> QApplication:
     ticking.timeout.connect(lambda: None)
     ticking.start(250)
     sys.excepthook = _log_and_go_on
+    # The event loop begins with this, when the first window is there.
+    QTimer.singleShot(0, starting.release)
     return qt
 
 
