@@ -68,6 +68,8 @@ def test_the_studio_starts_without_what_suggests_and_writes_charts(demo_folder: 
     modules = loaded(STUDIO.format(folder=str(tmp_path / "vessry")))
     assert "rimecrest.studio.layout.place" in modules
     assert modules.isdisjoint(LIBRARIES)
+    others = ("rimecrest.studio.macros.place", "rimecrest.studio.keys", "rimecrest.studio.rollout")
+    assert not {name for name in modules if name.startswith(others)}
 
 
 @pytest.mark.parametrize("package", ["macro", "release", "workspace"])

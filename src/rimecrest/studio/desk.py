@@ -9,7 +9,7 @@ from dataclasses import replace
 from functools import partial
 from typing import Any, TypeVar
 
-from PyQt6.QtCore import QPoint, pyqtSignal
+from PyQt6.QtCore import QPoint, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QKeySequence, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
@@ -24,7 +24,7 @@ from rimecrest.shell.there import there
 from rimecrest.studio.aim_line import AimLine
 from rimecrest.studio.finder import Finder
 from rimecrest.studio.history.forgetting import forgetting_actions
-from rimecrest.studio.places import FIRST, PLACES
+from rimecrest.studio.places import FIRST, PLACES, OpenPlaces
 from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.findings_list import FindingSheet
 from rimecrest.studio.shared.findings_strip import Strip
@@ -53,11 +53,9 @@ class Desk(QWidget):
         rows = [(row.name, row.picture) for row in PLACES]
         self.spine = Spine(rows, session.workspace.settings.name, scheme, book)
         self._stack = QStackedWidget()
-        surroundings = Surroundings(session, scheme, preview, self)
-        self.places: dict[str, Place] = {}
-        for row in PLACES:
-            self.places[row.name] = place = row.make(surroundings)
-            self._stack.addWidget(place)
+        self.places = OpenPlaces(Surroundings(session, scheme, preview, self), self._take_in)
+        self._ahead = QTimer(self)
+        self._ahead.timeout.connect(self._make_ahead)
         self.strip = Strip(session, scheme)
         self.finder = Finder(session, self._actions, self._offers, self._show_finding, scheme, self)
         self._undo = Push("↶", scheme)
@@ -67,6 +65,8 @@ class Desk(QWidget):
         self._build()
         self._connect()
         self.go(FIRST)
+        # The window is painted first; then the places that nobody has asked for are made, one at a time.
+        self._ahead.start(0)
 
     def _build(self) -> None:
         for button, name, words in (
@@ -104,9 +104,6 @@ class Desk(QWidget):
         self._redo.clicked.connect(self.session.redo)
         self._try.clicked.connect(self.preview.start)
         self.preview.told.connect(self.strip.say)
-        for name, place in self.places.items():
-            place.fix_wanted.connect(self.strip.apply)
-            place.wanted.connect(lambda name=name: self.go(name))
         self.sheet.fix_wanted.connect(self.strip.apply)
         self.sheet.closed.connect(self.focus_place)
         self.strip.opened.connect(self._open_sheet)
@@ -134,6 +131,16 @@ class Desk(QWidget):
             made.triggered.connect(lambda _=False, do=do: do())
             self.addAction(made)
 
+    def _make_ahead(self) -> None:
+        if not self.places.make_next():
+            self._ahead.stop()
+
+    def _take_in(self, name: str, place: Place) -> None:
+        """A place was made."""
+        self._stack.addWidget(place)
+        place.fix_wanted.connect(self.strip.apply)
+        place.wanted.connect(lambda: self.go(name))
+
     def _say_undo(self) -> None:
         for button, word, label in (
             (self._undo, tr("Undo"), self.session.undo_label),
@@ -146,7 +153,8 @@ class Desk(QWidget):
     @property
     def at(self) -> str:
         """The name of the place that is shown."""
-        return next(name for name, place in self.places.items() if place is self._stack.currentWidget())
+        here = self._stack.currentWidget()
+        return next(name for name, place in self.places.made.items() if place is here)
 
     def place(self, kind: type[P]) -> P:
         """The place of a kind."""
@@ -156,7 +164,7 @@ class Desk(QWidget):
         """Show a place."""
         self.spine.mark(name)
         shown = self.places[name]
-        for place in self.places.values():
+        for place in self.places.made.values():
             if place is not shown:
                 place.leave()
         self._stack.setCurrentWidget(shown)
@@ -201,7 +209,8 @@ class Desk(QWidget):
 
     def close_down(self) -> None:
         """End what the places run."""
-        for place in self.places.values():
+        self._ahead.stop()
+        for place in self.places.made.values():
             place.close_down()
 
     # The finder
@@ -334,7 +343,7 @@ class Desk(QWidget):
 
     def where(self, thing: str) -> list[int] | None:
         """Where something that a place draws itself is on the screen."""
-        return next((box for place in self.places.values() if (box := place.where(thing))), None)
+        return next((box for place in self.places.made.values() if (box := place.where(thing))), None)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
