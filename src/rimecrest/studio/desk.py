@@ -37,6 +37,10 @@ from rimecrest.studio.spine import Spine
 P = TypeVar("P", bound=Place)
 
 
+AHEAD = 20
+"""Milliseconds between the first paint and the making of another place: keys and clicks go between."""
+
+
 class Desk(QWidget):
     """The places around one session. `turned`: the other colours are wanted."""
 
@@ -55,6 +59,7 @@ class Desk(QWidget):
         self._stack = QStackedWidget()
         self.places = OpenPlaces(Surroundings(session, scheme, preview, self), self._take_in)
         self._ahead = QTimer(self)
+        self._ahead.setInterval(AHEAD)
         self._ahead.timeout.connect(self._make_ahead)
         self.strip = Strip(session, scheme)
         self.finder = Finder(session, self._actions, self._offers, self._show_finding, scheme, self)
@@ -65,8 +70,6 @@ class Desk(QWidget):
         self._build()
         self._connect()
         self.go(FIRST)
-        # The window is painted first; then the places that nobody has asked for are made, one at a time.
-        self._ahead.start(0)
 
     def _build(self) -> None:
         for button, name, words in (
@@ -346,6 +349,9 @@ class Desk(QWidget):
         return next((box for place in self.places.made.values() if (box := place.where(thing))), None)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
+        if len(self.places.made) < len(self.places) and not self._ahead.isActive():
+            # The window is there: now the places that nobody has asked for yet are made, one at a time.
+            self._ahead.start()
         painter = QPainter(self)
         painter.fillRect(self.rect(), self.scheme.color("paper"))
         painter.fillRect(0, 0, self.width(), 44, self.scheme.color("sheet"))
