@@ -13,6 +13,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.check import Finding, check
 from rimecrest.core.layout import Layout, Outcome
 from rimecrest.core.layout.compare import compare, lost_first, whats_new
+from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.model import Record
 from rimecrest.core.workspace import (
     Bind,
@@ -152,3 +153,57 @@ def test_what_is_new_counts_only_what_it_does_not_say() -> None:
     assert whats_new(found, 4) == " ".join(each.sentence for each in found)
     assert whats_new(found, 3).endswith(" And 1 more change.")
     assert whats_new(found, 2).endswith(" And 2 more changes.")
+
+
+MACROS = {
+    ("department.south", "southern"): 'macro "Southern"\nfor notes\n\ndo bold on=yes\n',
+    ("organisation", "foreign"): 'macro "Foreign"\nfor sheets\n\nwrite "x"\n',
+    ("organisation", "greeting"): 'macro "Greeting"\nfor notes\n\nask who "Whom?"\nwrite "{who}"\n',
+    ("department.north", "broken"): 'macro "Broken"\nfor notes\n\ndo bald\nwrite "{nobody}"\nrun "nothing"\n',
+    ("department.north", "closing"): 'macro "Closing"\nfor notes\n\ndo fetch path="/home/ailis/list.txt"\n',
+}
+FETCH = {
+    "id": "notes:fetch",
+    "name": "Fetch",
+    "about": "Fetch it",
+    "effects": ["opens files"],
+    "arguments": [{"name": "path", "type": "path"}],
+}
+
+
+def troubled() -> Workspace:
+    """Nearly everything is wrong in the layer of the north."""
+    catalogue = CATALOGUE.to_data()
+    made = Catalogue.model_validate({**catalogue, "commands": [*catalogue["commands"], FETCH]})
+    layout = Layout.model_validate(json.loads((HERE / "troubled.json").read_text("utf-8")))
+    workspace = make_workspace([LAYOUTS[0], layout], MACROS)
+    return replace(workspace, catalogues={"notes": made}, companions={"there.txt": b"x"})
+
+
+def test_findings_of_a_layer_in_which_nearly_everything_is_wrong() -> None:
+    found = check(troubled()).findings
+    assert len({finding.kind for finding in found}) > 15
+    approve("findings-of-troubles", [said(finding) for finding in found])
+
+
+def test_what_is_seen_where_nearly_everything_is_wrong() -> None:
+    seen = troubled().outcome(("organisation", "department.north"), "notes")
+    approve("outcome-of-troubles", {"lost": list(seen.lost), "rows": [data(row) for row in seen.rows()]})
+
+
+def test_what_there_is_no_room_for_at_each_width(demo: Workspace) -> None:
+    shown = everything().outcome(("organisation", "department.north"), "notes")
+    seats = [(layer, app) for layer in ("organisation", "department.freight") for app in demo.catalogues]
+    seen = {"everything": shown} | {
+        f"{layer} {app}": demo.outcome(demo.stack_up_to(layer), app) for layer, app in seats
+    }
+    approve(
+        "room",
+        {
+            f"{name} at {width}": {
+                row.id: [item.id for item in lost] for row, lost in unseen_at(outcome, width)
+            }
+            for name, outcome in seen.items()
+            for width in range(240, 1241, 77)
+        },
+    )
