@@ -159,13 +159,13 @@ def _tied(table: KeyTable, text: str, found: list[Meeting]) -> Iterator[Finding]
                 consequence="neither runs" if both else "none of them runs",
             )
         else:
-            texts = listed(sorted({meeting[1] for meeting in part}))
+            longer_ones = sorted({meeting[1] for meeting in part})
             names = listed(table.name(meeting[2].run) for meeting in part)
-            begins = "begins" if len(part) == 1 else "begin"
+            begins = "begins" if len(longer_ones) == 1 else "begin"
             rest = tr(
                 "runs {name}, but {texts} for {names} {begins} with it, so {consequence}.",
                 name=table.name(first.run),
-                texts=texts,
+                texts=listed(longer_ones),
                 names=names,
                 begins=begins,
                 consequence="neither runs" if len(owners) == 2 else "none of them runs",
