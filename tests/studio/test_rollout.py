@@ -363,6 +363,9 @@ def test_a_colleague_found_by_name_opens_its_sheet_where_seats_are_shown(studio:
     assert studio.session.aim.seat == "Care 9"
     assert "The newest one failed" in sheet_text(studio)
     assert seat_map(studio).currentIndex().data() == "Care 9"
+    # The keys go on from there.
+    studio.press(Qt.Key.Key_Right)
+    assert seat_map(studio).currentIndex().data() == "Care 10"
 
 
 def test_elsewhere_a_colleague_found_by_name_is_only_aimed_at(studio: Studio) -> None:

@@ -221,6 +221,7 @@ class RolloutPlace(Place):
     def show_thing(self, thing: Thing) -> None:
         """Open the sheet of a seat, and show the seat on the map."""
         self.seat_map.reveal(thing.name)
+        self.seat_map.setFocus()
         for seat in self.board.seats:
             if seat.seat.seat == thing.name:
                 self._open_seat(seat)
