@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Protocol
-
 from rimecrest.core.layout import SeenMenu, SeenPanel
 from rimecrest.core.words import tr
 from rimecrest.studio.layout.caret import Caret
@@ -12,35 +10,8 @@ from rimecrest.studio.layout.held_keys import HeldKeys
 from rimecrest.studio.layout.kind_strip import LINE, KindStrip
 from rimecrest.studio.layout.naming import Naming
 from rimecrest.studio.layout.presenter import StagePresenter
+from rimecrest.studio.layout.stage_hands import Stage
 from rimecrest.surfaces import Frame
-
-
-class Stage(Protocol):
-    """What the overlay does when something was written."""
-
-    def say_typed(self, text: str) -> None:
-        """Tell which letters stand at the caret now."""
-        ...
-
-    def redrawn(self) -> None:
-        """The frame shows another outcome."""
-        ...
-
-    def caret_moved(self) -> None:
-        """The caret is elsewhere."""
-        ...
-
-    def show_submenu(self) -> None:
-        """Have the submenu open that is chosen."""
-        ...
-
-    def update(self) -> None:
-        """Paint anew."""
-        ...
-
-    def hasFocus(self) -> bool:
-        """Whether the keys come here."""
-        ...
 
 
 class CaretWriting:

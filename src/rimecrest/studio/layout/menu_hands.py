@@ -3,41 +3,17 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import Protocol
 
-from PyQt6.QtCore import QPoint, QRect
+from PyQt6.QtCore import QPoint
 
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.held_keys import HeldKeys
 from rimecrest.studio.layout.pointer_tools import PointerTools
+from rimecrest.studio.layout.stage_hands import Stage
 from rimecrest.studio.layout.stage_menu import StageMenu
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.layout.surface_tools import Plus, SurfaceTools
 from rimecrest.surfaces import Frame
-
-
-class Stage(Protocol):
-    """What the overlay does before and after."""
-
-    def box_of(self, identity: str) -> QRect | None:
-        """Where a thing's name or handle is."""
-        ...
-
-    def caret_moved(self) -> None:
-        """The caret, the selection or what is held is elsewhere."""
-        ...
-
-    def redrawn(self) -> None:
-        """The frame shows another outcome."""
-        ...
-
-    def rename(self, identity: str) -> None:
-        """Edit a name in place."""
-        ...
-
-    def mapToGlobal(self, point: QPoint, /) -> QPoint:
-        """Where a point of it is on the screen."""
-        ...
 
 
 class MenuHands:

@@ -3,9 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Protocol
-
-from PyQt6.QtCore import QRect
 
 from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenSubmenu
 from rimecrest.shell.glyphs import said_of_unseen
@@ -13,24 +10,9 @@ from rimecrest.shell.theme import font
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.naming import Naming
 from rimecrest.studio.layout.presenter import StagePresenter
+from rimecrest.studio.layout.stage_hands import Stage
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.shared.session import Session
-
-
-class Stage(Protocol):
-    """What the overlay knows and draws of a name."""
-
-    def box_of(self, identity: str) -> QRect | None:
-        """Where a thing's name or handle is."""
-        ...
-
-    def redrawn(self) -> None:
-        """The frame shows another outcome."""
-        ...
-
-    def update(self) -> None:
-        """Paint anew."""
-        ...
 
 
 class Renaming:

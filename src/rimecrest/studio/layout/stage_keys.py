@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Protocol
 
 from rimecrest.core.words import tr
 from rimecrest.studio.layout.caret import Caret
@@ -13,70 +12,9 @@ from rimecrest.studio.layout.held_keys import HeldKeys
 from rimecrest.studio.layout.key_table import OFF_THE_GRID, ON_THE_GRID, SIZES, Meaning
 from rimecrest.studio.layout.presenter import StagePresenter
 from rimecrest.studio.layout.rest_hands import RestHands
+from rimecrest.studio.layout.stage_hands import Stage
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Frame
-
-
-class Stage(Protocol):
-    """What the overlay opens and draws for a key."""
-
-    looking_back: bool
-
-    def redrawn(self) -> None:
-        """The frame shows another outcome."""
-        ...
-
-    def caret_moved(self) -> None:
-        """The caret, the selection or what is held is elsewhere."""
-        ...
-
-    def update(self) -> None:
-        """Paint anew."""
-        ...
-
-    def rename(self, identity: str) -> None:
-        """Edit a name in place."""
-        ...
-
-    def open_card(self, identity: str) -> None:
-        """Open the card of a thing."""
-        ...
-
-    def write_steps(self, identity: str) -> None:
-        """Open the private steps of a control."""
-        ...
-
-    def open_past(self) -> None:
-        """Show the points of what was."""
-        ...
-
-    def compare(self) -> None:
-        """Turn between the last release and the draft."""
-        ...
-
-    def show_all(self) -> None:
-        """Show all that can be put at the caret."""
-        ...
-
-    def show_submenu(self) -> None:
-        """Have the submenu open that is chosen."""
-        ...
-
-    def menu_by_key(self) -> None:
-        """Open the right-click menu of what is chosen."""
-        ...
-
-    def list_hidden(self) -> None:
-        """Open the list of what is hidden."""
-        ...
-
-    def paste(self) -> None:
-        """Put what is on the clipboard at the caret."""
-        ...
-
-    def give_up(self) -> None:
-        """Leave what is open or chosen, one at a time."""
-        ...
 
 
 class StageKeys:
