@@ -278,7 +278,7 @@ def test_taking_a_key_away_is_told_as_taking_over() -> None:
     ("item", "says"),
     [
         (Button(id="x", run="notes:nothing", tip="t"), "which Notes 1.0 does not have"),
-        (Button(id="x", run="notes:size", tip="t"), "cannot run Size: size needs to"),
+        (Button(id="x", run="notes:size", tip="t"), "cannot run Size: size needs its setting “to”"),
         (Button(id="x", run="notes:bold", args={"on": "perhaps"}, tip="t"), "on is one of yes, no, flip"),
         (Button(id="x", run=None, label="Empty", tip="t"), "runs nothing"),
     ],

@@ -249,7 +249,7 @@ def faults_of(
     ("line", "says"),
     [
         ("do bald", "line 3, column 1: Notes has no command “bald”. Did you mean “bold”?"),
-        ("do size", "Size needs to"),
+        ("do size", "Size needs its setting “to”"),
         ("do bold of=yes", "Bold has no setting “of” (it has: on)"),
         ("do bold on=maybe", "On is one of yes, no, flip, not “maybe”"),
         ("do align to=center", "did you mean centre?"),

@@ -96,7 +96,7 @@ class Command(Record):
                 faults.append(fault)
         for argument in self.arguments:
             if argument.default is None and argument.name not in given:
-                faults.append(f"{self.verb} needs {argument.name}")
+                faults.append(tr("{verb} needs its setting “{name}”", verb=self.verb, name=argument.name))
         return faults
 
 
