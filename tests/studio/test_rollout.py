@@ -508,3 +508,13 @@ def test_the_window_does_not_wait_for_a_slow_channel(studio: Studio, monkeypatch
     go_on.set()
     studio.qtbot.waitUntil(lambda: rollout.board.ignored == 3)
     assert "3 receipts could not be used." in rollout._said.text()
+
+
+def test_a_release_by_somebody_else_is_seen_and_the_news_are_drafted_against_it(studio: Studio) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout = studio.desk.place(RolloutPlace)
+    assert "Timetable" in rollout._departments.text()
+    publish_workspace(studio.session.workspace, rollout.address(), {})
+    studio.qtbot.waitUntil(lambda: rollout.release_button.text() == "Release 9", timeout=5000)
+    assert "Timetable" not in rollout._departments.text()

@@ -79,7 +79,7 @@ class RolloutPlace(Place):
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(200)
-        self._settle.timeout.connect(self.look)
+        self._settle.timeout.connect(self._poll)
         self._watcher.directoryChanged.connect(lambda _: self._settle.start())
         self._polling = QTimer(self)
         self._polling.setInterval(LOOK)
@@ -141,8 +141,13 @@ class RolloutPlace(Place):
         self._boards.look(self.session.workspace, self.address())
 
     def _seen(self, fresh: Board) -> None:
-        if self.isVisible() and fresh is not self.board and fresh != self.board:
+        if not self.isVisible() or fresh is self.board or fresh == self.board:
+            return
+        if fresh.newest != self.board.newest:
+            self.look()  # what is new is drafted against another release now
+        else:
             self._show(fresh)
+            self._watch()
 
     def look(self) -> None:
         """Read the channel and draw it."""
