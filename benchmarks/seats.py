@@ -111,6 +111,8 @@ def rows(many: Path) -> list[Row]:
     ]
     shown.reveal(shown.rows.departments[1].seats[0].seat.seat)  # opens a department
     bar = shown.verticalScrollBar()
+    for _ in range(20):
+        qt.processEvents()  # fixes for the strip, once after a place was opened
 
     def pan() -> None:
         bar.setValue((bar.value() + 120) % bar.maximum())
