@@ -344,3 +344,12 @@ def test_a_dangerous_target_costs_more_beside_what_is_pressed_often() -> None:
     assert all(wipe[text] > 2 * plain[text] for text in beside)
     apart = [text for text in plain if plain[text] == 0 and text in wipe]
     assert all(wipe[text] == 0 for text in apart)
+
+
+def test_what_is_moved_away_from_somebody_else_does_not_slip_onto_itself() -> None:
+    """Its own uses must not keep a perilous, much used row from the free key beside its own."""
+    cost = np.array([[1000.0, 0.0, 1.0], [0.0, 1000.0, 1000.0]])
+    beside = Beside(np.array([0, 1, 1, 2]), np.array([1, 0, 2, 1]), np.full(4, 0.1))
+    chosen, total = assign(cost, np.array([100.0, 5.0]), np.array([10.0, 0.0]), beside)
+    assert list(chosen) == [2, 0]
+    assert total == 1.0

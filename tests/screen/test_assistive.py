@@ -64,3 +64,16 @@ def test_the_same_is_found_on_the_stage_where_pressing_it_opens_its_card(
     assert unnamed(top) == []
     press_in_a_group(top, "Insert", "Lines", "Today's date")
     desk.find(studio, "card")
+
+
+def test_seats_are_read_out_by_department_and_state(desk: Desk, bus: Bus, tmp_path: Path) -> None:
+    process = desk.start("studio", str(make_demo(tmp_path)))
+    studio: Line = desk.line_to("studio", process)
+    desk.activate(process)
+    desk.press("ctrl+4")
+    desk.find(studio, "seat Care 9")
+    seats = program(bus, "Rimecrest").seen("Seats by department", "list")
+    names = wait_for("the seats", lambda: [node.name for node in seats.walk() if node.role == "list item"])
+    assert "Care 9, Maren Lund: failed, has release 6" in names
+    assert any(name.startswith("Freight desk: 12 seats, wave 1 and 2:") for name in names)
+    assert len(names) == 44

@@ -183,6 +183,10 @@ def receipt_of(seat: str, release: int, state: str = "applied") -> Receipt:
     return Receipt.model_validate(data)
 
 
+def replace_at(receipt: Receipt, at: str) -> Receipt:
+    return receipt.model_copy(update={"at": at})
+
+
 def test_a_seat_for_which_two_profiles_report_says_so(workspace: Workspace) -> None:
     def receipt(profile: str, release: int = 2) -> Receipt:
         data = {"seat": seat_id("Sample", "North 1"), "release": release, "state": "applied"}
@@ -458,6 +462,9 @@ def test_a_receipt_that_is_replaced_or_gone_is_seen(tmp_path: Path) -> None:
     assert [receipt.state for receipt in channel.receipts()[0]] == ["applied", "applied"]
     channel.put_receipt(receipt_of("North 1", 1, "failed"))
     assert sorted(receipt.state for receipt in channel.receipts()[0]) == ["applied", "failed"]
+    # Also where it is not a byte longer than before.
+    channel.put_receipt(replace_at(receipt_of("North 1", 1, "failed"), "2026-11-02"))
+    assert sorted(receipt.at for receipt in channel.receipts()[0]) == ["2026-11-01", "2026-11-02"]
     next(tmp_path.glob(f"receipts/{seat_id('Sample', 'North 2')}/*.json")).unlink()
     assert [receipt.state for receipt in channel.receipts()[0]] == ["failed"]
 
@@ -497,7 +504,10 @@ def test_the_window_does_not_wait_for_a_slow_channel(studio: Studio, monkeypatch
     go_on = Event()
     real = BoardReader.read
 
+    looks: list[str] = []
+
     def slowly(reader: BoardReader, workspace: Workspace, address: str) -> Board:
+        looks.append(address)
         go_on.wait(10)
         return replace(real(reader, workspace, address), ignored=3)
 
@@ -507,6 +517,7 @@ def test_the_window_does_not_wait_for_a_slow_channel(studio: Studio, monkeypatch
     assert rollout.board.ignored == 0
     go_on.set()
     studio.qtbot.waitUntil(lambda: rollout.board.ignored == 3)
+    assert len(looks) == 1
     assert "3 receipts could not be used." in rollout._said.text()
 
 

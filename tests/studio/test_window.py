@@ -600,3 +600,9 @@ def test_the_aim_says_in_which_documents_the_layout_applies(studio: Studio) -> N
     studio.press(Qt.Key.Key_Z, CTRL)
     studio.press(Qt.Key.Key_Z, CTRL)
     assert studio.layout.applies.everywhere
+
+
+def test_the_other_places_are_made_once_the_first_one_shows(studio: Studio) -> None:
+    places = studio.desk.places
+    studio.qtbot.waitUntil(lambda: len(places.made) == len(places) == 4)
+    assert studio.desk.at == "Layout"
