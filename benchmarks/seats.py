@@ -8,8 +8,9 @@ import shutil
 import statistics
 import time
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from frames import within_a_frame
 

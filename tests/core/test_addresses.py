@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.catalogue.arguments import address_words, argument_fault

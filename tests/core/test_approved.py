@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import json
-from dataclasses import asdict, is_dataclass, replace
 from pathlib import Path
 from typing import Any
 
 import pytest
+from msgspec import Struct
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.check import Finding, check
@@ -41,14 +42,14 @@ def data(value: Any) -> Any:
             return {str(key): data(inner) for key, inner in value.items()}
         case list() | tuple():
             return [data(inner) for inner in value]
-    if is_dataclass(value) and not isinstance(value, type):
-        fields = {name: getattr(value, name) for name in value.__dataclass_fields__}
+    if isinstance(value, Struct):
+        fields = {name: getattr(value, name) for name in value.__struct_fields__}
         return {name: data(inner) for name, inner in fields.items()}
     return value
 
 
 def said(finding: Finding) -> dict[str, Any]:
-    return {**asdict(finding), "weight": finding.weight.value, "data": finding.to_data(["one fix"])}
+    return {**data(finding), "weight": finding.weight.value, "data": finding.to_data(["one fix"])}
 
 
 def test_findings_of_every_example() -> None:
@@ -86,7 +87,7 @@ def everything() -> Workspace:
 def test_an_outcome_with_everything_in_it(layer: str) -> None:
     workspace = everything()
     seen = workspace.outcome(workspace.stack_up_to(layer), "notes")
-    answer = {name: data(getattr(seen, name)) for name in Outcome.__dataclass_fields__}
+    answer = {name: data(getattr(seen, name)) for name in Outcome.__struct_fields__}
     answer["doings"] = [[row.id, list(layers), data(doing)] for row, layers, doing in seen.doings()]
     answer["whereabouts"] = {row.id: seen.whereabouts(row) for row in seen.rows()}
     answer["titles"] = {row.id: seen.title_of(row.id) for row in seen.rows()}

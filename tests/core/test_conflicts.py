@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, OwnKey
 from rimecrest.core.catalogue.items import Button, Item, StepsButton

@@ -9,10 +9,10 @@ import shutil
 import subprocess
 import sys
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
 from rimecrest.core.errors import BrokenFile, NewerFormat, RimecrestError
 from rimecrest.core.workspace import (

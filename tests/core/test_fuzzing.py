@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import MacroStopped, check_macro, format_macro, parse_macro, run_macro

@@ -7,11 +7,11 @@ import hashlib
 import itertools
 import stat
 import zipfile
-from dataclasses import replace
 from io import BytesIO
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
 from rimecrest.core.bundle import (
     Bundle,

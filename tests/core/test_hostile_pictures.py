@@ -5,13 +5,13 @@ from __future__ import annotations
 import hashlib
 import struct
 import zlib
-from dataclasses import replace
 from importlib import resources
 from pathlib import Path
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from rimecrest.core.bundle import read_bundle
 from rimecrest.core.errors import BrokenFile, RimecrestError

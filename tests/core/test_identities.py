@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import json
 import shutil
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from pydantic import ValidationError
 
 from rimecrest.core.bundle import read_bundle

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.check.audience import Audience

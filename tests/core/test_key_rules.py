@@ -3,12 +3,13 @@ that checking again after edits is the same as checking from scratch."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import Any
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue import Catalogue, OwnKey
 from rimecrest.core.catalogue.items import Button

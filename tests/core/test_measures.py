@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 
 from rimecrest.core.layout.fitting import fit_groups, staying
 from rimecrest.core.layout.flow import Cell, behind, column_widths, flow, next_free

@@ -8,10 +8,10 @@ import json
 import stat
 import zipfile
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
 from rimecrest.core.errors import NewerFormat, RimecrestError
 from rimecrest.core.model import dump_record

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import itertools
 import re
-from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -12,6 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
+from msgspec.structs import replace
 
 from rimecrest.core.check import Weight, check
 from rimecrest.core.effort.constants import DEFAULTS, Constants, constants_of

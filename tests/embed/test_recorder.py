@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, example, given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from PyQt6.QtCore import QMimeData, Qt, QTimer
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest

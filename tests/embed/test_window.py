@@ -5,13 +5,13 @@ from __future__ import annotations
 import base64
 import json
 import os
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtGui import QContextMenuEvent, QInputMethodEvent
 from PyQt6.QtNetwork import QLocalSocket

@@ -383,7 +383,7 @@ def test_a_finding_is_mended_from_the_sheet(studio: Studio, keys: KeysPlace) -> 
 def test_a_seat_with_a_keyboard_that_is_not_known_is_drawn_on_one_that_is(
     studio: Studio, keys: KeysPlace
 ) -> None:
-    from dataclasses import replace
+    from msgspec.structs import replace
 
     workspace = studio.session.workspace
     people = tuple(

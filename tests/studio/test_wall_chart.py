@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from html import escape
 from html.parser import HTMLParser
 from itertools import combinations
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot

@@ -52,7 +52,7 @@ def why(
     ] = False,
 ) -> None:
     """Say what a key does for one seat, and who decided it; exit status 1 when it does nothing."""
-    from dataclasses import replace
+    from msgspec.structs import replace
 
     from rimecrest.core.explain import seat_standpoint
     from rimecrest.core.explain import why as chain

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
 from heapq import nsmallest
 
 from rapidfuzz import process
 from rapidfuzz.distance import JaroWinkler
 
+from rimecrest.core.values import PartlyCompared
 
-@dataclass(frozen=True)
-class Match:
+
+class Match(PartlyCompared, frozen=True):
     """Something that can be found. `hint` says where it sits and its key; `more` is searched as well."""
+
+    aside = frozenset({"action"})
 
     kind: str
     id: str
@@ -24,7 +26,7 @@ class Match:
     """What is put in when it is taken, where that is text."""
     args: tuple[tuple[str, str], ...] = ()
     """The settings that it runs with."""
-    action: Callable[[], object] | None = field(default=None, compare=False)
+    action: Callable[[], object] | None = None
     stays: bool = False
     """Whether the list stays open when it is taken: it shows other rows then."""
 

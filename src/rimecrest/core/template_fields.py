@@ -15,7 +15,8 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 DATE = "date"
 FROM = "from "
@@ -26,8 +27,7 @@ _KIND = re.compile(r"(?<!\d):|:(?!\d)")
 _FIELD = re.compile(r"\[\[([^\[\]\r\n]{1,300})\]\]")
 
 
-@dataclass(frozen=True)
-class TemplateField:
+class TemplateField(Struct, frozen=True):
     """One field: its name, what it begins with, what can be chosen, the reading that tells that."""
 
     name: str

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import random
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from rimecrest.core.workspace import Seat
 

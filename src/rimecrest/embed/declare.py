@@ -14,10 +14,11 @@ from __future__ import annotations
 import inspect
 import typing
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
 from enum import StrEnum
 from pathlib import Path
 from typing import Annotated, Any, Literal, NewType, get_args, get_origin
+
+from msgspec import Struct
 
 from rimecrest.core.catalogue import (
     Argument,
@@ -49,16 +50,14 @@ class Switch(StrEnum):
         return not now if self is Switch.FLIP else self is Switch.YES
 
 
-@dataclass(frozen=True)
-class Between:
+class Between(Struct, frozen=True):
     """Bounds of a number, both included: `Annotated[int, Between(1, 50)]`."""
 
     least: float
     most: float
 
 
-@dataclass(frozen=True)
-class Declared:
+class Declared(Struct, frozen=True):
     """A command with the function behind it."""
 
     command: Command
@@ -185,8 +184,7 @@ class Declarations:
         )
 
 
-@dataclass(frozen=True)
-class Among:
+class Among(Struct, frozen=True):
     """The reading whose entries an argument can be: `Annotated[str, Among("sheets")]`."""
 
     reading: str

@@ -9,10 +9,10 @@ from __future__ import annotations
 from abc import abstractmethod
 from collections.abc import Mapping, Sequence
 from contextlib import AbstractContextManager
-from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, Protocol
 
+from msgspec import Struct, field
 from PyQt6.QtCore import QObject, QRect, pyqtSignal
 from PyQt6.QtGui import QImage, QInputMethodEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QScrollBar, QWidget
@@ -26,8 +26,7 @@ KEEPS_KEYS, OWN_MENU = "keeps-keys", "own-menu"
 """Properties of a part of a document: plain keys are its own while it has the focus; its menu is."""
 
 
-@dataclass(frozen=True)
-class Reached:
+class Reached(Struct, frozen=True):
     """What a command answers when it settled its arguments itself, by asking or by looking.
 
     The recorder keeps these instead of what was given. `verb`: another command that does the same with these

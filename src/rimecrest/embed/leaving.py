@@ -7,9 +7,9 @@ and for all that this macro, as it is written now, may.
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from pydantic import Field
 
 from rimecrest.core.errors import RimecrestError
@@ -24,8 +24,7 @@ OWN = frozenset({"personal", MINE, "document", "link"})
 """Shelves of whoever sits here: what stands there, nobody else has given them."""
 
 
-@dataclass(frozen=True)
-class Wants:
+class Wants(Struct, frozen=True):
     """What a command is about to do outside.
 
     Args:

@@ -9,9 +9,9 @@ from __future__ import annotations
 from abc import abstractmethod
 from collections.abc import Callable, Sequence
 from contextlib import AbstractContextManager
-from dataclasses import dataclass
 from typing import Annotated, Any
 
+from msgspec import Struct
 from PyQt6.QtCore import QAbstractTableModel, QItemSelection, QItemSelectionModel, QModelIndex, QRect, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableView
@@ -108,8 +108,7 @@ class ListTable(QTableView):
         selection.select(rows, QItemSelectionModel.SelectionFlag.ClearAndSelect)
 
 
-@dataclass(frozen=True)
-class Chosen:
+class Chosen(Struct, frozen=True):
     """The current row and all that are chosen, from above."""
 
     key: str

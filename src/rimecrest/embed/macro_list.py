@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from rimecrest.core.words import tr
@@ -20,8 +20,7 @@ CHANGES = {
 """What the studio does with a macro, in words."""
 
 
-@dataclass(frozen=True)
-class MacroRow:
+class MacroRow(Struct, frozen=True):
     """One macro: its id, name, purpose, where it is kept and the key that runs it, in words."""
 
     id: str

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -30,8 +31,7 @@ LEAST_WIDTH, MOST_HEIGHT = 300, 640
 """Pixels of a panel that is asked: across at least, and down at most; beyond that it scrolls."""
 
 
-@dataclass(frozen=True)
-class Asked:
+class Asked(Struct, frozen=True):
     """One question: a list where there are choices, else a field.
 
     `here` tells what is pointed at now, where that is the answer.
@@ -45,8 +45,7 @@ class Asked:
     """Whether a day is asked, as 2026-11-26."""
 
 
-@dataclass(frozen=True)
-class AskedPanel:
+class AskedPanel(Struct, frozen=True):
     """A panel as a question: what it shows, and what stands in it now, by identity."""
 
     panel: SeenPanel

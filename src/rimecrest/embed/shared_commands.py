@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import html
-from dataclasses import replace
 from datetime import date
 
+from msgspec.structs import replace
 from PyQt6.QtWidgets import QApplication, QDialog, QTextBrowser, QVBoxLayout
 
 from rimecrest.core.catalogue import Effect

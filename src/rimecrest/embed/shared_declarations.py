@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any, TypeVar
+
+from msgspec import Struct
 
 from rimecrest.embed.declare import Declarations
 
 Function = TypeVar("Function", bound=Callable[..., Any])
 
 
-@dataclass(frozen=True)
-class _Kept:
+class _Kept(Struct, frozen=True):
     function: Callable[..., Any]
     declare: Callable[[Declarations, str, Callable[..., Any]], object]
 

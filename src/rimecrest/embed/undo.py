@@ -14,9 +14,9 @@ from __future__ import annotations
 from abc import abstractmethod
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, field
 from typing import Any, Protocol
 
+from msgspec import Struct, field
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QTextCharFormat, QTextCursor, QTextDocument
 
@@ -26,8 +26,7 @@ Group = list["UndoStack"]
 """The stacks that one run of a macro changed."""
 
 
-@dataclass
-class Entry:
+class Entry(Struct):
     """One thing that undo takes back. `fold` names what it may grow by: the word being typed."""
 
     label: str

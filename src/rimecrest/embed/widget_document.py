@@ -9,9 +9,9 @@ from __future__ import annotations
 from abc import abstractmethod
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
-from dataclasses import dataclass
 from typing import Any
 
+from msgspec import Struct
 from PyQt6.QtCore import QRect
 from PyQt6.QtWidgets import QWidget
 
@@ -19,8 +19,7 @@ from rimecrest.embed.document import Document, Documents, Move
 from rimecrest.embed.undo import PatchUndo
 
 
-@dataclass(frozen=True)
-class Swap:
+class Swap(Struct, frozen=True):
     """One state in place of another."""
 
     document: WidgetDocument

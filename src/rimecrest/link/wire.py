@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import Struct, field
 
 LONGEST_LINE = 16 * 1024 * 1024
 """Bytes of one message at most; a draft with pictures stays far below."""
@@ -16,29 +17,25 @@ class PeerMisbehaved(Exception):
     """The other side sent something that is no message; the caller drops it."""
 
 
-@dataclass(frozen=True)
-class Request:
+class Request(Struct, frozen=True):
     id: int
     method: str
     params: dict[str, Any] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
-class Notice:
+class Notice(Struct, frozen=True):
     """A message that wants no answer."""
 
     method: str
     params: dict[str, Any] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
-class Reply:
+class Reply(Struct, frozen=True):
     id: int
     result: Any = None
 
 
-@dataclass(frozen=True)
-class Failure:
+class Failure(Struct, frozen=True):
     """A request that was refused. `message` is a sentence for people."""
 
     id: int | None

@@ -5,10 +5,11 @@ from __future__ import annotations
 import contextlib
 import secrets
 from collections.abc import Callable, Generator
-from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
+
+from msgspec.structs import replace
 
 from rimecrest.channel import Repository, lasting_address, open_repository
 from rimecrest.core.errors import RimecrestError

@@ -17,49 +17,43 @@ from __future__ import annotations
 import contextlib
 import hashlib
 from collections.abc import Generator
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Assignment, Audience, Installed, Owed, read_package, understand
 from rimecrest.core.words import tr
 
 
-@dataclass(frozen=True, slots=True)
-class ReadInstalled:
+class ReadInstalled(Struct, frozen=True):
     """Answer: Installed, or None."""
 
 
-@dataclass(frozen=True, slots=True)
-class ReadAudience:
+class ReadAudience(Struct, frozen=True):
     """Answer: the Audience."""
 
 
-@dataclass(frozen=True, slots=True)
-class Fetch:
+class Fetch(Struct, frozen=True):
     """Fetch a package. Answer: its bytes."""
 
     number: int
 
 
-@dataclass(frozen=True, slots=True)
-class LayBeside:
+class LayBeside(Struct, frozen=True):
     number: int
     package: bytes
 
 
-@dataclass(frozen=True, slots=True)
-class Switch:
+class Switch(Struct, frozen=True):
     to: Installed
 
 
-@dataclass(frozen=True, slots=True)
-class TellRunning:
+class TellRunning(Struct, frozen=True):
     """Answer: how many running applications took it over."""
 
 
-@dataclass(frozen=True, slots=True)
-class Report:
+class Report(Struct, frozen=True):
     """Leave a receipt."""
 
     state: str
@@ -72,23 +66,20 @@ class Report:
         return self.assignment.release
 
 
-@dataclass(frozen=True, slots=True)
-class Settle:
+class Settle(Struct, frozen=True):
     """Note what is still owed for the release that counts."""
 
     owed: Owed
 
 
-@dataclass(frozen=True, slots=True)
-class Tidy:
+class Tidy(Struct, frozen=True):
     pass
 
 
 Wish = ReadInstalled | ReadAudience | Fetch | LayBeside | Switch | TellRunning | Report | Settle | Tidy
 
 
-@dataclass(frozen=True, slots=True)
-class Pulled:
+class Pulled(Struct, frozen=True):
     """How a pull ended."""
 
     release: int

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import configparser
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from PyQt6.QtCore import QProcess, QStandardPaths
 
 from rimecrest.core.errors import RimecrestError
@@ -14,8 +14,7 @@ from rimecrest.core.words import tr
 _SECTION = "Desktop Entry"
 
 
-@dataclass(frozen=True)
-class InstalledProgram:
+class InstalledProgram(Struct, frozen=True):
     """One program: the id of its entry, what people call it, where the entry lies."""
 
     id: str

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
+from msgspec import Struct
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 
 
@@ -13,8 +13,7 @@ def _colour(written: str) -> QColor:
     return QColor(written)
 
 
-@dataclass(frozen=True)
-class Scheme:
+class Scheme(Struct, frozen=True):
     """The tokens of one colour scheme. Every word has a contrast of at least 4.5 : 1 on its ground."""
 
     name: str

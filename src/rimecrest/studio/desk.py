@@ -5,10 +5,10 @@ It knows places as `Place`s, and nothing of what they hold.
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 from typing import Any, TypeVar
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QKeySequence, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from rimecrest.core.words import tr
 from rimecrest.studio.layout.place import LayoutPlace
@@ -30,8 +31,7 @@ def _rollout(surroundings: Surroundings) -> Place:
     return RolloutPlace(surroundings)
 
 
-@dataclass(frozen=True)
-class PlaceRow:
+class PlaceRow(Struct, frozen=True):
     """How a place is called, its picture, other words that find it, and how it is made."""
 
     name: str

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from importlib.metadata import entry_points
 from pathlib import Path
 
+from msgspec import Struct
 from PyQt6.QtCore import QEventLoop, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
@@ -44,8 +44,7 @@ WIDTH = 880
 """Pixels of what stands in the middle."""
 
 
-@dataclass(frozen=True)
-class Installed:
+class Installed(Struct, frozen=True):
     """An application that carries Rimecrest and is installed here."""
 
     app: str

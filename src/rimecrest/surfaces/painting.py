@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from rimecrest.core.layout import SeenButton
 from rimecrest.shell.pictures import PictureBook
@@ -12,8 +13,7 @@ from rimecrest.shell.theme import LIGHT, Scheme
 Target = tuple[str | None, tuple[tuple[str, str], ...]]
 
 
-@dataclass
-class Painting:
+class Painting(Struct):
     """Shared by all widgets of one frame."""
 
     scheme: Scheme = LIGHT

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PyQt6.QtCore import QPoint, QRect
 from PyQt6.QtWidgets import QWidget
 
@@ -14,8 +14,7 @@ from rimecrest.surfaces.menu_sheet import MenuSheet
 from rimecrest.surfaces.painting import Painting
 
 
-@dataclass(frozen=True)
-class Rest:
+class Rest(Struct, frozen=True):
     """What one » or folded group holds.
 
     `holder` is its bar, group or tab, `at` where that is opened, in the frame's pixels; `rows` tells for each

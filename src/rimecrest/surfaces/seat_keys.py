@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
 from rimecrest.core.keys.obstacles import Obstacles
@@ -10,8 +10,7 @@ from rimecrest.core.layout import Outcome
 from rimecrest.surfaces.painting import Target
 
 
-@dataclass(frozen=True)
-class KeySeat:
+class KeySeat(Struct, frozen=True):
     """What decides which keys work on a seat: the application's contexts, what stands in the way there.
 
     `obstacles` know what the house keeps for itself; `traits` are those of the seat.

@@ -8,15 +8,16 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 MOST_ROWS = 1_000_000
 MOST_COLUMNS = 16_384
 """Bounds of a sheet; a file that says more is cut off there, and says so."""
 
 
-@dataclass(frozen=True, slots=True)
-class Look:
+class Look(Struct, frozen=True):
     """How a cell looks. Colours as #RRGGBB, empty for none; `side` empty: numbers right, words left."""
 
     bold: bool = False
@@ -41,8 +42,7 @@ def bordered(look: Look, add: Iterable[str] = (), without: Iterable[str] = ()) -
     return replace(look, borders=" ".join(sorted((now - set(without)) | set(add))))
 
 
-@dataclass(frozen=True, slots=True)
-class Cell:
+class Cell(Struct, frozen=True):
     """One cell: as it was written (`12`, `Brinholt`, `=SUM(A1:A3)`), its look, its note."""
 
     written: str = ""
@@ -74,8 +74,7 @@ def row_of(cells: Row) -> Row:
     return {column: cell for column, cell in cells.items() if cell.written or cell != EMPTY}
 
 
-@dataclass(frozen=True)
-class Narrow:
+class Narrow(Struct, frozen=True):
     """Only rows whose cell in this column shows this text are seen. The row `heading` always is."""
 
     column: int
@@ -132,8 +131,7 @@ def _formulas(rows: Sequence[Row]) -> int:
     return sum(cell.is_formula for cell in begun)
 
 
-@dataclass(frozen=True)
-class Splice:
+class Splice(Struct, frozen=True):
     """Some rows in place of others."""
 
     book: Book
@@ -154,8 +152,7 @@ class Splice:
 Shape = tuple[Sheet, str, Mapping[int, int], Narrow | None]
 
 
-@dataclass(frozen=True)
-class Rearrange:
+class Rearrange(Struct, frozen=True):
     """Other sheets, names, widths or narrowings."""
 
     book: Book
@@ -175,8 +172,7 @@ class Rearrange:
         self.book.touched()
 
 
-@dataclass
-class Book:
+class Book(Struct):
     """All sheets. `record` is told each patch, `touched` is called after each."""
 
     record: Callable[[Splice | Rearrange], None]

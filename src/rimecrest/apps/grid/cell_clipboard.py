@@ -5,8 +5,8 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Callable
-from dataclasses import replace
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QByteArray, QMetaType, QMimeData, QVariant
 from PyQt6.QtWidgets import QApplication
 

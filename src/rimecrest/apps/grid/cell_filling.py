@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from rimecrest.apps.grid.cell_input import EDITS
 from rimecrest.apps.grid.declared import command

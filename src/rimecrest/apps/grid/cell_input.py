@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Annotated
 
+from msgspec.structs import replace
 from PyQt6.QtGui import QTextCursor
 
 from rimecrest.apps.grid.book import Cell, parse_cell_name

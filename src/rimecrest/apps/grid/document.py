@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
-from dataclasses import replace
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QTextDocument
 

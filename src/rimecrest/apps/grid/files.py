@@ -12,13 +12,14 @@ import math
 import zipfile
 import zlib
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
 from itertools import islice
 from pathlib import Path
 from typing import IO, Any
 from xml.parsers import expat
 from xml.sax import SAXException
 
+from msgspec import Struct, field
+from msgspec.structs import replace
 from odf import meta, style, table
 from odf import number as numbers
 from odf.element import Element
@@ -110,8 +111,7 @@ def csv_text(sheet: Sheet, reckoner: Reckoner) -> str:
 # OpenDocument
 
 
-@dataclass(frozen=True)
-class Opened:
+class Opened(Struct, frozen=True):
     """What was read; `lost` says what of the file is not kept."""
 
     sheets: list[Sheet]

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Literal
+
+from msgspec.structs import replace
 
 from rimecrest.apps.grid.book import PLAIN, SIDES, Look, bordered, relooked
 from rimecrest.apps.grid.cell_input import each_chosen, each_chosen_at, filled_block

@@ -10,13 +10,13 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from functools import lru_cache
 from importlib import resources
 from typing import Any
 
 from lark import Lark, Token, Transformer
 from lark.exceptions import LarkError
+from msgspec import Struct
 
 from rimecrest.apps.grid.book import Book, Cell, Sheet, column_of
 from rimecrest.apps.grid.references import REFERENCE, sheet_name
@@ -26,8 +26,7 @@ LONGEST = 2_000
 """Characters of a formula that is worked out at most."""
 
 
-@dataclass(frozen=True, slots=True)
-class Failure:
+class Failure(Struct, frozen=True):
     """An error value."""
 
     name: str
@@ -45,18 +44,15 @@ Value = float | str | Failure
 Key = tuple[Sheet, int, int]
 
 
-@dataclass(frozen=True, slots=True)
-class Number:
+class Number(Struct, frozen=True):
     value: float
 
 
-@dataclass(frozen=True, slots=True)
-class Text:
+class Text(Struct, frozen=True):
     value: str
 
 
-@dataclass(frozen=True, slots=True)
-class Reference:
+class Reference(Struct, frozen=True):
     """One cell; `sheet` empty: of the formula's own sheet."""
 
     sheet: str
@@ -64,8 +60,7 @@ class Reference:
     column: int
 
 
-@dataclass(frozen=True, slots=True)
-class Range:
+class Range(Struct, frozen=True):
     """A block of cells, its edges included."""
 
     sheet: str
@@ -75,15 +70,13 @@ class Range:
     right: int
 
 
-@dataclass(frozen=True, slots=True)
-class Operation:
+class Operation(Struct, frozen=True):
     sign: str
     left: Any
     right: Any
 
 
-@dataclass(frozen=True, slots=True)
-class Call:
+class Call(Struct, frozen=True):
     name: str
     arguments: tuple[Any, ...]
 

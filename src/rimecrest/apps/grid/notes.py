@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from rimecrest.apps.grid.declared import command
 from rimecrest.apps.grid.document import GridDocument

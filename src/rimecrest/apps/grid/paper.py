@@ -7,9 +7,9 @@ comes. Columns that do not fit beside one another go on pages of their own, behi
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
 from itertools import accumulate, pairwise
 
+from msgspec import Struct
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPagedPaintDevice, QPainter, QPen
 
@@ -25,16 +25,14 @@ WIDEST_SHARE = 0.4
 _AT_WORDS, _ANYWHERE = Qt.TextFlag.TextWordWrap.value, Qt.TextFlag.TextWrapAnywhere.value
 
 
-@dataclass(frozen=True)
-class Printed:
+class Printed(Struct, frozen=True):
     """What a cell shows, and whether it stands at the right as numbers do."""
 
     words: str
     right: bool = False
 
 
-@dataclass(frozen=True)
-class SheetOnPaper:
+class SheetOnPaper(Struct, frozen=True):
     """The rows of a sheet, all of one length, below its name."""
 
     title: str
@@ -49,15 +47,13 @@ class SheetOnPaper:
             painter.end()
 
 
-@dataclass
 class _Pages:
-    painter: QPainter
-    to: QPagedPaintDevice
-    sheet: SheetOnPaper
-    y: float = 0
-    _measured: dict[str, float] = field(default_factory=dict)
-
-    def __post_init__(self) -> None:
+    def __init__(self, painter: QPainter, to: QPagedPaintDevice, sheet: SheetOnPaper) -> None:
+        self.painter = painter
+        self.to = to
+        self.sheet = sheet
+        self.y = 0.0
+        self._measured: dict[str, float] = {}
         self.point = self.to.logicalDpiY() / 72
         self.area = QRectF(self.painter.viewport())
         self.plain, self.head = _font(POINTS), _font(TITLE_POINTS)

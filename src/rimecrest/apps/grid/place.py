@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from rimecrest.embed.document import Move
 
 
-@dataclass(frozen=True)
-class Place:
+class Place(Struct, frozen=True):
     """The cursor's sheet and cell, and the block that is chosen, edges included; rows and columns from 0.
 
     While something is being written: `at` is the cursor in it, in characters, `reach` how many are chosen

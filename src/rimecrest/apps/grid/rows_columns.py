@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Annotated
+
+from msgspec.structs import replace
 
 from rimecrest.apps.grid.book import Cell, Row, column_of
 from rimecrest.apps.grid.cells import COLUMN_WIDTH

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace as with_fields
 from typing import Annotated, Literal
+
+from msgspec.structs import replace as with_fields
 
 from rimecrest.apps.grid.book import MOST_COLUMNS, cells_of, column_of
 from rimecrest.apps.grid.declared import command, declarations

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Annotated
+
+from msgspec.structs import replace
 
 from rimecrest.apps.grid.book import Sheet
 from rimecrest.apps.grid.declared import command

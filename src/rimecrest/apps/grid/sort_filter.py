@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any, Literal
+
+from msgspec.structs import replace
 
 from rimecrest.apps.grid.book import EMPTY, Cell, Narrow, Row, block_around, cell_name
 from rimecrest.apps.grid.declared import command

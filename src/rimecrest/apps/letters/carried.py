@@ -11,7 +11,8 @@ import binascii
 import contextlib
 import html
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
@@ -21,8 +22,7 @@ KIND = "text/x-rimecrest-steps"
 TEMPLATE = "rimecrest-template"
 
 
-@dataclass(frozen=True)
-class Carried:
+class Carried(Struct, frozen=True):
     """Macros by id, and the name of the template; empty where there is none."""
 
     macros: Mapping[str, str] = field(default_factory=dict)

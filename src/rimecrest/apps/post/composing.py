@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import html
-from dataclasses import replace
 from datetime import datetime
 from email.utils import parseaddr
 from mimetypes import guess_type
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
+from msgspec.structs import replace
 from PyQt6.QtGui import QTextBlockFormat, QTextCursor
 from PyQt6.QtWidgets import QFileDialog
 

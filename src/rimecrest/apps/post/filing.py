@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from msgspec import Struct
 from PyQt6.QtWidgets import QMessageBox
 
 from rimecrest.apps.post.declared import command, declarations
@@ -38,8 +38,7 @@ def go_to_folder(doc: MailboxDocument, name: Folder) -> None:
     doc.go_to(doc.mailbox.find_folder(name))
 
 
-@dataclass(frozen=True)
-class Folders:
+class Folders(Struct, frozen=True):
     """A folder that was made (before is empty), removed (after is), or renamed."""
 
     mailbox: Maildir

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
+from msgspec import Struct
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.apps.post.first_messages import fill
@@ -19,8 +19,7 @@ from rimecrest.embed.document import Document, Documents, Move
 from rimecrest.embed.list_document import Chosen, ListDocument
 
 
-@dataclass(frozen=True)
-class Shown:
+class Shown(Struct, frozen=True):
     """Where somebody is: the folder, the part that has the keys, what is chosen in the list."""
 
     folder: str
@@ -28,8 +27,7 @@ class Shown:
     list: Chosen
 
 
-@dataclass(frozen=True)
-class Filed:
+class Filed(Struct, frozen=True):
     """A message that was moved or marked: its folder and flags, before and after.
 
     One that another program has taken meanwhile is left out.

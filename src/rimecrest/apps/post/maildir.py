@@ -11,12 +11,13 @@ import os
 import re
 import shutil
 from collections.abc import Callable
-from dataclasses import dataclass
 from email.message import EmailMessage
 from email.parser import BytesHeaderParser, BytesParser
 from email.policy import compat32, default
 from email.utils import parsedate_to_datetime
 from pathlib import Path
+
+from msgspec import Struct
 
 from rimecrest.apps.post.message_parts import addresses_in, decoded, texts
 from rimecrest.core.errors import RimecrestError
@@ -33,8 +34,7 @@ HEADS = 64 * 1024
 _NAME = re.compile(r"[^/.\x00-\x1f][^/.\x00-\x1f]{0,59}")
 
 
-@dataclass(frozen=True)
-class Heads:
+class Heads(Struct, frozen=True):
     """What a list shows of a message. `size` is in bytes, `date` as `2026-11-09 08:15`, or empty."""
 
     sender: str
@@ -45,8 +45,7 @@ class Heads:
     size: int
 
 
-@dataclass
-class _Entry:
+class _Entry(Struct):
     path: Path
     received: float
 

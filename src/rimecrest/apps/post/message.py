@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtGui import QTextCursor, QTextDocument
 from PyQt6.QtWidgets import QLabel
 

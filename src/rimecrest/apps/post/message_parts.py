@@ -5,7 +5,6 @@ from __future__ import annotations
 import html
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import datetime
 from email.errors import HeaderParseError, MessageError
 from email.header import decode_header, make_header
@@ -13,6 +12,8 @@ from email.headerregistry import Address
 from email.message import EmailMessage, Message
 from email.policy import SMTP
 from email.utils import format_datetime, formataddr, getaddresses, make_msgid, parseaddr
+
+from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
@@ -26,8 +27,7 @@ _BETWEEN = re.compile(r"[,;](?=(?:[^\"]*\"[^\"]*\")*[^\"]*$)")
 _LINE_ENDS = re.compile(r"[\r\n]+")
 
 
-@dataclass(frozen=True)
-class Attached:
+class Attached(Struct, frozen=True):
     """A file that goes along."""
 
     name: str
@@ -36,8 +36,7 @@ class Attached:
     content: bytes
 
 
-@dataclass(frozen=True)
-class Written:
+class Written(Struct, frozen=True):
     """A message as it is being written. Addresses are as they stand in their fields."""
 
     sender: str = ""

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from rimecrest.core.bundle.arriving_panels import arriving_panels, tame
 from rimecrest.core.bundle.bundle import Bundle
@@ -17,16 +19,14 @@ from rimecrest.core.workspace.fresh import fresh_macro
 from rimecrest.core.workspace.workspace import Workspace
 
 
-@dataclass(frozen=True)
-class Missing:
+class Missing(Struct, frozen=True):
     """A command that an application here does not have, with the nearest that it has, if any."""
 
     command: str
     nearest: str
 
 
-@dataclass(frozen=True)
-class Arrival:
+class Arrival(Struct, frozen=True):
     """One macro of a bundle, held against the shelf it would stand on."""
 
     id: str

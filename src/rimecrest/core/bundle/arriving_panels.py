@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from rimecrest.core.bundle.bundle import Bundle
 from rimecrest.core.bundle.needs import PanelKey, panel_steps, panels_of

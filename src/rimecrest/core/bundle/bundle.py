@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
 from pathlib import PurePosixPath
+
+from msgspec import Struct, field
 
 from rimecrest.core.bundle.needs import COMPANIONS, PanelKey, needed
 from rimecrest.core.bundle.signing import MakerKey, verified
@@ -23,8 +24,7 @@ from rimecrest.core.workspace.workspace import MacroKey, Workspace
 MACROS, PANELS, PICTURES = "macros/", "panels/", "pictures/own/"
 
 
-@dataclass(frozen=True)
-class Bundle:
+class Bundle(Struct, frozen=True):
     """What was read. `signed`: the signature is that of `key` for just these files."""
 
     maker: str

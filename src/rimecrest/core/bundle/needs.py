@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from rimecrest.core.catalogue.items import Faced
 from rimecrest.core.catalogue.surfaces import Panel, runs_of, settings_of, steps_of
@@ -20,8 +21,7 @@ PanelKey = tuple[str, str]
 """An application and the id of a panel in it."""
 
 
-@dataclass(frozen=True)
-class Needs:
+class Needs(Struct, frozen=True):
     """Macros by id, panels by application and id, names of companions and of own pictures."""
 
     macros: dict[str, MacroFile] = field(default_factory=dict)

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field, replace
 from typing import Any
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.layout.panel_readings import renamed_readings
@@ -14,8 +16,7 @@ from rimecrest.core.macro.steps import Block, If, Statement
 COMPANIONS, OWN = "companions/", "own:"
 
 
-@dataclass(frozen=True)
-class Names:
+class Names(Struct, frozen=True):
     """Old name → the one it has here, for macros, companions and pictures; the rest is as it was.
 
     `panels` has the panels of one application, `controls` what stands on each: (panel, control) → control.

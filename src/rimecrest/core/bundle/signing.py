@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass
 from pathlib import Path
 
 from cryptography.exceptions import InvalidSignature
@@ -15,14 +14,14 @@ from cryptography.hazmat.primitives.serialization import (
     PublicFormat,
     load_pem_private_key,
 )
+from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
 
 
-@dataclass(frozen=True)
-class MakerKey:
+class MakerKey(Struct, frozen=True):
     """Somebody who hands macros over, with the key that shows it was them."""
 
     name: str

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import PurePath
 
+from msgspec import Struct
 from pydantic import Field
 
 from rimecrest.core.model import Record
 
 
-@dataclass(frozen=True, slots=True)
-class DocumentKind:
+class DocumentKind(Struct, frozen=True):
     """What tells one document from another: its absolute path and the name of the template it was made from.
 
     Both are empty where there is none.

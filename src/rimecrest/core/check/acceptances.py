@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.run import Checked
@@ -10,8 +10,7 @@ from rimecrest.core.layout import Acceptance
 from rimecrest.core.workspace.workspace import Workspace
 
 
-@dataclass(frozen=True, slots=True)
-class Kept:
+class Kept(Struct, frozen=True):
     """An acceptance of one layer's layout; `finding` is None where it has lapsed, or there is nothing any
     more."""
 

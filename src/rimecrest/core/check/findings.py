@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterable
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import Struct
 
 from rimecrest.core.check.kinds import KINDS, Weight
 
@@ -15,8 +16,7 @@ EVERYDAY = 1_000_000_000
 _ORDER = {weight: index for index, weight in enumerate(Weight)}
 
 
-@dataclass(frozen=True, slots=True)
-class Owner:
+class Owner(Struct, frozen=True):
     """One side of a finding: an item or binding (`id`) of a layer, what it runs, and its name for people."""
 
     id: str
@@ -26,8 +26,7 @@ class Owner:
     args: tuple[tuple[str, str], ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """One thing the checks have to say.
 
     `where` is a sequence or an identity; `subject` the words the sentence begins with; `layer` the layer in
@@ -48,12 +47,14 @@ class Finding:
     gravity: int = 0
     own: bool = False
     """Whether it is about the application's own bindings alone: of them a finding only tells."""
-    weight: Weight = field(init=False)
 
-    def __post_init__(self) -> None:
+    @property
+    def weight(self) -> Weight:
+        """How much it matters."""
+        if self.own:
+            return Weight.TELLS
         kind = KINDS[self.kind]
-        weight = kind.everyday if kind.everyday and self.gravity == EVERYDAY else kind.weight
-        object.__setattr__(self, "weight", Weight.TELLS if self.own else weight)
+        return kind.everyday if kind.everyday and self.gravity == EVERYDAY else kind.weight
 
     @property
     def sentence(self) -> str:

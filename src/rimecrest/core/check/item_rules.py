@@ -20,9 +20,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
+
+from msgspec import Struct
 
 from rimecrest.core.catalogue import ArgumentType, Catalogue
 from rimecrest.core.catalogue.items import Thing
@@ -54,8 +55,7 @@ NAMED = 3
 """Items that a finding about many of them names."""
 
 
-@dataclass(frozen=True)
-class LayerView:
+class LayerView(Struct, frozen=True, dict=True):
     """One layer of one application, as it stands above the organisation's."""
 
     workspace: Workspace

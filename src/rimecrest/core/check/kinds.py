@@ -7,8 +7,9 @@ knows the edits. (docs/conflicts.md, "Findings".)
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum
+
+from msgspec import Struct
 
 from rimecrest.core.words import tr
 
@@ -67,8 +68,7 @@ class Told(Enum):
     BY_WHO_TAKES_IT = "whoever takes the key first: desktop, input method, screen reader"
 
 
-@dataclass(frozen=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """What every finding of one kind has in common.
 
     `weight` is that of findings about a layer: of the application's own bindings they only tell. `remedies`

@@ -13,8 +13,9 @@ from __future__ import annotations
 import hashlib
 import re
 from collections.abc import Iterator
-from dataclasses import replace
 from itertools import pairwise
+
+from msgspec.structs import replace
 
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.item_rules import LayerView

@@ -7,8 +7,9 @@ and, where it finds something new, a row in `kinds.KINDS`.
 from __future__ import annotations
 
 from collections.abc import Callable, Container, Iterator, Mapping
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from rimecrest.core.check import item_rules, key_rules, picture_rules, seat_rules, use_rules
 from rimecrest.core.check.findings import Finding
@@ -32,8 +33,7 @@ def _use_unknown(table: KeyTable) -> bool:
     return table.app not in table.workspace.habits.known_apps
 
 
-@dataclass(frozen=True)
-class SequenceRule:
+class SequenceRule(Struct, frozen=True):
     """About one sequence of one application; `where` are the sequences that it has something to say of."""
 
     kinds: tuple[str, ...]
@@ -42,16 +42,14 @@ class SequenceRule:
     where: Callable[[KeyTable], Container[str]] = _every
 
 
-@dataclass(frozen=True)
-class LayerRule:
+class LayerRule(Struct, frozen=True):
     """About the items of one layer in one application."""
 
     kinds: tuple[str, ...]
     find: Callable[[LayerView], Iterator[Finding]]
 
 
-@dataclass(frozen=True)
-class AcrossRule:
+class AcrossRule(Struct, frozen=True):
     """About one sequence, or one macro, in all applications; `of` says of which of the two."""
 
     kinds: tuple[str, ...]
@@ -59,16 +57,14 @@ class AcrossRule:
     of: str
 
 
-@dataclass(frozen=True)
-class ApplicationRule:
+class ApplicationRule(Struct, frozen=True):
     """About one application as a whole."""
 
     kinds: tuple[str, ...]
     find: Callable[[KeyTable], Iterator[Finding]]
 
 
-@dataclass(frozen=True)
-class EstateRule:
+class EstateRule(Struct, frozen=True):
     """About people, settings and files; `of_layouts`: an edit of a layout or picture may change it too."""
 
     kinds: tuple[str, ...]

@@ -10,9 +10,10 @@ from __future__ import annotations
 
 from bisect import insort
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
 from sys import intern
 from types import MappingProxyType
+
+from msgspec import Struct
 
 from rimecrest.core.check.findings import Finding, order
 from rimecrest.core.check.index import KeyIndex
@@ -32,6 +33,7 @@ from rimecrest.core.layout import Layout
 from rimecrest.core.layout.panel_readings import PREFIX
 from rimecrest.core.macro import Run
 from rimecrest.core.macro.step_tree import walk
+from rimecrest.core.values import PartlyCompared
 from rimecrest.core.workspace.settings import ORGANISATION
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -60,8 +62,7 @@ class _Parts:
             self.found.pop(part, None)
 
 
-@dataclass(frozen=True)
-class CheckCache:
+class CheckCache(Struct, frozen=True):
     """What one check leaves for the next."""
 
     workspace: Workspace
@@ -73,12 +74,13 @@ class CheckCache:
     """All findings, accepted ones too, worst first."""
 
 
-@dataclass(frozen=True)
-class Checked:
+class Checked(PartlyCompared, frozen=True):
     """The findings of one workspace, worst first, and what was kept to make the next check quick."""
 
+    aside = frozenset({"cache"})
+
     findings: tuple[Finding, ...] = ()
-    cache: CheckCache | None = field(default=None, repr=False, compare=False)
+    cache: CheckCache | None = None
 
     def of(self, layer: str, app: str) -> list[Finding]:
         """The findings that can be mended in one layer of one application."""

@@ -6,15 +6,16 @@ They can be overridden in workspace.json, `constants`, by name.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, fields, replace
+
+from msgspec import Struct
+from msgspec.structs import fields, replace
 
 from rimecrest.core.effort.slips import SIGMA
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 
 
-@dataclass(frozen=True, slots=True)
-class Constants:
+class Constants(Struct, frozen=True):
     """Every constant of the cost of a key."""
 
     press: float = 0.153

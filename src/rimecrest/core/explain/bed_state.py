@@ -8,7 +8,8 @@ The key bed and the map are drawn from here, and the card to hang up; who wins i
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from rimecrest.core.check import Finding, Weight
 from rimecrest.core.check.run import Checked
@@ -52,8 +53,7 @@ PRINTED = {
 """What is printed on the caps that carry no letter."""
 
 
-@dataclass(frozen=True, slots=True)
-class CapState:
+class CapState(Struct, frozen=True):
     """One key as the bed shows it.
 
     `keys` is the whole sequence; `words` what it does, empty where it is free; `layer` who says so; `taken`
@@ -82,8 +82,7 @@ class CapState:
         return self.finding.weight if self.finding else None
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """One line about a key: good (None), or as grave as a finding."""
 
     weight: Weight | None

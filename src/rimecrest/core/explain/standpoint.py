@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.keys import Binding, Contexts, Traits
@@ -16,8 +17,7 @@ from rimecrest.core.workspace.people import Seat
 from rimecrest.core.workspace.workspace import Workspace
 
 
-@dataclass(frozen=True)
-class Standpoint:
+class Standpoint(Struct, frozen=True):
     """What one seat has, as far as somebody can know: the studio of a colleague's, an application of its own.
 
     `obstacles` are those of the house, with what it keeps for itself; `release` says in words what is

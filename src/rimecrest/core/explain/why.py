@@ -9,7 +9,8 @@ one's choice, an application for itself, the command line for any seat: all of t
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.standpoint import Standpoint
@@ -20,8 +21,7 @@ from rimecrest.core.macro import check_macro
 from rimecrest.core.words import owned, tr
 
 
-@dataclass(frozen=True, slots=True)
-class Verdict:
+class Verdict(Struct, frozen=True):
     """One link of the chain: `ok` is its verdict, `way_out` what would change it."""
 
     name: str

@@ -15,14 +15,14 @@ holds that what they find is what it decides.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from rimecrest.core.keys.chords import Sequence
 from rimecrest.core.keys.contexts import Contexts
 
 
-@dataclass(frozen=True, slots=True)
-class Binding:
+class Binding(Struct, frozen=True):
     """A sequence bound to a target in one context by one layer.
 
     `level` counts layers from 0 (built-in) upwards within the stack; `run` is None where the key is taken
@@ -43,8 +43,7 @@ class Binding:
         return self.run, self.args
 
 
-@dataclass(frozen=True, slots=True)
-class Ruling:
+class Ruling(Struct, frozen=True):
     """What `rule` decided about a set of bindings that are live together."""
 
     winners: tuple[Binding, ...]

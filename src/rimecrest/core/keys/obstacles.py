@@ -11,7 +11,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from rimecrest.core.keys import Sequence, Traits, format_chord
 from rimecrest.core.keys.chords import Chord
@@ -19,8 +20,7 @@ from rimecrest.core.keys.desktops import EVERYWHERE, Profile, known_profiles, pr
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
 
 
-@dataclass(frozen=True, slots=True)
-class Obstacle:
+class Obstacle(Struct, frozen=True):
     """One thing in the way: `kind` as above, `by` who or which keyboard, `does` what happens instead."""
 
     kind: str

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from enum import Enum
+
+from msgspec import Struct, field
 
 from rimecrest.core.keys.bindings import Binding
 from rimecrest.core.keys.chords import Chord, Sequence
@@ -21,8 +22,7 @@ class Step(Enum):
     RUNS = "a binding is complete"
 
 
-@dataclass
-class _Node:
+class _Node(Struct):
     binding: Binding | None = None
     on: dict[Chord, _Node] = field(default_factory=dict)
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from functools import partial
 from typing import Any
+
+from msgspec import Struct, field
 
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.catalogue.items import Event, Handler
@@ -21,8 +22,7 @@ _TABS: Remembered[SeenTab] = Remembered(1_000)
 """A group or tab with the same items is the same object: what is worked out of it is found again."""
 
 
-@dataclass
-class AssembledRow:
+class AssembledRow(Struct):
     """A toolbar, group, panel or menu being assembled. `kind` is that of what is stored."""
 
     id: str
@@ -109,8 +109,7 @@ class AssembledRow:
         )
 
 
-@dataclass
-class AssembledTab:
+class AssembledTab(Struct):
     """A ribbon tab being assembled."""
 
     id: str

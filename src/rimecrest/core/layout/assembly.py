@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from copy import copy
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.items import (

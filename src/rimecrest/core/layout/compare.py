@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from rimecrest.core.keys import Binding, format_sequence
 from rimecrest.core.layout.faces import Targets
@@ -11,8 +12,7 @@ from rimecrest.core.layout.seen import Outcome, SeenButton
 from rimecrest.core.words import counted, tr
 
 
-@dataclass(frozen=True, slots=True)
-class Difference:
+class Difference(Struct, frozen=True):
     """One change. `of` is the identity of the thing it is about."""
 
     kind: str

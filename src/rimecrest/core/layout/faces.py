@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.remembered import Remembered
 from rimecrest.core.words import tr
 
 
-@dataclass(frozen=True, slots=True)
-class Face:
+class Face(Struct, frozen=True):
     """The words and the picture of a command or macro."""
 
     name: str

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 ROWS = 2
 
 
-@dataclass(frozen=True)
-class Cell:
+class Cell(Struct, frozen=True):
     """Where one item stands: its first column, its row, and how many columns it takes.
 
     A separator has a column of its own, all rows of it: its `span` is 0.

@@ -14,7 +14,8 @@ from, and what was changed keeps who changed it.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.core.catalogue.catalogue import Catalogue

@@ -6,8 +6,10 @@ A place is (column, row, columns, rows), counted from the panel's upper left cor
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from rimecrest.core.layout.seen import ControlKind, SeenButton, SeenControl, SeenItem, SeenPanel
 
@@ -22,8 +24,7 @@ Side = Literal["left", "right", "top", "bottom"]
 Axis = Literal["across", "down"]
 
 
-@dataclass(frozen=True, slots=True)
-class Cells:
+class Cells(Struct, frozen=True):
     """A place on the grid."""
 
     column: int
@@ -98,8 +99,7 @@ def inside(cells: Cells, columns: int) -> Cells:
     )
 
 
-@dataclass(frozen=True, slots=True)
-class Snapped:
+class Snapped(Struct, frozen=True):
     """A place that snapped, with the lines that it snapped to: columns and rows."""
 
     cells: Cells

@@ -7,43 +7,44 @@ or `SeenMenu`. `Outcome.rows` is the one way through all of them.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
 from functools import cached_property, partial
 from typing import Literal
+
+from msgspec import Struct, field
 
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.catalogue.items import Event, FaceKind, Handler, Item
 from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.core.keys import Binding
 from rimecrest.core.remembered import Remembered
+from rimecrest.core.values import PartlyCompared
 
 BUILT_IN = "built-in"
 ControlKind = Literal["text", "field", "choice", "list", "tick"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Seen:
+class _Seen(PartlyCompared, frozen=True, kw_only=True):
     """What every item has: its full identity, the layer it comes from, those that changed it.
 
     `stored` is the item as it would be stored, with all changes: what a copy of it is made of. `beside` and
     `at`: where it stands on a panel, as stored.
     """
 
+    aside = frozenset({"stored"})
+
     id: str
     layer: str
-    stored: Item = field(compare=False, repr=False)
+    stored: Item
     changed_by: tuple[str, ...] = ()
     beside: bool = False
     at: tuple[int, int, int, int] | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeenSeparator(_Seen):
+class SeenSeparator(_Seen, frozen=True, kw_only=True):
     """A line between items."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeenSubmenu(_Seen):
+class SeenSubmenu(_Seen, frozen=True, kw_only=True):
     """A line of a menu that opens another one, `menu`, which has the same identity."""
 
     title: str
@@ -56,8 +57,7 @@ class SeenSubmenu(_Seen):
         return self.title
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeenButton(_Seen):
+class SeenButton(_Seen, frozen=True, kw_only=True):
     """A button. `run` is None where it has private steps (`steps`), empty where it runs nothing."""
 
     run: str | None
@@ -93,8 +93,7 @@ class SeenButton(_Seen):
         return next((doing for doing in self.doings if doing.event == event), None)
 
 
-@dataclass(frozen=True, slots=True)
-class Doing:
+class Doing(Struct, frozen=True):
     """What something runs at an event: a target with settings, or steps of its own.
 
     `of` is the identity of the thing, `layer` the one that placed it, `label` its words, `made_by` the public
@@ -115,8 +114,7 @@ class Doing:
         return self.run, self.args
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeenControl(_Seen):
+class SeenControl(_Seen, frozen=True, kw_only=True):
     """A text, field, choice, list or tick box of a panel.
 
     `caption` are its words, `value` what it has at first, `reading` where its choices come from, `doings`
@@ -148,8 +146,7 @@ class SeenControl(_Seen):
 SeenItem = SeenButton | SeenSeparator | SeenControl | SeenSubmenu
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeenRow:
+class SeenRow(Struct, frozen=True, kw_only=True):
     """What all rows of items share."""
 
     id: str
@@ -162,8 +159,7 @@ class SeenRow:
         return (item for item in self.items if isinstance(item, SeenButton))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeenToolbar(SeenRow):
+class SeenToolbar(SeenRow, frozen=True, kw_only=True):
     """A bar with its edge; `row` and `at` as they are stored (`core.catalogue.surfaces.Toolbar`)."""
 
     edge: Edge = "left"
@@ -171,8 +167,7 @@ class SeenToolbar(SeenRow):
     at: tuple[int, int] | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeenMenu(SeenRow):
+class SeenMenu(SeenRow, frozen=True, kw_only=True):
     """A right-click menu with the context where it opens."""
 
     context: str = ""
@@ -185,8 +180,7 @@ class SeenMenu(SeenRow):
                 yield from item.menu.with_inner()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeenPanel(SeenRow):
+class SeenPanel(SeenRow, frozen=True, kw_only=True):
     """A panel: see `core.catalogue.surfaces.Panel`."""
 
     edge: Edge = "right"
@@ -205,15 +199,13 @@ class SeenPanel(SeenRow):
         return (item for item in self.items if isinstance(item, SeenControl))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeenGroup(SeenRow):
+class SeenGroup(SeenRow, frozen=True, kw_only=True):
     """A group of a tab; `tab` is the tab's identity."""
 
     tab: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeenTab:
+class SeenTab(Struct, frozen=True, kw_only=True):
     """A tab with its groups."""
 
     id: str
@@ -223,8 +215,7 @@ class SeenTab:
     picture: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Hidden:
+class Hidden(Struct, frozen=True):
     """Something that is there and does not show. `by` is the layer that hides it.
 
     `by` is the application itself for what is off by default. `kind` is what it is, in a word; `where` the
@@ -254,8 +245,7 @@ def _doings_in(row: SeenRow) -> list[tuple[tuple[str, ...], Doing]]:
     return found
 
 
-@dataclass(frozen=True)
-class Outcome:
+class Outcome(Struct, frozen=True, dict=True):
     """Everything one stack amounts to in one application."""
 
     app: str

@@ -9,8 +9,9 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Generator, Iterator
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from rimecrest.core.macro.names import names_in
 from rimecrest.core.words import tr
@@ -19,42 +20,36 @@ Value = str | float | bool | tuple[str, ...]
 """What a name can hold: text, a number, yes or no, a list of texts."""
 
 
-@dataclass(frozen=True, slots=True)
-class Text:
+class Text(Struct, frozen=True):
     """Text in quotes, where `{names}` count."""
 
     text: str
 
 
-@dataclass(frozen=True, slots=True)
-class Number:
+class Number(Struct, frozen=True):
     """A number as it was written."""
 
     digits: str
 
 
-@dataclass(frozen=True, slots=True)
-class Flag:
+class Flag(Struct, frozen=True):
     on: bool
 
 
-@dataclass(frozen=True, slots=True)
-class Name:
+class Name(Struct, frozen=True):
     """A name that was set, or a reading of the application."""
 
     name: str
 
 
-@dataclass(frozen=True, slots=True)
-class Unary:
+class Unary(Struct, frozen=True):
     """`not` or `-` before an operand, `is empty` behind it."""
 
     word: str
     operand: Expression
 
 
-@dataclass(frozen=True, slots=True)
-class Binary:
+class Binary(Struct, frozen=True):
     word: str
     left: Expression
     right: Expression

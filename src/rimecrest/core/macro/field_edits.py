@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue import ArgumentType, Catalogue
 from rimecrest.core.catalogue.arguments import argument_fault
@@ -70,12 +71,12 @@ def with_field(step: Statement, field: str, text: str, catalogue: Catalogue | No
             )
         return replace(step, limit=int(digits))
     if kind in ("name", "reading") and isinstance(step, Ask | Set | ForEach):
-        made: Statement = replace(step, **{kind: text.strip()})  # type: ignore[arg-type]  # a field by its name
+        made: Statement = replace(step, **{kind: text.strip()})
         _must_read(
             made, tr("“{text}” is no name", text=text), tr("Write it in small letters: vessel, next-day.")
         )
         return made
-    made = replace(step, **{kind: text})  # type: ignore[arg-type]  # a field by its name
+    made = replace(step, **{kind: text})
     _must_read(made, tr("“{text}” cannot stand there", text=text), tr("Write something else."))
     return made
 

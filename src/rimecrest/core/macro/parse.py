@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from importlib import resources
 from typing import Any, cast
 
 from lark import Lark, Token, Transformer, UnexpectedInput
 from lark.exceptions import VisitError
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from rimecrest.core.macro.bounds import (
     DEEPEST,
@@ -58,8 +59,7 @@ class _Else:
     """The line between the two halves of an `if`."""
 
 
-@dataclass
-class _Open:
+class _Open(Struct):
     """A block that is not closed yet, and the steps it has so far."""
 
     block: Block
@@ -354,7 +354,7 @@ class _Reading:
         )
         if not isinstance(step, Block):
             return None
-        return replace(step, **{_EXPRESSION_OF[type(step)]: Flag(False)})  # type: ignore[arg-type]  # a field by its name
+        return replace(step, **{_EXPRESSION_OF[type(step)]: Flag(False)})
 
     def _keep(self, step: Any) -> None:
         if isinstance(step, Header | Need):

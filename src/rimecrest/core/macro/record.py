@@ -15,7 +15,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue import ArgumentType, Command
 from rimecrest.core.macro.steps import (
@@ -62,8 +64,7 @@ def _split_text(text: str) -> tuple[str, str]:
     return text[:end], text[end:].replace("{{", "{").replace("}}", "}")
 
 
-@dataclass(frozen=True)
-class Recording:
+class Recording(Struct, frozen=True):
     """The steps so far.
 
     `open_text`: whether the last one is a text that typing may go on with; `replaces`: whether that text took

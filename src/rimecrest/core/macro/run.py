@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import contextlib
 from collections.abc import Generator, Mapping
-from dataclasses import dataclass
 from typing import Any, TypeVar
+
+from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro.bounds import DEEPEST_RUN, LONGEST_PIECE, LONGEST_TEXT, MOST_STEPS
@@ -62,15 +63,13 @@ class MacroStopped(RimecrestError):
         self.line = line
 
 
-@dataclass(frozen=True, slots=True)
-class Meets:
+class Meets(Struct, frozen=True):
     """Is this need met? Answer: True or False."""
 
     need: Need
 
 
-@dataclass(frozen=True, slots=True)
-class Perform:
+class Perform(Struct, frozen=True):
     """Perform a command. Answer: None, or the RimecrestError why it refused, thrown into the flow.
 
     `line` is that of the step of the macro that was begun, also where a macro that it runs does this.
@@ -81,16 +80,14 @@ class Perform:
     line: int
 
 
-@dataclass(frozen=True, slots=True)
-class Write:
+class Write(Struct, frozen=True):
     """Write text at the cursor. Answer: None."""
 
     text: str
     line: int
 
 
-@dataclass(frozen=True, slots=True)
-class Choose:
+class Choose(Struct, frozen=True):
     """Ask the colleague. Answer: the text, or None when they cancelled."""
 
     prompt: str
@@ -101,42 +98,36 @@ class Choose:
     """Whether it is answered by pointing: with the reading `RANGE`."""
 
 
-@dataclass(frozen=True, slots=True)
-class Fill:
+class Fill(Struct, frozen=True):
     """Ask several questions on one form. Answer: the texts in order, or None when they cancelled."""
 
     title: str
     questions: tuple[Choose, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Present:
+class Present(Struct, frozen=True):
     """Open a panel as a question. Answer: None when the colleague cancelled; its readings tell the rest."""
 
     panel: str
 
 
-@dataclass(frozen=True, slots=True)
-class Read:
+class Read(Struct, frozen=True):
     """Tell a reading. Answer: its value, or None when there is none here."""
 
     name: str
 
 
-@dataclass(frozen=True, slots=True)
-class Fetch:
+class Fetch(Struct, frozen=True):
     """Find another macro. Answer: the Macro, or None."""
 
     macro: str
 
 
-@dataclass(frozen=True, slots=True)
-class Breathe:
+class Breathe(Struct, frozen=True):
     """A loop goes round: a moment in which the run may be stopped. Answer: None."""
 
 
-@dataclass(frozen=True, slots=True)
-class Tell:
+class Tell(Struct, frozen=True):
     """Say something in the status line, `aloud` with the desktop's sound. Answer: None."""
 
     text: str
@@ -151,8 +142,7 @@ class _Ended(Exception):
     """A `stop` was reached: the run ends and keeps what it did."""
 
 
-@dataclass
-class Inner:
+class Inner(Struct):
     """A macro that is under way: its name, the numbers of its steps by line, the step that it is at."""
 
     name: str

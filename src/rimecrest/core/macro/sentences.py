@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.macro.expressions import expression_text
@@ -30,8 +31,7 @@ from rimecrest.core.macro.steps import (
 from rimecrest.core.words import tr
 
 
-@dataclass(frozen=True, slots=True)
-class Piece:
+class Piece(Struct, frozen=True):
     """Some words of a sentence.
 
     `field` names what they stand for (`reword.with_field` changes it), empty for words that only join;

@@ -8,8 +8,9 @@ changes nothing.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import replace
 from functools import partial
+
+from msgspec.structs import replace
 
 from rimecrest.core.macro.record import asking
 from rimecrest.core.macro.step_tree import END, FIRST, OTHERWISE, Path, inner_steps, step_at, walk

@@ -7,9 +7,11 @@ Text is kept as people mean it (`\\n` is a new line), settings as they are writt
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+
+from msgspec import Struct
 
 from rimecrest.core.macro.expressions import Expression
+from rimecrest.core.values import PartlyCompared
 
 WORDS = (
     *("form", "set", "if", "else", "repeat", "while", "run"),
@@ -21,8 +23,7 @@ RANGE = "chosen.range"
 """The reading that tells what is pointed at, with the part of the document that it is in."""
 
 
-@dataclass(frozen=True, slots=True)
-class Fault:
+class Fault(Struct, frozen=True):
     """One thing wrong with a macro. Lines and columns count from 1."""
 
     line: int
@@ -36,8 +37,7 @@ class Fault:
         return f"line {self.line}, column {self.column}: {self.reason}. {self.way_out}".strip()
 
 
-@dataclass(frozen=True, slots=True)
-class Setting:
+class Setting(Struct, frozen=True):
     """A named argument. `quoted`: written as text in quotes, where `{names}` count."""
 
     name: str
@@ -45,31 +45,31 @@ class Setting:
     quoted: bool = False
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Step:
+class Step(PartlyCompared, frozen=True, kw_only=True):
+    """One step. Two that say the same are equal wherever they stand."""
+
+    aside = frozenset({"line", "column"})
+
     muted: bool = False
     comment: str = ""
-    line: int = field(default=0, compare=False)
-    column: int = field(default=1, compare=False)
+    line: int = 0
+    column: int = 1
 
 
-@dataclass(frozen=True, slots=True)
-class Do(Step):
+class Do(Step, frozen=True):
     """Perform a command of the application, named by its verb."""
 
     command: str
     settings: tuple[Setting, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class WriteText(Step):
+class WriteText(Step, frozen=True):
     """Write text at the cursor, as if typed."""
 
     text: str
 
 
-@dataclass(frozen=True, slots=True)
-class Ask(Step):
+class Ask(Step, frozen=True):
     """Ask the colleague and remember the answer as `name`; `range`: by pointing at it."""
 
     name: str
@@ -80,68 +80,59 @@ class Ask(Step):
     range: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class AskPanel(Step):
+class AskPanel(Step, frozen=True):
     """Open a panel as a question; its readings tell the answers."""
 
     panel: str
 
 
-@dataclass(frozen=True, slots=True)
-class Say(Step):
+class Say(Step, frozen=True):
     """Show a sentence in the status line; `aloud`: with the desktop's sound."""
 
     text: str
     aloud: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Stop(Step):
+class Stop(Step, frozen=True):
     """End here and keep what was done; with a text, say it; `aloud`: with the desktop's sound."""
 
     text: str | None = None
     aloud: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Set(Step):
+class Set(Step, frozen=True):
     """Remember a value as `name`."""
 
     name: str
     value: Expression
 
 
-@dataclass(frozen=True, slots=True)
-class Run(Step):
+class Run(Step, frozen=True):
     """Run another macro, by its id, as steps of this one."""
 
     macro: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Block(Step):
+class Block(Step, frozen=True, kw_only=True):
     """A step with steps in it, closed by `end`. A muted block mutes all in it."""
 
     steps: tuple[Statement, ...] = ()
     end_comment: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Part(Block):
+class Part(Block, frozen=True):
     """A named run of steps, for the eye."""
 
     title: str
 
 
-@dataclass(frozen=True, slots=True)
-class Form(Block):
+class Form(Block, frozen=True):
     """Several questions on one form; only `ask` stands in it."""
 
     title: str
 
 
-@dataclass(frozen=True, slots=True)
-class If(Block):
+class If(Block, frozen=True):
     """Steps for when a condition holds; `otherwise` those behind `else`, None without one."""
 
     condition: Expression
@@ -149,29 +140,25 @@ class If(Block):
     else_comment: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Repeat(Block):
+class Repeat(Block, frozen=True):
     times: Expression
 
 
-@dataclass(frozen=True, slots=True)
-class ForEach(Block):
+class ForEach(Block, frozen=True):
     """Once for each entry of a list: a reading, or a name that holds one."""
 
     name: str
     reading: str
 
 
-@dataclass(frozen=True, slots=True)
-class While(Block):
+class While(Block, frozen=True):
     """As long as a condition holds, at most `limit` times; reaching the limit is a failure."""
 
     condition: Expression
     limit: int
 
 
-@dataclass(frozen=True, slots=True)
-class Comment(Step):
+class Comment(Step, frozen=True):
     """A line of its own: a comment, a lone `~`, or, with no words, an empty line."""
 
 
@@ -180,8 +167,7 @@ Asking = Ask | AskPanel | Form
 Statement = Do | WriteText | Asking | Set | If | Repeat | ForEach | While | Run | Say | Stop | Part | Comment
 
 
-@dataclass(frozen=True, slots=True)
-class Need(Step):
+class Need(Step, frozen=True):
     """What has to be so before the first step: a live context, or a reading that is not empty."""
 
     context: str = ""
@@ -189,16 +175,14 @@ class Need(Step):
     say: str | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class Header(Step):
+class Header(Step, frozen=True):
     """A line that says what the macro is: its word and its value."""
 
     word: str
     value: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Macro:
+class Macro(Struct, frozen=True):
     """A whole `.steps` file: the head in the order it was written, then the steps."""
 
     head: tuple[Header | Need | Comment, ...] = ()

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from functools import cached_property
+
+from msgspec import Struct
 
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.run import Checked, check
@@ -14,8 +15,7 @@ from rimecrest.core.workspace.edits import Accept, Edit
 from rimecrest.core.workspace.workspace import Workspace
 
 
-@dataclass(frozen=True)
-class Fix:
+class Fix(Struct, frozen=True):
     """One way to resolve a finding.
 
     Without an edit it is kept on purpose: with the reason that stands ready, else with one that is asked for.
@@ -52,8 +52,7 @@ class Fix:
         return Accept(finding.layer, finding.app, kept)
 
 
-@dataclass(frozen=True)
-class Case:
+class Case(Struct, frozen=True, dict=True):
     """A finding in its workspace, with the check that it comes from."""
 
     finding: Finding

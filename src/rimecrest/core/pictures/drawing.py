@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PIL import Image
 
 from rimecrest.core.pictures.checked import follows_scheme
@@ -36,8 +37,7 @@ class Mirror(StrEnum):
     BOTH = "both"
 
 
-@dataclass(frozen=True)
-class Drawing:
+class Drawing(Struct, frozen=True):
     """Cells row by row from the upper left corner, `size` × `size` of them."""
 
     size: int

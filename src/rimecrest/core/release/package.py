@@ -20,9 +20,9 @@ import struct
 import zipfile
 import zlib
 from collections.abc import Mapping
-from dataclasses import dataclass
 from pathlib import PurePosixPath
 
+from msgspec import Struct
 from pydantic import Field
 
 from rimecrest.core.errors import RimecrestError
@@ -74,8 +74,7 @@ class Release(Record):
     signature: str = ""
 
 
-@dataclass(frozen=True)
-class Package:
+class Package(Struct, frozen=True):
     """A package that was read and found whole."""
 
     release: Release

@@ -9,8 +9,9 @@ and swaps, as long as one helps. The same input always gives the same answer.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from rimecrest.core.check.run import Checked
 from rimecrest.core.errors import RimecrestError
@@ -38,8 +39,7 @@ ROUNDS = 50
 """Sweeps of moves and swaps at most; two or three are usual."""
 
 
-@dataclass(frozen=True, slots=True)
-class Move:
+class Move(Struct, frozen=True):
     """One target of an arrangement: its key before (empty when it had none) and after, and its uses."""
 
     identity: str
@@ -55,8 +55,7 @@ class Move:
         return self.before != self.after
 
 
-@dataclass(frozen=True, slots=True)
-class Arrangement:
+class Arrangement(Struct, frozen=True):
     """A choice of keys for all of a layer's targets; costs are in seconds a month, of all colleagues."""
 
     moves: tuple[Move, ...]
@@ -202,8 +201,7 @@ def _danger(choice: Choice, run: str | None) -> float:
     return {"deletes": constants.slip_deletes, "sends": constants.slip_sends}.get(kind, 0.0)
 
 
-@dataclass(frozen=True)
-class Beside:
+class Beside(Struct, frozen=True):
     """Which columns lie beside which: entry by entry a column, one beside it, and the probability of hitting
     that one instead. All three have the same length."""
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from rimecrest.core.effort.constants import Constants
 from rimecrest.core.effort.strokes import stroke
@@ -26,8 +27,7 @@ DIGITS = "1234567890"
 PUNCTUATION = "',./;-=[]#\\`"
 
 
-@dataclass(frozen=True)
-class Bank:
+class Bank(Struct, frozen=True):
     """Every sequence that could be offered behind one opener on some keyboards, with what each press takes.
 
     `reach` and `modifiers` are in seconds, `distance` of the last key from home in key widths; all have one

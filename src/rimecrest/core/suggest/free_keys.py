@@ -11,9 +11,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from collections.abc import Sequence as Row
-from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from rimecrest.core.check.findings import Owner
 from rimecrest.core.check.index import beginnings
@@ -37,8 +38,7 @@ else:
     np = LateModule("numpy")  # the studio starts without it: it is for suggestions
 
 
-@dataclass(frozen=True, slots=True)
-class Suggestion:
+class Suggestion(Struct, frozen=True):
     """A free sequence with its cost in seconds, the parts of it, and the reasons in words."""
 
     keys: str

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import stat
-from dataclasses import dataclass
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
@@ -50,8 +49,7 @@ def companion_for(workspace: Workspace, path: Path, content: bytes) -> FileName:
     return FileName(fresh(slug(path.stem, "file"), taken) + path.suffix.lower())
 
 
-@dataclass(frozen=True)
-class BringIn(Edit):
+class BringIn(Edit, frozen=True):
     """Copy a file among the companions, under that name."""
 
     path: Path

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from rimecrest.core.catalogue import Catalogue, Command
 from rimecrest.core.catalogue.items import Button, Event, Eventful, Handler, Item, StepsButton
@@ -12,8 +13,7 @@ from rimecrest.core.keys import ANYWHERE
 from rimecrest.core.layout import KeyBinding, Layout
 
 
-@dataclass(frozen=True)
-class Counterpart:
+class Counterpart(Struct, frozen=True):
     """One command of an item, and what it would run in the other application.
 
     `run` is the command where there is one of the same verb or name, else empty; `nearest` is then the one

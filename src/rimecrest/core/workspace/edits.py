@@ -7,9 +7,10 @@ tests all go through these.
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
-from dataclasses import dataclass, field
+from abc import abstractmethod
 from typing import TYPE_CHECKING, Any
+
+from msgspec import Struct
 
 from rimecrest.core.catalogue.applies import Applies
 from rimecrest.core.catalogue.items import Button, Control, Item, Separator, StepsButton, Submenu
@@ -23,7 +24,7 @@ from rimecrest.core.workspace.parts import PARTS, part_named
 from rimecrest.core.workspace.workspace import Workspace
 
 
-class Edit(ABC):
+class Edit(Struct, frozen=True):
     """One gesture. `label` names it in undo: “put Tides”."""
 
     if TYPE_CHECKING:  # some work it out, some keep it as a field
@@ -36,8 +37,7 @@ class Edit(ABC):
         """The workspace after the edit. Raises RimecrestError when it cannot be done."""
 
 
-@dataclass(frozen=True)
-class _InLayout(Edit):
+class _InLayout(Edit, frozen=True):
     """What edits of one layer's layout of one application share."""
 
     layer: str
@@ -68,8 +68,7 @@ def _words(item: Item) -> str:
             return item.submenu
 
 
-@dataclass(frozen=True)
-class PutItems(_InLayout):
+class PutItems(_InLayout, frozen=True):
     """Put items on a surface after one of its things (None = first)."""
 
     surface: str
@@ -84,8 +83,7 @@ class PutItems(_InLayout):
         return placing.put_items(layout, self.surface, self.after, self.items)
 
 
-@dataclass(frozen=True)
-class TakeOff(_InLayout):
+class TakeOff(_InLayout, frozen=True):
     """Take things off; what comes from beneath is hidden in this layer."""
 
     things: tuple[str, ...]
@@ -101,8 +99,7 @@ class TakeOff(_InLayout):
         return placing.without_emptied(layout, after)
 
 
-@dataclass(frozen=True)
-class ShowAgain(_InLayout):
+class ShowAgain(_InLayout, frozen=True):
     """As the layer beneath has it."""
 
     thing: str
@@ -112,8 +109,7 @@ class ShowAgain(_InLayout):
         return placing.show_again(layout, self.thing)
 
 
-@dataclass(frozen=True)
-class Show(_InLayout):
+class Show(_InLayout, frozen=True):
     """Have something seen that this layer or one beneath hides, or that is off by default."""
 
     thing: str
@@ -123,8 +119,7 @@ class Show(_InLayout):
         return placing.show(layout, self.thing)
 
 
-@dataclass(frozen=True)
-class MoveItems(_InLayout):
+class MoveItems(_InLayout, frozen=True):
     """Move items, in this order, after one thing of a surface (None = first)."""
 
     things: tuple[str, ...]
@@ -140,8 +135,7 @@ class MoveItems(_InLayout):
         return placing.without_emptied(layout, moved)
 
 
-@dataclass(frozen=True)
-class MoveSurface(_InLayout):
+class MoveSurface(_InLayout, frozen=True):
     """Move a tab, toolbar or group after another of its like (None = first); a group `into` a tab.
 
     `last`: after all other moves (see `placing.move_surface`).
@@ -157,20 +151,18 @@ class MoveSurface(_InLayout):
         return placing.move_surface(layout, self.thing, self.into, self.after, self.last)
 
 
-@dataclass(frozen=True)
-class SetFields(_InLayout):
+class SetFields(_InLayout, frozen=True):
     """Other values for an item, group, tab or toolbar."""
 
     thing: str
-    fields: dict[str, Any] = field(hash=False)
+    fields: dict[str, Any]
     label: str = "change"
 
     def _change(self, layout: Layout) -> Layout:
         return placing.set_fields(layout, self.thing, self.fields)
 
 
-@dataclass(frozen=True)
-class PutGroup(_InLayout):
+class PutGroup(_InLayout, frozen=True):
     """Put a group into a tab after one of its groups (None = first)."""
 
     tab: str
@@ -182,8 +174,7 @@ class PutGroup(_InLayout):
         return placing.put_group(layout, self.tab, self.after, self.group)
 
 
-@dataclass(frozen=True)
-class PutTab(_InLayout):
+class PutTab(_InLayout, frozen=True):
     tab: Tab
     label: str = tr("new tab")
 
@@ -191,8 +182,7 @@ class PutTab(_InLayout):
         return placing.put_tab(layout, self.tab)
 
 
-@dataclass(frozen=True)
-class PutToolbar(_InLayout):
+class PutToolbar(_InLayout, frozen=True):
     toolbar: Toolbar
     label: str = tr("new toolbar")
 
@@ -200,8 +190,7 @@ class PutToolbar(_InLayout):
         return placing.put_toolbar(layout, self.toolbar)
 
 
-@dataclass(frozen=True)
-class PutPanel(_InLayout):
+class PutPanel(_InLayout, frozen=True):
     """Put a panel beside the document."""
 
     panel: Panel
@@ -211,8 +200,7 @@ class PutPanel(_InLayout):
         return placing.put_panel(layout, self.panel)
 
 
-@dataclass(frozen=True)
-class Bind(_InLayout):
+class Bind(_InLayout, frozen=True):
     """Bind a key."""
 
     key: KeyBinding
@@ -225,8 +213,7 @@ class Bind(_InLayout):
         return placing.bind(layout, self.key)
 
 
-@dataclass(frozen=True)
-class Unbind(_InLayout):
+class Unbind(_InLayout, frozen=True):
     """Take a binding of this layer away."""
 
     binding: str
@@ -236,8 +223,7 @@ class Unbind(_InLayout):
         return placing.unbind(layout, self.binding)
 
 
-@dataclass(frozen=True)
-class Rebind(_InLayout):
+class Rebind(_InLayout, frozen=True):
     """Put several keys of a layer elsewhere, all at once: (identity, new sequence) of each."""
 
     moves: tuple[tuple[str, str], ...]
@@ -247,8 +233,7 @@ class Rebind(_InLayout):
         return placing.rebind(layout, dict(self.moves))
 
 
-@dataclass(frozen=True)
-class SetApplies(_InLayout):
+class SetApplies(_InLayout, frozen=True):
     """Say in which documents a layer's layout applies."""
 
     applies: Applies
@@ -258,8 +243,7 @@ class SetApplies(_InLayout):
         return layout.model_copy(update={"applies": self.applies})
 
 
-@dataclass(frozen=True)
-class Accept(_InLayout):
+class Accept(_InLayout, frozen=True):
     """Keep a finding on purpose."""
 
     acceptance: Acceptance
@@ -269,8 +253,7 @@ class Accept(_InLayout):
         return layout.model_copy(update={"acceptances": (*layout.acceptances, self.acceptance)})
 
 
-@dataclass(frozen=True)
-class Withdraw(_InLayout):
+class Withdraw(_InLayout, frozen=True):
     """Keep a finding no longer: it is told again."""
 
     acceptance: Acceptance
@@ -281,8 +264,7 @@ class Withdraw(_InLayout):
         return layout.model_copy(update={"acceptances": left})
 
 
-@dataclass(frozen=True)
-class TellApart(Edit):
+class TellApart(Edit, frozen=True):
     """Identities of their own for things of one layout that share one: the first of them keeps it."""
 
     layer: str
@@ -293,8 +275,7 @@ class TellApart(Edit):
         return workspace.with_layout(told_apart(workspace, self.layer, self.app))
 
 
-@dataclass(frozen=True)
-class Together(Edit):
+class Together(Edit, frozen=True):
     """Several edits as one: all of them or none."""
 
     label: str
@@ -306,8 +287,7 @@ class Together(Edit):
         return workspace
 
 
-@dataclass(frozen=True)
-class Restored:
+class Restored(Struct, frozen=True):
     """One value to put back: of which part (see `parts`), under which key. None: there was none."""
 
     part: str
@@ -315,8 +295,7 @@ class Restored:
     value: Any
 
 
-@dataclass(frozen=True)
-class Restore(Edit):
+class Restore(Edit, frozen=True):
     """Put values back as they were."""
 
     label: str

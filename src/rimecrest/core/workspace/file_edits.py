@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit
@@ -13,8 +11,7 @@ from rimecrest.core.workspace.settings import Maker
 from rimecrest.core.workspace.workspace import Workspace
 
 
-@dataclass(frozen=True)
-class PutMacro(Edit):
+class PutMacro(Edit, frozen=True):
     """Put, change or (text None) delete a macro."""
 
     layer: str
@@ -29,8 +26,7 @@ class PutMacro(Edit):
         return workspace.with_macro(self.layer, self.id, self.text)
 
 
-@dataclass(frozen=True)
-class PutCompanion(Edit):
+class PutCompanion(Edit, frozen=True):
     """Put, change or (content None) delete a file that macros bring along."""
 
     name: str
@@ -44,8 +40,7 @@ class PutCompanion(Edit):
         return workspace.with_companion(self.name, self.content)
 
 
-@dataclass(frozen=True)
-class PutPicture(Edit):
+class PutPicture(Edit, frozen=True):
     """Put, change or (content None) delete one of the workspace's own pictures."""
 
     name: str
@@ -59,8 +54,7 @@ class PutPicture(Edit):
         return PICTURES.put(workspace, self.name, self.content)
 
 
-@dataclass(frozen=True)
-class SetMaker(Edit):
+class SetMaker(Edit, frozen=True):
     """Note who made a macro that was taken in."""
 
     layer: str
@@ -77,8 +71,7 @@ class SetMaker(Edit):
         return workspace.with_settings(workspace.settings.model_copy(update={"made_by": made_by}))
 
 
-@dataclass(frozen=True)
-class Vouch(Edit):
+class Vouch(Edit, frozen=True):
     """Vouch for a maker: what they made runs from now on."""
 
     name: str
@@ -93,8 +86,7 @@ class Vouch(Edit):
         return workspace.with_settings(workspace.settings.model_copy(update={"makers": makers}))
 
 
-@dataclass(frozen=True)
-class NoLongerVouch(Edit):
+class NoLongerVouch(Edit, frozen=True):
     """Vouch for a maker no longer: nothing that they made runs from now on, wherever it is kept."""
 
     key: str
@@ -109,8 +101,7 @@ class NoLongerVouch(Edit):
         return workspace.with_settings(workspace.settings.model_copy(update={"makers": makers}))
 
 
-@dataclass(frozen=True)
-class CarryMacro(Edit):
+class CarryMacro(Edit, frozen=True):
     """Move a macro to another shelf, or put a copy there, which has an identity of its own."""
 
     layer: str

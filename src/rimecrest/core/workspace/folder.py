@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
+
+from msgspec.structs import replace
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.layout.renames import followed

@@ -11,7 +11,9 @@ import csv
 import io
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.keys import ANYWHERE, normalise
@@ -22,8 +24,7 @@ _USES = re.compile(r"[0-9]{1,12}", re.ASCII)
 BASES = ("counted", "estimated")
 
 
-@dataclass(frozen=True, slots=True)
-class UseCount:
+class UseCount(Struct, frozen=True):
     """How often all colleagues together ran one target in thirty days."""
 
     app: str
@@ -32,8 +33,7 @@ class UseCount:
     counted: bool = True
 
 
-@dataclass(frozen=True, slots=True)
-class OwnKey:
+class OwnKey(Struct, frozen=True):
     """A key that a colleague made in one application, as their seat told."""
 
     seat: str
@@ -43,8 +43,7 @@ class OwnKey:
     context: str = ANYWHERE
 
 
-@dataclass(frozen=True)
-class Habits:
+class Habits(Struct, frozen=True):
     """Everything known of use and of keys of one's own."""
 
     counts: dict[tuple[str, str], UseCount] = field(default_factory=dict)

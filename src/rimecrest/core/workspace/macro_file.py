@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from rimecrest.core.layout import Face
 from rimecrest.core.macro.steps import Fault, Macro
 
 
-@dataclass(frozen=True, slots=True)
-class MacroFile:
+class MacroFile(Struct, frozen=True):
     """One `.steps` file with what was read from it."""
 
     layer: str

@@ -19,9 +19,11 @@ from __future__ import annotations
 
 import operator
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue import parse_catalogue
 from rimecrest.core.errors import BrokenFile, RimecrestError
@@ -45,8 +47,7 @@ def _everything(_workspace: Workspace, _key: Key) -> bool:
     return True
 
 
-@dataclass(frozen=True)
-class Part:
+class Part(Struct, frozen=True):
     """One kind of thing.
 
     Args:

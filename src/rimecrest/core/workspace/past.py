@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from rimecrest.core.catalogue.surfaces import Row
@@ -53,8 +52,7 @@ def is_of_the_folder(path: str) -> bool:
     return not path.startswith(MACROS.place.replace("*", MINE, 1).partition("*")[0])
 
 
-@dataclass(frozen=True)
-class BringBack(Edit):
+class BringBack(Edit, frozen=True):
     """Make a layout, or one thing of it, as it was.
 
     `then` is the layout as it was. `thing` is a bar, tab, group, panel or item; empty: all of the layout.

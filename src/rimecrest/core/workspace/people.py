@@ -6,8 +6,10 @@ import csv
 import io
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass, fields
 from itertools import pairwise
+
+from msgspec import Struct
+from msgspec.structs import fields
 
 from rimecrest.core.errors import BrokenFile
 from rimecrest.core.keys import Traits
@@ -15,8 +17,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace.csv_rows import CsvRows
 
 
-@dataclass(frozen=True, slots=True)
-class Seat:
+class Seat(Struct, frozen=True):
     """One colleague's copy of the applications on one computer.
 
     `departments` is separated by blanks in the file; `keyboard` is a code like `gb` or `de`; `desktop`,

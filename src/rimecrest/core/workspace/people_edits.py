@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from msgspec.structs import replace
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import LayerId
@@ -14,8 +14,7 @@ from rimecrest.core.workspace.settings import LayerTitle
 from rimecrest.core.workspace.workspace import Workspace
 
 
-@dataclass(frozen=True)
-class MoveDepartment(Edit):
+class MoveDepartment(Edit, frozen=True):
     """Colleagues of whom people.csv names one department belong to another."""
 
     old: str
@@ -40,8 +39,7 @@ class MoveDepartment(Edit):
         return replace(workspace, people=people)
 
 
-@dataclass(frozen=True)
-class SetChannel(Edit):
+class SetChannel(Edit, frozen=True):
     """Where the releases of this workspace go from now on: an address, or a path."""
 
     address: str
@@ -54,8 +52,7 @@ class SetChannel(Edit):
         return workspace.with_settings(workspace.settings.model_copy(update={"channel": self.address}))
 
 
-@dataclass(frozen=True)
-class AddDepartment(Edit):
+class AddDepartment(Edit, frozen=True):
     """A department of its own, above what everyone has."""
 
     name: str
@@ -75,8 +72,7 @@ class AddDepartment(Edit):
         return workspace.with_settings(settings.model_copy(update={"layers": (*settings.layers, made)}))
 
 
-@dataclass(frozen=True)
-class ForgetPerson(Edit):
+class ForgetPerson(Edit, frozen=True):
     """Take a colleague out of the house: every seat of that name, and the keys that were made there."""
 
     name: str

@@ -6,8 +6,9 @@ Private steps on a panel read its fields by short names (`panel.vessel`); a macr
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.panel_readings import renamed_readings
@@ -20,8 +21,7 @@ from rimecrest.core.workspace.where_used import uses
 from rimecrest.core.workspace.workspace import Workspace
 
 
-@dataclass(frozen=True)
-class Runner:
+class Runner(Struct, frozen=True):
     """Something that runs steps: an item or panel of an application, as a layer sees it.
 
     `panel` is the id of the panel that it is or stands on; `on` what it has at all its events, for a control
@@ -34,7 +34,7 @@ class Runner:
     thing: str
     panel: str = ""
     event: str = ""
-    on: dict[str, Any] | None = field(default=None, hash=False)
+    on: dict[str, Any] | None = None
     made_by: str = ""
 
     def fields(self, does: dict[str, Any]) -> dict[str, Any]:

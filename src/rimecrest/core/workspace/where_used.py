@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from rimecrest.core.catalogue.surfaces import runs_of, steps_of
 from rimecrest.core.macro import Run, parse_macro
@@ -10,8 +10,7 @@ from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.workspace import Workspace
 
 
-@dataclass(frozen=True, slots=True)
-class Use:
+class Use(Struct, frozen=True):
     """One thing that runs a macro: an item, a key or a macro (`kind`), with its identity and in words."""
 
     kind: str

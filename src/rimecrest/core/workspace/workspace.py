@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
 from functools import cached_property
 from pathlib import Path
 from types import MappingProxyType
 from typing import Any
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
@@ -35,8 +37,7 @@ def frozen(mapping: Mapping[Any, Any]) -> Mapping[Any, Any]:
     return MappingProxyType(dict(mapping))
 
 
-@dataclass(frozen=True)
-class Workspace:
+class Workspace(Struct, frozen=True, dict=True):
     """One organisation's catalogues, layouts, macros, pictures and people."""
 
     settings: Settings

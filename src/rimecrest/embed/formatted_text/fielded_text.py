@@ -7,9 +7,10 @@ is saved; then it is one step of undo, and of a recording.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
 from typing import Annotated, Any
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPalette
 from PyQt6.QtWidgets import QFormLayout, QFrame, QLineEdit, QWidget
@@ -31,16 +32,14 @@ Fields = tuple[tuple[str, str], ...]
 """What stands in each field, by its name."""
 
 
-@dataclass(frozen=True)
-class Beside:
+class Beside(Struct, frozen=True):
     """What a document has beside its text. `more` is the application's own, as a value to compare."""
 
     fields: Fields
     more: Any = ()
 
 
-@dataclass(frozen=True)
-class Changed:
+class Changed(Struct, frozen=True):
     """That, before and after a change."""
 
     document: FieldedText
@@ -54,8 +53,7 @@ class Changed:
         self.document.show_beside(self.after)
 
 
-@dataclass(frozen=True)
-class Spot:
+class Spot(Struct, frozen=True):
     """Where somebody is: in which part, what stands in the fields, and where in the text."""
 
     part: str

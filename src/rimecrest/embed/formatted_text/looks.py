@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from functools import partial
 
+from msgspec import Struct
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import (
     QBrush,
@@ -38,8 +38,7 @@ _Height = QTextCharFormat.VerticalAlignment
 _Property = QTextCharFormat.Property
 
 
-@dataclass(frozen=True)
-class Trait:
+class Trait(Struct, frozen=True):
     """One property of words, as it is looked for and made.
 
     `shows(format, usual)` and `make(format)`; `usual` are the points that words of the paragraph have.

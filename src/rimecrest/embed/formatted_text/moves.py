@@ -7,15 +7,13 @@ only then characters.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PyQt6.QtGui import QTextBlock, QTextCursor, QTextDocument
 
 from rimecrest.embed.document import Move
 
 
-@dataclass(frozen=True)
-class Place:
+class Place(Struct, frozen=True):
     """The cursor: what is chosen lies between the two positions, counted in characters."""
 
     anchor: int

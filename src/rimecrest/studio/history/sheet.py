@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import partial
 
+from msgspec import Struct
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
@@ -25,8 +25,7 @@ SHOWN = 6
 """Differences that are listed."""
 
 
-@dataclass(frozen=True)
-class Scope:
+class Scope(Struct, frozen=True):
     """Of what one looks for what was: its words, the file, the thing within that file, its name.
 
     Without a file it is the whole workspace, without a thing all of the file.

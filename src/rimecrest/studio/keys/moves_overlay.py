@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
@@ -13,8 +12,7 @@ from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.keys.bed_view import KeyBed
 
 
-@dataclass(frozen=True, slots=True)
-class Arrow:
+class Arrow(Struct, frozen=True):
     """A move from one physical key to another.
 
     An end is empty where it lies under other modifiers, or behind another opener, than the bed shows; its

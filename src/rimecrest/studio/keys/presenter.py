@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from msgspec import Struct
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
@@ -29,8 +30,7 @@ KEYLESS = 8
 FIXES = 5
 
 
-@dataclass(frozen=True)
-class KeyFacts:
+class KeyFacts(Struct, frozen=True):
     """What is known of a sequence, for the sheet beside the bed."""
 
     keys: str

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum
 
+from msgspec import Struct
 from PyQt6.QtCore import QPoint, QRect, QSize
 
 BEAK = 10
@@ -22,8 +22,7 @@ class Side(Enum):
     LEFT = "left"
 
 
-@dataclass(frozen=True)
-class CardPlace:
+class CardPlace(Struct, frozen=True):
     """The card's box, beak included, the side, and the tip of the beak."""
 
     box: QRect

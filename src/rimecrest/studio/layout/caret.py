@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-
+from msgspec import Struct, field
 from PyQt6.QtCore import QPoint, QRect
 
 from rimecrest.surfaces import InsertionPoint
@@ -20,8 +19,7 @@ def key_of(slot: InsertionPoint) -> Key:
     return slot.surface, slot.after, slot.new_group, slot.beside
 
 
-@dataclass
-class Caret:
+class Caret(Struct):
     """Where the caret is, and what is selected: identities of items, in order."""
 
     slots: list[InsertionPoint] = field(default_factory=list)

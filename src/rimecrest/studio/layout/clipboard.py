@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Any
 
+from msgspec import Struct, field
 from PyQt6.QtCore import QMimeData
 
 from rimecrest.core.catalogue.items import Item, item_of
@@ -20,8 +20,7 @@ from rimecrest.studio.layout import gestures
 MIME = "application/x-rimecrest-items+json"
 
 
-@dataclass(frozen=True)
-class Copied:
+class Copied(Struct, frozen=True):
     """Items with the layer and application that they come from, and whether they were cut there."""
 
     layer: str

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from rimecrest.core.catalogue.items import Item, item_of
 from rimecrest.core.layout import ControlKind
@@ -12,8 +13,7 @@ from rimecrest.core.workspace import fresh_thing
 from rimecrest.studio.shared.session import Session
 
 
-@dataclass(frozen=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """One kind: the character that begins it at the caret, its word, and the words it has at first."""
 
     kind: ControlKind

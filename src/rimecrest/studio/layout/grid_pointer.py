@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
 
+from msgspec import Struct, field
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QRect
 
 from rimecrest.core.layout.panel_grid import CELL, Cells, columns_of, inside, places, snapped
@@ -14,8 +15,7 @@ from rimecrest.surfaces import Frame
 from rimecrest.surfaces.panel import PanelView
 
 
-@dataclass(frozen=True)
-class Placing:
+class Placing(Struct, frozen=True):
     """What is being dragged: identity → the cells it would take; `boxes` and `lines` are drawn."""
 
     moved: dict[str, Cells]

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from rimecrest.core.layout import SeenPanel
 from rimecrest.core.layout.panel_grid import Axis, Cells, Side, columns_of, inside, lined_up, places, spread

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PyQt6.QtCore import QObject, QSize
 from PyQt6.QtWidgets import QWidget
 
@@ -22,8 +22,7 @@ from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.shared.session import Session
 
 
-@dataclass(frozen=True)
-class Before:
+class Before(Struct, frozen=True):
     """What is shown in place of the draft: what it is called, what it amounts to, what the draft has else."""
 
     called: str

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
 
+from msgspec import Struct, field
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPen
 
@@ -22,8 +22,7 @@ PLUS = 15
 """Pixels of the hexagon with a plus at an insertion point."""
 
 
-@dataclass
-class Shown:
+class Shown(Struct):
     """What is drawn besides the items themselves."""
 
     caret: Caret

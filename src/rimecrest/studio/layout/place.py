@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
 from typing import Any
 
+from msgspec.structs import asdict, replace
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
@@ -368,7 +368,7 @@ class LayoutPlace(Place):
                 }
                 for row, item in session.outcome().buttons()
             ],
-            "aim": lambda: vars(session.aim),
+            "aim": lambda: asdict(session.aim),
             "keys": lambda: {
                 key.keys: key.run for key in session.workspace.layout(session.aim.layer, session.aim.app).keys
             },

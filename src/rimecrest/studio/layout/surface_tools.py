@@ -5,9 +5,9 @@ It knows the frame and the caret, and asks the presenter; drawing and events are
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
+from msgspec import Struct
 from PyQt6.QtCore import QPoint, QRect
 from PyQt6.QtWidgets import QApplication
 
@@ -28,8 +28,7 @@ ZONE = 44
 """Pixels from an edge of the document within which a bar that is dropped docks there."""
 
 
-@dataclass(frozen=True)
-class Plus:
+class Plus(Struct, frozen=True):
     """A place where something new can begin: a tab behind another one, or a bar at an edge."""
 
     box: QRect
@@ -38,8 +37,7 @@ class Plus:
     edge: Edge = "top"
 
 
-@dataclass(frozen=True)
-class Target:
+class Target(Struct, frozen=True):
     """Where what is dragged would go; `line` is drawn there."""
 
     line: QRect

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Group, Tab
@@ -16,8 +16,7 @@ IN_DOCUMENT = "document"
 """Stands for a layer: kept in the document where it was recorded."""
 
 
-@dataclass(frozen=True)
-class Spot:
+class Spot(Struct, frozen=True):
     """A surface that the aimed layer can put things on, with what stands there."""
 
     id: str

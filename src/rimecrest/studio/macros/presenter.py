@@ -7,7 +7,8 @@ whether it was done; what could not be done has been said.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
@@ -51,8 +52,7 @@ MacroKey = tuple[str, str]
 NEW = 'macro {name}\nabout ""\nfor {app}\n\n'
 
 
-@dataclass(frozen=True)
-class FieldTarget:
+class FieldTarget(Struct, frozen=True):
     """What a field changes: a step of a macro, or, without a path, the macro's head."""
 
     macro: MacroKey

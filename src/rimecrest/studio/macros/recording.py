@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import contextlib
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from msgspec import Struct
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.words import tr
@@ -18,8 +18,7 @@ ANSWER = 1.0
 """Seconds that a running window may take to say what it is."""
 
 
-@dataclass(frozen=True)
-class Window:
+class Window(Struct, frozen=True):
     """A window that could be recorded in."""
 
     path: Path

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import contextlib
-from dataclasses import replace
 from functools import partial
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.errors import RimecrestError

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PyQt6.QtCore import QModelIndex, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QPainter, QPen
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
@@ -23,8 +23,7 @@ LONGEST_WORD = 0.4
 """Share of a row that one of several words that can be changed takes at most."""
 
 
-@dataclass(frozen=True)
-class Box:
+class Box(Struct, frozen=True):
     """A piece of a sentence with where it is drawn."""
 
     piece: Piece

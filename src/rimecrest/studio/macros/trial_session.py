@@ -6,10 +6,11 @@ of steps from the first changed one on are of *before your change*.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
+from msgspec import Struct, field
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QRect, pyqtSignal
 from PyQt6.QtGui import QPixmap
 
@@ -24,8 +25,7 @@ from rimecrest.studio.shared.session import Session
 UNBOUND = -1
 
 
-@dataclass(frozen=True)
-class Shot:
+class Shot(Struct, frozen=True):
     """What is known of one step: the document after it, and why it failed."""
 
     picture: QPixmap | None = None
@@ -35,8 +35,7 @@ class Shot:
     stale: bool = False
 
 
-@dataclass(frozen=True)
-class Question:
+class Question(Struct, frozen=True):
     """What the trial asks: a form's title, and (prompt, choices, default) of each question."""
 
     title: str

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from rimecrest.core.catalogue import Argument
 
 
-@dataclass(frozen=True)
-class Wanted:
+class Wanted(Struct, frozen=True):
     """A word that is to be changed.
 
     `argument`: of the command, where it is a setting; `names`: what {names} may say; `choices`: for words

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QMimeData
 from PyQt6.QtGui import QImage
 
@@ -17,8 +17,7 @@ from rimecrest.studio.pictures.converting import converted, in_one_colour
 SVG_TYPE = "image/svg+xml"
 
 
-@dataclass(frozen=True)
-class Arrived:
+class Arrived(Struct, frozen=True):
     """A picture that came in: what is stored of it, what it was called, where it blurs."""
 
     content: bytes

@@ -7,8 +7,9 @@ stroke.
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
 from typing import Any, Protocol
+
+from msgspec import Struct
 
 from rimecrest.core.layout import SeenButton
 from rimecrest.core.release import freeze
@@ -31,8 +32,7 @@ class Works(Protocol):
     def do(self, edit: Edit, joined: str = "") -> bool: ...
 
 
-@dataclass(frozen=True)
-class Subject:
+class Subject(Struct, frozen=True):
     """The thing that has the picture: `words` is what it is called, `fields` what it had when one began.
 
     `picture` is the picture that it shows, its own or its command's.

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
 from enum import Enum
 from threading import Lock
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from rimecrest.channel import Repository, open_repository
 from rimecrest.core.errors import RimecrestError
@@ -23,8 +25,7 @@ class State(Enum):
     FAILED = "failed"
 
 
-@dataclass(frozen=True)
-class SeatState:
+class SeatState(Struct, frozen=True):
     """One seat on the board. `release` is what it reported last, 0 for nothing."""
 
     seat: Seat
@@ -38,8 +39,7 @@ class SeatState:
     """Two profiles reported that release for it: one of them belongs to another seat."""
 
 
-@dataclass(frozen=True)
-class ReleaseBar:
+class ReleaseBar(Struct, frozen=True):
     """A release on the line of time, with the share of its seats that applied it and the day."""
 
     number: int
@@ -47,8 +47,7 @@ class ReleaseBar:
     share: float
 
 
-@dataclass(frozen=True)
-class Board:
+class Board(Struct, frozen=True):
     """Everything the Roll-out place shows."""
 
     newest: int

@@ -9,8 +9,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import NamedTuple
+
+from msgspec import Struct
 
 LARGEST, SMALLEST = 104, 26
 """Widths of a hexagon: the largest that still looks like a map, the smallest that can be told and clicked."""
@@ -36,8 +37,7 @@ class Box(NamedTuple):
     height: float
 
 
-@dataclass(frozen=True)
-class Packing:
+class Packing(Struct, frozen=True):
     """Boxes by department: its caption or count, and its seats (none where it is a closed count)."""
 
     heads: tuple[Box, ...]

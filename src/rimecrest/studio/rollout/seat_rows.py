@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass
 from typing import Any
 
+from msgspec import Struct
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, Qt
 
 from rimecrest.core.words import counted, listed, tr
@@ -14,8 +14,7 @@ from rimecrest.studio.rollout.board import SeatState, State
 NOWHERE = QModelIndex()
 
 
-@dataclass(frozen=True)
-class Department:
+class Department(Struct, frozen=True):
     """The seats of one department, and whether they show where departments are counts."""
 
     title: str

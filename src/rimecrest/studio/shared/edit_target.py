@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from msgspec import Struct, field
 
 from rimecrest.core.workspace import Seat, Workspace
 
 
-@dataclass(frozen=True)
-class EditTarget:
+class EditTarget(Struct, frozen=True):
     """A layer of an application, seen on a seat at a window width in pixels.
 
     `text` is the size of the desktop's text in per cent of the usual one: all grows with it, and the window
@@ -38,8 +37,7 @@ class EditTarget:
         return next((seat for seat in workspace.people if seat.seat == self.seat), None)
 
 
-@dataclass
-class TargetHistory:
+class TargetHistory(Struct):
     """Aims visited, with a place in them."""
 
     aims: list[EditTarget] = field(default_factory=list)

@@ -17,10 +17,11 @@ import time
 import zlib
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import contextmanager, suppress
-from dataclasses import dataclass
 from itertools import groupby
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
 
 from rimecrest.core.log import log
 from rimecrest.core.words import counted, tr
@@ -49,8 +50,7 @@ CREATE TABLE IF NOT EXISTS notes (name TEXT PRIMARY KEY, value INTEGER NOT NULL)
 """
 
 
-@dataclass(frozen=True)
-class Point:
+class Point(Struct, frozen=True):
     """A save, or a release or name that was given to how everything was. `paths` are the files it changed."""
 
     id: int
@@ -60,8 +60,7 @@ class Point:
     paths: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
-class Save:
+class Save(Struct, frozen=True):
     """A save with what each file was before it."""
 
     label: str

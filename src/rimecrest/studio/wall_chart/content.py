@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from rimecrest.core.check import Weight
 from rimecrest.core.check.run import Checked
@@ -18,8 +20,7 @@ MOST_DRAWN = 2
 """Keyboards on a chart: more would not be read on a wall."""
 
 
-@dataclass(frozen=True, slots=True)
-class ChartKey:
+class ChartKey(Struct, frozen=True):
     """One line: the keys as they are pressed, what they do, and whether a layer gave them or the
     application."""
 
@@ -29,16 +30,14 @@ class ChartKey:
     shared: bool = True
 
 
-@dataclass(frozen=True, slots=True)
-class ChartPart:
+class ChartPart(Struct, frozen=True):
     """A task with its keys, or a surface with its buttons."""
 
     title: str
     lines: tuple[ChartKey, ...]
 
 
-@dataclass(frozen=True)
-class Drawn:
+class Drawn(Struct, frozen=True):
     """A keyboard with what its keys do when these are held, behind this opener."""
 
     title: str
@@ -46,8 +45,7 @@ class Drawn:
     caps: dict[str, CapState]
 
 
-@dataclass(frozen=True)
-class Chart:
+class Chart(Struct, frozen=True):
     """A whole chart."""
 
     title: str

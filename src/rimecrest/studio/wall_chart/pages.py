@@ -5,8 +5,9 @@ Widths of words are those of `core.layout.widths`, so that a chart has the same 
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from typing import Literal
+
+from msgspec import Struct, field
 
 from rimecrest.core.layout.widths import text_width
 from rimecrest.core.words import tr
@@ -35,8 +36,7 @@ BOLD = 1.07
 Role = Literal["title", "heading", "key", "text"]
 
 
-@dataclass(frozen=True)
-class Text:
+class Text(Struct, frozen=True):
     """One line of words; `x` and `y` are its upper left corner, `size` the height of its letters."""
 
     x: float
@@ -52,8 +52,7 @@ class Text:
         return width_of(self.words, self.size, self.strong)
 
 
-@dataclass(frozen=True)
-class Box:
+class Box(Struct, frozen=True):
     """A rounded frame, or with no height a rule; `line` is how thick it is drawn."""
 
     x: float
@@ -64,8 +63,7 @@ class Box:
     radius: float = 0.0
 
 
-@dataclass
-class Page:
+class Page(Struct):
     """What stands on one page, in the order in which it is read."""
 
     marks: list[Text | Box] = field(default_factory=list)

@@ -8,10 +8,11 @@ widths of 19.05 mm, from the upper left corner; the rows and their stagger are t
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from enum import Enum
 from functools import lru_cache
 from typing import Literal
+
+from msgspec import Struct
 
 Shape = Literal["iso", "ansi"]
 
@@ -21,8 +22,7 @@ class Hand(Enum):
     RIGHT = "right"
 
 
-@dataclass(frozen=True, slots=True)
-class Cap:
+class Cap(Struct, frozen=True):
     """One physical key: `x`, `y` of its upper left corner, `width` and `height`, all in key widths."""
 
     key: str
@@ -36,8 +36,7 @@ class Cap:
         return self.x + self.width / 2, self.y + self.height / 2
 
 
-@dataclass(frozen=True)
-class Geometry:
+class Geometry(Struct, frozen=True):
     """All keys of one shape."""
 
     shape: Shape
