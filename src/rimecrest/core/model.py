@@ -1,4 +1,8 @@
-"""What every stored record has in common: frozen, unknown fields kept, a format tag that is checked."""
+"""What every stored record has in common: frozen, unknown fields kept, a format tag that is checked.
+
+A module of records has annotations, not texts of them (no `from __future__ import annotations`): the texts
+would be compiled when the classes are made, at each start.
+"""
 
 from __future__ import annotations
 

@@ -16,8 +16,8 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.log import log
 from rimecrest.core.model import Record
 from rimecrest.core.words import tr
+from rimecrest.core.workspace.layer_ids import MINE
 from rimecrest.core.workspace.macro_file import MacroFile
-from rimecrest.core.workspace.settings import MINE
 from rimecrest.embed.profile_record import keep, read_kept
 
 OWN = frozenset({"personal", MINE, "document", "link"})

@@ -5,7 +5,7 @@ from __future__ import annotations
 import base64
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any, Protocol
+from typing import TYPE_CHECKING, Any, Protocol
 
 from PyQt6.QtCore import QBuffer, QIODevice
 from PyQt6.QtGui import QImage
@@ -16,7 +16,7 @@ from rimecrest.core.identities import MacroId
 from rimecrest.core.layout import Outcome
 from rimecrest.core.model import validated
 from rimecrest.core.paths import clean_path
-from rimecrest.core.release import Profile, StackState
+from rimecrest.core.release import StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.dispatcher import Dispatcher, Way
@@ -25,6 +25,9 @@ from rimecrest.embed.file_document import FileDocument, in_a_file
 from rimecrest.embed.recorder import Recorder
 from rimecrest.surfaces import Frame
 from rimecrest.surfaces.on_screen import where_on_screen
+
+if TYPE_CHECKING:  # an application without a profile starts without it
+    from rimecrest.core.release import Profile
 
 
 class LinkedWindow(Protocol):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import TYPE_CHECKING
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
@@ -10,8 +11,11 @@ from rimecrest.core.layout import Outcome
 from rimecrest.core.layout.compare import Difference, compare, lost_first, whats_new
 from rimecrest.core.layout.faces import Face, Targets
 from rimecrest.core.log import log
-from rimecrest.core.release import Profile, StackState
+from rimecrest.core.release import StackState
 from rimecrest.embed.news import NewsLine
+
+if TYPE_CHECKING:  # an application without a profile starts without it
+    from rimecrest.core.release import Profile
 
 LOST_TOLD = 3
 """Things lost or moved that are told one by one, before the news itself."""

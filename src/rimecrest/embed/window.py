@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QImage, QKeyEvent, QShowEvent
@@ -15,7 +15,7 @@ from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import Doing, Outcome, SeenPanel
 from rimecrest.core.layout.doing_effects import doing_effects
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.release import Profile, StackState
+from rimecrest.core.release import StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.asking_dialog import DialogAsker
@@ -51,6 +51,9 @@ from rimecrest.embed.window_dialogs import WindowDialogs
 from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import LIGHT, font, palette
 from rimecrest.surfaces import Frame, ItemButton, KeySeat, Painting, build_menu
+
+if TYPE_CHECKING:  # an application without a profile starts without it
+    from rimecrest.core.release import Profile
 
 
 class AppWindow(QWidget):

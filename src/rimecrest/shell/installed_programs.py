@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import configparser
 from pathlib import Path
 
 from msgspec import Struct
@@ -42,6 +41,8 @@ def installed_programs() -> dict[str, InstalledProgram]:
 
 def _name(path: Path) -> str:
     """What an entry is called; empty where it starts nothing that a person would look for."""
+    import configparser  # noqa: PLC0415  asked for only where programs are looked for
+
     reader = configparser.ConfigParser(interpolation=None, strict=False, delimiters=("=",))
     reader.optionxform = str  # type: ignore[assignment,method-assign]  # keys of entries have capitals
     try:

@@ -16,10 +16,10 @@ from rimecrest.shell.theme import LIGHT, font, palette
 def make_qt_application(name: str) -> QApplication:
     """The one QApplication of a process: plain style, our palette and font, no stylesheet."""
     known = QApplication.instance()
-    qt = known if isinstance(known, QApplication) else QApplication(sys.argv[:1])
+    # As an argument: `setStyle` gives a style back, and all of its enumerations would be made for that.
+    qt = known if isinstance(known, QApplication) else QApplication([*sys.argv[:1], "-style", "Fusion"])
     qInstallMessageHandler(_log_qt)
     qt.setApplicationName(name)
-    qt.setStyle("Fusion")
     qt.setPalette(palette(LIGHT))
     qt.setFont(font(13))
     # Python's own handler of Ctrl+C and of the session's end only runs when the event loop lets it.

@@ -1,7 +1,5 @@
 """Where a layout or panel applies: everywhere, or only in some documents."""
 
-from __future__ import annotations
-
 from pathlib import PurePath
 
 from msgspec import Struct

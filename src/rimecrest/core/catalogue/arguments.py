@@ -1,7 +1,5 @@
 """Typed arguments of commands: what fits, and what to say when a value does not."""
 
-from __future__ import annotations
-
 import re
 from enum import StrEnum
 from urllib.parse import urlsplit

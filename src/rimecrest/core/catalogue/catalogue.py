@@ -1,7 +1,5 @@
 """The catalogue record and the look-ups on it."""
 
-from __future__ import annotations
-
 from collections.abc import Mapping
 from enum import StrEnum
 from functools import cached_property

@@ -5,8 +5,6 @@ menus have, a `Submenu`, or what only panels have: a `Text`, a `TextField`, a `C
 `Tick`. A new kind of item is a class here, its tag, and a case wherever they are told apart.
 """
 
-from __future__ import annotations
-
 from collections.abc import Mapping
 from typing import Annotated, Any, ClassVar, Literal
 

@@ -5,8 +5,6 @@ A surface is a `Toolbar`, a `Tab` (made of groups), a `Panel` or a `Menu`. Whate
 surface is a class here and a case wherever they are told apart.
 """
 
-from __future__ import annotations
-
 from collections.abc import Iterable, Iterator
 from typing import Literal
 

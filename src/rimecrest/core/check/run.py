@@ -34,7 +34,7 @@ from rimecrest.core.layout.panel_readings import PREFIX
 from rimecrest.core.macro import Run
 from rimecrest.core.macro.step_tree import walk
 from rimecrest.core.values import PartlyCompared
-from rimecrest.core.workspace.settings import ORGANISATION
+from rimecrest.core.workspace.layer_ids import ORGANISATION
 from rimecrest.core.workspace.workspace import Workspace
 
 SEQUENCE_RULES: tuple[SequenceRule, ...] = rules_of(SequenceRule)

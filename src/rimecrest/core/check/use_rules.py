@@ -20,7 +20,7 @@ from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.index import NOTHING, Claim
 from rimecrest.core.check.table import KeyTable, Meaning
 from rimecrest.core.words import counted, listed, tr
-from rimecrest.core.workspace.settings import ORGANISATION
+from rimecrest.core.workspace.layer_ids import ORGANISATION
 
 OFTEN = 20
 """Uses in thirty days, of all colleagues together, from which a key is used often: once a working day."""

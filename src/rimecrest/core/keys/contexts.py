@@ -1,7 +1,5 @@
 """Contexts: where in an application a hotkey is live, and which of two is the narrower."""
 
-from __future__ import annotations
-
 from collections.abc import Iterable, Iterator
 
 from rimecrest.core.errors import RimecrestError

@@ -1,7 +1,5 @@
 """What one layer adds to or changes in one application, as stored (docs/formats/README.md, "Layout")."""
 
-from __future__ import annotations
-
 from collections.abc import Callable, Iterator
 from typing import Any, Literal
 
@@ -151,7 +149,7 @@ class Layout(Record):
         yield from self.rows()
         yield from self.all_items()
 
-    def with_rows(self, change: Callable[[Row], Row]) -> Layout:
+    def with_rows(self, change: Callable[[Row], Row]) -> "Layout":
         """The layout with each of its rows changed; `change` gives a row of the same kind.
 
         What `change` leaves as it is stays the same object, and what holds nothing else does.

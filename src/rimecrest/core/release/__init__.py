@@ -15,7 +15,8 @@ if TYPE_CHECKING:
     from rimecrest.core.release.pictures import freeze, frozen_pictures, named_pictures, picture_names
     from rimecrest.core.release.profile import Enrolment, Installed, Owed, Profile, Reports, default_folder
     from rimecrest.core.release.receipt import Receipt, parse_receipt
-    from rimecrest.core.release.stack import ShelvedMacro, StackState, draft_stack, encoded, released_stack
+    from rimecrest.core.release.stack import ShelvedMacro, StackState, encoded
+    from rimecrest.core.release.stack_sources import draft_stack, released_stack
 
 __all__ = [
     "Assignment",
@@ -55,6 +56,7 @@ __getattr__ = late_names(
         "pictures": "freeze frozen_pictures named_pictures picture_names",
         "profile": "Enrolment Installed Owed Profile Reports default_folder",
         "receipt": "Receipt parse_receipt",
-        "stack": "ShelvedMacro StackState draft_stack encoded released_stack",
+        "stack": "ShelvedMacro StackState encoded",
+        "stack_sources": "draft_stack released_stack",
     },
 )

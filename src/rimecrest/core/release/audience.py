@@ -1,7 +1,5 @@
 """audience.json: which seat gets which release, as what stack."""
 
-from __future__ import annotations
-
 import hashlib
 from collections.abc import Iterable
 

@@ -11,8 +11,6 @@ What reading refuses, in this order:
 `understand` then reads what is in it, as the applications will.
 """
 
-from __future__ import annotations
-
 import hashlib
 import io
 import stat

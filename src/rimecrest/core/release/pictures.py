@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import importlib.util
 import json
-import logging
 from collections.abc import Mapping
 from functools import lru_cache
 from importlib import resources
@@ -91,6 +90,8 @@ def _characters() -> dict[str, int]:
 
 @lru_cache(maxsize=8)
 def _font(family: str) -> Any:
+    import logging  # noqa: PLC0415  only the fonts' library speaks by it
+
     from fontTools.ttLib import TTFont  # noqa: PLC0415  a tenth of a second that only freezing needs
 
     # The font's own small blemishes are no news to whoever releases a layout.

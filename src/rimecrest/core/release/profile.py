@@ -11,8 +11,6 @@ profile/
 ```
 """
 
-from __future__ import annotations
-
 import contextlib
 from contextlib import AbstractContextManager
 from pathlib import Path
@@ -26,7 +24,8 @@ from rimecrest.core.model import Record, dump_record, parse_record
 from rimecrest.core.release.audience import Assignment
 from rimecrest.core.release.package import read_package
 from rimecrest.core.release.package_files import PackageFiles, ReleaseNumber
-from rimecrest.core.release.stack import StackState, released_stack
+from rimecrest.core.release.stack import StackState
+from rimecrest.core.release.stack_sources import released_stack
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.alone import alone_in
 from rimecrest.core.workspace.atomic import remove, tidy, write_atomically

@@ -1,7 +1,5 @@
 """Receipts: what a seat reports back."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from pydantic import Field

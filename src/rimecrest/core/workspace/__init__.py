@@ -44,6 +44,7 @@ if TYPE_CHECKING:
     from rimecrest.core.workspace.fresh import distinct, fresh_macro, fresh_thing
     from rimecrest.core.workspace.habits import Habits, OwnKey, UseCount, format_own_keys, format_use
     from rimecrest.core.workspace.keeper import ChangedMeanwhile, Keeper
+    from rimecrest.core.workspace.layer_ids import MINE, ORGANISATION
     from rimecrest.core.workspace.macro_file import MacroFile
     from rimecrest.core.workspace.people import (
         Seat,
@@ -52,7 +53,7 @@ if TYPE_CHECKING:
         parse_people,
         perhaps_one,
     )
-    from rimecrest.core.workspace.settings import MINE, ORGANISATION, LayerTitle, Maker, Settings
+    from rimecrest.core.workspace.settings import LayerTitle, Maker, Settings
     from rimecrest.core.workspace.where_used import Use, uses
     from rimecrest.core.workspace.workspace import Workspace
 
@@ -126,7 +127,8 @@ __getattr__ = late_names(
         "habits": "Habits OwnKey UseCount format_own_keys format_use",
         "keeper": "ChangedMeanwhile Keeper",
         "people": "Seat format_people parse_pasted_people parse_people perhaps_one",
-        "settings": "MINE ORGANISATION LayerTitle Maker Settings",
+        "layer_ids": "MINE ORGANISATION",
+        "settings": "LayerTitle Maker Settings",
         "where_used": "Use uses",
         "macro_file": "MacroFile",
         "workspace": "Workspace",

@@ -6,8 +6,6 @@ import contextlib
 from collections.abc import Iterator
 from pathlib import Path
 
-from filelock import FileLock, Timeout
-
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace.atomic import cannot_write
 
@@ -24,6 +22,8 @@ def alone_in(folder: Path, lock: str, patience: float, busy: RimecrestError) -> 
     Raises:
         RimecrestError: `busy`, or the folder cannot be written.
     """
+    from filelock import FileLock, Timeout  # noqa: PLC0415  asked for only where something is written
+
     try:
         folder.mkdir(parents=True, exist_ok=True)
         with FileLock(folder / lock, timeout=patience, mode=0o644, fallback_to_soft=False):

@@ -13,10 +13,10 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import cannot_write, remove, tidy, write_atomically
 from rimecrest.core.workspace.folder import open_workspace, read_workspace
 from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.layer_ids import MINE
 from rimecrest.core.workspace.lock import WorkspaceLock
 from rimecrest.core.workspace.parts import MACROS, PARTS, changed_files
 from rimecrest.core.workspace.plain_files import read_plain
-from rimecrest.core.workspace.settings import MINE
 from rimecrest.core.workspace.workspace import Workspace
 
 

@@ -10,8 +10,8 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Layout
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit, Restore, Restored
+from rimecrest.core.workspace.layer_ids import MINE
 from rimecrest.core.workspace.parts import MACROS, PARTS, Part
-from rimecrest.core.workspace.settings import MINE
 from rimecrest.core.workspace.workspace import Workspace
 
 Files = Mapping[str, bytes | None]

@@ -1,15 +1,10 @@
 """workspace.json: what the organisation is called, its layers, what it has decided."""
 
-from __future__ import annotations
-
 from pydantic import Field
 
 from rimecrest.core.identities import AppId, LayerId
 from rimecrest.core.model import Record
-
-ORGANISATION = "organisation"
-MINE = "mine"
-"""The specialist's own shelf: it lies in their profile, never in the workspace."""
+from rimecrest.core.workspace.layer_ids import ORGANISATION
 
 
 class LayerTitle(Record):
@@ -58,6 +53,6 @@ class Settings(Record):
     """`<layer>/<macro id>` → who made it, for macros that were taken in."""
     retired: Retired = Retired()
 
-    def same_rules(self, other: Settings) -> bool:
+    def same_rules(self, other: "Settings") -> bool:
         """Whether everything that checks and outcomes depend on is the same."""
         return self is other or self.model_copy(update={"retired": other.retired}) == other

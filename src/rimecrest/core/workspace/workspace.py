@@ -20,9 +20,10 @@ from rimecrest.core.nearest import nearest
 from rimecrest.core.remembered import Remembered
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.habits import Habits
+from rimecrest.core.workspace.layer_ids import MINE, ORGANISATION
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 from rimecrest.core.workspace.people import Seat
-from rimecrest.core.workspace.settings import MINE, ORGANISATION, Settings
+from rimecrest.core.workspace.settings import Settings
 
 _TARGETS: Remembered[Targets] = Remembered(500)
 

@@ -1,7 +1,5 @@
 """Reading the profiles of desktops, input methods and screen readers."""
 
-from __future__ import annotations
-
 from functools import cache, cached_property, lru_cache
 from importlib import resources
 from typing import Literal

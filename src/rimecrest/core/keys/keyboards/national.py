@@ -4,8 +4,6 @@ The identity of a key (docs/formats/README.md, "Layout"): the digits of the top 
 else its unshifted letter or symbol in the keyboard's Latin group; else its keysym name.
 """
 
-from __future__ import annotations
-
 from functools import cache, cached_property, lru_cache
 from importlib import resources
 from typing import Literal
