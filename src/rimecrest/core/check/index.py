@@ -52,7 +52,7 @@ class Bucket:
         self.keys: list[KeyBinding | OwnKey] = []
         self.meanings: list[str | None] = []
         """What each does in any application, where that is told by its target alone."""
-        self.spelled: dict[int, frozenset[Traits]] = {}
+        self.spelled: dict[int, frozenset[Traits]] | None = None
         """Place in the lists → the traits of the seats that have this spelling, where not all have."""
 
     def __len__(self) -> int:
@@ -67,10 +67,15 @@ class Bucket:
     ) -> None:
         """One more binding."""
         if traits is not None:
+            self.spelled = self.spelled or {}
             self.spelled[len(self.keys)] = traits
         self.levels.append(level)
         self.keys.append(key)
         self.meanings.append(meaning)
+
+    def traits(self, place: int) -> frozenset[Traits] | None:
+        """The traits of the seats that have the binding at a place spelled so; None: all have."""
+        return self.spelled.get(place) if self.spelled else None
 
     def given(self, place: int) -> dict[str, str]:
         """The settings of the binding at a place, as they are stored."""
@@ -82,7 +87,7 @@ class Bucket:
         left = Bucket()
         for place, (at, key) in enumerate(zip(self.levels, self.keys, strict=True)):
             if at != level or id(key) not in gone:
-                left.add(at, key, self.meanings[place], self.spelled.get(place))
+                left.add(at, key, self.meanings[place], self.traits(place))
         return left
 
 
@@ -126,7 +131,7 @@ class KeyIndex:
         }
         self._fixed: set[int] = set()
         self.buckets: dict[str, Bucket] = {}
-        self.longer: dict[str, tuple[str, ...]] = {}
+        self.longer: dict[str, list[str]] = {}
         self.same_stroke: dict[str, tuple[str, ...]] = {}
         """Sequence → others that are the same keystrokes on some keyboard."""
         self.special: set[str] = set()
@@ -174,7 +179,7 @@ class KeyIndex:
         bucket = self.buckets[text]
         key, level = bucket.keys[place], bucket.levels[place]
         if isinstance(key, KeyBinding):
-            traits = bucket.spelled.get(place)
+            traits = bucket.traits(place)
             return Claim(level, key.in_context, key.run, key, traits, level in self._fixed, key.args)
         return Claim(level, key.context, key.run, key, None, False, {})
 
@@ -212,7 +217,7 @@ class KeyIndex:
     def _know(self, text: str) -> None:
         """A sequence that no key was on before."""
         for shorter in beginnings(text):
-            self.longer[shorter] = (*self.longer.get(shorter, ()), text)
+            self.longer.setdefault(shorter, []).append(text)
         for other in self._aliases(text):
             for one, two in ((text, other), (other, text)):
                 if two not in (known := self.same_stroke.get(one, ())):
@@ -239,6 +244,8 @@ class KeyIndex:
         made._fixed = set(self._fixed)
         for text in texts:
             if text not in self.buckets:
+                # This index's own lists, before they get longer.
+                made.longer |= {shorter: [*self.longer.get(shorter, ())] for shorter in beginnings(text)}
                 made._know(text)
             made.buckets[text] = self.buckets.get(text, NOTHING).without(level, gone)
         if after is not None:

@@ -39,8 +39,12 @@ def _meeting(table: KeyTable, bucket: Bucket) -> set[int] | None:
     if len(levels) < len(bucket):
         return None
     beneath = table.beneath
-    pairs = [(level, low) for level in levels for low in beneath[level] if low in levels]
-    return {level for pair in pairs for level in pair}
+    meet: set[int] = set()
+    for level in levels:
+        if lower := beneath[level] & levels:
+            meet.add(level)
+            meet |= lower
+    return meet
 
 
 def _one_and_the_same(claim: Claim, rival: Claim) -> bool:

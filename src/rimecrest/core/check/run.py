@@ -15,6 +15,7 @@ from types import MappingProxyType
 
 from msgspec import Struct
 
+from rimecrest.core import garbage
 from rimecrest.core.check.findings import Finding, order
 from rimecrest.core.check.index import KeyIndex
 from rimecrest.core.check.item_rules import LayerView
@@ -55,11 +56,13 @@ class _Parts:
 
     def put(self, part: Part, findings: Iterable[Finding]) -> None:
         """What a part has to say now."""
-        self.again.add(part)
         if found := tuple(findings):
             self.found[part] = found
+        elif part not in self.found:
+            return  # as most parts of a well-kept estate: nothing to say, as before
         else:
-            self.found.pop(part, None)
+            del self.found[part]
+        self.again.add(part)
 
 
 class CheckCache(Struct, frozen=True):
@@ -95,7 +98,11 @@ def check(workspace: Workspace, before: Checked | None = None) -> Checked:
         before: the check of an earlier state of the same workspace; what its edits did not touch is kept.
     """
     old = before.cache if before else None
-    cache = _again(workspace, old) if old is not None and _same_ground(workspace, old) else _afresh(workspace)
+    if old is not None and _same_ground(workspace, old):
+        cache = _again(workspace, old)
+    else:
+        with garbage.not_searched_for():
+            cache = _afresh(workspace)
     return Checked(tuple(_not_accepted(workspace, cache.ordered)), cache)
 
 
@@ -164,12 +171,16 @@ def _several(tables: dict[str, KeyTable]) -> set[str]:
 
 
 def _buckets(table: KeyTable, texts: Iterable[str], parts: _Parts) -> None:
-    rules = [(rule.find, rule.where(table)) for rule in SEQUENCE_RULES if not rule.silent(table)]
     buckets = table.index.buckets
+    rules = [(rule.find, rule.where(table)) for rule in SEQUENCE_RULES if not rule.silent(table)]
+    everywhere = [find for find, where in rules if where is buckets]
+    somewhere = [(find, where) for find, where in rules if where is not buckets]
     for text in texts:
         if text in buckets:
             found: list[Finding] = []
-            for find, where in rules:
+            for find in everywhere:
+                found += find(table, text)
+            for find, where in somewhere:
                 if text in where:
                     found += find(table, text)
             parts.put(("keys", table.app, text), found)

@@ -109,7 +109,7 @@ class KeyTable:
             for layer in self.levels
         ]
         self.beneath = [
-            tuple(sorted(other for other in near if other < level)) for level, near in enumerate(self.meets)
+            frozenset(other for other in near if other < level) for level, near in enumerate(self.meets)
         ]
         """Level → the lower ones that some seat has together with it."""
         faces = {name: file.face for name, file in workspace.macros_of(workspace.layers).items()}

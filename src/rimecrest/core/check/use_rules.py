@@ -153,8 +153,9 @@ def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]
     said: dict[int, list[_Said]] = {}
     for table in tables.values():
         bucket = table.index.buckets.get(text, NOTHING)
-        for place, level in enumerate(bucket.levels):
-            if level in candidates and (run := bucket.keys[place].run) is not None:
+        for place in [place for place, level in enumerate(bucket.levels) if level in candidates]:
+            level = bucket.levels[place]
+            if (run := bucket.keys[place].run) is not None:
                 meaning = table.meaning(run, bucket.given(place))
                 said.setdefault(level, []).append(
                     _Said(level, table.app, str(meaning), meaning, table, place)
