@@ -2,6 +2,7 @@
 # Break the code in small ways, a sample of all, and count which breaks a test notices (mutmut). In a clone of what is
 # committed, with an environment of its own: the project itself needs none of it.
 # usage: tools/mutants.sh [SAMPLE] [PACKAGE...]     as: tools/mutants.sh 900 core/check core/layout
+#        tools/mutants.sh [SAMPLE] embed            what runs and undoes macros, with tests that open windows
 set -eu
 root=$(cd "$(dirname "$0")/.." && pwd)
 sample=${1:-900}
@@ -16,14 +17,22 @@ site=$("$work/venv/bin/python" -c 'import sysconfig; print(sysconfig.get_path("p
 echo "$root/src" >> "$site/project.pth"
 "$work/venv/bin/pip" install -q 'mutmut==3.8.1'
 cd "$work/clone"
-only=$(printf '"src/rimecrest/%s/*", ' "$@")
+if [ "$1" = embed ]; then
+  only='"src/rimecrest/embed/macro_run.py", "src/rimecrest/embed/run_partners.py", "src/rimecrest/embed/undo.py"'
+  # Only to have the mutants made: which test reaches which is not asked.
+  tests=tests/core/test_values.py
+else
+  only=$(printf '"src/rimecrest/%s/*", ' "$@")
+  only=${only%, }
+  tests=tests/core
+fi
 cat >> pyproject.toml <<EOF
 
 [tool.mutmut]
 source_paths = ["src"]
-only_mutate = [${only%, }]
+only_mutate = [$only]
 also_copy = ["tools", "docs", "examples", "walks"]
-pytest_add_cli_args_test_selection = ["tests/core"]
+pytest_add_cli_args_test_selection = ["$tests"]
 # Faults are put into the system itself, and starts are timed by what is loaded: neither goes with a changed copy.
 pytest_add_cli_args = ["-x", "--ignore", "tests/core/test_faults.py", "--ignore", "tests/core/test_damaged_packages.py",
   "--ignore", "tests/core/test_hostile_folders.py", "--ignore", "tests/core/test_start.py",
@@ -34,5 +43,9 @@ export QT_QPA_PLATFORM=offscreen
 # Asked for none, it makes them all and learns which test reaches which.
 "$work/venv/bin/mutmut" run nothing.of.that.name > made.log 2>&1 || true
 "$work/venv/bin/python" "$root/tools/mutants.py" names "$sample" > names.txt
-xargs "$work/venv/bin/mutmut" run < names.txt > run.log 2>&1 || true
-"$work/venv/bin/python" "$root/tools/mutants.py" tell
+if [ "$1" = embed ]; then
+  "$work/venv/bin/python" "$root/tools/mutants.py" apart names.txt
+else
+  xargs "$work/venv/bin/mutmut" run < names.txt > run.log 2>&1 || true
+  "$work/venv/bin/python" "$root/tools/mutants.py" tell
+fi

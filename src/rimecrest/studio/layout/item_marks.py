@@ -12,7 +12,7 @@ from rimecrest.core.workspace.give_key import Target
 
 def marks_of(outcome: Outcome | None, findings: Iterable[Finding]) -> dict[str, Weight]:
     """Item → how grave the gravest finding about it is."""
-    order = list(Weight)
+    rank = {weight: place for place, weight in enumerate(Weight)}
     marks: dict[str, Weight] = {}
     items = list(outcome.buttons()) if outcome else []
     known = {item.id for _, item in items}
@@ -21,7 +21,7 @@ def marks_of(outcome: Outcome | None, findings: Iterable[Finding]) -> dict[str, 
         running.setdefault((item.layer, item.target), set()).add(item.id)
     for finding in findings:
         for name in _items_of(finding, known, running):
-            if name not in marks or order.index(finding.weight) < order.index(marks[name]):
+            if name not in marks or rank[finding.weight] < rank[marks[name]]:
                 marks[name] = finding.weight
     return marks
 

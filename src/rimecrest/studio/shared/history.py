@@ -182,7 +182,9 @@ class History:
         if content is None:
             return None
         digest = hashlib.sha256(content).hexdigest()
-        base.execute("INSERT OR IGNORE INTO contents VALUES (?, ?)", (digest, zlib.compress(content, 6)))
+        # What was before is nearly always kept already: as what the save before it wrote.
+        if base.execute("SELECT 1 FROM contents WHERE digest = ?", (digest,)).fetchone() is None:
+            base.execute("INSERT INTO contents VALUES (?, ?)", (digest, zlib.compress(content, 6)))
         return digest
 
     # Reading
