@@ -31,6 +31,7 @@ from rimecrest.core.check.rules import (
 from rimecrest.core.check.table import EstateView, KeyTable
 from rimecrest.core.check.use_rules import MUCH
 from rimecrest.core.layout import Layout
+from rimecrest.core.layout.layout import SHOWN
 from rimecrest.core.layout.panel_readings import PREFIX
 from rimecrest.core.macro import Run
 from rimecrest.core.macro.step_tree import walk
@@ -203,10 +204,7 @@ def _of_application(table: KeyTable) -> Iterator[Finding]:
 
 def _surfaces(layout: Layout | None) -> tuple[object, ...]:
     """The parts of a layout that the rules about items look at."""
-    if layout is None:
-        return ()
-    one = layout
-    return one.toolbars, one.tabs, one.groups, one.panels, one.insert, one.change, one.move, one.hide
+    return () if layout is None else tuple(getattr(layout, name) for name in SHOWN)
 
 
 def _bare(layout: Layout) -> bool:

@@ -104,6 +104,12 @@ class Acceptance(Record):
     """The name of whoever kept it."""
 
 
+SURFACES = ("toolbars", "tabs", "panels")
+"""The fields of a layout in which its surfaces stand. A new kind of surface is one more."""
+SHOWN = (*SURFACES, "groups", "insert", "change", "move", "hide")
+"""Those that say what is seen, and what of lower layers is seen otherwise."""
+
+
 class Layout(Record):
     """One layer's layout for one application; `applies` names the documents that it is for."""
 
@@ -135,7 +141,7 @@ class Layout(Record):
 
     def rows(self) -> Iterator[Row]:
         """Every row that this layout places, in file order."""
-        yield from rows((*self.toolbars, *self.tabs, *self.panels))
+        yield from rows(surface for name in SURFACES for surface in getattr(self, name))
         yield from self.groups
 
     def all_items(self) -> list[Item]:
@@ -159,12 +165,8 @@ class Layout(Record):
             return change(group)
 
         tabs = (tab.updated(groups=tuple(map(changed, tab.groups))) for tab in self.tabs)
-        return self.updated(
-            toolbars=tuple(map(changed, self.toolbars)),
-            tabs=tuple(tabs),
-            groups=tuple(map(changed, self.groups)),
-            panels=tuple(map(changed, self.panels)),
-        )
+        flat = {name: tuple(map(changed, getattr(self, name))) for name in SURFACES if name != "tabs"}
+        return self.updated(**flat, tabs=tuple(tabs), groups=tuple(map(changed, self.groups)))
 
 
 def parse_layout(text: str, where: str) -> Layout:

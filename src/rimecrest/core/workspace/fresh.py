@@ -14,6 +14,7 @@ from typing import Any
 from rimecrest.core.catalogue.items import Item
 from rimecrest.core.identities import MacroId, ThingId, fresh, slug
 from rimecrest.core.layout import Layout
+from rimecrest.core.layout.layout import SURFACES
 from rimecrest.core.model import Record
 from rimecrest.core.workspace.settings import Retired
 from rimecrest.core.workspace.workspace import Workspace
@@ -88,7 +89,7 @@ def told_apart(workspace: Workspace, layer: str, app: str) -> Layout:
     return made
 
 
-_HOLDING = {"toolbars", "tabs", "groups", "panels", "insert", "items"}
+_HOLDING = {*SURFACES, "groups", "insert", "items"}
 """The fields of layouts, surfaces and insertions in which things stand."""
 
 

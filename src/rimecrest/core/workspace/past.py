@@ -8,6 +8,7 @@ from typing import Any
 from rimecrest.core.catalogue.surfaces import Row
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import Layout
+from rimecrest.core.layout.layout import SURFACES
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit, Restore, Restored
 from rimecrest.core.workspace.layer_ids import MINE
@@ -84,7 +85,7 @@ def surface_as_it_was(now: Layout, then: Layout, thing: str) -> Layout:
     local = now.local(thing)
     inside = _inside(now, thing) | _inside(then, thing)
     parts: dict[str, Any] = {}
-    for name in ("toolbars", "tabs", "panels"):
+    for name in SURFACES:
         parts[name] = _swapped(getattr(now, name), getattr(then, name), lambda one: one.id == local)
     parts["groups"] = _swapped(now.groups, then.groups, lambda one: one.id == local or one.into == thing)
     # A group of one's own tab stands in that tab.
