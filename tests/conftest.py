@@ -21,6 +21,7 @@ def own_runtime_folder(tmp_path_factory: pytest.TempPathFactory, monkeypatch: py
     folder = tmp_path_factory.mktemp("run", numbered=True)
     monkeypatch.setenv("XDG_RUNTIME_DIR", str(folder))
     monkeypatch.setenv("XDG_DATA_HOME", str(folder / "data"))
+    monkeypatch.setenv("XDG_CACHE_HOME", str(folder / "cache"))
     return folder
 
 

@@ -8,6 +8,7 @@ from importlib import resources
 from typing import Any, cast
 
 from lark import Lark, Token, Transformer, UnexpectedInput
+from lark import __version__ as lark_version
 from lark.exceptions import VisitError
 from msgspec import Struct, field
 from msgspec.structs import replace
@@ -46,6 +47,7 @@ from rimecrest.core.macro.steps import (
     WriteText,
 )
 from rimecrest.core.macro.unreadable import unreadable
+from rimecrest.core.own_cache import own_cache
 from rimecrest.core.words import tr
 
 _ESCAPED = re.compile(r'\\(["\\n])')
@@ -247,7 +249,10 @@ def _whole(digits: str) -> int:
 @lru_cache(maxsize=1)
 def _grammar() -> Lark:
     text = resources.files("rimecrest.core.macro").joinpath("steps.lark").read_text("utf-8")
-    return Lark(text, parser="lalr", transformer=_Lines(), propagate_positions=False)
+    folder = own_cache()
+    # Its tables take ten times as long to work out as to read. Lark looks whether they are of this grammar.
+    kept = str(folder / f"steps-lark-{lark_version}") if folder is not None else False
+    return Lark(text, parser="lalr", transformer=_Lines(), propagate_positions=False, cache=kept)
 
 
 def _read_line(line: str) -> tuple[Any, str]:

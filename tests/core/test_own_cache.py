@@ -1,0 +1,80 @@
+"""What is kept from one start to the next, and only where nobody else can have put it."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from rimecrest.core.own_cache import own_cache
+
+READ = """
+from rimecrest.core.macro.parse import parse_macro
+lines = 'macro "One"', "for letters", "do embolden on=yes", "if 1 + 2 = 3", 'say "Three"', "end"
+print(*parse_macro("\\n".join(lines)))
+"""
+
+
+@pytest.fixture
+def home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "cache"))
+    return tmp_path / "cache" / "rimecrest"
+
+
+def read() -> str:
+    return subprocess.run([sys.executable, "-c", READ], capture_output=True, text=True, check=True).stdout
+
+
+def test_it_is_ours_alone(home: Path) -> None:
+    assert own_cache() == home
+    assert home.stat().st_mode & 0o777 == 0o700
+
+
+@pytest.mark.parametrize("mode", [0o770, 0o701, 0o755])
+def test_one_that_others_reach_is_none(home: Path, mode: int) -> None:
+    home.mkdir(parents=True)
+    home.chmod(mode)
+    assert own_cache() is None
+
+
+def test_one_that_leads_elsewhere_is_none(home: Path, tmp_path: Path) -> None:
+    home.parent.mkdir(parents=True)
+    (tmp_path / "elsewhere").mkdir(mode=0o700)
+    home.symlink_to(tmp_path / "elsewhere")
+    assert own_cache() is None
+
+
+def test_where_none_can_be_made_there_is_none(home: Path) -> None:
+    home.parent.parent.mkdir(parents=True, exist_ok=True)
+    home.parent.write_text("a file")
+    assert own_cache() is None
+
+
+def test_the_tables_of_the_macro_grammar_are_worked_out_once(home: Path) -> None:
+    first = read()
+    assert "Three" in first
+    (kept,) = home.iterdir()
+    os.utime(kept, (1, 1))
+    assert read() == first
+    assert kept.stat().st_mtime == 1, "they were worked out again"
+
+
+def test_tables_that_are_broken_or_of_another_grammar_are_worked_out_again(home: Path) -> None:
+    first = read()
+    (kept,) = home.iterdir()
+    whole = kept.read_bytes()
+    for content in (b"", whole[: len(whole) // 2], b"0" * 64 + whole[64:]):
+        kept.write_bytes(content)
+        assert read() == first
+        again = kept.read_bytes()
+        assert (again[:64], len(again)) == (whole[:64], len(whole))
+
+
+def test_without_a_folder_of_ones_own_macros_are_read_all_the_same(home: Path) -> None:
+    home.mkdir(parents=True)
+    home.chmod(0o755)
+    assert "Three" in read()
+    assert not list(home.iterdir())
