@@ -21,7 +21,7 @@ from rimecrest.core.explain import seat_standpoint, why
 from rimecrest.core.keys import extends, parse_sequence
 from rimecrest.core.layout import Insertion, KeyBinding, Layout
 from rimecrest.core.layout.widths import cell_width, fits, text_width
-from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.mend import fixes
 from rimecrest.core.suggest.free_keys import free_keys, holders
 from rimecrest.core.workspace import Bind, PutMacro, SetFields, TakeOff, Workspace, apply
 from rimecrest.core.workspace.people import Seat

@@ -9,8 +9,7 @@ from rimecrest.core.catalogue import Catalogue, Command, Effect, OwnKey
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.check import Finding, Weight, check
 from rimecrest.core.check.acceptances import kept_on_purpose
-from rimecrest.core.mend import Fix
-from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.mend import Fix, fixes
 from rimecrest.core.suggest.arrange import arrange
 from rimecrest.core.suggest.free_keys import suggest
 from rimecrest.core.workspace import Habits, Seat, UseCount, Workspace, apply

@@ -19,7 +19,7 @@ from rimecrest.core.effort.slips import SIGMA, neighbours
 from rimecrest.core.errors import BrokenFile
 from rimecrest.core.keys import Context, Contexts, extends, rule
 from rimecrest.core.layout import KeyBinding, Layout
-from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.mend import fixes
 from rimecrest.core.workspace import (
     Bind,
     Habits,

@@ -7,7 +7,7 @@ import pytest
 from rimecrest.core.catalogue.surfaces import Toolbar
 from rimecrest.core.check import Finding, check
 from rimecrest.core.layout.layout import Acceptance
-from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.mend import fixes
 from rimecrest.core.pictures.drawing import Drawing, ellipse
 from rimecrest.core.workspace import Accept, PutPicture, PutToolbar, Restore, SetFields, Workspace, apply
 from rimecrest.core.workspace.own_pictures import content_of, fresh_picture, shown_by, stored_as, unused

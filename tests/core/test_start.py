@@ -77,7 +77,7 @@ def test_the_studio_starts_without_what_suggests_and_writes_charts(demo_folder: 
     assert not {name for name in modules if name.startswith(others)}
 
 
-@pytest.mark.parametrize("package", ["macro", "release", "workspace"])
+@pytest.mark.parametrize("package", ["check", "macro", "mend", "release", "workspace"])
 def test_names_that_are_loaded_late_are_all_there(package: str) -> None:
     face = importlib.import_module(f"rimecrest.core.{package}")
     for name in face.__all__:

@@ -9,7 +9,7 @@ import pytest
 
 from rimecrest.core.check.kinds import KINDS, Remedy
 from rimecrest.core.check.rules import RULES
-from rimecrest.core.mend.fixes import MAKERS
+from rimecrest.core.mend.make_fixes import MAKERS
 
 ROOT = Path(__file__).parents[2]
 PAGE = (ROOT / "docs" / "conflicts.md").read_text("utf-8")

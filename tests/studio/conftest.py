@@ -40,7 +40,7 @@ class Studio:
         qtbot.addWidget(self.window)
         self.window.open_folder(folder)
         self.window.show()
-        QApplication.processEvents()
+        qtbot.waitUntil(lambda: self.session.is_checked)
 
     @property
     def desk(self) -> Desk:

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.check import check
-from rimecrest.core.mend.fixes import fixes
+from rimecrest.core.mend import fixes
 from rimecrest.core.workspace import PutMacro, read_workspace
 from rimecrest.link import Line, listening
 from rimecrest.studio.macros.place import MacrosPlace

@@ -21,7 +21,7 @@ def check(
     """Print every finding, one a line; exit status 1 when one blocks."""
     from rimecrest.core.check import Weight
     from rimecrest.core.check import check as run_check
-    from rimecrest.core.mend.fixes import fixes
+    from rimecrest.core.mend import fixes
     from rimecrest.core.workspace import read_workspace
 
     opened = read_workspace(workspace)

@@ -13,7 +13,6 @@ from rimecrest.core.check import Finding
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import normalise
 from rimecrest.core.search import Match, Search
-from rimecrest.core.suggest.free_keys import holders
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.shell.there import there
@@ -158,6 +157,8 @@ class Finder(SearchField):
         session = self._session
         try:
             keys = normalise(text)
+            from rimecrest.core.suggest.free_keys import holders  # noqa: PLC0415  only where keys are typed
+
             having = holders(session.workspace, session.aim.app, session.aim.layer, keys)
         except RimecrestError:
             return []

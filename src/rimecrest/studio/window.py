@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any, get_args
+from typing import TYPE_CHECKING, Any, get_args
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent
@@ -17,8 +17,10 @@ from rimecrest.studio.desk import Desk
 from rimecrest.studio.shared.live_preview import LivePreview
 from rimecrest.studio.shared.place import Recorded, Task, Thing
 from rimecrest.studio.shared.session import Session
-from rimecrest.studio.start_screen import StartScreen
 from rimecrest.surfaces.on_screen import where_on_screen
+
+if TYPE_CHECKING:
+    from rimecrest.studio.start_screen import StartScreen
 
 
 class StudioWindow(QWidget):
@@ -42,6 +44,8 @@ class StudioWindow(QWidget):
 
     def show_start(self, sentence: str = "") -> None:
         """The start screen, with what went wrong."""
+        from rimecrest.studio.start_screen import StartScreen  # noqa: PLC0415  a workspace opens without it
+
         start = StartScreen(self.scheme)
         start.opened.connect(self.open_folder)
         start.begun.connect(lambda folder: self.open_folder(folder, first=True))

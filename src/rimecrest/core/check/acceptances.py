@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from msgspec import Struct
 
 from rimecrest.core.check.findings import Finding
-from rimecrest.core.check.run import Checked
 from rimecrest.core.layout import Acceptance
 from rimecrest.core.workspace.workspace import Workspace
+
+if TYPE_CHECKING:
+    from rimecrest.core.check.run import Checked
 
 
 class Kept(Struct, frozen=True):

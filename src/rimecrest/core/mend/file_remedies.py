@@ -10,7 +10,8 @@ from rimecrest.core.macro import Do, check_macro, format_macro, unreachable
 from rimecrest.core.macro.field_edits import with_field
 from rimecrest.core.macro.step_edits import change_step, mute
 from rimecrest.core.macro.step_tree import walk
-from rimecrest.core.mend.fix import Case, Fix
+from rimecrest.core.mend.case import Case
+from rimecrest.core.mend.fix import Fix
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace.bring_in import BringIn

@@ -9,7 +9,8 @@ from rapidfuzz import process
 from rapidfuzz.distance import OSA
 
 from rimecrest.core.layout.widths import fits
-from rimecrest.core.mend.fix import Case, Fix
+from rimecrest.core.mend.case import Case
+from rimecrest.core.mend.fix import Fix
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Bind, Edit, SetFields, TakeOff, TellApart, Unbind
 

@@ -9,7 +9,8 @@ from rimecrest.core.check.kinds import KINDS, Told
 from rimecrest.core.keys import ANYWHERE, Sequence, Traits, extends, parse_sequence
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import KeyBinding
-from rimecrest.core.mend.fix import Case, Fix
+from rimecrest.core.mend.case import Case
+from rimecrest.core.mend.fix import Fix
 from rimecrest.core.suggest.free_keys import safe_keys
 from rimecrest.core.words import counted, owned, tr
 from rimecrest.core.workspace.edits import Bind, Edit, SetFields, Together, Unbind

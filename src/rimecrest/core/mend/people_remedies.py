@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from rimecrest.core.check.seat_rules import DEPARTMENT, nearest_department
-from rimecrest.core.mend.fix import Case, Fix
+from rimecrest.core.mend.case import Case
+from rimecrest.core.mend.fix import Fix
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.people_edits import AddDepartment, MoveDepartment
 

@@ -7,16 +7,23 @@ has a plain name (`ferry`), one of another the set's before it (`phosphor.boat`)
 
 from __future__ import annotations
 
+import contextlib
+import hashlib
 import importlib.util
 import json
+import re
 from collections.abc import Mapping
 from functools import lru_cache
 from importlib import resources
+from importlib.metadata import version
 from pathlib import Path
 from typing import Any
 
 from rimecrest.core.catalogue.items import Faced, Submenu
 from rimecrest.core.catalogue.surfaces import Named
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.own_cache import own_cache
+from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.workspace import Workspace
 
 _EM = 512
@@ -113,6 +120,34 @@ def _square_around(bounds: tuple[float, float, float, float] | None) -> str:
 @lru_cache(maxsize=2048)
 def freeze(name: str) -> bytes | None:
     """The picture `name` of the set as SVG drawn in the text colour; None when there is no such picture."""
+    folder = _kept_in()
+    kept = folder / f"{name}.svg" if folder is not None and _PLAIN.fullmatch(name) else None
+    if kept is not None and kept.is_file():
+        return kept.read_bytes()
+    made = _outline(name)
+    if kept is not None and made is not None:
+        # Where it cannot be kept it is made again next time.
+        with contextlib.suppress(RimecrestError):
+            write_atomically(kept, made, 0o600)
+    return made
+
+
+_PLAIN = re.compile(r"[a-z0-9]+([.-][a-z0-9]+)*", re.ASCII)
+"""A name that is one part of a path: names come from layouts, which anybody may have written."""
+
+
+@lru_cache(maxsize=1)
+def _kept_in() -> Path | None:
+    """The folder of what was frozen before of these very fonts, by this Rimecrest; None: there is none."""
+    cache = own_cache()
+    if cache is None:
+        return None
+    files = [path for family in _FONTS for path in _font_files(family) or ()]
+    fonts = "".join(f"{path.name} {path.stat().st_size}\n" for path in files)
+    return cache / f"pictures-{version('rimecrest')}-{hashlib.sha256(fonts.encode()).hexdigest()[:16]}"
+
+
+def _outline(name: str) -> bytes | None:
     code = _characters().get(name)
     if code is None or not _offered(name):
         return None

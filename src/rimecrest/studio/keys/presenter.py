@@ -5,6 +5,7 @@ from __future__ import annotations
 from msgspec import Struct
 from msgspec.structs import replace
 
+from rimecrest.core import mend
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain import Verdict, seat_standpoint, why
@@ -14,7 +15,6 @@ from rimecrest.core.keys.chords import LONGEST
 from rimecrest.core.keys.keyboards import known_keyboards
 from rimecrest.core.layout import KeyBinding, Outcome
 from rimecrest.core.mend import Fix
-from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.search import Match
 from rimecrest.core.suggest.free_keys import Suggestion, free_keys, suggest
 from rimecrest.core.words import counted, tr
@@ -183,7 +183,7 @@ class KeysPresenter:
             keys,
             tr("{where}, for {whom}", where=where, whom=whom),
             lines,
-            fixes(finding, session.workspace, session.checked)[:FIXES] if finding else [],
+            mend.fixes(finding, session.workspace, session.checked)[:FIXES] if finding else [],
             [] if one is None else self._why(view, one, keys),
             state is not None and bool(state.words),
             None if key is None else said_of_variants(key),

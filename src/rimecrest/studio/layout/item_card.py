@@ -18,12 +18,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from rimecrest.core import mend
 from rimecrest.core.catalogue.items import Faced
 from rimecrest.core.check import Finding
 from rimecrest.core.layout import SeenButton, SeenPanel
 from rimecrest.core.mend import Fix
-from rimecrest.core.mend.fixes import fixes
-from rimecrest.core.suggest.free_keys import free_keys, holders
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import Edit
 from rimecrest.core.workspace.give_key import context_for, give_key, own_key
@@ -268,6 +267,8 @@ class Card(CardSheet):
 
     def offer_key(self, keys: str) -> None:
         """Give the key when it is free; else say who has it."""
+        from rimecrest.core.suggest.free_keys import holders  # noqa: PLC0415  what suggests loads the rules
+
         session, aim = self.session, self.session.aim
         own = own_key(session.workspace, aim.layer, aim.app, self.item.target)
         mine = f"{aim.layer}:{own.identity}" if own else ""
@@ -297,6 +298,8 @@ class Card(CardSheet):
 
     def _taken_row(self) -> QWidget:
         session, aim = self.session, self.session.aim
+        from rimecrest.core.suggest.free_keys import free_keys, holders  # noqa: PLC0415  as above
+
         row = QWidget(self._body)
         row.setObjectName("card-taken")
         flow = Flow(row, gap=4)
@@ -343,7 +346,7 @@ class Card(CardSheet):
         token = "ink2" if finding.weight.value == "tells" else finding.weight.value
         for part in finding.sentence.split():
             flow.addWidget(Plain(part, self.scheme, token, 13, box))
-        for fix in fixes(finding, self.session.workspace, self.session.checked)[:4]:
+        for fix in mend.fixes(finding, self.session.workspace, self.session.checked)[:4]:
             chip = Chip(fix.label, self.scheme, box)
             chip.clicked.connect(lambda _=False, fix=fix: self.fixes.emit(fix))
             flow.addWidget(chip)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from rimecrest.channel import open_repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE
 from rimecrest.core.layout import Outcome
@@ -18,6 +17,8 @@ def last_release(session: Session) -> tuple[int, Outcome]:
         RimecrestError: there is no channel, nothing has been released, or it cannot be read.
     """
     workspace, aim = session.workspace, session.aim
+    from rimecrest.channel import open_repository  # noqa: PLC0415  it brings what fetches over a network
+
     repository = open_repository(workspace.channel_address(session.folder))
     number = repository.newest()
     if not number:

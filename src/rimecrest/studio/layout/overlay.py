@@ -47,7 +47,7 @@ from rimecrest.studio.layout.stage_menu import StageMenu
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.layout.surface_tools import SurfaceTools, handles
 from rimecrest.studio.layout.window_drag import WindowDrag
-from rimecrest.studio.pictures.bringing_in import holds_picture
+from rimecrest.studio.pictures.offered_data import holds_picture
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Frame
 

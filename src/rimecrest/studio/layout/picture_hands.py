@@ -13,8 +13,8 @@ from rimecrest.core.layout import SeenButton, SeenItem
 from rimecrest.core.words import tr
 from rimecrest.shell.there import there
 from rimecrest.studio.layout.clipboard import MIME
-from rimecrest.studio.pictures.bringing_in import from_clipboard, holds_picture
 from rimecrest.studio.pictures.copying_out import add_picture
+from rimecrest.studio.pictures.offered_data import holds_picture
 from rimecrest.studio.pictures.presenter import PicturePresenter, content_named, subject_of
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Frame
@@ -62,6 +62,8 @@ class PictureHands:
             self._give(item, data)
 
     def _give(self, item: SeenButton, data: QMimeData) -> None:
+        from rimecrest.studio.pictures.bringing_in import from_clipboard  # noqa: PLC0415  it brings what converts
+
         aim = self._session.aim
         presenter = PicturePresenter(self._session, subject_of(aim.layer, aim.app, item))
         try:

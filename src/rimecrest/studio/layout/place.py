@@ -105,6 +105,7 @@ class LayoutPlace(Place):
     def _connect(self) -> None:
         self.session.changed.connect(self.refresh)
         self.session.aimed.connect(self._aimed)
+        self.session.found.connect(self._mark)
         self.overlay.named.connect(self._named)
         self.overlay.foreign.connect(self._putting.paste_foreign)
         self.overlay.compared.connect(self._compare)
@@ -172,9 +173,14 @@ class LayoutPlace(Place):
         frame = self.stage.frame
         self.overlay.setGeometry(1, TITLE_HEIGHT, frame.width(), frame.height())
         self.overlay.raise_()
-        self.overlay.shown.marks = marks_of(frame.outcome, self.session.findings())
-        self.overlay.redrawn()
+        self._mark()
         self._say_unseen()
+
+    def _mark(self) -> None:
+        """Show on the stage what findings are about; before the first check there are none yet."""
+        findings = self.session.findings() if self.session.is_checked else []
+        self.overlay.shown.marks = marks_of(self.stage.frame.outcome, findings)
+        self.overlay.redrawn()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

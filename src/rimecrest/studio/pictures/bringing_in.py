@@ -13,8 +13,7 @@ from rimecrest.core.pictures.images import LARGEST, SIZES, blurred_at, read_imag
 from rimecrest.core.pictures.looks import drawn
 from rimecrest.core.words import listed, tr
 from rimecrest.studio.pictures.converting import converted, in_one_colour
-
-SVG_TYPE = "image/svg+xml"
+from rimecrest.studio.pictures.offered_data import SVG_TYPE
 
 
 class Arrived(Struct, frozen=True):
@@ -73,12 +72,6 @@ def from_clipboard(data: QMimeData) -> Arrived:
     raise RimecrestError(
         tr("There is no picture on the clipboard."), tr("Copy one in another program, then paste it here.")
     )
-
-
-def holds_picture(data: QMimeData) -> bool:
-    """Whether there is something that may be a picture."""
-    local = data.hasUrls() and bool(data.urls()) and data.urls()[0].isLocalFile()
-    return data.hasImage() or data.hasFormat(SVG_TYPE) or local
 
 
 def _as_png(image: QImage) -> bytes:

@@ -29,13 +29,14 @@ from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import Scheme, bold, font, palette
 from rimecrest.shell.there import there
 from rimecrest.studio.history.versions import choose_version
-from rimecrest.studio.pictures.bringing_in import Arrived, from_clipboard, from_file, holds_picture
+from rimecrest.studio.pictures.bringing_in import Arrived, from_clipboard, from_file
 from rimecrest.studio.pictures.drawn_page import DrawnPage
 from rimecrest.studio.pictures.found import found, how_many, note_taken
 from rimecrest.studio.pictures.imported_page import ImportedPage
 from rimecrest.studio.pictures.leaf import Leaf
 from rimecrest.studio.pictures.letters import MOST as MOST_LETTERS
 from rimecrest.studio.pictures.letters import letters_svg
+from rimecrest.studio.pictures.offered_data import holds_picture
 from rimecrest.studio.pictures.presenter import PicturePresenter
 from rimecrest.studio.pictures.preview import Preview
 from rimecrest.studio.pictures.wall import Wall

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import QPoint, QRect
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import Scheme
-from rimecrest.studio.pictures.chooser import PictureChooser
-from rimecrest.studio.pictures.presenter import PicturePresenter, Subject
 from rimecrest.studio.shared.session import Session
+
+if TYPE_CHECKING:
+    from rimecrest.studio.pictures.chooser import PictureChooser
+    from rimecrest.studio.pictures.presenter import Subject
 
 
 def open_chooser(
@@ -20,6 +24,9 @@ def open_chooser(
     Args:
         back: the card that the word stands on: it gets the keys again, and when it goes the chooser goes.
     """
+    from rimecrest.studio.pictures.chooser import PictureChooser  # noqa: PLC0415  it brings what draws and converts pictures
+    from rimecrest.studio.pictures.presenter import PicturePresenter  # noqa: PLC0415  the same
+
     window = word.window()
     assert window is not None
     for other in window.findChildren(PictureChooser):

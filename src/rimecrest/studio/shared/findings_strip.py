@@ -9,9 +9,9 @@ from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
+from rimecrest.core import mend
 from rimecrest.core.check import Finding, Weight
 from rimecrest.core.mend import Fix
-from rimecrest.core.mend.fixes import fixes
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Edit
 from rimecrest.shell.theme import Scheme, bold
@@ -88,6 +88,8 @@ class Strip(QWidget):
 
     def refresh(self) -> None:
         """Show what there is to say, where that is something else than what is shown."""
+        if not (self._painted or self._session.is_checked):
+            return  # the window comes first, then the check
         findings = self._session.findings()
         self._at %= max(len(findings), 1)
         finding = findings[self._at] if findings and not self._said else None
@@ -174,7 +176,7 @@ class Strip(QWidget):
         return self._known[1]
 
     def _found(self, finding: Finding) -> list[Fix]:
-        return fixes(finding, self._session.workspace, self._session.checked)[:MOST_CHIPS]
+        return mend.fixes(finding, self._session.workspace, self._session.checked)[:MOST_CHIPS]
 
     def _renew(self) -> None:
         """Look for the fixes of the finding that is shown again."""
@@ -256,7 +258,7 @@ class Strip(QWidget):
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         if not self._painted:
-            # The window comes first: looking for fixes loads what suggests keys.
+            # The window comes first: checks and fixes load the rules, and what suggests keys.
             self._painted = True
             QTimer.singleShot(0, self.refresh)
         painter = QPainter(self)

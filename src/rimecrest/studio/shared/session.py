@@ -8,11 +8,12 @@ from __future__ import annotations
 import contextlib
 from collections.abc import Callable, Mapping
 from pathlib import Path, PurePosixPath
+from typing import TYPE_CHECKING
 
 from platformdirs import user_data_dir
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
-from rimecrest.core.check import Checked, Finding, check
+from rimecrest.core.check import Finding
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import NOWHERE, Sequence, extends, format_sequence
 from rimecrest.core.layout import Outcome
@@ -26,6 +27,9 @@ from rimecrest.studio.shared.crash import taken_up
 from rimecrest.studio.shared.edit_target import EditTarget, TargetHistory, first_target
 from rimecrest.studio.shared.history import EDIT, JOINED, OUTSIDE, REDO, UNDO, History
 
+if TYPE_CHECKING:
+    from rimecrest.core.check import Checked
+
 Forgetting = Callable[[bytes], bytes] | None
 """What is left of a content when something in it is forgotten; None: nothing."""
 MANY = 5
@@ -37,17 +41,25 @@ def own_folder() -> Path:
     return Path(user_data_dir("rimecrest"))
 
 
+def _check(workspace: Workspace, before: Checked | None) -> Checked:
+    from rimecrest.core.check import check  # noqa: PLC0415  a tenth of what the studio loads: after the first paint
+
+    return check(workspace, before)
+
+
 class Session(QObject):
     """One open workspace.
 
     Signals:
         changed: the workspace is another one.
         aimed: the aim is another one.
+        found: the workspace has been checked for the first time.
         told(sentence): something to say to the user.
     """
 
     changed = pyqtSignal()
     aimed = pyqtSignal()
+    found = pyqtSignal()
     told = pyqtSignal(str)
 
     def __init__(self, folder: Path) -> None:
@@ -59,7 +71,7 @@ class Session(QObject):
             self.history.trouble = tr("Whoever has this workspace open keeps what was.")
         else:
             self.history.open()
-        self.checked: Checked = check(self.workspace)
+        self._checked: Checked | None = None
         self.aims = TargetHistory()
         self.aims.visit(first_target(self.workspace))
         self._undo: list[Restore] = []
@@ -88,6 +100,19 @@ class Session(QObject):
     @property
     def folder(self) -> Path:
         return self.keeper.folder
+
+    @property
+    def is_checked(self) -> bool:
+        """Whether there are findings yet: a window is painted before anybody asks for them."""
+        return self._checked is not None
+
+    @property
+    def checked(self) -> Checked:
+        """The check of the workspace as it is now."""
+        if self._checked is None:
+            self._checked = _check(self.workspace, None)
+            self.found.emit()
+        return self._checked
 
     @property
     def aim(self) -> EditTarget:
@@ -236,7 +261,7 @@ class Session(QObject):
 
     def _become(self, workspace: Workspace) -> None:
         self.workspace = workspace
-        self.checked = check(workspace, self.checked)
+        self._checked = _check(workspace, self._checked)
         self._rewatch.start()
         self.changed.emit()
 

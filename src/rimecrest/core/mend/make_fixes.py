@@ -9,7 +9,8 @@ from rimecrest.core.check.kinds import KINDS, Remedy
 from rimecrest.core.check.run import Checked, check
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.mend import file_remedies, item_remedies, key_remedies, people_remedies
-from rimecrest.core.mend.fix import Case, Fix, Maker
+from rimecrest.core.mend.case import Case, Maker
+from rimecrest.core.mend.fix import Fix
 from rimecrest.core.workspace.workspace import Workspace
 
 MAKERS: dict[Remedy, Maker] = {
