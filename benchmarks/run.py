@@ -64,6 +64,9 @@ def starts(workspace: Path) -> list[Row]:
         compared(
             "the studio starts", "a bare PyQt6 window", started("studio", str(workspace)), started("bare")
         ),
+        compared(
+            "and has its findings", "a bare PyQt6 window", started("found", str(workspace)), started("bare")
+        ),
     ]
 
 

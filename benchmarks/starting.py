@@ -1,6 +1,8 @@
 """Start one program up to its first painted window, tell its memory in KiB, and end: bare, letters or studio.
 
-usage: starting.py bare|letters|studio [WORKSPACE]
+usage: starting.py bare|letters|studio|found [WORKSPACE]
+
+`found` is the studio with its findings and what would mend the worst one, which come after the first paint.
 """
 
 from __future__ import annotations
@@ -35,7 +37,7 @@ def letters() -> None:
     window.server.close()
 
 
-def studio(workspace: str) -> None:
+def studio(workspace: str, found: bool = False) -> None:
     from rimecrest.shell.start import make_qt_application
     from rimecrest.studio.window import StudioWindow
 
@@ -44,8 +46,14 @@ def studio(workspace: str) -> None:
     window.open_folder(Path(workspace))
     window.show()
     qt.processEvents()
+    while found and not (window.session and window.session.is_checked):
+        qt.processEvents()
     window.grab()
     window.server.close()
+
+
+def found(workspace: str) -> None:
+    studio(workspace, found=True)
 
 
 if __name__ == "__main__":
@@ -53,7 +61,7 @@ if __name__ == "__main__":
         from rimecrest.core import starting
 
         starting.hold()  # as the command line does
-    {"bare": bare, "letters": letters, "studio": studio}[sys.argv[1]](*sys.argv[2:])
+    {"bare": bare, "letters": letters, "studio": studio, "found": found}[sys.argv[1]](*sys.argv[2:])
     status = Path("/proc/self/status").read_text()
     print(next(line.split()[1] for line in status.splitlines() if line.startswith("VmHWM")), flush=True)
     os._exit(0)  # the end of a program is not what is measured

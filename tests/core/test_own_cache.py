@@ -81,3 +81,33 @@ def test_without_a_folder_of_ones_own_macros_are_read_all_the_same(home: Path) -
     home.chmod(0o755)
     assert "Three" in read()
     assert not list(home.iterdir())
+
+
+FREEZE = """
+import sys
+from rimecrest.core.release.pictures import freeze
+print(freeze({name!r}), "fontTools" in sys.modules)
+"""
+
+
+def frozen(name: str) -> str:
+    program = FREEZE.format(name=name)
+    return subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=True).stdout
+
+
+def test_a_picture_of_a_set_is_drawn_once(home: Path) -> None:
+    first = frozen("alert-outline")
+    assert first.startswith("b'<svg")
+    assert first.endswith("True\n")
+    (kept,) = home.glob("pictures-*/*")
+    assert kept.name == "alert-outline.svg"
+    assert frozen("alert-outline") == first.replace("True", "False")
+
+
+def test_no_name_leads_out_of_the_folder_of_pictures(home: Path) -> None:
+    frozen("alert-outline")
+    (kept,) = home.glob("pictures-*")
+    (home / "planted.svg").write_text("<svg/>")
+    (kept / ".hidden.svg").write_text("<svg/>")
+    for name in ("../planted", "./../planted", ".hidden", str(home / "planted"), ""):
+        assert frozen(name).startswith("None"), name

@@ -68,11 +68,17 @@ def test_an_application_starts_without_what_its_first_window_does_not_need() -> 
     assert "rimecrest.core.release.package" not in modules
 
 
-def test_the_studio_starts_without_what_suggests_and_writes_charts(demo_folder: Path, tmp_path: Path) -> None:
+def test_the_studio_starts_without_what_checks_and_what_suggests(demo_folder: Path, tmp_path: Path) -> None:
     shutil.copytree(demo_folder / "vessry", tmp_path / "vessry")
-    modules = loaded(STUDIO.format(folder=str(tmp_path / "vessry")))
+    program = STUDIO.format(folder=str(tmp_path / "vessry"))
+    loaded(program)  # the first start of all keeps the pictures of the sets that it shows
+    modules = loaded(program)
     assert "rimecrest.studio.layout.place" in modules
-    assert modules.isdisjoint(LIBRARIES)
+    assert modules.isdisjoint((*LIBRARIES, "PIL", "fontTools", "rapidfuzz", "slugify", "urllib.request"))
+    later = ("check.run", "check.rules", "mend.make_fixes", "mend.case", "suggest")
+    assert not {
+        name for name in modules if name.startswith(tuple(f"rimecrest.core.{name}" for name in later))
+    }
     others = ("rimecrest.studio.macros.place", "rimecrest.studio.keys", "rimecrest.studio.rollout")
     assert not {name for name in modules if name.startswith(others)}
 

@@ -606,3 +606,38 @@ def test_the_other_places_are_made_once_the_first_one_shows(studio: Studio) -> N
     places = studio.desk.places
     studio.qtbot.waitUntil(lambda: len(places.made) == len(places) == 4)
     assert studio.desk.at == "Layout"
+
+
+def test_the_window_is_painted_first_then_come_the_findings_and_nothing_moves(
+    qtbot: QtBot, demo_copy: Path
+) -> None:
+    window = StudioWindow()
+    qtbot.addWidget(window)
+    assert window.open_folder(demo_copy)
+    session, desk = window.session, window.desk
+    assert session is not None
+    assert desk is not None
+    shown = desk.places["Layout"].overlay.shown
+    assert not session.is_checked
+    assert (desk.strip.accessibleName(), shown.marks) == ("", {})
+    window.show()
+    where = desk.strip.geometry(), desk.places["Layout"].stage.geometry()
+    qtbot.waitUntil(lambda: bool(desk.strip.accessibleName()))
+    assert session.is_checked
+    assert desk.strip.accessibleName().startswith("Ctrl+J, O now runs")
+    assert shown.marks
+    assert (desk.strip.geometry(), desk.places["Layout"].stage.geometry()) == where
+
+
+def test_what_is_done_before_anything_is_painted_is_checked_all_the_same(
+    qtbot: QtBot, demo_copy: Path
+) -> None:
+    window = StudioWindow()
+    qtbot.addWidget(window)
+    assert window.open_folder(demo_copy)
+    session = window.session
+    assert session is not None
+    aim = session.aim
+    assert session.do(Bind(aim.layer, aim.app, KeyBinding(keys="Ctrl+B", run="letters:underline")))
+    assert session.is_checked
+    assert any(finding.where == "Ctrl+B" for finding in session.findings())
