@@ -193,8 +193,10 @@ class Among(Struct, frozen=True):
 def _arguments(
     function: Callable[..., Any],
 ) -> tuple[tuple[Argument, ...], dict[str, Callable[[str], Any]]]:
-    hints = typing.get_type_hints(function, include_extras=True)
     parameters = list(inspect.signature(function).parameters.values())[1:]
+    if not parameters:
+        return (), {}
+    hints = typing.get_type_hints(function, include_extras=True)
     arguments, parse = [], {}
     for parameter in parameters:
         argument, reader = _argument(parameter, hints[parameter.name])

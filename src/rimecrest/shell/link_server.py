@@ -34,7 +34,9 @@ class LinkServer(QObject):
 
     def __init__(self, app: str, methods: Mapping[str, Method], parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._methods = {name: validate_call(config=_STRICT)(method) for name, method in methods.items()}
+        self._methods = dict(methods)
+        self._strict: dict[str, Method] = {}
+        """Those that somebody called: what holds parameters to their types is made for each then."""
         self.trouble = ""
         """Why nobody can reach this application; empty while they can."""
         self._wires: dict[QLocalSocket, Wire] = {}
@@ -100,7 +102,9 @@ class LinkServer(QObject):
                 request.id, tr("There is no method “{method}”.", method=request.method), NO_SUCH_METHOD
             )
         try:
-            return Reply(request.id, method(**request.params))
+            if request.method not in self._strict:
+                self._strict[request.method] = validate_call(config=_STRICT)(method)
+            return Reply(request.id, self._strict[request.method](**request.params))
         except RimecrestError as error:
             return Failure(request.id, str(error))
         except (TypeError, ValueError) as error:
