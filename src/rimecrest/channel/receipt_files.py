@@ -33,7 +33,7 @@ class ReceiptFiles:
         While nothing has changed, it is the same list.
         """
         known: _Known = {}
-        for seat in _names(self._folder):
+        for seat in _names(str(self._folder)):
             known |= self._of(seat)
         if known != self._known:
             self._known, self._in_order = known, _in_order(known)
@@ -45,7 +45,7 @@ class ReceiptFiles:
 
     def _of(self, seat: str) -> _Known:
         found: _Known = {}
-        for path, stamp in _files(self._folder / seat):
+        for path, stamp in _files(f"{self._folder}/{seat}"):
             before = self._known.get(path)
             known = before is not None and before[0] == stamp
             found[path] = before if before is not None and known else (stamp, _receipt(path, seat, stamp))
@@ -57,14 +57,14 @@ def _in_order(known: _Known) -> tuple[list[Receipt], int]:
     return sorted(found, key=lambda receipt: receipt.order), len(known) - len(found)
 
 
-def _names(folder: Path) -> list[str]:
+def _names(folder: str) -> list[str]:
     try:
         return sorted(os.listdir(folder))
     except OSError:
         return []  # nobody has reported yet
 
 
-def _files(folder: Path) -> Iterator[tuple[str, _Stamp]]:
+def _files(folder: str) -> Iterator[tuple[str, _Stamp]]:
     for name in _names(folder):
         if not name.endswith(".json"):
             continue
@@ -81,7 +81,10 @@ def _receipt(path: str, seat: str, stamp: _Stamp) -> Receipt | None:
     if stamp[1] > LARGEST:
         return None
     try:
-        receipt = parse_receipt(Path(path).read_text("utf-8"), path)
+        with open(
+            path, encoding="utf-8"
+        ) as file:  # thousands of them: a Path each would take as long as reading
+            receipt = parse_receipt(file.read(), path)
     except (RimecrestError, OSError, UnicodeDecodeError):
         return None
     return receipt if receipt.seat == seat else None

@@ -8,7 +8,8 @@ identity raises a RimecrestError with the way out. Each is a `str`, and compares
 from __future__ import annotations
 
 import re
-from collections.abc import Container
+from collections.abc import Callable, Container
+from functools import cache
 from typing import Any, ClassVar, Self
 
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
@@ -22,6 +23,11 @@ LONGEST = 100
 """Characters of an identity at most: with its folder and ending it stays a file's name everywhere."""
 _WORD = r"[^\W_][\w-]*"
 _WORDS = tr("Use letters, digits, “-” and “_”; begin with a letter or digit.")
+
+
+@cache
+def _matching(pattern: str) -> Callable[[str], object]:
+    return re.compile(pattern).fullmatch
 
 
 class Identity(str):
@@ -39,7 +45,7 @@ class Identity(str):
     def __new__(cls, text: str) -> Self:
         if type(text) is cls:
             return text
-        if len(text) > LONGEST or not re.fullmatch(cls.pattern, text):
+        if len(text) > LONGEST or not _matching(cls.pattern)(text):
             shown = text if len(text) <= 40 else f"{text[:40]}…"
             raise RimecrestError(
                 tr("“{shown}” cannot be the {what}.", shown=shown, what=cls.what), cls.way_out

@@ -72,6 +72,8 @@ class SeatMap(QListView):
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setMouseTracking(True)
+        # Seats lie where `_packing` has them: else the list would ask each of thousands for its size.
+        self.setUniformItemSizes(True)
         there(self.viewport()).setAutoFillBackground(False)
         slim(self, scheme)
 
