@@ -62,7 +62,13 @@ def dump_json(data: Any) -> str:
 
 def dump_record(record: Record, kind: str, version: int = 1) -> str:
     """Text of a stored record with its format tag first."""
-    return dump_json({"format": f"rimecrest.{kind}/{version}", **record.to_data()})
+    tag = f"rimecrest.{kind}/{version}"
+    try:
+        text = record.model_dump_json(indent=2, by_alias=True, exclude_defaults=True)
+    except ValueError:  # as in `dump_json`
+        return dump_json({"format": tag, **record.to_data()})
+    rest = "\n}" if text == "{}" else f",{text[1:]}"
+    return f'{{\n  "format": "{tag}"{rest}\n'
 
 
 def parse_json(text: str, where: str) -> Any:

@@ -175,6 +175,8 @@ class Page(Region):
         self._more.clicked.connect(self._show_rest)
         self._more.hide()
         self._beyond: list[GroupView] = []
+        self._arranged_for = -1
+        """The width that everything was placed for last: nothing else makes a difference."""
         self.setFixedHeight(PAGE_HEIGHT)
 
     def resizeEvent(self, _event: QResizeEvent | None) -> None:
@@ -182,6 +184,9 @@ class Page(Region):
 
     def arrange(self) -> None:
         """Place all groups; where there is no room words go, then groups fold, the rest goes under »."""
+        if self._arranged_for == self.width():
+            return
+        self._arranged_for = self.width()
         gaps = GROUP_GAP * max(len(self.groups) - 1, 0)
         room = self.width() - 2 * MARGIN - 2 - gaps
         folded = [group.folded.sizeHint().width() for group in self.groups]

@@ -77,6 +77,8 @@ class TabStrip(Region):
         self._more.clicked.connect(self._show_rest)
         self._first = 0
         """The place of the first name that is seen: the names go along so that the open tab's is seen."""
+        self._arranged_for = (-1, -1)
+        """The width, and the place of the open tab, for which the names were placed last."""
         self.setFixedHeight(STRIP_HEIGHT)
         self.arrange()
 
@@ -100,10 +102,13 @@ class TabStrip(Region):
 
     def arrange(self) -> None:
         """Place the names; those for which there is no room go under »."""
+        active = next((place for place, name in enumerate(self.names) if name.isChecked()), 0)
+        if self._arranged_for == (self.width(), active):
+            return
+        self._arranged_for = self.width(), active
         widths = [name.sizeHint().width() + 2 for name in self.names]
         whole = sum(widths) + 8
         room = self.width() - 8 - (MoreButton.SIZE + 6 if whole > self.width() else 0)
-        active = next((place for place, name in enumerate(self.names) if name.isChecked()), 0)
         self._first = 0 if whole <= self.width() else min(self._first, active)
         while self._first < active and sum(widths[self._first : active + 1]) > room:
             self._first += 1

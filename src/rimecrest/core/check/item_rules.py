@@ -126,8 +126,13 @@ class LayerView(Struct, frozen=True, dict=True):
 
 
 def gone(view: LayerView) -> Iterator[Finding]:
+    reasons: dict[tuple[str | None, tuple[tuple[str, str], ...]], str] = {}
     for doing in view.bound():
-        if reason := gone_reason(view.workspace, view.catalogue, view.macros, doing.run, doing.args):
+        reason = reasons.get(doing.target)
+        if reason is None:
+            reason = gone_reason(view.workspace, view.catalogue, view.macros, doing.run, doing.args)
+            reasons[doing.target] = reason
+        if reason:
             yield view.finding("gone", doing.of, f"“{doing.label}”", reason, view.owner(doing))
 
 

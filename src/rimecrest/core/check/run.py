@@ -58,6 +58,8 @@ class _Parts:
     def put(self, part: Part, findings: Iterable[Finding]) -> None:
         """What a part has to say now."""
         if found := tuple(findings):
+            if found == self.found.get(part):
+                return  # the same is said again: what it was said with stays, and where it stands
             self.found[part] = found
         elif part not in self.found:
             return  # as most parts of a well-kept estate: nothing to say, as before

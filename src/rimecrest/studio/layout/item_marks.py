@@ -2,40 +2,43 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
+from typing import TypeVar
 
 from rimecrest.core.check import Finding, Weight
 from rimecrest.core.check.kinds import KINDS
 from rimecrest.core.layout import Outcome
 from rimecrest.core.workspace.give_key import Target
 
+Marked = TypeVar("Marked")
+
+_RANK = {weight: rank for rank, weight in enumerate(Weight)}
+
 
 def marks_of(outcome: Outcome | None, findings: Iterable[Finding]) -> dict[str, Weight]:
-    """Item → how grave the gravest finding about it is."""
-    rank = {weight: place for place, weight in enumerate(Weight)}
+    """Item → how grave the gravest finding about it is.
+
+    A finding is about the items that it names, and about those that run what one of its bindings runs.
+    """
+    items = [item for _, item in outcome.buttons()] if outcome else []
+    known = {item.id for item in items}
     marks: dict[str, Weight] = {}
-    items = list(outcome.buttons()) if outcome else []
-    known = {item.id for _, item in items}
-    running: dict[tuple[str, Target], set[str]] = {}
-    for _, item in items:
-        running.setdefault((item.layer, item.target), set()).add(item.id)
+    running: dict[tuple[str, Target], Weight] = {}
+    """Layer and target of bindings → the same."""
     for finding in findings:
-        for name in _items_of(finding, known, running):
-            if name not in marks or rank[finding.weight] < rank[marks[name]]:
-                marks[name] = finding.weight
+        for owner in finding.owners:
+            if owner.id in known:
+                _mark(marks, owner.id, finding.weight)
+            if KINDS[finding.kind].marks_targets and owner.layer == finding.layer:
+                _mark(running, (owner.layer, (owner.run, owner.args)), finding.weight)
+    if running:
+        for item in items:
+            weight = running.get((item.layer, item.target))
+            if weight is not None:
+                _mark(marks, item.id, weight)
     return marks
 
 
-def _items_of(finding: Finding, known: set[str], running: Mapping[tuple[str, Target], set[str]]) -> set[str]:
-    """The items that a finding is about: named by it, or running what one of its bindings runs.
-
-    Args:
-        known: the identities of all items.
-        running: of each layer and target, the items that run it.
-    """
-    found = {owner.id for owner in finding.owners} & known
-    if KINDS[finding.kind].marks_targets:
-        for owner in finding.owners:
-            if owner.layer == finding.layer:
-                found |= running.get((finding.layer, (owner.run, owner.args)), set())
-    return found
+def _mark(marks: dict[Marked, Weight], thing: Marked, weight: Weight) -> None:
+    if thing not in marks or _RANK[weight] < _RANK[marks[thing]]:
+        marks[thing] = weight
