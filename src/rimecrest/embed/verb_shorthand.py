@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rimecrest.core.catalogue.items import Button, Item, Separator
 from rimecrest.core.catalogue.surfaces import Edge, Group, Menu, Tab, Toolbar
+from rimecrest.core.layout.widths import fits
 from rimecrest.embed.declare import Declarations
 
 
@@ -27,15 +28,25 @@ def bar(declarations: Declarations, name: str, title: str, edge: Edge, verbs: st
     return Toolbar(id=name, title=title, edge=edge, items=items(declarations, "bar", verbs))
 
 
+def _in_group(declarations: Declarations, item: Item) -> Item:
+    """The item as wide as its words need it in a ribbon group."""
+    if not isinstance(item, Button):
+        return item
+    command = declarations.commands[item.run].command
+    return item if fits(command.name, 1, bool(command.picture)) else item.model_copy(update={"width": 2})
+
+
 def tab(declarations: Declarations, name: str, title: str, /, shown: bool = True, **groups: str) -> Tab:
     """A tab, named `tab-<name>`; each group, named `group-<name>`, is written as `title: verbs`.
 
+    An item whose words do not fit into one column takes two.
     What is not `shown` is off by default.
     """
     made = []
     for group_name, row in groups.items():
         group_title, _, verbs = row.partition(": ")
-        held = items(declarations, f"item-{group_name}", verbs)
+        row_items = items(declarations, f"item-{group_name}", verbs)
+        held = tuple(_in_group(declarations, item) for item in row_items)
         made.append(Group(id=f"group-{group_name}", title=group_title, items=held))
     return Tab(id=f"tab-{name}", title=title, groups=tuple(made), shown=shown)
 
