@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 from PyQt6.QtCore import Qt
 
@@ -84,6 +86,23 @@ def test_a_run_that_fails_in_a_workbook_leaves_its_cells_and_the_place_as_they_w
     assert grid.rows() == [["1", "2"], ["3", "4"]]
     assert grid.chosen == "B2:B2"
     assert grid.document.undo.depth == depth
+
+
+def test_a_run_that_fails_before_it_has_written_goes_back_as_well(grid: Grid) -> None:
+    grid.fill("1 2\n3 4")
+    grid.go("B2")
+    assert grid.run('do go-to-cell name="C3"\ndo go-to-cell name="nowhere"').startswith("Step 2")
+    assert grid.chosen == "B2:B2"
+
+
+def test_a_shared_macro_writes_its_own_new_file_again_without_asking(
+    letters: Letters, tmp_path: Path
+) -> None:
+    letters.type("Dear all")
+    path = tmp_path / "letter.pdf"
+    once = f'do make-pdf path="{path}"'
+    assert letters.run(f"{once}\n{once}") == ""
+    assert path.read_bytes().startswith(b"%PDF")
 
 
 def test_a_run_goes_step_by_step_and_a_step_that_fails_ends_it(letters: Letters) -> None:
