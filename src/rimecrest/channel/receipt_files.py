@@ -81,9 +81,8 @@ def _receipt(path: str, seat: str, stamp: _Stamp) -> Receipt | None:
     if stamp[1] > LARGEST:
         return None
     try:
-        with open(
-            path, encoding="utf-8"
-        ) as file:  # thousands of them: a Path each would take as long as reading
+        # There are thousands of them: a path object for each would take as long as reading it.
+        with open(path, encoding="utf-8") as file:
             receipt = parse_receipt(file.read(), path)
     except (RimecrestError, OSError, UnicodeDecodeError):
         return None

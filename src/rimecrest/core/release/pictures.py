@@ -15,10 +15,10 @@ import re
 from collections.abc import Mapping
 from functools import lru_cache
 from importlib import resources
-from importlib.metadata import version
 from pathlib import Path
 from typing import Any
 
+from rimecrest import __version__
 from rimecrest.core.catalogue.items import Faced, Submenu
 from rimecrest.core.catalogue.surfaces import Named
 from rimecrest.core.errors import RimecrestError
@@ -144,7 +144,7 @@ def _kept_in() -> Path | None:
         return None
     files = [path for family in _FONTS for path in _font_files(family) or ()]
     fonts = "".join(f"{path.name} {path.stat().st_size}\n" for path in files)
-    return cache / f"pictures-{version('rimecrest')}-{hashlib.sha256(fonts.encode()).hexdigest()[:16]}"
+    return cache / f"pictures-{__version__}-{hashlib.sha256(fonts.encode()).hexdigest()[:16]}"
 
 
 def _outline(name: str) -> bytes | None:
