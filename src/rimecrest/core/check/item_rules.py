@@ -106,6 +106,11 @@ class LayerView(Struct, frozen=True, dict=True):
             if item.layer == self.layer or self.layer in item.changed_by
         ]
 
+    @cached_property
+    def mine_by_id(self) -> frozenset[str]:
+        """Their identities."""
+        return frozenset([item.id for _, item in self.mine])
+
     def private(self) -> Iterator[tuple[SeenRow, Doing, MacroFile]]:
         """The steps that are private to things of this layer, with the row that each stands in."""
         for row, doing in self.doing:
@@ -286,7 +291,7 @@ def cut_off(view: LayerView) -> Iterator[Finding]:
 
 def no_room(view: LayerView) -> Iterator[Finding]:
     """One finding for each bar or group, however many items it has no room for at the narrowest width."""
-    mine = {item.id for _, item in view.mine}
+    mine = view.mine_by_id
     if not mine:
         return
     narrowest = min(view.workspace.settings.widths, default=0)
@@ -305,21 +310,21 @@ def no_room(view: LayerView) -> Iterator[Finding]:
 
 
 def twin(view: LayerView) -> Iterator[Finding]:
-    mine = {item.id for _, item in view.mine}
+    mine = view.mine_by_id
     for row in view.seen.rows():
         shown, title = list(row.buttons()), row.title
         first: dict[object, SeenButton] = {}
         told: set[str] = set()
         for item in shown:
             other = first.setdefault(item.target, item) if item.run else item
-            if other is not item and mine & {item.id, other.id}:
+            if other is not item and (item.id in mine or other.id in mine):
                 told.add(item.id)
                 rest = tr("stands twice in {title}", title=title) + (
                     tr(", also as “{label}”.", label=other.label) if other.label != item.label else "."
                 )
                 yield _twin(view, item, other, rest)
         for one, item in pairwise(shown):
-            if item.id in told or not mine & {one.id, item.id}:
+            if item.id in told or not (one.id in mine or item.id in mine):
                 continue
             if one.label == item.label and item.label:
                 yield _twin(
@@ -344,7 +349,7 @@ def _twin(view: LayerView, item: SeenButton, other: SeenButton, rest: str) -> Fi
 
 
 def access_key(view: LayerView) -> Iterator[Finding]:
-    mine = {item.id for _, item in view.mine}
+    mine = view.mine_by_id
     letters: dict[str, SeenButton] = {}
     for row in view.seen.rows():
         here: dict[str, SeenButton] = {}
@@ -354,7 +359,7 @@ def access_key(view: LayerView) -> Iterator[Finding]:
                 continue
             letters.setdefault(letter, item)
             other = here.setdefault(letter, item)
-            if other is not item and mine & {item.id, other.id}:
+            if other is not item and (item.id in mine or other.id in mine):
                 rest = tr(
                     "and “{label}” have one access key, {letter}, in {title}.",
                     label=other.label,

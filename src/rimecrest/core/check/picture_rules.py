@@ -71,10 +71,10 @@ def unused_picture(workspace: Workspace, _estate: EstateView) -> Iterator[Findin
 
 def like_its_neighbour(view: LayerView) -> Iterator[Finding]:
     """twin, of two that show the picture only and have pictures people confuse, whatever these are called."""
-    mine = {item.id for _, item in view.mine}
+    mine = view.mine_by_id
     for row in view.seen.rows():
         for one, item in pairwise(row.buttons()):
-            if not mine & {one.id, item.id} or not one.face == item.face == "picture":
+            if not one.face == item.face == "picture" or not (one.id in mine or item.id in mine):
                 continue
             if one.picture != item.picture and _confused(view.workspace, one.picture, item.picture):
                 rest = tr("stands beside “{label}” with a picture just like its own.", label=one.label)

@@ -16,6 +16,7 @@ from types import MappingProxyType
 from msgspec import Struct
 
 from rimecrest.core import garbage
+from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.check.findings import Finding, order
 from rimecrest.core.check.index import KeyIndex
 from rimecrest.core.check.item_rules import LayerView
@@ -234,7 +235,8 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
     touched: dict[str, set[str]] = {app: set() for app in tables}
     layers: set[tuple[str, str]] = set()
     runs: set[str] = set()
-    panels = _panels(workspace) != _panels(was)
+    changed_layouts = list(_changed_layouts(workspace, was))
+    panels = any(_panels(before) is not _panels(after) for _, before, after in changed_layouts)
     if panels or workspace.macros is not was.macros:
         faults = MacroFaults(workspace, old.faults)
         runs = {f"macro:{name}" for name in _changed_macros(workspace, was, panels)}
@@ -245,7 +247,7 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
     if faults is not old.faults or others:
         # Items run macros, open companions and show pictures.
         layers |= {(layer, app) for app in tables for layer in workspace.layers}
-    for (layer, app), before, after in _changed_layouts(workspace, was):
+    for (layer, app), before, after in changed_layouts:
         if app not in tables or layer not in workspace.layers:
             continue
         level = workspace.layers.index(layer) + 1
@@ -279,9 +281,9 @@ def _seeing(workspace: Workspace, layer: str, before: Layout | None, after: Layo
     return workspace.layers if layer == ORGANISATION and not same else (layer,)
 
 
-def _panels(workspace: Workspace) -> list[int]:
-    """The panels of all layouts, by what they are in memory: the same ones, the same values."""
-    return [id(layout.panels) for layout in workspace.layouts.values() if layout.panels]
+def _panels(layout: Layout | None) -> tuple[Panel, ...] | None:
+    """The panels of a layout, to be compared by what they are in memory; None where it has none."""
+    return layout.panels or None if layout is not None else None
 
 
 def _changed_macros(workspace: Workspace, was: Workspace, panels: bool) -> set[str]:
@@ -308,10 +310,13 @@ def _changed_layouts(
 ) -> Iterator[tuple[tuple[str, str], Layout | None, Layout | None]]:
     if workspace.layouts is was.layouts:
         return
-    for key in {**was.layouts, **workspace.layouts}:
-        before, after = was.layouts.get(key), workspace.layouts.get(key)
+    # An estate has hundreds of layouts, and an edit changes one.
+    for key, after in workspace.layouts.items():
+        before = was.layouts.get(key)
         if before is not after:
             yield key, before, after
+    for key in was.layouts.keys() - workspace.layouts.keys():
+        yield key, was.layouts[key], None
 
 
 def _reordered(old: CheckCache, parts: _Parts) -> list[Finding]:
@@ -327,13 +332,12 @@ def _reordered(old: CheckCache, parts: _Parts) -> list[Finding]:
 
 
 def _not_accepted(workspace: Workspace, findings: list[Finding]) -> Iterable[Finding]:
-    accepted: dict[tuple[str, str], set[tuple[tuple[str, ...], str]]] = {}
-    for (_, app), layout in workspace.layouts.items():
-        for acceptance in layout.acceptances:
-            known = accepted.setdefault((app, acceptance.kind), set())
-            known.add((acceptance.owners, acceptance.targets))
-    if not accepted:
+    given = [(layout.app, one) for layout in workspace.layouts.values() for one in layout.acceptances]
+    if not given:
         return findings
+    accepted: dict[tuple[str, str], set[tuple[tuple[str, ...], str]]] = {}
+    for app, acceptance in given:
+        accepted.setdefault((app, acceptance.kind), set()).add((acceptance.owners, acceptance.targets))
     return [f for f in findings if not _accepted(f, accepted.get((f.app, f.kind), set()))]
 
 
