@@ -146,7 +146,7 @@ class SeenControl(_Seen, frozen=True, kw_only=True):
 SeenItem = SeenButton | SeenSeparator | SeenControl | SeenSubmenu
 
 
-class SeenRow(Struct, frozen=True, kw_only=True):
+class SeenRow(Struct, frozen=True, kw_only=True, dict=True):
     """What all rows of items share."""
 
     id: str
@@ -155,8 +155,12 @@ class SeenRow(Struct, frozen=True, kw_only=True):
     items: tuple[SeenItem, ...] = ()
     picture: str = ""
 
+    @cached_property
+    def _buttons(self) -> tuple[SeenButton, ...]:
+        return tuple([item for item in self.items if isinstance(item, SeenButton)])
+
     def buttons(self) -> Iterator[SeenButton]:
-        return (item for item in self.items if isinstance(item, SeenButton))
+        return iter(self._buttons)
 
 
 class SeenToolbar(SeenRow, frozen=True, kw_only=True):
@@ -276,7 +280,7 @@ class Outcome(Struct, frozen=True, dict=True):
 
     def buttons(self) -> Iterator[tuple[SeenRow, SeenButton]]:
         """The same without separators."""
-        return ((row, item) for row, item in self.items() if isinstance(item, SeenButton))
+        return ((row, item) for row in self.rows() for item in row.buttons())
 
     def doings(self) -> Iterator[tuple[SeenRow, tuple[str, ...], Doing]]:
         """Everything that something runs: buttons when clicked, all that stands on panels at its events.

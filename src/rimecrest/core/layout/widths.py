@@ -69,6 +69,7 @@ def cell_width(label: str, width: int, picture: bool) -> int:
     return round(min(text_width(label), cell_room(width, picture))) + beside + 1
 
 
+@lru_cache(maxsize=8192)
 def fits(label: str, width: int, picture: bool) -> bool:
     """Whether the words of an item show whole in a ribbon group."""
     return text_width(label) <= cell_room(width, picture)
