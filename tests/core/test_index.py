@@ -6,6 +6,7 @@ import pytest
 from msgspec.structs import replace
 
 from rimecrest.core.catalogue.items import Button
+from rimecrest.core.check import check
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.index import KeyIndex, beginnings
 from rimecrest.core.check.table import EstateView
@@ -61,6 +62,29 @@ def test_a_change_touches_its_sequences_and_leaves_the_old_index_alone() -> None
     assert "F10" not in made.buckets
     assert "F10" in changed.special
     assert "F10" not in made.special
+
+
+def test_a_longer_sequence_that_comes_is_near_in_the_new_index_alone() -> None:
+    before = org(keys=(key("Ctrl+J"), key("Ctrl+J, Q")))
+    made = index_of(before)
+    old = set(made.near("Ctrl+J"))
+    after = before.model_copy(update={"keys": (*before.keys, key("Ctrl+J, X"))})
+    changed, _ = made.changed(1, before, after)
+    assert set(changed.near("Ctrl+J")) == old | {"Ctrl+J, X"}
+    assert set(made.near("Ctrl+J")) == old
+
+
+def test_a_layout_that_is_gone_is_checked_no_more() -> None:
+    above = north(keys=(key("F9", "notes:rule"), key("F9", "notes:gone-for-good", "anywhere")))
+    both = make_workspace([org(keys=(key("F9"),)), above])
+    found = check(both)
+    alone = replace(
+        both, layouts={key: layout for key, layout in both.layouts.items() if layout is not above}
+    )
+    again = check(alone, found)
+    assert len(again.findings) < len(found.findings)
+    assert again.findings == check(alone).findings
+    assert check(both, again).findings == found.findings
 
 
 def test_another_policy_concerns_every_key_of_the_layer() -> None:
