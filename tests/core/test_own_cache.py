@@ -111,3 +111,13 @@ def test_no_name_leads_out_of_the_folder_of_pictures(home: Path) -> None:
     (kept / ".hidden.svg").write_text("<svg/>")
     for name in ("../planted", "./../planted", ".hidden", str(home / "planted"), ""):
         assert frozen(name).startswith("None"), name
+
+
+def test_what_is_kept_and_cannot_be_read_or_written_is_worked_out_each_time(home: Path) -> None:
+    drawn, tables = frozen("alert-outline"), read()
+    for kept in [*home.glob("pictures-*/*"), *home.glob("steps-*")]:
+        kept.unlink()
+        kept.mkdir()
+        (kept / "in-the-way").touch()
+    assert frozen("alert-outline") == drawn
+    assert read() == tables

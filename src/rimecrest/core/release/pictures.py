@@ -122,8 +122,10 @@ def freeze(name: str) -> bytes | None:
     """The picture `name` of the set as SVG drawn in the text colour; None when there is no such picture."""
     folder = _kept_in()
     kept = folder / f"{name}.svg" if folder is not None and _PLAIN.fullmatch(name) else None
-    if kept is not None and kept.is_file():
-        return kept.read_bytes()
+    if kept is not None:
+        # What is not there, or has just been cleaned away, is made again.
+        with contextlib.suppress(OSError):
+            return kept.read_bytes()
     made = _outline(name)
     if kept is not None and made is not None:
         # Where it cannot be kept it is made again next time.
