@@ -46,8 +46,7 @@ def test_what_cannot_be_taken_back_is_said_with_what_to_do(
     assert said.endswith(" Look at the document before you save it.")
 
 
-@pytest.mark.parametrize("key", [Qt.Key.Key_Z, Qt.Key.Key_Y])
-def test_nothing_is_undone_or_done_again_while_a_run_is_under_way(letters: Letters, key: Qt.Key) -> None:
+def test_nothing_is_undone_or_done_again_while_a_run_is_under_way(letters: Letters) -> None:
     undo = letters.document.undo
     letters.type("one ")
     letters.type("two")
