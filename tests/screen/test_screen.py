@@ -211,7 +211,7 @@ def test_what_was_placed_survives_a_kill_at_once(desk: Desk, made: Path, tmp_pat
     again = desk.start("studio", str(workspace))
     line = desk.line_to("studio", again)
     wait_for("the workspace", lambda: line.ask("read", name="items"))
-    assert line.ask("read", name="said").startswith("Ctrl+J, O")
+    wait_for("the findings", lambda: line.ask("read", name="said").startswith("Ctrl+J, O"))
 
 
 def test_a_drag_with_the_real_mouse_moves_an_item(desk: Desk, made: Path, tmp_path: Path) -> None:
@@ -440,6 +440,9 @@ def test_an_item_of_the_running_application_is_changed_in_the_studio_for_a_layer
     process = desk.start("studio", str(tmp_path / "demo" / "vessry"))
     studio = desk.line_to("studio", process)
     wait_for("the layers", lambda: ("department.freight", "Freight desk") in door.layers())
+    # It answers before its window is there, which takes the focus when it comes.
+    desk.activate(process)
+    wait_for("its findings", lambda: studio.ask("read", name="said"))
     desk.activate(letters_process)
     desk.click_on(letters, "app:bar-undo", button=3)
     desk.find(letters, "item-menu")
