@@ -27,6 +27,8 @@ import searching
 import seats
 from rimecrest.demo.office import make_demo
 
+SESSION = tempfile.TemporaryDirectory(prefix="rimecrest-bench-")
+"""What every session of a desktop has for sockets."""
 ROUNDS = 7
 STEPS = 10_000
 Row = tuple[str, str, str, str]
@@ -53,20 +55,23 @@ def started(*arguments: str) -> Callable[[], object]:
     # As installed programs start: with their bytecode written, here into a folder of its own.
     environment = {**os.environ, "PYTHONPYCACHEPREFIX": f"{tempfile.gettempdir()}/rimecrest-bench-bytecode"}
     environment.pop("PYTHONDONTWRITEBYTECODE", None)
+    environment.setdefault("XDG_RUNTIME_DIR", SESSION.name)
     return lambda: subprocess.run(
         [sys.executable, script, *arguments], check=True, capture_output=True, env=environment
     )
 
 
 def starts(workspace: Path) -> list[Row]:
+    programs = {
+        "Letters starts": ("letters",),
+        "by its command": ("command", "app", "letters"),
+        "the studio starts": ("studio", str(workspace)),
+        "with its findings": ("found", str(workspace)),
+        "and by its command": ("command", "studio", str(workspace)),
+    }
     return [
-        compared("Letters starts", "a bare PyQt6 window", started("letters"), started("bare")),
-        compared(
-            "the studio starts", "a bare PyQt6 window", started("studio", str(workspace)), started("bare")
-        ),
-        compared(
-            "and has its findings", "a bare PyQt6 window", started("found", str(workspace)), started("bare")
-        ),
+        compared(name, "a bare PyQt6 window", started(*words), started("bare"))
+        for name, words in programs.items()
     ]
 
 

@@ -1,8 +1,9 @@
 """Start one program up to its first painted window, tell its memory in KiB, and end: bare, letters or studio.
 
-usage: starting.py bare|letters|studio|found [WORKSPACE]
+usage: starting.py bare|letters|studio|found|command [WORKSPACE|WORDS]
 
-`found` is the studio with its findings and what would mend the worst one, which come after the first paint.
+`found` is the studio with its findings and what would mend the worst one, which come after the first paint;
+`command` is `rimecrest WORDS`, as people start it.
 """
 
 from __future__ import annotations
@@ -56,12 +57,35 @@ def found(workspace: str) -> None:
     studio(workspace, found=True)
 
 
-if __name__ == "__main__":
-    if sys.argv[1] != "bare":
-        from rimecrest.core import starting
+def command(*words: str) -> None:
+    from rimecrest.cli import main  # before the toolkit, as in the real program
 
-        starting.hold()  # as the command line does
-    {"bare": bare, "letters": letters, "studio": studio, "found": found}[sys.argv[1]](*sys.argv[2:])
+    def painted() -> None:
+        qt = QApplication.instance()
+        assert isinstance(qt, QApplication)
+        qt.processEvents()
+        next(window for window in qt.topLevelWidgets() if window.isVisible()).grab()
+        tell_and_end()
+
+    from PyQt6.QtWidgets import QApplication
+
+    QApplication.exec = staticmethod(painted)  # type: ignore[method-assign,assignment]
+    sys.argv[1:] = words
+    main()
+
+
+def tell_and_end() -> None:
     status = Path("/proc/self/status").read_text()
     print(next(line.split()[1] for line in status.splitlines() if line.startswith("VmHWM")), flush=True)
     os._exit(0)  # the end of a program is not what is measured
+
+
+PROGRAMS = {"bare": bare, "letters": letters, "studio": studio, "found": found, "command": command}
+
+if __name__ == "__main__":
+    if sys.argv[1] in ("letters", "studio", "found"):
+        from rimecrest.core import starting
+
+        starting.hold()  # as the command line does
+    PROGRAMS[sys.argv[1]](*sys.argv[2:])
+    tell_and_end()

@@ -9,8 +9,11 @@ import shutil
 import subprocess
 import sys
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import pytest
+
+from rimecrest.cli.windows import program_asked_for
 
 LIBRARIES = ("structlog", "rich", "numpy", "scipy", "jinja2", "qtawesome", "typer", "lxml", "picosvg", "odf")
 """None of them is needed for a first window of any program."""
@@ -21,6 +24,8 @@ APPLICATION = (
 """Nor these for a first window of an application without macros."""
 
 LETTERS = """
+from rimecrest.core import starting
+starting.hold()
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.embed.window import AppWindow
@@ -50,10 +55,16 @@ os._exit(0)
 
 def loaded(program: str) -> set[str]:
     """The modules that are loaded when a program has shown its first window."""
-    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
-    ran = subprocess.run(
-        [sys.executable, "-c", program + TELL], capture_output=True, text=True, check=True, env=environment
-    )
+    # As in a session of a desktop, which has a folder for sockets.
+    with TemporaryDirectory() as runtime:
+        environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "XDG_RUNTIME_DIR": runtime}
+        ran = subprocess.run(
+            [sys.executable, "-c", program + TELL],
+            capture_output=True,
+            text=True,
+            check=True,
+            env=environment,
+        )
     return set(ran.stdout.splitlines()[-1].split())
 
 
@@ -63,7 +74,10 @@ def test_an_application_starts_without_what_its_first_window_does_not_need() -> 
     assert modules.isdisjoint(APPLICATION)
     assert not {name for name in modules if name.startswith(("rimecrest.studio", "rimecrest.core.check"))}
     assert "rimecrest.core.workspace.edits" not in modules
-    assert "rimecrest.core.macro.parse" not in modules
+    assert not {name for name in modules if name.startswith("rimecrest.core.macro.")}
+    assert modules.isdisjoint(("html.parser", "platformdirs", "tempfile", "zipfile", "email.message"))
+    dialogs = ("questions", "range_question", "macro_list", "command_finder", "name_list", "html_bounds")
+    assert modules.isdisjoint(f"rimecrest.embed.{name}" for name in dialogs)
     assert "rimecrest.core.workspace.workspace" not in modules
     assert "rimecrest.core.release.package" not in modules
 
@@ -116,3 +130,76 @@ print(*held, before, *after)
         [sys.executable, "-c", program], capture_output=True, text=True, check=True, env=environment
     )
     assert ran.stdout.split() == ["False", "__all__", "0", "True", "None", "True"]
+
+
+def test_what_searches_for_plug_ins_is_loaded_by_the_first_who_calls_it() -> None:
+    program = """
+import sys
+from rimecrest.core import starting
+starting.hold()
+import pydantic
+print("email" in sys.modules)
+from importlib.metadata import entry_points
+print("email" in sys.modules)
+print([point.name for point in entry_points(group="rimecrest.applications", name="grid")])
+import importlib.metadata
+print(importlib.metadata.version("pydantic") == pydantic.VERSION)
+from importlib.metadata import EntryPoint
+print(isinstance(next(iter(entry_points(group="rimecrest.applications"))), EntryPoint))
+"""
+    ran = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=True)
+    assert ran.stdout.splitlines() == ["False", "False", "['grid']", "True", "True"]
+
+
+@pytest.mark.parametrize(
+    ("words", "opens"),
+    [
+        (["studio"], True),
+        (["studio", "folder"], True),
+        (["studio", "--help"], False),
+        (["studio", "one", "two"], False),
+        (["app", "letters"], True),
+        (["app", "letters", "--profile", "folder"], True),
+        (["app", "letters", "--help"], False),
+        (["app", "--help", "letters"], False),
+        (["app", "-x"], False),
+        (["app"], False),
+        (["check", "folder"], False),
+        ([], False),
+    ],
+)
+def test_only_a_plain_wish_for_a_window_goes_past_the_reader_of_the_command_line(
+    words: list[str], opens: bool
+) -> None:
+    assert (program_asked_for(words) is not None) is opens
+
+
+def test_a_window_opens_without_what_reads_the_command_line(tmp_path: Path) -> None:
+    program = """
+import sys
+from rimecrest.cli import main
+sys.argv[1:] = ["app", "letters", "--describe", sys.argv[1]]
+try:
+    main()
+finally:
+    print(*sys.modules)
+"""
+    ran = subprocess.run(
+        [sys.executable, "-c", program, str(tmp_path)],
+        capture_output=True,
+        text=True,
+        check=True,
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )
+    modules = set(ran.stdout.split())
+    assert "rimecrest.apps.letters.letters" in modules
+    assert modules.isdisjoint(("typer", "rimecrest.cli.command_line"))
+    assert (tmp_path / "letters.json").is_file()
+
+
+def test_an_application_that_is_not_there_is_said_with_those_that_are() -> None:
+    ran = subprocess.run(
+        [sys.executable, "-m", "rimecrest", "app", "ledger"], capture_output=True, text=True, check=False
+    )
+    assert ran.returncode == 2
+    assert ran.stderr.strip() == "There is no application “ledger”. There is: grid, letters, post."

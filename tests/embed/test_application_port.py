@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 from typer.testing import CliRunner
 
-from rimecrest.cli import app as command_line
+from rimecrest.cli.command_line import app as command_line
 from rimecrest.core.application import Application, StoredApplication
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError

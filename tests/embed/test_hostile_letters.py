@@ -16,7 +16,7 @@ from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.apps.letters.carried import read_carried
+from rimecrest.apps.letters.carried_reader import read_carried
 from rimecrest.apps.letters.pages import PagesDialog
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.formatted_text.view import picture_in

@@ -15,7 +15,7 @@ from typer.testing import CliRunner
 
 from rimecrest.channel import FolderRepository
 from rimecrest.channel.publish import publish_workspace
-from rimecrest.cli import app
+from rimecrest.cli.command_line import app
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import Profile, Receipt, audience_of, build_package, default_folder

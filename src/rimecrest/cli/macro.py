@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from rimecrest.cli.catalogues import catalogue_for
 from rimecrest.cli.common import WorkspaceFolder, read_text
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
@@ -27,6 +26,7 @@ def macro_check(
     catalogue: CatalogueFile = None,
 ) -> None:
     """Print every fault with line and column; exit status 1 when there is one."""
+    from rimecrest.cli.catalogues import catalogue_for
     from rimecrest.core.macro import check_macro, parse_macro
 
     macro, faults = parse_macro(read_text(file))
@@ -56,6 +56,7 @@ def macro_effects(
     catalogue: CatalogueFile = None,
 ) -> None:
     """Print what the macro may do, without running it."""
+    from rimecrest.cli.catalogues import catalogue_for
     from rimecrest.core.macro import Run, effects, parse_macro
 
     macro, _ = parse_macro(read_text(file))

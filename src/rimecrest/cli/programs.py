@@ -9,33 +9,20 @@ from typing import Annotated
 
 import typer
 
-from rimecrest.core import starting
-from rimecrest.core.errors import RimecrestError
+from rimecrest.cli.windows import open_application, open_studio
 from rimecrest.core.words import tr
 
 
 def studio(workspace: Annotated[Path | None, typer.Argument(help="The workspace's folder.")] = None) -> None:
     """Open the studio."""
-    starting.hold()
-    from rimecrest.studio.program import run_studio
-
-    sys.exit(run_studio(workspace))
+    sys.exit(open_studio(workspace))
 
 
 def start_app(
     context: typer.Context, name: Annotated[str, typer.Argument(help="letters, grid, post …")]
 ) -> None:
     """Start an application: rimecrest app letters [--profile DIR] [FILE]."""
-    starting.hold()
-    from importlib.metadata import entry_points
-
-    known = {point.name: point for point in entry_points(group="rimecrest.applications")}
-    if name not in known:
-        raise RimecrestError(
-            tr("There is no application “{name}”.", name=name),
-            tr("There is: {known}.", known=", ".join(sorted(known))),
-        )
-    sys.exit(known[name].load()(context.args))
+    sys.exit(open_application(name, context.args))
 
 
 def demo(

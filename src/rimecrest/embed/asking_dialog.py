@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.embed.questions import Asked, AskedPanel, LeaveQuestion, PanelQuestion, Question
-from rimecrest.embed.range_question import RangeQuestion
+from rimecrest.embed.asked import Asked, AskedPanel
 from rimecrest.embed.run_partners import Allowed, Answered, Filled
 from rimecrest.surfaces import Painting
 from rimecrest.surfaces.panel_controls import Choices
 
-Asking = Question | PanelQuestion | RangeQuestion | LeaveQuestion
+if TYPE_CHECKING:
+    from rimecrest.embed.questions import LeaveQuestion, PanelQuestion, Question
+    from rimecrest.embed.range_question import RangeQuestion
+
+    Asking = Question | PanelQuestion | RangeQuestion | LeaveQuestion
 
 
 class DialogAsker(QObject):
@@ -28,27 +32,38 @@ class DialogAsker(QObject):
         self._painting = painting
         self._choices = choices
         self._question: Asking | None = None
+        self._pointing: RangeQuestion | None = None
 
     def ask(self, macro: str, title: str, questions: tuple[Asked, ...], answered: Answered) -> None:
+        # A window opens without the dialogs that macros may ask with.
+        from rimecrest.embed.questions import Question  # noqa: PLC0415
+        from rimecrest.embed.range_question import RangeQuestion  # noqa: PLC0415
+
         here = questions[0].here if len(questions) == 1 else None
         scheme = self._painting().scheme
-        question: Question | RangeQuestion = (
-            RangeQuestion(questions[0].prompt, here, scheme, self._window)
-            if here is not None
-            else Question(macro, title, questions, scheme, self._window)
-        )
+        question: Question | RangeQuestion
+        if here is not None:
+            question = self._pointing = RangeQuestion(questions[0].prompt, here, scheme, self._window)
+        else:
+            question = Question(macro, title, questions, scheme, self._window)
         self._open(question, lambda well: answered(question.answers() if well else None))
 
     def ask_panel(self, macro: str, panel: AskedPanel, answered: Filled) -> None:
+        from rimecrest.embed.questions import PanelQuestion  # noqa: PLC0415  as above
+
         question = PanelQuestion(macro, panel, self._painting(), self._choices, self._window)
         self._open(question, lambda well: answered(question.view.values() if well else None))
 
     def ask_leave(self, macro: str, words: str, may_last: bool, answered: Allowed) -> None:
+        from rimecrest.embed.questions import LeaveQuestion  # noqa: PLC0415  as above
+
         question = LeaveQuestion(macro, words, may_last, self._painting().scheme, self._window)
         self._open(question, lambda well: answered(well, well and question.lasts()))
 
     def _open(self, question: Asking, end: Callable[[bool], None]) -> None:
         self._question = question
+        if question is not self._pointing:
+            self._pointing = None
         question.finished.connect(lambda result: self._finished(question, bool(result), end))
         question.open()
         self.asks.emit(question)
@@ -56,7 +71,7 @@ class DialogAsker(QObject):
     @property
     def pointing(self) -> RangeQuestion | None:
         """The question that waits for something to be pointed at."""
-        return self._question if isinstance(self._question, RangeQuestion) else None
+        return self._pointing
 
     @property
     def asking(self) -> bool:
@@ -70,13 +85,14 @@ class DialogAsker(QObject):
     def _finished(self, question: Asking, accepted: bool, end: Callable[[bool], None]) -> None:
         if question is not self._question:
             return
-        self._question = None
+        points = self._pointing is not None
+        self._question = self._pointing = None
 
         def told() -> None:
             end(accepted)
             question.deleteLater()
 
-        if isinstance(question, RangeQuestion):
+        if points:
             # A part of the window: what comes next, as closing it, finds the run over.
             told()
         else:

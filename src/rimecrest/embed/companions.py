@@ -4,20 +4,29 @@ from __future__ import annotations
 
 import base64
 import binascii
-import tempfile
 from collections.abc import Mapping
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.log import log
 from rimecrest.core.workspace.atomic import write_atomically
+
+if TYPE_CHECKING:
+    from tempfile import TemporaryDirectory
 
 
 class Companions:
     """A folder of its own, that goes with the window."""
 
     def __init__(self) -> None:
-        self._folder = tempfile.TemporaryDirectory(prefix="rimecrest-companions-")
+        self._made: TemporaryDirectory[str] | None = None
+
+    def _folder(self) -> Path:
+        import tempfile  # noqa: PLC0415  it is slow to load, and most windows start without any
+
+        self._made = self._made or tempfile.TemporaryDirectory(prefix="rimecrest-companions-")
+        return Path(self._made.name)
 
     def lay_out(self, files: Mapping[str, str]) -> Path | None:
         """Write files, by name in base64. Returns the folder; None when there are none.
@@ -26,7 +35,7 @@ class Companions:
         """
         if not files:
             return None
-        folder = Path(self._folder.name)
+        folder = self._folder()
         for name, content in files.items():
             try:
                 write_atomically(folder / Path(name).name, base64.b64decode(content, validate=True))

@@ -20,6 +20,7 @@ from rimecrest.core.keys import FIELD
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.embed.asked import AskedPanel
 from rimecrest.embed.declare import Declarations, Declared
 from rimecrest.embed.document import NOT_DONE, Document, Reached
 from rimecrest.embed.leaving import Agreements, Wants
@@ -27,7 +28,6 @@ from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.macro_run import MacroRun
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.panel_fields import field_with_the_keys
-from rimecrest.embed.questions import AskedPanel
 from rimecrest.embed.run_partners import Asker
 
 COMPANIONS = "companions"

@@ -3,18 +3,41 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.faces import Face
 from rimecrest.core.layout.seen import Doing
-from rimecrest.core.macro.steps import Macro
 from rimecrest.core.release import StackState
 from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 from rimecrest.embed.document import Document
 from rimecrest.embed.file_document import FileDocument
-from rimecrest.embed.macro_list import MacroRow
 from rimecrest.embed.personal_layout import PERSONAL
+
+if TYPE_CHECKING:
+    from rimecrest.core.macro import Macro
+
+
+class MacroRow(Struct, frozen=True):
+    """One macro: its id, name, purpose, where it is kept and the key that runs it, in words."""
+
+    id: str
+    name: str
+    about: str
+    kept: str
+    keys: str
+    shelved: bool = True
+    """Whether it stands on a layer's shelf; else it is kept in the document."""
+    own: bool = False
+    """Whether it is the colleague's own."""
+
+    def words(self) -> str:
+        """The row as it is shown and read aloud."""
+        told = " · ".join(part for part in (self.kept, self.keys) if part)
+        return f"{self.name}\n{self.about}   {told}" if self.about else f"{self.name}\n{told}"
 
 
 class MacroLibrary:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 
-from msgspec import Struct
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from rimecrest.core.words import tr
 from rimecrest.embed.field_over_list import FieldOverList
+from rimecrest.embed.macro_library import MacroRow
 from rimecrest.shell.theme import Scheme
 
 CHANGES = {
@@ -18,25 +18,6 @@ CHANGES = {
     "delete": tr("Delete"),
 }
 """What the studio does with a macro, in words."""
-
-
-class MacroRow(Struct, frozen=True):
-    """One macro: its id, name, purpose, where it is kept and the key that runs it, in words."""
-
-    id: str
-    name: str
-    about: str
-    kept: str
-    keys: str
-    shelved: bool = True
-    """Whether it stands on a layer's shelf; else it is kept in the document."""
-    own: bool = False
-    """Whether it is the colleague's own."""
-
-    def words(self) -> str:
-        """The row as it is shown and read aloud."""
-        told = " · ".join(part for part in (self.kept, self.keys) if part)
-        return f"{self.name}\n{self.about}   {told}" if self.about else f"{self.name}\n{told}"
 
 
 class MacroList(FieldOverList):

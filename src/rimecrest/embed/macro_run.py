@@ -12,36 +12,24 @@ import time
 from collections.abc import Mapping
 from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from rimecrest.core import macro as macros  # its names are loaded when the first macro runs
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.log import log
-from rimecrest.core.macro import (
-    Breathe,
-    Choose,
-    Fetch,
-    Fill,
-    MacroStopped,
-    Meets,
-    Perform,
-    Present,
-    Read,
-    Request,
-    Tell,
-    Write,
-    run_macro,
-)
-from rimecrest.core.macro.run import Flow
-from rimecrest.core.macro.steps import RANGE, Need
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.embed.asked import Asked
 from rimecrest.embed.declare import Declared
 from rimecrest.embed.document import Document
 from rimecrest.embed.leaving import OWN, Wants
-from rimecrest.embed.questions import Asked
 from rimecrest.embed.run_partners import Asker, Carrier, RunDocuments
+
+if TYPE_CHECKING:
+    from rimecrest.core.macro.run import Flow
+    from rimecrest.core.macro.steps import Need
 
 SLICE = 0.006
 """Seconds of steps between two looks at the window's events: with the longest single step, a paste of
@@ -85,7 +73,7 @@ class MacroRun(QObject):
         self._documents = documents
         self._asker = asker
         self._stepping = step_by_step
-        self._flow: Flow | None = run_macro(file.macro)
+        self._flow: Flow | None = macros.run_macro(file.macro)
         self._said = ""
         self._aloud = False
         """Whether the end is heard."""
@@ -94,9 +82,9 @@ class MacroRun(QObject):
         """What cannot be taken back, and in which document: done after the last step, else never."""
         self._made: set[Path] = set()
         """Files that this run has written: it may write them again."""
-        self._asked: Choose | Fill | Present | Wants | None = None
+        self._asked: macros.Choose | macros.Fill | macros.Present | Wants | None = None
         self._worked_in = documents.current
-        self._held: Request | None = None
+        self._held: macros.Request | None = None
         self._slices = QTimer(self)
         self._slices.setSingleShot(True)
         self._slices.timeout.connect(self._next_slice)
@@ -108,7 +96,7 @@ class MacroRun(QObject):
     @property
     def pointing(self) -> bool:
         """Whether it waits for the colleague to point at something in the document."""
-        return isinstance(self._asked, Choose) and self._asked.range
+        return isinstance(self._asked, macros.Choose) and self._asked.range
 
     def begin(self) -> None:
         """Go on to the first thing that takes time."""
@@ -121,7 +109,7 @@ class MacroRun(QObject):
         if self._asked is not None:
             self._asker.cancel()
         else:
-            self._fail(MacroStopped(tr("“{name}” was stopped; nothing was changed.", name=self.name)))
+            self._fail(macros.MacroStopped(tr("“{name}” was stopped; nothing was changed.", name=self.name)))
 
     def go_on(self) -> None:
         """Do the step that is waited before. Nothing happens while none is."""
@@ -161,25 +149,25 @@ class MacroRun(QObject):
                 self._slices.start(0)
                 return
 
-    def _waits_for(self, request: Request) -> bool:
+    def _waits_for(self, request: macros.Request) -> bool:
         """Whether somebody else has to do something first: answer, or ask for the next step."""
-        if not isinstance(request, Meets) and not self._documents.running:
+        if not isinstance(request, macros.Meets) and not self._documents.running:
             # The needs are met: now the document is the macro's.
             self._documents.begin_run(self.name)
         self.line = getattr(request, "line", 0) or self.line
-        if self._stepping and isinstance(request, Perform | Write):
+        if self._stepping and isinstance(request, macros.Perform | macros.Write):
             self._held = request
             self.held.emit(request.line)
             return True
-        if isinstance(request, Choose | Fill):
+        if isinstance(request, macros.Choose | macros.Fill):
             self._ask(request)
             return True
-        if isinstance(request, Present):
+        if isinstance(request, macros.Present):
             self._present(request)
             return True
         return False
 
-    def _tried(self, request: Request) -> Any:
+    def _tried(self, request: macros.Request) -> Any:
         """The answer to a request; what was refused is an answer too, and the flow says where it stood."""
         try:
             return self._carry_out(request)
@@ -196,30 +184,30 @@ class MacroRun(QObject):
             tr("Tell whoever looks after Rimecrest."),
         )
 
-    def _carry_out(self, request: Request) -> Any:
+    def _carry_out(self, request: macros.Request) -> Any:
         match request:
-            case Meets():
+            case macros.Meets():
                 return self._meets(request.need)
-            case Perform():
+            case macros.Perform():
                 declared = self._carrier.ready(f"{self._carrier.app}:{request.verb}", request.args)
                 if declared.command.leaves_document:
                     self._queued.append((declared, request.args, self._documents.current))
                 else:
                     self._carrier.carry_out(declared, request.args)
                 return None
-            case Write():
+            case macros.Write():
                 self._carrier.write_in_run(request.text)
                 return None
-            case Read():
+            case macros.Read():
                 return self._carrier.read(request.name)
-            case Fetch():
+            case macros.Fetch():
                 file = self._carrier.find_macro(request.macro)
                 return file.macro if file is not None and not file.faults else None
-            case Tell():
+            case macros.Tell():
                 self._said = request.text or self._said
                 self._aloud = self._aloud or request.aloud
                 return None
-            case Breathe():
+            case macros.Breathe():
                 return None
         raise AssertionError(request)
 
@@ -230,20 +218,23 @@ class MacroRun(QObject):
 
     # Asking
 
-    def _ask(self, request: Choose | Fill) -> None:
+    def _ask(self, request: macros.Choose | macros.Fill) -> None:
         title, questions = (
-            (request.title, request.questions) if isinstance(request, Fill) else ("", (request,))
+            (request.title, request.questions) if isinstance(request, macros.Fill) else ("", (request,))
         )
         fields = tuple(
             Asked(
-                q.prompt, self._choices(q), q.default, partial(self._carrier.read, RANGE) if q.range else None
+                q.prompt,
+                self._choices(q),
+                q.default,
+                partial(self._carrier.read, macros.RANGE) if q.range else None,
             )
             for q in questions
         )
         self._asked = request
         self._asker.ask(self.name, title, fields, self._answered)
 
-    def _present(self, request: Present) -> None:
+    def _present(self, request: macros.Present) -> None:
         panel = self._carrier.panel(request.panel)
         self._asked = request
 
@@ -257,13 +248,13 @@ class MacroRun(QObject):
 
         self._asker.ask_panel(self.name, panel, filled)
 
-    def _choices(self, question: Choose) -> tuple[str, ...]:
+    def _choices(self, question: macros.Choose) -> tuple[str, ...]:
         if not question.reading:
             return question.choices
         value = self._carrier.read(question.reading)
         choices = tuple(map(str, value)) if isinstance(value, list | tuple) else (str(value),)
         if not choices:
-            raise MacroStopped(
+            raise macros.MacroStopped(
                 tr("There is nothing to choose from: {reading} is empty here.", reading=question.reading)
             )
         return choices
@@ -271,7 +262,7 @@ class MacroRun(QObject):
     def _answered(self, answers: tuple[str, ...] | None) -> None:
         asked, self._asked = self._asked, None
         if asked is not None:
-            self._advance(answers[0] if answers and isinstance(asked, Choose) else answers)
+            self._advance(answers[0] if answers and isinstance(asked, macros.Choose) else answers)
 
     # Ending
 

@@ -12,13 +12,12 @@ from typing import Any, Protocol
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QMessageBox, QWidget
 
+from rimecrest.core import macro as macros  # its names are loaded when recording begins
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
 from rimecrest.core.keys import Binding, Sequence, extends, format_sequence, parse_sequence
 from rimecrest.core.layout import Outcome
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.macro.format import format_macro
-from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.release import StackState
 from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace.macro_file import macro_file
@@ -133,7 +132,7 @@ class OwnRecording(QObject):
     def _progressed(self) -> None:
         recorder = self.recorder
         self.changed.emit()
-        steps = [sentence(step, self._window.dispatcher.catalogue) for step in recorder.steps]
+        steps = [macros.sentence(step, self._window.dispatcher.catalogue) for step in recorder.steps]
         told = {"name": recorder.name, "on": recorder.on, "paused": recorder.paused, "steps": steps}
         self._tell("record.changed", told)
 
@@ -203,7 +202,7 @@ class OwnRecording(QObject):
         from rimecrest.core.macro.field_edits import with_head  # noqa: PLC0415  the grammar comes with it
 
         macro = macro_file("", "", text).macro
-        named = format_macro(with_head(macro, "macro", name))
+        named = macros.format_macro(with_head(macro, "macro", name))
         try:
             identity = window.own_macros.add(name, named, window.state)
         except (RimecrestError, OSError) as error:

@@ -23,8 +23,8 @@ from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.log import log
 from rimecrest.core.release import StackState
 from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.embed.asked import AskedPanel
 from rimecrest.embed.document import KEEPS_KEYS
-from rimecrest.embed.questions import AskedPanel
 from rimecrest.surfaces import Frame
 from rimecrest.surfaces.panel_button import PanelButton
 from rimecrest.surfaces.panel_controls import ControlView

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Sequence
 
-from msgspec import Struct
 from msgspec.structs import replace
 from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtWidgets import (
@@ -20,45 +19,16 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.core.layout import SeenButton, SeenPanel
+from rimecrest.core.layout import SeenButton
 from rimecrest.core.words import tr
+from rimecrest.embed.asked import Asked, AskedPanel
 from rimecrest.shell.theme import Scheme, bold, font, palette
 from rimecrest.surfaces import Painting
 from rimecrest.surfaces.panel import PanelView
-from rimecrest.surfaces.panel_controls import Choices, entries_of
+from rimecrest.surfaces.panel_controls import Choices
 
 LEAST_WIDTH, MOST_HEIGHT = 300, 640
 """Pixels of a panel that is asked: across at least, and down at most; beyond that it scrolls."""
-
-
-class Asked(Struct, frozen=True):
-    """One question: a list where there are choices, else a field.
-
-    `here` tells what is pointed at now, where that is the answer.
-    """
-
-    prompt: str
-    choices: tuple[str, ...]
-    default: str
-    here: Callable[[], object] | None = None
-    is_date: bool = False
-    """Whether a day is asked, as 2026-11-26."""
-
-
-class AskedPanel(Struct, frozen=True):
-    """A panel as a question: what it shows, and what stands in it now, by identity."""
-
-    panel: SeenPanel
-    values: Mapping[str, str]
-
-    def questions(self, choices: Choices) -> dict[str, Asked]:
-        """Identity → what is asked, for whoever cannot show the panel itself."""
-        found = {}
-        for item in self.panel.controls():
-            if item.holds_value:
-                entries = ("yes", "no") if item.kind == "tick" else tuple(entries_of(item, choices))
-                found[item.id] = Asked(item.caption, entries, self.values.get(item.id, item.value))
-        return found
 
 
 class Question(QDialog):

@@ -6,10 +6,10 @@ from collections.abc import Callable, Mapping
 from typing import Any, Protocol
 
 from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.embed.asked import Asked, AskedPanel
 from rimecrest.embed.declare import Declared
 from rimecrest.embed.document import Document
 from rimecrest.embed.leaving import Wants
-from rimecrest.embed.questions import Asked, AskedPanel
 
 
 class RunDocuments(Protocol):

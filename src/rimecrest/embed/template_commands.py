@@ -19,12 +19,11 @@ from rimecrest.core.template_fields import (
 )
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.embed.asked import Asked
 from rimecrest.embed.declare import Among, Declarations
 from rimecrest.embed.document import NOT_DONE, Document, Reached
 from rimecrest.embed.file_document import FileDocument, in_a_file
 from rimecrest.embed.leaving import writing
-from rimecrest.embed.name_list import offer_names
-from rimecrest.embed.questions import Asked, Question
 from rimecrest.embed.template_shelf import BLOCK, TemplateShelf
 from rimecrest.shell.theme import LIGHT
 
@@ -61,6 +60,8 @@ def _asked(doc: Document, field: TemplateField) -> Asked:
 
 def ask_fields(doc: FileDocument, fields: list[TemplateField]) -> None:
     """Ask for all fields on one form; the answers are filled in by the command, so that they are one step."""
+    from rimecrest.embed.questions import Question  # noqa: PLC0415  only where somebody is asked
+
     title = counted(len(fields), tr("thing to fill in"), tr("things to fill in"))
     questions = tuple(_asked(doc, field) for field in fields)
     form = Question(doc.template or doc.name(), title, questions, LIGHT, doc.widget.window() or doc.widget)
@@ -106,6 +107,8 @@ def declare_templates(  # noqa: C901  one command after the other
                 tr("There are no {title} here yet.", title=title.lower()),
                 tr("Whoever shares your layouts can send some, or you keep one of your own."),
             )
+        from rimecrest.embed.name_list import offer_names  # noqa: PLC0415  only where somebody is asked
+
         offer_names(doc, title, names, verb)
 
     @command(

@@ -5,13 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
-from platformdirs import user_data_dir
-
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import listed, tr
 
 BLOCK = ".block"
 """What a text block's file has before its ending: `farewell.block.html`."""
+
+
+def _own_data() -> Path:
+    from platformdirs import user_data_path  # noqa: PLC0415  seats that roll-outs reach have a profile instead
+
+    return user_data_path("rimecrest")
 
 
 class TemplateShelf:
@@ -24,7 +28,7 @@ class TemplateShelf:
             own: the profile of the seat; None: the colleague's own data folder.
             ending: of the application's documents.
         """
-        self.own = (own if own is not None else Path(user_data_dir("rimecrest"))) / "templates"
+        self.own = (own if own is not None else _own_data()) / "templates"
         self._folders = [folder for folder in (lent, self.own) if folder is not None]
         self._ending = ending
 

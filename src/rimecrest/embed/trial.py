@@ -14,9 +14,9 @@ from typing import Any
 from PyQt6.QtCore import QRect
 
 from rimecrest.core.words import tr
+from rimecrest.embed.asked import Asked, AskedPanel
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.macro_run import MacroRun
-from rimecrest.embed.questions import Asked, AskedPanel
 from rimecrest.embed.run_partners import Allowed, Answered, Filled
 from rimecrest.surfaces.panel_controls import Choices
 

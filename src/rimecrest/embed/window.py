@@ -40,7 +40,6 @@ from rimecrest.embed.own_recording import OwnRecording
 from rimecrest.embed.panel_fields import field_with_the_keys
 from rimecrest.embed.panel_host import PanelHost
 from rimecrest.embed.personal_layout import PersonalLayout
-from rimecrest.embed.range_question import RangeQuestion
 from rimecrest.embed.recorder import PRIVATE
 from rimecrest.embed.release_news import ReleaseNews
 from rimecrest.embed.sounds import Sounds
@@ -322,10 +321,10 @@ class AppWindow(QWidget):
 
     def _asked(self, question: object) -> None:
         """Something is asked: where that is to be pointed at, the document takes the mouse again."""
-        if isinstance(question, RangeQuestion):
+        if (pointing := self.asker.pointing) is not None and question is pointing:
             self._take_mouse(True)
             self.document.widget.setFocus()
-            question.finished.connect(self._pointed_out)
+            pointing.finished.connect(self._pointed_out)
 
     def _pointed_out(self) -> None:
         # The run may have ended by now, or ask for another place already.

@@ -8,11 +8,8 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.availability import why_not
-from rimecrest.embed.command_finder import CommandFinder, targets
 from rimecrest.embed.dispatcher import Dispatcher, Way
 from rimecrest.embed.macro_library import MacroLibrary
-from rimecrest.embed.macro_list import MacroList
 from rimecrest.embed.own_macros import OwnMacros
 from rimecrest.embed.own_recording import OwnRecording
 from rimecrest.embed.studio_door import StudioDoor
@@ -42,6 +39,10 @@ class WindowDialogs:
 
     def open_finder(self) -> None:
         """Let any command or macro be found by a word, and run."""
+        # A window opens without what only its dialogs need.
+        from rimecrest.embed.availability import why_not  # noqa: PLC0415
+        from rimecrest.embed.command_finder import CommandFinder, targets  # noqa: PLC0415
+
         outcome, catalogue = self._frame.outcome, self._dispatcher.catalogue
         assert outcome is not None
         CommandFinder(
@@ -55,6 +56,8 @@ class WindowDialogs:
 
     def open_macros(self) -> None:
         """Show every macro that can run here, where it is kept and its key."""
+        from rimecrest.embed.macro_list import MacroList  # noqa: PLC0415  as above
+
         rows = self._library.rows(self._frame.painting.keys)
         if not rows:
             self._frame.say(tr("There are no macros here yet."))

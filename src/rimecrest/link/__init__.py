@@ -4,9 +4,10 @@
 connection that waits for answers, and `LinkedApplication` the application at its other end.
 """
 
+from typing import TYPE_CHECKING
+
+from rimecrest.core.late import late_names
 from rimecrest.link.addresses import listening, runtime_folder, socket_path
-from rimecrest.link.application import LinkedApplication
-from rimecrest.link.line import Line, LinkRefused
 from rimecrest.link.wire import (
     Failure,
     Message,
@@ -17,6 +18,10 @@ from rimecrest.link.wire import (
     Wire,
     encode,
 )
+
+if TYPE_CHECKING:
+    from rimecrest.link.application import LinkedApplication
+    from rimecrest.link.line import Line, LinkRefused
 
 __all__ = [
     "Failure",
@@ -34,3 +39,6 @@ __all__ = [
     "runtime_folder",
     "socket_path",
 ]
+
+# A program that only listens opens no connection of its own.
+__getattr__ = late_names(__name__, {"application": "LinkedApplication", "line": "Line LinkRefused"})

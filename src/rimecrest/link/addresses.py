@@ -4,11 +4,16 @@ from __future__ import annotations
 
 import os
 import stat
-import tempfile
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+
+
+def _temporary() -> Path:
+    import tempfile  # noqa: PLC0415  where there is no session, which is rare, and it is slow to load
+
+    return Path(tempfile.gettempdir())
 
 
 def runtime_folder() -> Path:
@@ -18,7 +23,7 @@ def runtime_folder() -> Path:
         RimecrestError: somebody else owns it, or it cannot be made.
     """
     base = os.environ.get("XDG_RUNTIME_DIR")
-    folder = Path(base) / "rimecrest" if base else Path(tempfile.gettempdir()) / f"rimecrest-{os.getuid()}"
+    folder = Path(base) / "rimecrest" if base else _temporary() / f"rimecrest-{os.getuid()}"
     way_out = tr("Set XDG_RUNTIME_DIR to a folder of yours.")
     try:
         folder.mkdir(mode=0o700, parents=True, exist_ok=True)

@@ -11,7 +11,7 @@ import math
 import re
 from collections.abc import Callable, Iterator
 from functools import lru_cache
-from importlib import resources
+from pathlib import Path
 from typing import Any
 
 from lark import Lark, Token, Transformer
@@ -126,7 +126,7 @@ class _Build(Transformer[Token, Any]):
 
 @lru_cache(maxsize=1)
 def _grammar() -> Lark:
-    text = resources.files("rimecrest.apps.grid").joinpath("formula.lark").read_text("utf-8")
+    text = Path(__file__).with_name("formula.lark").read_text("utf-8")
     return Lark(text, parser="lalr", transformer=_Build(), maybe_placeholders=False)
 
 

@@ -7,16 +7,9 @@ standard, 4.12.1: data blocks); the template that it was made from is a `meta` o
 from __future__ import annotations
 
 import base64
-import binascii
-import contextlib
-import html
 from collections.abc import Mapping
 
 from msgspec import Struct, field
-
-from rimecrest.core.errors import RimecrestError
-from rimecrest.core.identities import MacroId
-from rimecrest.embed.html_bounds import PageReader
 
 KIND = "text/x-rimecrest-steps"
 TEMPLATE = "rimecrest-template"
@@ -31,6 +24,8 @@ class Carried(Struct, frozen=True):
 
 def with_carried(page: str, carried: Carried) -> str:
     """The page with that in its head."""
+    import html  # noqa: PLC0415  a table of every entity, where something is carried
+
     blocks = "".join(
         f'<script type="{KIND}" id="{html.escape(name)}">{base64.b64encode(text.encode()).decode()}</script>'
         for name, text in sorted(carried.macros.items())
@@ -38,33 +33,3 @@ def with_carried(page: str, carried: Carried) -> str:
     if carried.template:
         blocks += f'<meta name="{TEMPLATE}" content="{html.escape(carried.template)}">'
     return page.replace("</head>", f"{blocks}</head>", 1) if blocks else page
-
-
-def read_carried(page: str) -> Carried:
-    """What a page carries. A block that cannot be read, or whose id is no macro's, is passed over."""
-    reader = _Reader()
-    reader.feed(page)
-    return Carried(reader.macros, reader.template)
-
-
-class _Reader(PageReader):
-    def __init__(self) -> None:
-        super().__init__()
-        self.macros: dict[str, str] = {}
-        self.template = ""
-        self._open = ""
-
-    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
-        given = dict(attrs)
-        self._open = ""
-        if tag == "meta" and given.get("name") == TEMPLATE:
-            self.template = given.get("content") or ""
-        if tag == "script" and given.get("type") == KIND:
-            with contextlib.suppress(RimecrestError):
-                self._open = MacroId(given.get("id") or "")
-
-    def handle_data(self, data: str) -> None:
-        if self._open:
-            with contextlib.suppress(binascii.Error, UnicodeDecodeError):
-                self.macros[self._open] = base64.b64decode(data.strip(), validate=True).decode()
-            self._open = ""

@@ -6,12 +6,11 @@ from pathlib import Path
 
 from PyQt6.QtGui import QTextFrame, QTextFrameFormat, QTextTable
 
-from rimecrest.apps.letters.carried import Carried, read_carried, with_carried
+from rimecrest.apps.letters.carried import Carried, with_carried
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Documents
 from rimecrest.embed.file_document import text_of, write_text
 from rimecrest.embed.formatted_text.document import FormattedText
-from rimecrest.embed.html_bounds import check_page, check_text
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.there import there
 
@@ -67,6 +66,10 @@ class LetterDocument(FormattedText):
         return path.suffix.lower() in HTML
 
     def read_from(self, path: Path) -> None:
+        # A parser of HTML, for files: a new letter needs none.
+        from rimecrest.apps.letters.carried_reader import read_carried  # noqa: PLC0415
+        from rimecrest.embed.html_bounds import check_page, check_text  # noqa: PLC0415
+
         text = text_of(path)
         if path.suffix.lower() in HTML:
             carried = read_carried(check_page(text))

@@ -9,7 +9,7 @@ import csv
 from datetime import UTC, datetime
 from email.message import EmailMessage
 from email.utils import format_datetime
-from importlib.resources import files
+from pathlib import Path
 
 from rimecrest.apps.post.maildir import INBOX, SEEN, Maildir
 
@@ -19,7 +19,7 @@ _PLAN = "Day;Vessel;Berth\nMonday;Brinholt;North\nTuesday;Ovessa;South\nWednesda
 
 def fill(mailbox: Maildir) -> None:
     """Put the first messages into a new mailbox."""
-    rows = csv.DictReader(files(__package__).joinpath("first_messages.csv").read_text("utf-8").splitlines())
+    rows = csv.DictReader(Path(__file__).with_suffix(".csv").read_text("utf-8").splitlines())
     for number, row in enumerate(rows):
         at = datetime.fromisoformat(f"2026-11-{int(row['day']):02d}T{row['time']}").replace(tzinfo=UTC)
         name, department, text = row["name"], row["department"], row["text"]

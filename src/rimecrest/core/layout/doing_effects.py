@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import TYPE_CHECKING
 
 from rimecrest.core.catalogue.catalogue import Catalogue, Effect
 from rimecrest.core.layout.seen import Doing
-from rimecrest.core.macro.steps import Macro
+
+if TYPE_CHECKING:
+    from rimecrest.core.macro import Macro
 
 
 def doing_effects(doing: Doing, catalogue: Catalogue, macros: Mapping[str, Macro]) -> tuple[Effect, ...]:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 from functools import lru_cache
-from importlib import resources
+from pathlib import Path
 
 from rimecrest.core.catalogue.items import FaceKind
 
@@ -46,7 +46,7 @@ _UNKNOWN = 0.66
 
 @lru_cache(maxsize=1)
 def _table() -> dict[str, float]:
-    text = resources.files("rimecrest.core.layout").joinpath("inter_widths.json").read_text("utf-8")
+    text = Path(__file__).with_name("inter_widths.json").read_text("utf-8")
     return {str(key): float(value) for key, value in json.loads(text).items()}
 
 

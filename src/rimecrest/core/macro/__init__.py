@@ -30,6 +30,7 @@ if TYPE_CHECKING:
     )
     from rimecrest.core.macro.sentences import sentence
     from rimecrest.core.macro.steps import (
+        RANGE,
         Ask,
         AskPanel,
         Block,
@@ -54,6 +55,7 @@ if TYPE_CHECKING:
     )
 
 __all__ = [
+    "RANGE",
     "Ask",
     "AskPanel",
     "Block",
@@ -109,7 +111,7 @@ __getattr__ = late_names(
         ),
         "sentences": "sentence",
         "steps": (
-            "Ask AskPanel Block Comment Do Fault ForEach Form Header If Macro Need Part "
+            "RANGE Ask AskPanel Block Comment Do Fault ForEach Form Header If Macro Need Part "
             "Repeat Run Say Set Statement Stop While WriteText"
         ),
     },

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from functools import lru_cache
-from importlib import resources
+from pathlib import Path
 from typing import Any, cast
 
 from lark import Lark, Token, Transformer, UnexpectedInput
@@ -248,7 +248,7 @@ def _whole(digits: str) -> int:
 
 @lru_cache(maxsize=1)
 def _grammar() -> Lark:
-    text = resources.files("rimecrest.core.macro").joinpath("steps.lark").read_text("utf-8")
+    text = Path(__file__).with_name("steps.lark").read_text("utf-8")
     folder = own_cache()
     # Its tables take ten times as long to work out as to read. Lark looks whether they are of this grammar.
     kept = str(folder / f"steps-lark-{lark_version}") if folder is not None else False

@@ -6,7 +6,7 @@ from bisect import bisect_left
 from collections.abc import Iterable, Iterator
 from functools import lru_cache
 from heapq import nsmallest
-from importlib import resources
+from pathlib import Path
 
 ALIKE = 0.86
 """Likeness (Jaro-Winkler, 0 to 1) of a typed word and one of a name below which the other was not meant."""
@@ -17,7 +17,7 @@ LIKES = 6
 @lru_cache(maxsize=1)
 def _synonyms() -> dict[str, tuple[str, ...]]:
     """Word → the words that mean about the same in an office (synonyms.txt, a group a line)."""
-    text = resources.files("rimecrest.core.pictures").joinpath("synonyms.txt").read_text("utf-8")
+    text = Path(__file__).with_name("synonyms.txt").read_text("utf-8")
     found: dict[str, dict[str, None]] = {}
     for line in text.splitlines():
         group = line.split()

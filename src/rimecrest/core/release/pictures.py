@@ -14,7 +14,6 @@ import json
 import re
 from collections.abc import Mapping
 from functools import lru_cache
-from importlib import resources
 from pathlib import Path
 from typing import Any
 
@@ -39,21 +38,21 @@ _FONTS = {
 @lru_cache(maxsize=1)
 def _families() -> frozenset[str]:
     """First words of pictures that show plain things."""
-    text = resources.files("rimecrest.core.release").joinpath("picture_families.txt").read_text("utf-8")
+    text = Path(__file__).with_name("picture_families.txt").read_text("utf-8")
     return frozenset(text.split())
 
 
 @lru_cache(maxsize=1)
 def _denied() -> frozenset[int]:
     """Codes of pictures that are somebody's mark although their name is in a family."""
-    text = resources.files("rimecrest.core.release").joinpath("pictures_denied.txt").read_text("utf-8")
+    text = Path(__file__).with_name("pictures_denied.txt").read_text("utf-8")
     return frozenset(int(line.split()[0], 16) for line in text.splitlines() if not line.startswith("#"))
 
 
 @lru_cache(maxsize=1)
 def _denied_names() -> tuple[str, ...]:
     """How the names of pictures begin that are somebody's mark, in the sets whose codes change."""
-    text = resources.files("rimecrest.core.release").joinpath("pictures_denied_names.txt").read_text("utf-8")
+    text = Path(__file__).with_name("pictures_denied_names.txt").read_text("utf-8")
     return tuple(line for line in text.split("\n") if line and not line.startswith("#"))
 
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import contextlib
 import os
 import stat
-import tempfile
 from collections.abc import Iterable
 from pathlib import Path
 
@@ -24,6 +23,8 @@ def write_atomically(path: Path, content: bytes, mode: int = 0o644) -> None:
     Raises:
         RimecrestError: the folder cannot be written, with the system's reason.
     """
+    import tempfile  # noqa: PLC0415  it needs every kind of archive, which no start has a use for
+
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         handle, beside = tempfile.mkstemp(dir=path.parent, prefix=".", suffix=BESIDE)

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
 from rimecrest.core.layout import Face
-from rimecrest.core.macro.steps import Fault, Macro
+
+if TYPE_CHECKING:  # a program without macros starts without their language
+    from rimecrest.core.macro import Fault, Macro
 
 
 class MacroFile(Struct, frozen=True):

@@ -26,7 +26,6 @@ from rimecrest.embed.file_document import FileDocument, said_of, text_of
 from rimecrest.embed.formatted_text.looks import change_looks
 from rimecrest.embed.formatted_text.moves import Place, moves
 from rimecrest.embed.formatted_text.view import TextView
-from rimecrest.embed.html_bounds import check_page
 from rimecrest.embed.undo import TextUndo
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
@@ -201,6 +200,8 @@ class FormattedText(FileDocument):
         Raises:
             RimecrestError: it is beyond the bounds of what is shown.
         """
+        from rimecrest.embed.html_bounds import check_page  # noqa: PLC0415  a parser of HTML, for what comes from outside
+
         page = TextView(self.noun)
         try:
             page.setHtml(check_page(html))

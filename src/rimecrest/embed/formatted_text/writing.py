@@ -12,7 +12,6 @@ from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached
 from rimecrest.embed.formatted_text.document import FormattedText
 from rimecrest.embed.formatted_text.formatting import style_cursor
-from rimecrest.embed.html_bounds import check_page
 from rimecrest.embed.leaving import writing as writing_to
 from rimecrest.embed.shared_declarations import SharedDeclarations
 from rimecrest.embed.template_commands import block_file, keep_block
@@ -204,6 +203,8 @@ def _copied_elsewhere() -> QMimeData:
     everyday=True,
 )
 def paste(doc: FormattedText) -> Reached:
+    from rimecrest.embed.html_bounds import check_page  # noqa: PLC0415  a parser of HTML, for what comes from outside
+
     data, cursor = _copied_elsewhere(), doc.cursor()
     if not data.hasHtml():
         cursor.insertText(data.text())

@@ -5,7 +5,7 @@ from __future__ import annotations
 import base64
 import binascii
 from collections.abc import Callable, Mapping
-from importlib import resources
+from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPixmap
@@ -16,6 +16,7 @@ from rimecrest.core.pictures.checked import checked_picture, follows_scheme
 from rimecrest.core.pictures.paints import in_scheme
 
 Freeze = Callable[[str], bytes | None]
+_SHIPPED = Path(__file__).parent
 
 
 class PictureBook:
@@ -63,8 +64,9 @@ class PictureBook:
                 return self._own[candidate]
         if kind != "set" or not plain:
             return None
-        shipped = resources.files("rimecrest.shell.pictures").joinpath(f"{plain}.svg")
-        if shipped.is_file():
+        shipped = _SHIPPED / f"{plain}.svg"
+        # A name comes from whoever made the layout: it leads to no other folder.
+        if "/" not in plain and shipped.is_file():
             return shipped.read_bytes()
         return self._freeze(plain) if self._freeze else None
 

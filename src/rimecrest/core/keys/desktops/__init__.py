@@ -1,7 +1,7 @@
 """Which chords never reach an application, because something before it takes them.
 
-`reserved_by(profile)` reads one profile: a kind of desktop session, an input method, or a screen reader. The
-profiles are data files in `profiles/`, with the keys that each comes with; what a machine really has is read
+`profile` reads one profile: a kind of desktop session, an input method, or a screen reader. The profiles are
+data files in `data/`, with the keys that each comes with; what a machine really has is read
 by `rimecrest.seat.desktop`.
 """
 

@@ -1,7 +1,7 @@
 """Reading the profiles of desktops, input methods and screen readers."""
 
 from functools import cache, cached_property, lru_cache
-from importlib import resources
+from pathlib import Path
 from typing import Literal
 
 from pydantic import Field, field_validator
@@ -48,14 +48,13 @@ EVERYWHERE = Profile(
 """What the kernel's consoles take on every seat (console_codes(4), chvt(1))."""
 
 
-def _files() -> resources.abc.Traversable:
-    return resources.files("rimecrest.core.keys.desktops") / "data"
+_DATA = Path(__file__).with_name("data")
 
 
 @lru_cache(maxsize=1)
 def known_profiles() -> tuple[str, ...]:
     """The ids of all profiles that come with Rimecrest."""
-    return tuple(sorted(entry.name.removesuffix(".json") for entry in _files().iterdir()))
+    return tuple(sorted(path.stem for path in _DATA.glob("*.json")))
 
 
 @cache
@@ -66,7 +65,7 @@ def profile(identity: str) -> Profile:
             f"There is no profile “{identity}” of reserved keys.",
             f"Known are: {', '.join(known_profiles())}.",
         )
-    return parse_profile((_files() / f"{identity}.json").read_text("utf-8"), f"{identity}.json")
+    return parse_profile((_DATA / f"{identity}.json").read_text("utf-8"), f"{identity}.json")
 
 
 def parse_profile(text: str, where: str) -> Profile:

@@ -5,7 +5,7 @@ else its unshifted letter or symbol in the keyboard's Latin group; else its keys
 """
 
 from functools import cache, cached_property, lru_cache
-from importlib import resources
+from pathlib import Path
 from typing import Literal
 
 from pydantic import Field
@@ -141,22 +141,20 @@ class Keyboard:
         return DEAD.get(symbol, symbol.removeprefix("dead_")) if len(symbol) > 1 else key_name(symbol)
 
 
-def _tables() -> resources.abc.Traversable:
-    return resources.files("rimecrest.core.keys.keyboards") / "tables"
+_TABLES = Path(__file__).with_name("tables")
 
 
 @lru_cache(maxsize=1)
 def known_keyboards() -> tuple[str, ...]:
     """The codes of all keyboards that have a table."""
-    names = (entry.name for entry in _tables().iterdir())
-    return tuple(sorted(name.removesuffix(".json") for name in names if name.endswith(".json")))
+    return tuple(sorted(path.stem for path in _TABLES.glob("*.json")))
 
 
 @cache
 def _table(code: str) -> KeyboardTable:
     if code not in known_keyboards():
         raise RimecrestError(f"There is no keyboard “{code}”.", f"Known are: {', '.join(known_keyboards())}.")
-    text = (_tables() / f"{code}.json").read_text("utf-8")
+    text = (_TABLES / f"{code}.json").read_text("utf-8")
     return parse_record(KeyboardTable, text, "keyboard", f"{code}.json")
 
 

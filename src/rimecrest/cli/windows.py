@@ -1,0 +1,59 @@
+"""Opening a program that has a window: the studio, an application.
+
+Someone waits for the window, so nothing is loaded before it that it does not need: a plain `studio [FOLDER]`
+and `app NAME …` do not even go through the library that reads the command line.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+from pathlib import Path
+
+from rimecrest.core import starting
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
+
+APPLICATIONS = "rimecrest.applications"
+"""The group of entry points in which packages name the applications that they bring."""
+
+
+def program_asked_for(words: Sequence[str]) -> Callable[[], int] | None:
+    """What opens the program that words of the command line plainly ask for; None: they ask for more."""
+    if "--help" in words:
+        return None
+    match words:
+        case ["studio", *folder] if len(folder) <= 1 and not any(word.startswith("-") for word in folder):
+            return partial(open_studio, Path(folder[0]) if folder else None)
+        case ["app", name, *arguments] if not name.startswith("-"):
+            return partial(open_application, name, arguments)
+    return None
+
+
+def open_studio(workspace: Path | None) -> int:
+    """Open the studio, and return its exit status when it is closed."""
+    starting.hold()
+    from rimecrest.studio.program import run_studio
+
+    return run_studio(workspace)
+
+
+def open_application(name: str, arguments: Sequence[str]) -> int:
+    """Open an application, and return its exit status when it is closed.
+
+    Raises:
+        RimecrestError: no package here brings one of that name.
+    """
+    starting.hold()
+    from importlib.metadata import distribution, entry_points
+
+    # Those that come along are found without a look into every package that is installed.
+    came_along = distribution("rimecrest").entry_points.select(group=APPLICATIONS, name=name)
+    found = list(came_along) or list(entry_points(group=APPLICATIONS, name=name))
+    if not found:
+        known = sorted(point.name for point in entry_points(group=APPLICATIONS))
+        raise RimecrestError(
+            tr("There is no application “{name}”.", name=name),
+            tr("There is: {known}.", known=", ".join(known)),
+        )
+    return int(found[0].load()(list(arguments)))
