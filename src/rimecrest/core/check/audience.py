@@ -34,6 +34,8 @@ class Audience:
         self.seats = lru_cache(maxsize=None)(self._find_seats)
         """Seats that have all these layers and one of these traits (None = any). See `_find_seats`."""
         self.meets = lru_cache(maxsize=None)(self._find_meets)
+        self.seats_of_any = lru_cache(maxsize=None)(self._find_seats_of_any)
+        """The seats that have at least one of these layers."""
 
     @cached_property
     def profiles(self) -> tuple[Traits, ...]:
@@ -72,8 +74,7 @@ class Audience:
         ]
         return tuple([name for names in found for name in names]) if found else None
 
-    def seats_of_any(self, layers: frozenset[str]) -> tuple[str, ...]:
-        """The seats that have at least one of these layers."""
+    def _find_seats_of_any(self, layers: frozenset[str]) -> tuple[str, ...]:
         found: list[str] = []
         for stack, names in self._by_stack.items():
             if not layers.isdisjoint(stack):

@@ -156,15 +156,17 @@ class KeyIndex:
                 for text, traits in self._spellings(key):
                     self._add(text, level, key, key.args, traits)
                 continue
-            # What runs a plain command on a sequence that is there already is the common case.
             meaning = common.get(run)
-            bucket = buckets.get(key.keys) if meaning is not None and not key.args else None
-            if bucket is not None:
-                bucket.levels.append(level)
-                bucket.keys.append(key)
-                bucket.meanings.append(meaning)
-            else:
+            if meaning is None or key.args:
                 self._add(key.keys, level, key, key.args)
+                continue
+            # What runs a plain command is the common case.
+            bucket = buckets.get(key.keys)
+            if bucket is None:
+                bucket = self._begun(key.keys)
+            bucket.levels.append(level)
+            bucket.keys.append(key)
+            bucket.meanings.append(meaning)
 
     def claims(self, text: str, levels: Container[int] | None = None) -> list[Claim]:
         """The bindings on a sequence, or those of some levels of them.
@@ -202,8 +204,7 @@ class KeyIndex:
     ) -> None:
         bucket = self.buckets.get(text)
         if bucket is None:
-            bucket = self.buckets[text] = Bucket()
-            self._know(text)
+            bucket = self._begun(text)
         run = key.run
         meaning = self._plain.get(run) if run is not None else None
         bucket.add(level, key, meaning, traits)
@@ -213,6 +214,12 @@ class KeyIndex:
             at = self.sequences.get(run, ())
             if text not in at:
                 self.sequences[run] = (*at, text)
+
+    def _begun(self, text: str) -> Bucket:
+        """The bucket of a sequence that no key is on yet."""
+        bucket = self.buckets[text] = Bucket()
+        self._know(text)
+        return bucket
 
     def _know(self, text: str) -> None:
         """A sequence that no key was on before."""

@@ -38,9 +38,11 @@ def _meeting(table: KeyTable, bucket: Bucket) -> set[int] | None:
     levels = set(bucket.levels)
     if len(levels) < len(bucket):
         return None
+    if len(near := table.can_meet(levels)) < 2:
+        return set()
     beneath = table.beneath
     meet: set[int] = set()
-    for level in levels:
+    for level in near:
         if lower := beneath[level] & levels:
             meet.add(level)
             meet |= lower
@@ -80,11 +82,16 @@ def meetings(table: KeyTable, text: str) -> list[Meeting]:
     return found
 
 
-def met(table: KeyTable, text: str) -> Iterator[Finding]:
+def met(table: KeyTable, text: str) -> Iterable[Finding]:
     """double, prefix, takes over, shadows: what becomes of the claims that meet on one sequence."""
+    found = meetings(table, text)
+    return _become(table, text, found) if found else ()
+
+
+def _become(table: KeyTable, text: str, met_here: list[Meeting]) -> Iterator[Finding]:
     ties: dict[tuple[int, str], list[Meeting]] = {}
     wins: dict[int, tuple[Claim, list[Meeting], list[Meeting]]] = {}
-    for meeting in meetings(table, text):
+    for meeting in met_here:
         claim, other, rival, _ = meeting
         first = contest(table.strength(claim), table.strength(rival))
         if first == 0:

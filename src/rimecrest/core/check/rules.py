@@ -6,7 +6,7 @@ and, where it finds something new, a row in `kinds.KINDS`.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Container, Iterator, Mapping
+from collections.abc import Callable, Container, Iterable, Iterator, Mapping
 from typing import Any
 
 from msgspec import Struct
@@ -37,7 +37,7 @@ class SequenceRule(Struct, frozen=True):
     """About one sequence of one application; `where` are the sequences that it has something to say of."""
 
     kinds: tuple[str, ...]
-    find: Callable[[KeyTable, str], Iterator[Finding]]
+    find: Callable[[KeyTable, str], Iterable[Finding]]
     silent: Callable[[KeyTable], bool] = _never
     where: Callable[[KeyTable], Container[str]] = _every
 

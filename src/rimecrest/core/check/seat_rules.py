@@ -19,7 +19,7 @@ without. The application's own bindings never block: of them the finding tells. 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from functools import lru_cache
 
 from rapidfuzz import process
@@ -38,11 +38,13 @@ from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
 
 
-def in_the_way(table: KeyTable, text: str) -> Iterator[Finding]:
+def in_the_way(table: KeyTable, text: str) -> Iterable[Finding]:
     """reserved, unreachable, types text."""
     # Whether one writes there only ever adds an obstacle.
-    if not table.obstacles(text, True):
-        return
+    return _in_the_way(table, text) if table.obstacles(text, True) else ()
+
+
+def _in_the_way(table: KeyTable, text: str) -> Iterator[Finding]:
     verdicts: dict[bool, list[tuple[Traits, Obstacle]]] = {}
     for claim in table.index.claims(text):
         typing = bool(table.typing(claim.context))
@@ -143,11 +145,13 @@ def _caret_key(text: str) -> tuple[str, bool]:
     return (key, "Ctrl" in mods) if key in CARET_KEYS and mods <= {"Ctrl", "Shift"} else ("", False)
 
 
-def moves_caret(table: KeyTable, text: str) -> Iterator[Finding]:
+def moves_caret(table: KeyTable, text: str) -> Iterable[Finding]:
     """moves-caret and takes-caret: what an editor does with a key itself is lost where one writes."""
     key, control = _caret_key(text)
-    if not key:
-        return
+    return _moves_caret(table, text, control) if key else ()
+
+
+def _moves_caret(table: KeyTable, text: str, control: bool) -> Iterator[Finding]:
     first = text.partition(",")[0]
     for claim in table.index.claims(text):
         where = table.typing(claim.context) if claim.level and claim.run is not None else ""

@@ -112,6 +112,12 @@ class KeyTable:
             frozenset(other for other in near if other < level) for level, near in enumerate(self.meets)
         ]
         """Level → the lower ones that some seat has together with it."""
+        self._hubs = frozenset(
+            level for level, near in enumerate(self.meets) if 2 * len(near) > len(self.levels)
+        )
+        self._joined = frozenset(
+            level for level, near in enumerate(self.meets) if near - self._hubs - {level}
+        )
         faces = {name: file.face for name, file in workspace.macros_of(workspace.layers).items()}
         self.targets = Targets(self.catalogue, faces)
         # Plain strings are found quicker than identities.
@@ -129,6 +135,15 @@ class KeyTable:
         for own in workspace.habits.own_keys:
             if own.app == app:
                 self.own_keys.setdefault(own.keys, []).append(own)
+
+    def can_meet(self, levels: set[int]) -> set[int]:
+        """Those of some levels that may meet another of them: all that do, and perhaps more.
+
+        Most layers are a department's, and departments have few seats in common. So two of them that are
+        neither met by nearly all others (the application, the organisation) nor joined with one that is not
+        are not held against one another.
+        """
+        return levels if not levels.isdisjoint(self._hubs) else levels & self._joined
 
     def with_index(self, index: KeyIndex, workspace: Workspace) -> KeyTable:
         """The same on a changed index: layouts have changed, and nothing else."""

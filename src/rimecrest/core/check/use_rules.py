@@ -156,10 +156,9 @@ def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]
         for place in [place for place, level in enumerate(bucket.levels) if level in candidates]:
             level = bucket.levels[place]
             if (run := bucket.keys[place].run) is not None:
-                meaning = table.meaning(run, bucket.given(place))
-                said.setdefault(level, []).append(
-                    _Said(level, table.app, str(meaning), meaning, table, place)
-                )
+                given, meaning = bucket.given(place), bucket.meanings[place]
+                told = meaning if meaning is not None and not given else table.meaning(run, given)
+                said.setdefault(level, []).append(_Said(level, table.app, str(told), told, table, place))
     beneath = next(iter(tables.values())).beneath
     levels: set[int] = set()
     for level, here in said.items():
@@ -192,8 +191,9 @@ def _may_differ(tables: Mapping[str, KeyTable], text: str) -> set[int]:
             if said.setdefault(level, meaning) is not meaning:
                 several.add(level)
     levels = (said.keys() | several) - {0}
-    beneath = next(iter(tables.values())).beneath
-    for level in levels:
+    table = next(iter(tables.values()))
+    beneath = table.beneath
+    for level in table.can_meet(levels):
         if lower := levels.intersection(beneath[level]):
             several |= {level, *lower}
     return several - {0}
