@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from array import array
 from collections.abc import Callable, Container, Iterable, Iterator, Mapping
+from copy import copy
 from functools import lru_cache
 from types import MappingProxyType
 from typing import NamedTuple
@@ -218,10 +219,10 @@ class KeyIndex:
     def _begun(self, text: str) -> Bucket:
         """The bucket of a sequence that no key is on yet."""
         bucket = self.buckets[text] = Bucket()
-        self._know(text)
+        self.know(text)
         return bucket
 
-    def _know(self, text: str) -> None:
+    def know(self, text: str) -> None:
         """A sequence that no key was on before."""
         for shorter in beginnings(text):
             self.longer.setdefault(shorter, []).append(text)
@@ -237,27 +238,29 @@ class KeyIndex:
         old = before.keys if before else ()
         new = after.keys if after else ()
         policy = before is not None and after is not None and before.policy != after.policy
-        kept = set() if policy else {id(key) for key in old} & {id(key) for key in new}
-        gone = {id(key) for key in old} - kept
-        texts = {t for key in old if id(key) in gone for t in self._texts(key)}
+        known = set(map(id, old))
+        kept = set() if policy else known.intersection(map(id, new))
+        gone = known - kept
+        left = [key for key in old if id(key) in gone] if gone else []
         added = [key for key in new if id(key) not in kept]
-        texts |= {t for key in added for t in self._texts(key)}
-        made = KeyIndex(self._aliases, self._profiles, self._plain, self._watched)
-        made.buckets = dict(self.buckets)
-        made.longer = dict(self.longer)
-        made.same_stroke = dict(self.same_stroke)
-        made.special = set(self.special)
-        made.sequences = dict(self.sequences)
-        made._fixed = set(self._fixed)
+        texts = {text for keys in (left, added) for key in keys for text in self._texts(key)}
+        made = self._alike()
         for text in texts:
             if text not in self.buckets:
                 # This index's own lists, before they get longer.
                 made.longer |= {shorter: [*self.longer.get(shorter, ())] for shorter in beginnings(text)}
-                made._know(text)
+                made.know(text)
             made.buckets[text] = self.buckets.get(text, NOTHING).without(level, gone)
         if after is not None:
             made.add_layer(level, after, added)
         return made, frozenset(texts)
+
+    def _alike(self) -> KeyIndex:
+        """Another one that holds the same, so far."""
+        made = copy(self)
+        for name in ("buckets", "longer", "same_stroke", "special", "sequences", "_fixed"):
+            setattr(made, name, copy(getattr(self, name)))
+        return made
 
     def _texts(self, key: KeyBinding) -> Iterator[str]:
         if key.on:

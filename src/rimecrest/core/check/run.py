@@ -8,7 +8,7 @@ test holds it.
 
 from __future__ import annotations
 
-from bisect import insort
+from bisect import bisect_left, insort
 from collections.abc import Iterable, Iterator, Mapping
 from sys import intern
 from types import MappingProxyType
@@ -32,7 +32,7 @@ from rimecrest.core.check.rules import (
 from rimecrest.core.check.table import EstateView, KeyTable
 from rimecrest.core.check.use_rules import MUCH
 from rimecrest.core.layout import Layout
-from rimecrest.core.layout.layout import SHOWN
+from rimecrest.core.layout.layout import SHOWN, Acceptance
 from rimecrest.core.layout.panel_readings import PREFIX
 from rimecrest.core.macro import Run
 from rimecrest.core.macro.step_tree import walk
@@ -79,6 +79,8 @@ class CheckCache(Struct, frozen=True):
     parts: dict[Part, tuple[Finding, ...]]
     ordered: list[Finding]
     """All findings, accepted ones too, worst first."""
+    acceptances: dict[tuple[str, str], tuple[Acceptance, ...]]
+    """(layer, application) → what is accepted there, where anything is."""
 
 
 class Checked(PartlyCompared, frozen=True):
@@ -107,7 +109,7 @@ def check(workspace: Workspace, before: Checked | None = None) -> Checked:
     else:
         with garbage.not_searched_for():
             cache = _afresh(workspace)
-    return Checked(tuple(_not_accepted(workspace, cache.ordered)), cache)
+    return Checked(tuple(_not_accepted(cache)), cache)
 
 
 def _same_ground(workspace: Workspace, old: CheckCache) -> bool:
@@ -148,7 +150,8 @@ def _afresh(workspace: Workspace) -> CheckCache:
         parts.put(("application", app), _of_application(table))
     _estate(workspace, estate, parts)
     ordered = sorted((finding for found in parts.found.values() for finding in found), key=order)
-    return CheckCache(workspace, estate, faults, tables, parts.found, ordered)
+    given = {at: layout.acceptances for at, layout in workspace.layouts.items() if layout.acceptances}
+    return CheckCache(workspace, estate, faults, tables, parts.found, ordered, given)
 
 
 def _estate(
@@ -271,8 +274,9 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
         parts.put(("items", app, layer), _items(workspace, app, layer, estate, faults))
     _across(tables, {text for texts in touched.values() for text in texts}, runs, parts)
     _estate(workspace, estate, parts, only_of_layouts=True)
-    ordered = _reordered(old, parts)
-    return CheckCache(workspace, estate, faults, tables, parts.found, ordered)
+    changed_acceptances = {at: after.acceptances if after else () for at, _, after in changed_layouts}
+    given = {at: given for at, given in {**old.acceptances, **changed_acceptances}.items() if given}
+    return CheckCache(workspace, estate, faults, tables, parts.found, _reordered(old, parts), given)
 
 
 def _seeing(workspace: Workspace, layer: str, before: Layout | None, after: Layout | None) -> tuple[str, ...]:
@@ -310,35 +314,42 @@ def _changed_layouts(
 ) -> Iterator[tuple[tuple[str, str], Layout | None, Layout | None]]:
     if workspace.layouts is was.layouts:
         return
-    # An estate has hundreds of layouts, and an edit changes one.
-    for key, after in workspace.layouts.items():
-        before = was.layouts.get(key)
-        if before is not after:
-            yield key, before, after
-    for key in was.layouts.keys() - workspace.layouts.keys():
-        yield key, was.layouts[key], None
+    old, new = was.layouts, workspace.layouts
+    # An estate has hundreds of layouts; nearly every edit changes one, and leaves all where they stand.
+    if len(old) == len(new):
+        pairs = [(a, b) for a, b in zip(old.values(), new.values(), strict=True) if a is not b]
+        places = [(before.layer, before.app) for before, _ in pairs]
+        if all(
+            old.get(place) is before and new.get(place) is after
+            for place, (before, after) in zip(places, pairs, strict=True)
+        ):
+            yield from ((place, *pair) for place, pair in zip(places, pairs, strict=True))
+            return
+    for place in {**old, **new}:
+        if old.get(place) is not new.get(place):
+            yield place, old.get(place), new.get(place)
 
 
 def _reordered(old: CheckCache, parts: _Parts) -> list[Finding]:
-    gone: set[int] = set()
-    new: list[Finding] = []
+    ordered = list(old.ordered)
     for part in parts.again:
-        gone.update(map(id, old.parts.get(part, ())))
-        new += parts.found.get(part, ())
-    ordered = [finding for finding in old.ordered if id(finding) not in gone] if gone else list(old.ordered)
-    for finding in new:
-        insort(ordered, finding, key=order)
+        # No two findings are equal in their order, so each is found where it belongs.
+        for finding in old.parts.get(part, ()):
+            del ordered[bisect_left(ordered, order(finding), key=order)]
+    for part in parts.again:
+        for finding in parts.found.get(part, ()):
+            insort(ordered, finding, key=order)
     return ordered
 
 
-def _not_accepted(workspace: Workspace, findings: list[Finding]) -> Iterable[Finding]:
-    given = [(layout.app, one) for layout in workspace.layouts.values() for one in layout.acceptances]
-    if not given:
-        return findings
+def _not_accepted(cache: CheckCache) -> Iterable[Finding]:
+    if not cache.acceptances:
+        return cache.ordered
     accepted: dict[tuple[str, str], set[tuple[tuple[str, ...], str]]] = {}
-    for app, acceptance in given:
-        accepted.setdefault((app, acceptance.kind), set()).add((acceptance.owners, acceptance.targets))
-    return [f for f in findings if not _accepted(f, accepted.get((f.app, f.kind), set()))]
+    for (_, app), given in cache.acceptances.items():
+        for one in given:
+            accepted.setdefault((app, one.kind), set()).add((one.owners, one.targets))
+    return [f for f in cache.ordered if not _accepted(f, accepted.get((f.app, f.kind), set()))]
 
 
 def _accepted(finding: Finding, accepted: set[tuple[tuple[str, ...], str]]) -> bool:
