@@ -6,12 +6,11 @@ that it begins or that begin it, or that are the same keystroke on some keyboard
 
 from __future__ import annotations
 
-from array import array
 from collections.abc import Callable, Container, Iterable, Iterator, Mapping
 from copy import copy
 from functools import lru_cache
 from types import MappingProxyType
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from rimecrest.core.catalogue import Catalogue, OwnKey
 from rimecrest.core.keys import Traits, format_sequence, parse_sequence
@@ -39,25 +38,44 @@ class Claim(NamedTuple):
         return tuple(sorted(self.given.items())) if self.given else ()
 
 
+Bound = tuple[int, KeyBinding | OwnKey, str | None]
+"""A binding: its level, its key, what it does in any application where that is told by its target alone."""
+
+
 class Bucket:
     """The bindings on one sequence, side by side.
 
-    Most of them meet nothing, and an estate has a hundred thousand: levels and keys are kept as they come,
-    and a claim is made of one only when a rule looks at it.
+    Most of them meet nothing, and an estate has a hundred thousand: they are kept as they come, and a claim
+    is made of one only when a rule looks at it.
     """
 
-    __slots__ = ("keys", "levels", "meanings", "spelled")
+    __slots__ = ("held", "spelled")
 
     def __init__(self) -> None:
-        self.levels = array("H")
-        self.keys: list[KeyBinding | OwnKey] = []
-        self.meanings: list[str | None] = []
-        """What each does in any application, where that is told by its target alone."""
+        self.held: list[Any] = []
+        """The three parts of each `Bound`, one binding after the other: one list takes half of the memory."""
         self.spelled: dict[int, frozenset[Traits]] | None = None
-        """Place in the lists → the traits of the seats that have this spelling, where not all have."""
+        """Place among the bindings → the traits of the seats that have this spelling, where not all have."""
 
     def __len__(self) -> int:
-        return len(self.keys)
+        return len(self.held) // 3
+
+    @property
+    def levels(self) -> list[int]:
+        return self.held[::3]
+
+    @property
+    def keys(self) -> list[KeyBinding | OwnKey]:
+        return self.held[1::3]
+
+    @property
+    def meanings(self) -> list[str | None]:
+        return self.held[2::3]
+
+    def at(self, place: int) -> Bound:
+        """The binding at a place."""
+        level, key, meaning = self.held[3 * place : 3 * place + 3]
+        return level, key, meaning
 
     def add(
         self,
@@ -69,26 +87,20 @@ class Bucket:
         """One more binding."""
         if traits is not None:
             self.spelled = self.spelled or {}
-            self.spelled[len(self.keys)] = traits
-        self.levels.append(level)
-        self.keys.append(key)
-        self.meanings.append(meaning)
+            self.spelled[len(self)] = traits
+        self.held += (level, key, meaning)
 
     def traits(self, place: int) -> frozenset[Traits] | None:
         """The traits of the seats that have the binding at a place spelled so; None: all have."""
         return self.spelled.get(place) if self.spelled else None
 
-    def given(self, place: int) -> dict[str, str]:
-        """The settings of the binding at a place, as they are stored."""
-        key = self.keys[place]
-        return key.args if isinstance(key, KeyBinding) else {}
-
     def without(self, level: int, gone: Container[int]) -> Bucket:
         """The others than those of a level whose keys have one of these `id`s."""
         left = Bucket()
-        for place, (at, key) in enumerate(zip(self.levels, self.keys, strict=True)):
+        for place in range(len(self)):
+            at, key, meaning = self.at(place)
             if at != level or id(key) not in gone:
-                left.add(at, key, self.meanings[place], self.traits(place))
+                left.add(at, key, meaning, self.traits(place))
         return left
 
 
@@ -165,9 +177,7 @@ class KeyIndex:
             bucket = buckets.get(key.keys)
             if bucket is None:
                 bucket = self._begun(key.keys)
-            bucket.levels.append(level)
-            bucket.keys.append(key)
-            bucket.meanings.append(meaning)
+            bucket.held += (level, key, meaning)
 
     def claims(self, text: str, levels: Container[int] | None = None) -> list[Claim]:
         """The bindings on a sequence, or those of some levels of them.
@@ -180,7 +190,7 @@ class KeyIndex:
     def claim(self, text: str, place: int) -> Claim:
         """The binding at a place of the bucket of a sequence."""
         bucket = self.buckets[text]
-        key, level = bucket.keys[place], bucket.levels[place]
+        level, key, _ = bucket.at(place)
         if isinstance(key, KeyBinding):
             traits = bucket.traits(place)
             return Claim(level, key.in_context, key.run, key, traits, level in self._fixed, key.args)

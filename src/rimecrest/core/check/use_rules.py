@@ -19,6 +19,7 @@ from typing import NamedTuple
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.index import NOTHING, Claim
 from rimecrest.core.check.table import KeyTable, Meaning
+from rimecrest.core.layout import KeyBinding
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.layer_ids import ORGANISATION
 
@@ -154,9 +155,9 @@ def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]
     for table in tables.values():
         bucket = table.index.buckets.get(text, NOTHING)
         for place in [place for place, level in enumerate(bucket.levels) if level in candidates]:
-            level = bucket.levels[place]
-            if (run := bucket.keys[place].run) is not None:
-                given, meaning = bucket.given(place), bucket.meanings[place]
+            level, key, meaning = bucket.at(place)
+            if (run := key.run) is not None:
+                given = key.args if isinstance(key, KeyBinding) else {}
                 told = meaning if meaning is not None and not given else table.meaning(run, given)
                 said.setdefault(level, []).append(_Said(level, table.app, str(told), told, table, place))
     beneath = next(iter(tables.values())).beneath
