@@ -20,7 +20,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import cached_property
+from functools import cached_property, partial
 from itertools import pairwise
 
 from msgspec import Struct
@@ -47,10 +47,13 @@ from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
 from rimecrest.core.macro.check import unreachable
+from rimecrest.core.remembered import Remembered
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 from rimecrest.core.workspace.workspace import Workspace
 
+_TWINS: Remembered[list[tuple[SeenButton, SeenButton, str]]] = Remembered(4_000)
+"""By row: an edit makes one of them anew."""
 NAMED = 3
 """Items that a finding about many of them names."""
 
@@ -312,40 +315,35 @@ def no_room(view: LayerView) -> Iterator[Finding]:
 def twin(view: LayerView) -> Iterator[Finding]:
     mine = view.mine_by_id
     for row in view.seen.rows():
-        shown, title = list(row.buttons()), row.title
-        first: dict[object, SeenButton] = {}
         told: set[str] = set()
-        for item in shown:
-            other = first.setdefault(item.target, item) if item.run else item
-            if other is not item and (item.id in mine or other.id in mine):
+        for item, other, rest in _TWINS.of((row,), (), partial(_twins, row)):
+            if item.id not in told and (item.id in mine or other.id in mine):
                 told.add(item.id)
-                rest = tr("stands twice in {title}", title=title) + (
-                    tr(", also as “{label}”.", label=other.label) if other.label != item.label else "."
-                )
-                yield _twin(view, item, other, rest)
-        for one, item in pairwise(shown):
-            if item.id in told or not (one.id in mine or item.id in mine):
-                continue
-            if one.label == item.label and item.label:
-                yield _twin(
-                    view, item, one, tr("stands beside another of the same name in {title}.", title=title)
-                )
-            elif item.face == one.face == "picture" and item.picture == one.picture and item.picture:
-                yield _twin(
-                    view,
-                    item,
-                    one,
-                    tr(
-                        "stands beside “{label}” with the same picture in {title}.",
-                        label=one.label,
-                        title=title,
-                    ),
-                )
+                owners = (view.owner(item), view.owner(other))
+                yield view.finding("twin", item.id, f"“{item.label}”", rest, *owners)
 
 
-def _twin(view: LayerView, item: SeenButton, other: SeenButton, rest: str) -> Finding:
-    owners = (view.owner(item), view.owner(other))
-    return view.finding("twin", item.id, f"“{item.label}”", rest, *owners)
+def _twins(row: SeenRow) -> list[tuple[SeenButton, SeenButton, str]]:
+    """The buttons of a row that are like another: button, the other one, in what; the graver ones first."""
+    shown, title = list(row.buttons()), row.title
+    found: list[tuple[SeenButton, SeenButton, str]] = []
+    first: dict[object, SeenButton] = {}
+    for item in shown:
+        other = first.setdefault(item.target, item) if item.run else item
+        if other is not item:
+            rest = tr("stands twice in {title}", title=title) + (
+                tr(", also as “{label}”.", label=other.label) if other.label != item.label else "."
+            )
+            found.append((item, other, rest))
+    for one, item in pairwise(shown):
+        if one.label == item.label and item.label:
+            found.append((item, one, tr("stands beside another of the same name in {title}.", title=title)))
+        elif item.face == one.face == "picture" and item.picture == one.picture and item.picture:
+            rest = tr(
+                "stands beside “{label}” with the same picture in {title}.", label=one.label, title=title
+            )
+            found.append((item, one, rest))
+    return found
 
 
 def access_key(view: LayerView) -> Iterator[Finding]:

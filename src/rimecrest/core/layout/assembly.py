@@ -24,6 +24,7 @@ from rimecrest.core.layout.seen import (
     BUILT_IN,
     Hidden,
     Outcome,
+    SeenButton,
     SeenControl,
     SeenItem,
     SeenMenu,
@@ -202,11 +203,24 @@ class Assembly:
     def _fill(self, row: AssembledRow, stored: Row) -> None:
         self._rows[row.id] = row
         prefix = row.id.rpartition(":")[0]
-        for seen in see_all(stored, prefix, row.layer, row.kind, self._targets):
-            if self._fits(seen, row) and self._is_new(seen.id, label_of(seen)):
+        run = see_all(stored, prefix, row.layer, row.kind, self._targets)
+        if run.at_once is not None and self._homes.keys().isdisjoint(run.at_once):
+            # As nearly every row: none of its items needs a closer look.
+            row.items.extend(run.at_once)
+            self._where.update(dict.fromkeys(run.at_once, row))
+            self._homes.update(dict.fromkeys(run.at_once, row.items))
+            return
+        for seen in run.items:
+            if self._takes(row, seen):
                 row.items.append(seen.id, seen)
-                self._settle(seen.id, row)
-                self._open_row(seen, row)
+                self._settle(seen, row)
+
+    def _takes(self, row: AssembledRow, item: SeenItem) -> bool:
+        """Whether an item can stand in a row, and nothing has its identity yet; else that is told."""
+        # Nearly all are buttons, which stand anywhere.
+        if not isinstance(item, SeenButton) and not self._fits(item, row):
+            return False
+        return item.id not in self._homes or self._is_new(item.id, label_of(item))
 
     def _fits(self, item: SeenItem, row: AssembledRow) -> bool:
         """Whether that can stand there: fields and their like stand on panels only, submenus in menus."""
@@ -217,13 +231,6 @@ class Assembly:
             self._lost.append(tr("“{what}” does not show: it stands only in a menu.", what=label_of(item)))
             return False
         return True
-
-    def _open_row(self, item: SeenItem, row: AssembledRow) -> None:
-        """A submenu is a row of its own, for what is put into it."""
-        if isinstance(item, SeenSubmenu):
-            self._rows[item.id] = AssembledRow(
-                item.id, item.layer, item.title, Menu, context=row.context, picture=item.picture
-            )
 
     def _is_new(self, identity: str, what: str) -> bool:
         """Whether nothing stands under that identity yet; of two, only the first does."""
@@ -238,9 +245,15 @@ class Assembly:
             return False
         return True
 
-    def _settle(self, identity: str, row: AssembledRow) -> None:
-        self._where[identity] = row
-        self._homes[identity] = row.items
+    def _settle(self, item: SeenItem, row: AssembledRow) -> None:
+        """Know where an item stands."""
+        self._where[item.id] = row
+        self._homes[item.id] = row.items
+        if isinstance(item, SeenSubmenu) and item.id not in self._rows:
+            # A row of its own, for what is put into it.
+            self._rows[item.id] = AssembledRow(
+                item.id, item.layer, item.title, Menu, context=row.context, picture=item.picture
+            )
 
     def _insert(self, layout: Layout, into: str, after: str | None, items: Sequence[Item]) -> None:
         row = self._rows.get(layout.full(into))
@@ -251,12 +264,11 @@ class Assembly:
         anchor = after and layout.full(after)
         for item in items:
             seen = see(item, f"{layout.layer}:{item.id}", layout.layer, row.kind, self._targets)
-            if not self._fits(seen, row) or not self._is_new(seen.id, label_of(seen)):
+            if not self._takes(row, seen):
                 continue
             if not row.items.put(seen.id, seen, anchor):
                 self._lose(label_of(seen), anchor, tr("the end of {title}", title=row.title))
-            self._settle(seen.id, row)
-            self._open_row(seen, row)
+            self._settle(seen, row)
 
     def _move(self, layout: Layout, identity: str, into: str, after: str | None) -> None:
         if identity in self._tabs or (identity in self._rows and identity not in self._where):
@@ -277,7 +289,7 @@ class Assembly:
         moved = replace(item, changed_by=(*item.changed_by, layout.layer))
         if not there.items.put(identity, moved, anchor):
             self._lose(label_of(item), anchor, tr("the end of {title}", title=there.title))
-        self._settle(identity, there)
+        self._settle(moved, there)
 
     def _move_surface(self, layout: Layout, identity: str, into: str, after: str | None) -> None:
         """Give a tab, toolbar or group another place; a group may go into another tab."""

@@ -7,7 +7,7 @@ neighbour stand in the order they were added: layer order, then file order (docs
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from copy import copy
 from typing import Generic, TypeVar
 
@@ -21,7 +21,8 @@ class AnchoredOrder(Generic[Thing]):
 
     def __init__(self) -> None:
         self._things: dict[str, Thing] = {}
-        self._following: dict[str, list[str]] = {_FIRST: [], _BASE: []}
+        self._following: dict[str, list[str]] = {}
+        """Anchor → what hangs on it, in order; most things have nothing that does."""
         self._anchor: dict[str, str] = {}
         self._ghosts = 0
         self._hidden: dict[str, Thing] = {}
@@ -44,6 +45,12 @@ class AnchoredOrder(Generic[Thing]):
         """Put a thing at the end of the base order."""
         self._hang(identity, thing, _BASE)
 
+    def extend(self, things: Mapping[str, Thing]) -> None:
+        """Put things by their identities at the end of the base order."""
+        self._things.update(things)
+        self._anchor.update(dict.fromkeys(things, _BASE))
+        self._following.setdefault(_BASE, []).extend(things)
+
     def put(self, identity: str, thing: Thing, after: str | None) -> bool:
         """Put a thing after another (None = first). False when the anchor is lost: it goes to the end."""
         found = after is None or after in self._anchor
@@ -53,8 +60,10 @@ class AnchoredOrder(Generic[Thing]):
     def _hang(self, identity: str, thing: Thing, anchor: str) -> None:
         self._things[identity] = thing
         self._anchor[identity] = anchor
-        self._following[anchor].append(identity)
-        self._following.setdefault(identity, [])
+        if anchor in self._following:
+            self._following[anchor].append(identity)
+        else:
+            self._following[anchor] = [identity]
 
     def hide(self, identity: str) -> Thing | None:
         """Take a thing out of sight; its place remains as an anchor."""
@@ -82,9 +91,10 @@ class AnchoredOrder(Generic[Thing]):
             row = self._following[anchor]
             row[row.index(identity)] = ghost
             self._anchor[ghost] = anchor
-            self._following[ghost] = self._following.pop(identity)
-            for follower in self._following[ghost]:
-                self._anchor[follower] = ghost
+            if identity in self._following:
+                self._following[ghost] = self._following.pop(identity)
+                for follower in self._following[ghost]:
+                    self._anchor[follower] = ghost
         return thing
 
     def get(self, identity: str) -> Thing | None:
@@ -95,9 +105,16 @@ class AnchoredOrder(Generic[Thing]):
 
     def __iter__(self) -> Iterator[Thing]:
         # An explicit stack: a colleague may chain a thousand items one after the other.
-        stack = [*reversed(self._following[_BASE]), *reversed(self._following[_FIRST])]
+        following, things = self._following, self._things
+        base = following.get(_BASE, [])
+        if len(following) == 1 and len(things) == len(base):
+            # As in nearly every row: nothing hangs on anything, and nothing is out of sight.
+            yield from map(things.__getitem__, base)
+            return
+        stack = [*reversed(following.get(_BASE, ())), *reversed(following.get(_FIRST, ()))]
         while stack:
             name = stack.pop()
-            if name in self._things:
-                yield self._things[name]
-            stack.extend(reversed(self._following[name]))
+            if name in things:
+                yield things[name]
+            if name in following:
+                stack.extend(reversed(following[name]))

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import cast
 
+from msgspec import Struct
+
 from rimecrest.core.catalogue.items import (
     Button,
     Control,
@@ -50,17 +52,27 @@ def see(item: Item, identity: str, layer: str, kind: type[Row], targets: Targets
     return _SEEN.of((item, target), how, lambda: _seen(item, identity, layer, kind, target))
 
 
-_ROWS: Remembered[tuple[SeenItem, ...]] = Remembered(4_000)
+class SeenRun(Struct, frozen=True):
+    """All items of a row as it is stored; `at_once` has them by identity where each can just stand there."""
+
+    items: tuple[SeenItem, ...]
+    at_once: Mapping[str, SeenItem] | None
 
 
-def see_all(row: Row, prefix: str, layer: str, kind: type[Row], targets: Targets) -> tuple[SeenItem, ...]:
+_ROWS: Remembered[SeenRun] = Remembered(4_000)
+
+
+def see_all(row: Row, prefix: str, layer: str, kind: type[Row], targets: Targets) -> SeenRun:
     """What a colleague sees of all items of a row that is stored; `prefix` begins their identities."""
-    items = row.items
-    return _ROWS.of(
-        (row, targets),
-        (prefix, layer, kind),
-        lambda: tuple(see(item, f"{prefix}:{item.id}", layer, kind, targets) for item in items),
-    )
+
+    def make() -> SeenRun:
+        items = tuple(see(item, f"{prefix}:{item.id}", layer, kind, targets) for item in row.items)
+        by_id = {item.id: item for item in items}
+        # What is no button may not fit, and of two with one identity only the first stands there.
+        plain = len(by_id) == len(items) and all(isinstance(item, SeenButton) for item in items)
+        return SeenRun(items, by_id if plain else None)
+
+    return _ROWS.of((row, targets), (prefix, layer, kind), make)
 
 
 def _seen(item: Item, identity: str, layer: str, kind: type[Row], target: Face) -> SeenItem:
