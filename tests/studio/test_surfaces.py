@@ -15,6 +15,7 @@ from rimecrest.core.catalogue.surfaces import Tab, Toolbar
 from rimecrest.core.layout import SeenButton, SeenSubmenu, SeenToolbar
 from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.workspace import PutTab, PutToolbar
+from rimecrest.shell.there import there
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.surface_tools import edge_pluses, end_plus, handles
 from rimecrest.studio.pictures.chooser import PictureChooser
@@ -687,3 +688,17 @@ def test_the_menu_of_an_item_opens_its_picture_and_its_key(studio: Studio) -> No
     open_menu(studio, box.center())
     choose(studio, "Key …")
     studio.qtbot.waitUntil(lambda: any(f.isVisible() for f in studio.window.findChildren(KeyField)))
+    field = next(field for field in studio.window.findChildren(KeyField) if field.isVisible())
+    QTest.keyClick(field, Qt.Key.Key_J, CTRL)
+
+    def word_shows() -> bool:
+        return any(word.isVisible() for word in studio.place.card.findChildren(Word, "card-key"))
+
+    beside = [other for other in there(field.parentWidget()).children() if isinstance(other, QWidget)]
+    shown = [other for other in beside if other.isVisible() and other is not field]
+    # It stands in the sentence: the words behind it make room.
+    assert shown
+    assert not word_shows()
+    assert not [other for other in shown if other.geometry().intersects(field.geometry())]
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    studio.qtbot.waitUntil(word_shows)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPolygonF
 from PyQt6.QtWidgets import (
     QApplication,
@@ -33,7 +33,7 @@ from rimecrest.studio.layout.card_place import BEAK, CardPlace, Side, place_card
 from rimecrest.studio.layout.card_sentence import CardSentence
 from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.doing_words import DoingWords
-from rimecrest.studio.shared.key_field import KeyField
+from rimecrest.studio.shared.key_field import ask_in_place
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, step_focus
 from rimecrest.studio.shared.session import Session
@@ -244,26 +244,7 @@ class Card(CardSheet):
 
     def _listen(self, word: Word) -> None:
         self._taken = ""
-        field = KeyField(self.scheme, self.session.begins_sequence, self._body)
-        corner = word.mapTo(self._body, QPoint(0, 0))
-        width = field.sizeHint().width()
-        left = max(0, min(corner.x(), self._body.width() - width - 8))
-        field.setGeometry(left, corner.y() - 2, width, 26)
-
-        def over() -> None:
-            field.hide()
-            field.deleteLater()
-
-        def pressed(keys: str) -> None:
-            field.blockSignals(True)
-            over()
-            self.offer_key(keys)
-
-        field.pressed.connect(pressed)
-        field.given_up.connect(over)
-        field.show()
-        field.raise_()
-        field.setFocus()
+        ask_in_place(word, self.scheme, self.session.begins_sequence, self.offer_key)
 
     def offer_key(self, keys: str) -> None:
         """Give the key when it is free; else say who has it."""

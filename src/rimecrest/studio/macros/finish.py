@@ -97,7 +97,7 @@ class FinishSentence(QWidget):
         buttons.addStretch(1)
         rows.addLayout(buttons)
         self._field: InlineField | None = None
-        self._choice = KeyChoice(session, scheme, self)
+        self._choice = KeyChoice(session, scheme)
         self._say()
 
     def begin(self) -> None:

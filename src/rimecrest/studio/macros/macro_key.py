@@ -21,7 +21,7 @@ class MacroKeyWord:
     def __init__(self, session: Session, sheet: MacroSheet, scheme: Scheme) -> None:
         self._session = session
         self._sheet = sheet
-        self._choice = KeyChoice(session, scheme, sheet)
+        self._choice = KeyChoice(session, scheme)
 
     def choose(self, file: MacroFile) -> None:
         """Ask which key the aimed layer gives the macro."""

@@ -4,14 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QRect
-from PyQt6.QtWidgets import QWidget
-
 from rimecrest.core.suggest.free_keys import holders
 from rimecrest.core.words import listed, tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.choice_list import choose_from
-from rimecrest.studio.shared.key_field import KeyField
+from rimecrest.studio.shared.key_field import ask_in_place
 from rimecrest.studio.shared.sentence_widgets import Word
 from rimecrest.studio.shared.session import Session
 
@@ -21,11 +18,9 @@ PRESS = "press"
 class KeyChoice:
     """The list under a word, and the field that a key is pressed into."""
 
-    def __init__(self, session: Session, scheme: Scheme, over: QWidget) -> None:
-        """`over`: the widget on which the field opens; the word stands in it."""
+    def __init__(self, session: Session, scheme: Scheme) -> None:
         self._session = session
         self._scheme = scheme
-        self._over = over
 
     def choose(
         self,
@@ -59,29 +54,14 @@ class KeyChoice:
         choose_from(word, rows, now, self._scheme, take)
 
     def _listen(self, word: Word, taken: Callable[[str], object], back: Callable[[], object]) -> None:
-        field = KeyField(self._scheme, self._session.begins_sequence, self._over)
-        corner = word.mapTo(self._over, word.rect().topLeft())
-        size = field.sizeHint()
-        left = max(0, min(corner.x(), self._over.width() - size.width() - 8))
-        field.setGeometry(QRect(left, corner.y() - 2, size.width(), size.height()))
-
-        def over() -> None:
-            field.blockSignals(True)
-            field.hide()
-            field.deleteLater()
-            back()
-
         def pressed(keys: str) -> None:
             session, aim = self._session, self._session.aim
             known = holders(session.workspace, aim.app, aim.layer, keys)
-            over()
+            back()
             taken(keys)
             if known:
                 names = listed(owner.name for owner in known)
                 session.say(tr("{keys} is taken over from {names}.", keys=keys, names=names))
 
-        field.pressed.connect(pressed)
-        field.given_up.connect(over)
-        field.show()
-        field.raise_()
-        field.setFocus()
+        field = ask_in_place(word, self._scheme, self._session.begins_sequence, pressed)
+        field.given_up.connect(back)

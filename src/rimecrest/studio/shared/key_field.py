@@ -7,12 +7,40 @@ from collections.abc import Callable
 from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.sip import isdeleted
 
 from rimecrest.core.keys import Sequence, format_sequence
 from rimecrest.core.keys.chords import LONGEST
 from rimecrest.core.words import tr
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.theme import Scheme, font
+from rimecrest.studio.shared.sentence_widgets import Word, stand_in
+
+
+def ask_in_place(
+    word: Word, scheme: Scheme, begins: Callable[[Sequence], bool], pressed: Callable[[str], object]
+) -> KeyField:
+    """Have a key pressed into a field that stands in a sentence instead of one of its words.
+
+    The word comes back when it is over; `pressed` gets the sequence after that.
+    """
+    field = KeyField(scheme, begins, word.parentWidget())
+    stand_in(word, field)
+
+    def over() -> None:
+        field.blockSignals(True)
+        if not isdeleted(word):
+            stand_in(field, word)
+        field.deleteLater()
+
+    def finished(keys: str) -> None:
+        over()
+        pressed(keys)
+
+    field.pressed.connect(finished)
+    field.given_up.connect(over)
+    field.setFocus()
+    return field
 
 
 class KeyField(QWidget):

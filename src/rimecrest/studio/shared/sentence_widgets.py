@@ -13,10 +13,12 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QSizePolicy,
     QWidget,
+    QWidgetItem,
 )
 from PyQt6.sip import isdeleted
 
 from rimecrest.shell.theme import Scheme, bold, font
+from rimecrest.shell.there import there
 
 
 class Flow(QLayout):
@@ -41,6 +43,13 @@ class Flow(QLayout):
 
     def takeAt(self, index: int) -> QLayoutItem | None:
         return self._items.pop(index) if 0 <= index < len(self._items) else None
+
+    def replace(self, widget: QWidget, other: QWidget) -> None:
+        """Lay another widget out where this one stands, which is no longer part of it."""
+        at = self.indexOf(widget)
+        self.addChildWidget(other)
+        self._items[at] = QWidgetItem(other)
+        self.invalidate()
 
     def hasHeightForWidth(self) -> bool:
         return True
@@ -86,6 +95,19 @@ class Flow(QLayout):
             x += size.width() + self._gap
             line = max(line, size.height())
         return y + line - box.y()
+
+
+def stand_in(widget: QWidget, other: QWidget) -> None:
+    """Have another widget stand where this one does, in whatever lays it out; this one is hidden."""
+    for layout in there(widget.parentWidget()).findChildren(QLayout):
+        if layout.indexOf(widget) >= 0:
+            if isinstance(layout, Flow):
+                layout.replace(widget, other)
+            else:
+                layout.replaceWidget(widget, other)
+            break
+    widget.hide()
+    other.show()
 
 
 def _hugs(item: QLayoutItem | None) -> bool:
