@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import stat
+import time
 from pathlib import Path
 
 from platformdirs import user_cache_path
+
+LEFT_FOR = 30 * 86_400.0
+"""Seconds after which what another version has kept goes: two in use by turns do not begin anew daily."""
 
 
 def own_cache() -> Path | None:
@@ -25,3 +30,32 @@ def own_cache() -> Path | None:
         return None
     ours = stat.S_ISDIR(found.st_mode) and found.st_uid == os.getuid()
     return folder if ours and not stat.S_IMODE(found.st_mode) & 0o077 else None
+
+
+def kept_as(name: str, version: str) -> Path | None:
+    """Where something is kept that hangs on a version; it may not be there yet.
+
+    What other versions have kept under that name goes, some time after it was made, when this is new here.
+
+    Returns:
+        None where nothing can be kept (`own_cache`).
+    """
+    folder = own_cache()
+    if folder is None:
+        return None
+    path = folder / f"{name}-{version}"
+    if not path.exists():
+        for old in folder.glob(f"{name}-*"):
+            with contextlib.suppress(OSError):
+                if time.time() - old.lstat().st_mtime > LEFT_FOR:
+                    _remove(old)
+    return path
+
+
+def _remove(path: Path) -> None:
+    if path.is_dir() and not path.is_symlink():
+        import shutil  # noqa: PLC0415  it needs every kind of archive, and this is asked for once a version
+
+        shutil.rmtree(path)
+    else:
+        path.unlink()

@@ -47,7 +47,7 @@ from rimecrest.core.macro.steps import (
     WriteText,
 )
 from rimecrest.core.macro.unreadable import unreadable
-from rimecrest.core.own_cache import own_cache
+from rimecrest.core.own_cache import kept_as
 from rimecrest.core.words import tr
 
 _ESCAPED = re.compile(r'\\(["\\n])')
@@ -249,10 +249,10 @@ def _whole(digits: str) -> int:
 @lru_cache(maxsize=1)
 def _grammar() -> Lark:
     text = Path(__file__).with_name("steps.lark").read_text("utf-8")
-    folder = own_cache()
     # Its tables take ten times as long to work out as to read. Lark looks whether they are of this grammar.
-    kept = str(folder / f"steps-lark-{lark_version}") if folder is not None else False
-    return Lark(text, parser="lalr", transformer=_Lines(), propagate_positions=False, cache=kept)
+    kept = kept_as("steps-lark", lark_version)
+    cache = str(kept) if kept is not None else False
+    return Lark(text, parser="lalr", transformer=_Lines(), propagate_positions=False, cache=cache)
 
 
 def _read_line(line: str) -> tuple[Any, str]:

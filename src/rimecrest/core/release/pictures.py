@@ -21,7 +21,7 @@ from rimecrest import __version__
 from rimecrest.core.catalogue.items import Faced, Submenu
 from rimecrest.core.catalogue.surfaces import Named
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.own_cache import own_cache
+from rimecrest.core.own_cache import kept_as
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -140,12 +140,9 @@ _PLAIN = re.compile(r"[a-z0-9]+([.-][a-z0-9]+)*", re.ASCII)
 @lru_cache(maxsize=1)
 def _kept_in() -> Path | None:
     """The folder of what was frozen before of these very fonts, by this Rimecrest; None: there is none."""
-    cache = own_cache()
-    if cache is None:
-        return None
     files = [path for family in _FONTS for path in _font_files(family) or ()]
     fonts = "".join(f"{path.name} {path.stat().st_size}\n" for path in files)
-    return cache / f"pictures-{__version__}-{hashlib.sha256(fonts.encode()).hexdigest()[:16]}"
+    return kept_as("pictures", f"{__version__}-{hashlib.sha256(fonts.encode()).hexdigest()[:16]}")
 
 
 def _outline(name: str) -> bytes | None:
