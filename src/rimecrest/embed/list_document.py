@@ -20,7 +20,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Among, Between, Declarations
 from rimecrest.embed.document import Documents, Move
-from rimecrest.embed.formatted_text.view import MOVE_KEYS
+from rimecrest.embed.typed_keys import MOVE_KEYS
 from rimecrest.embed.undo import PatchUndo
 from rimecrest.embed.widget_document import CursorlessDocument
 

@@ -7,14 +7,8 @@ from PyQt6.QtGui import QColor, QInputMethodEvent, QKeyEvent
 from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QWidget
 
 from rimecrest.core.words import tr
-from rimecrest.shell.plain_text import typed_text
+from rimecrest.embed.typed_keys import LINE_KEYS, MOVE_KEYS, take_composed, take_key
 from rimecrest.shell.theme import font
-
-MOVES = {
-    Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
-    Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
-}  # fmt: skip
-"""The keys that move within a field, or among cells."""
 
 
 class CellField(QLineEdit):
@@ -33,20 +27,11 @@ class CellField(QLineEdit):
         self.hide()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End):
-            super().keyPressEvent(event)
-        elif text := typed_text(event):
-            self.typed.emit(text)
-        else:
-            event.ignore()
+        take_key(event, LINE_KEYS, super().keyPressEvent, self.typed.emit)
 
     def inputMethodEvent(self, event: QInputMethodEvent | None) -> None:
-        assert event is not None
         self.composing.emit(event)
-        super().inputMethodEvent(QInputMethodEvent(event.preeditString(), event.attributes()))
-        if event.commitString():
-            self.typed.emit(event.commitString())
+        take_composed(event, super().inputMethodEvent, self.typed.emit)
 
 
 class NoteField(QPlainTextEdit):
@@ -68,17 +53,8 @@ class NoteField(QPlainTextEdit):
         self.hide()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if event.key() in MOVES:
-            super().keyPressEvent(event)
-        elif text := typed_text(event):
-            self.typed.emit(text)
-        else:
-            event.ignore()
+        take_key(event, MOVE_KEYS, super().keyPressEvent, self.typed.emit)
 
     def inputMethodEvent(self, event: QInputMethodEvent | None) -> None:
-        assert event is not None
         self.composing.emit(event)
-        super().inputMethodEvent(QInputMethodEvent(event.preeditString(), event.attributes()))
-        if event.commitString():
-            self.typed.emit(event.commitString())
+        take_composed(event, super().inputMethodEvent, self.typed.emit)

@@ -9,8 +9,9 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.formatted_text.view import MOVE_KEYS, TextView
+from rimecrest.embed.formatted_text.view import TextView
 from rimecrest.embed.html_bounds import LONGEST_WORD, check_page, check_text
+from rimecrest.embed.typed_keys import MOVE_KEYS
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
 

@@ -25,7 +25,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QFrame, QTextEdit
 
 from rimecrest.core.words import tr
-from rimecrest.shell.plain_text import typed_text
+from rimecrest.embed.typed_keys import MOVE_KEYS, take_composed, take_key
 from rimecrest.shell.theme import LIGHT
 
 KINDS = ("png", "jpeg", "gif", "bmp", "webp")
@@ -34,10 +34,6 @@ MOST_PIXELS = 40_000_000
 """Of a picture, by its header, before it is decoded: four bytes each."""
 NO_PICTURE = 24
 """Pixels of the frame that stands for a picture outside of the text."""
-MOVE_KEYS = {
-    Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down,
-    Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
-}  # fmt: skip
 
 
 def picture_in(address: str) -> QImage | None:
@@ -86,14 +82,7 @@ class TextView(QTextEdit):
         self.setTabChangesFocus(False)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if event.key() in MOVE_KEYS:
-            super().keyPressEvent(event)
-        elif text := typed_text(event):
-            self.typed.emit(text)
-            event.accept()
-        else:
-            event.ignore()
+        take_key(event, MOVE_KEYS, super().keyPressEvent, self.typed.emit)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -129,11 +118,8 @@ class TextView(QTextEdit):
             block = block.next()
 
     def inputMethodEvent(self, event: QInputMethodEvent | None) -> None:
-        assert event is not None
         self.composing.emit(event)
-        super().inputMethodEvent(QInputMethodEvent(event.preeditString(), event.attributes()))
-        if event.commitString():
-            self.typed.emit(event.commitString())
+        take_composed(event, super().inputMethodEvent, self.typed.emit)
 
     def loadResource(self, _kind: int, name: QUrl) -> QImage:
         """Nothing but the pictures in the text itself: no file or address that it names is ever read.
