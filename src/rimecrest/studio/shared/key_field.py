@@ -30,7 +30,10 @@ def ask_in_place(
     def over() -> None:
         field.blockSignals(True)
         if not isdeleted(word):
+            had_the_keys = field.hasFocus()
             stand_in(field, word)
+            if had_the_keys:
+                word.setFocus()
         field.deleteLater()
 
     def finished(keys: str) -> None:
