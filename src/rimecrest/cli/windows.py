@@ -45,11 +45,12 @@ def open_application(name: str, arguments: Sequence[str]) -> int:
         RimecrestError: no package here brings one of that name.
     """
     starting.hold()
-    from importlib.metadata import distribution, entry_points
+    from importlib.metadata import Distribution, entry_points
 
     # Those that come along are found without a look into every package that is installed.
-    came_along = distribution("rimecrest").entry_points.select(group=APPLICATIONS, name=name)
-    found = list(came_along) or list(entry_points(group=APPLICATIONS, name=name))
+    own = [point for package in Distribution.discover(name="rimecrest") for point in package.entry_points]
+    came_along = [point for point in own if point.group == APPLICATIONS and point.name == name]
+    found = came_along or list(entry_points(group=APPLICATIONS, name=name))
     if not found:
         known = sorted(point.name for point in entry_points(group=APPLICATIONS))
         raise RimecrestError(
