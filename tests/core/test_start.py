@@ -134,16 +134,18 @@ print(*held, before, *after)
 
 def test_what_searches_for_plug_ins_is_loaded_by_the_first_who_calls_it() -> None:
     program = """
+import importlib
 import sys
 from rimecrest.core import starting
 starting.hold()
 import pydantic
 print("email" in sys.modules)
 from importlib.metadata import entry_points
+import importlib.metadata as known
+assert importlib.metadata is known
 print("email" in sys.modules)
 print([point.name for point in entry_points(group="rimecrest.applications", name="grid")])
-import importlib.metadata
-print(importlib.metadata.version("pydantic") == pydantic.VERSION)
+print(importlib.metadata.version("pydantic") == known.version("pydantic") == pydantic.VERSION)
 from importlib.metadata import EntryPoint
 print(isinstance(next(iter(entry_points(group="rimecrest.applications"))), EntryPoint))
 """

@@ -41,7 +41,9 @@ def hold() -> None:
     """A program with a window begins to load."""
     gc.disable()
     os.environ.setdefault(*_NO_PLUGINS)
-    sys.modules.setdefault(_SEARCH, _Later(_SEARCH))
+    if _SEARCH not in sys.modules:
+        # Where it is found by its whole name, and where it is found as a part of its package.
+        sys.modules[_SEARCH] = importlib.__dict__["metadata"] = _Later(_SEARCH)
 
 
 def release() -> None:
