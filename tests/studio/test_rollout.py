@@ -21,6 +21,7 @@ from rimecrest.core.release import Receipt, audience_of, read_package, seat_id
 from rimecrest.core.workspace import TakeOff, Unbind, Workspace, read_workspace
 from rimecrest.core.workspace.people_edits import SetChannel
 from rimecrest.studio.rollout.board import Board, BoardReader, SeatState, State, board_of, read_board
+from rimecrest.studio.rollout.board_watch import BoardWatch, Sighting
 from rimecrest.studio.rollout.place import RolloutPlace
 from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.rollout.seat_packing import FEW, SMALLEST, pack
@@ -519,6 +520,53 @@ def test_the_window_does_not_wait_for_a_slow_channel(studio: Studio, monkeypatch
     studio.qtbot.waitUntil(lambda: rollout.board.ignored == 3)
     assert len(looks) == 1
     assert "3 receipts could not be used." in rollout._said.text()
+
+
+def test_nor_when_the_place_comes_to_the_fore(studio: Studio, monkeypatch: pytest.MonkeyPatch) -> None:
+    mend(studio)
+    go_on = Event()
+    real = BoardReader.read
+
+    def slowly(reader: BoardReader, workspace: Workspace, address: str) -> Board:
+        assert go_on.wait(30)
+        return real(reader, workspace, address)
+
+    monkeypatch.setattr(BoardReader, "read", slowly)
+    monkeypatch.setattr("rimecrest.studio.rollout.place.SOON", 0.05)
+    studio.push("place-roll-out")
+    rollout = studio.desk.place(RolloutPlace)
+    assert rollout.isVisible()
+    assert rollout._said.text() == "Looking at the channel, which takes a while …"
+    assert rollout.board.newest == 0
+    go_on.set()
+    studio.qtbot.waitUntil(lambda: rollout.board.newest == 7, timeout=5000)
+    assert rollout._said.text().startswith("Release 7: ")
+    assert "Timetable" in rollout._departments.text(), "what is new is drafted when it is known"
+
+
+def test_a_look_that_is_waited_for_no_longer_is_told_once(
+    studio: Studio, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    watch = BoardWatch(studio.window)
+    told: list[Sighting] = []
+    watch.seen.connect(told.append)
+    workspace = studio.session.workspace
+    at_once = watch.look_within(workspace, str(tmp_path), 10.0)
+    assert at_once is not None
+    assert at_once.package is None
+    go_on = Event()
+    real = BoardReader.read
+
+    def slowly(reader: BoardReader, workspace: Workspace, address: str) -> Board:
+        assert go_on.wait(30)
+        return real(reader, workspace, address)
+
+    monkeypatch.setattr(BoardReader, "read", slowly)
+    assert watch.look_within(workspace, str(tmp_path), 0.05) is None
+    assert told == []
+    go_on.set()
+    studio.qtbot.waitUntil(lambda: len(told) == 1, timeout=5000)
+    assert told[0].board == at_once.board
 
 
 def test_a_release_by_somebody_else_is_seen_and_the_news_are_drafted_against_it(studio: Studio) -> None:

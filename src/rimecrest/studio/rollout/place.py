@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 from PyQt6.QtCore import QFileSystemWatcher, Qt, QTimer
@@ -12,14 +12,14 @@ from rimecrest.channel import open_repository
 from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import Package, read_package
+from rimecrest.core.release import Package
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import ORGANISATION
 from rimecrest.core.workspace.people_edits import SetChannel
 from rimecrest.shell.theme import font
 from rimecrest.shell.there import there
 from rimecrest.studio.rollout.board import Board, SeatState, State
-from rimecrest.studio.rollout.board_watch import BoardWatch
+from rimecrest.studio.rollout.board_watch import BoardWatch, Sighting
 from rimecrest.studio.rollout.news_draft import draft_news
 from rimecrest.studio.rollout.seat_drawing import Legend
 from rimecrest.studio.rollout.seat_map import SeatMap
@@ -29,6 +29,8 @@ from rimecrest.studio.shared.history import RELEASE
 from rimecrest.studio.shared.place import Place, Surroundings, Thing
 from rimecrest.studio.shared.sentence_widgets import Field, Plain, Push
 
+SOON = 1.0
+"""Seconds that the window waits for the channel, where somebody has asked for what is there now."""
 LOOK = 2000
 """Milliseconds between two looks at a channel that cannot be watched."""
 WATCHED = 500
@@ -49,9 +51,10 @@ class RolloutPlace(Place):
         self.board = Board(0, (), ())
         self._boards = BoardWatch(self)
         self._boards.seen.connect(self._seen)
+        self._owed = False
+        """Whether something was asked of the channel that it has not answered yet."""
         self._open: str | None = None
         self._package: Package | None = None
-        self._package_at = ("", 0)
         self._news_is_mine = False
         self._said = Plain("", scheme, "ink2", 13)
         self._said.setWordWrap(True)
@@ -140,19 +143,30 @@ class RolloutPlace(Place):
     def _poll(self) -> None:
         self._boards.look(self.session.workspace, self.address())
 
-    def _seen(self, fresh: Board) -> None:
-        if not self.isVisible() or fresh is self.board or fresh == self.board:
+    def _seen(self, sighting: Sighting) -> None:
+        fresh = sighting.board
+        if not self.isVisible():
             return
-        if fresh.newest != self.board.newest:
-            self.look()  # what is new is drafted against another release now
-        else:
+        if self._owed or fresh.newest != self.board.newest:
+            self._take(sighting)  # what is new is drafted against another release now
+        elif fresh is not self.board and fresh != self.board:
             self._show(fresh)
-            self._watch()
+            self._watch(sighting.places)
 
     def look(self) -> None:
-        """Read the channel and draw it."""
-        self._show(self._boards.read(self.session.workspace, self.address()))
-        self._watch()
+        """Read the channel and draw it; where it is slow, as soon as it has answered."""
+        sighting = self._boards.look_within(self.session.workspace, self.address(), SOON)
+        self._owed = sighting is None
+        if sighting is not None:
+            self._take(sighting)
+        else:
+            self._said.setText(tr("Looking at the channel, which takes a while …"))
+
+    def _take(self, sighting: Sighting) -> None:
+        self._owed = False
+        self._package = sighting.package
+        self._show(sighting.board)
+        self._watch(sighting.places)
         drafts = self.draft_news()
         everyone = drafts.pop(ORGANISATION, "")
         if not self._news_is_mine:
@@ -161,13 +175,10 @@ class RolloutPlace(Place):
         self._departments.setText(self._theirs_in_words())
         self._departments.setVisible(bool(drafts))
 
-    def _watch(self) -> None:
-        if not self.address():
-            return
-        wanted = set(map(str, open_repository(self.address()).places()))
+    def _watch(self, places: Iterable[str]) -> None:
         # The system watches so many folders and no more; what comes in the others is seen at the next look.
         room = WATCHED - len(self._watcher.directories())
-        if missing := sorted(wanted - set(self._watcher.directories()))[:room]:
+        if missing := sorted(set(places) - set(self._watcher.directories()))[:room]:
             self._watcher.addPaths(missing)
 
     def _show(self, board: Board) -> None:
@@ -253,15 +264,9 @@ class RolloutPlace(Place):
 
     def draft_news(self) -> dict[str, str]:
         """Layer → a draft of what is new for it, from the differences to the newest release."""
-        at = self.address(), self.board.newest
-        if at != self._package_at:
-            # A release never changes: it is read and verified once, not at every look.
-            try:
-                content = open_repository(at[0]).package(at[1])
-                self._package, self._package_at = read_package(content, f"Release {at[1]}"), at
-            except RimecrestError:
-                return {}
-        return draft_news(self.session.workspace, self._package, at[1]) if self._package else {}
+        if self._package is None:
+            return {}
+        return draft_news(self.session.workspace, self._package, self.board.newest)
 
     def ask_release(self) -> None:
         """Ask in numbers, then release."""
