@@ -166,6 +166,16 @@ def test_a_fix_in_the_sheet_is_reached_and_taken_by_keyboard_alone(studio: Studi
             break
     studio.press(Qt.Key.Key_Return)
     assert studio.count(Weight.BLOCKS) == 2
+    # The keys stay in the list: Enter once more does nothing there, and Tab goes on where the fix was.
+    assert QApplication.focusWidget() is studio.desk.sheet
+    studio.press(Qt.Key.Key_Return)
+    assert studio.count(Weight.BLOCKS) == 2
+    studio.press(Qt.Key.Key_Tab)
+    assert QApplication.focusWidget().accessibleName() == "Quay offices, Letters"
+    first = [word for word in studio.desk.sheet.findChildren(Word) if word.text() == "Quay offices, Letters"]
+    assert QApplication.focusWidget() is first[0]
+    studio.press(Qt.Key.Key_Escape)
+    assert not studio.desk.sheet.isVisible()
 
 
 def test_a_fix_in_the_sheet_mends(studio: Studio) -> None:

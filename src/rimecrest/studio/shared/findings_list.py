@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core import mend
 from rimecrest.core.check import Finding
@@ -40,8 +40,11 @@ class FindingSheet(QWidget):
         self._everything = False
         self._kept_shown = False
         """Whether what is kept on purpose is listed instead of what is told."""
+        self._listed: list[QWidget] = []
         self._resting = False
         """Whether a fix was taken with the mouse: rows stay where they are until the pointer leaves."""
+        self._left_at: int | None = None
+        """The row that the keys were in when the rows became others: Tab goes on there."""
         self.setObjectName("findings")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         rows = QVBoxLayout(self)
@@ -81,6 +84,7 @@ class FindingSheet(QWidget):
             self._everything = everything
         self._kept_shown = False
         self._fill()
+        self._left_at = None
         self.show()
         self.raise_()
         self.setFocus()
@@ -142,12 +146,22 @@ class FindingSheet(QWidget):
         else:
             findings = list(session.checked.findings) if self._everything else session.findings()
             listed, nothing = [self._finding(one) for one in findings], tr("Nothing stands in the way.")
+        self._keep_the_keys()
+        self._listed = listed
         for row in listed:
             rows.addWidget(row)
         if not rows.count():
             rows.addWidget(Plain(nothing, self._scheme, "ink2", 14))
         rows.addStretch(1)
         self._scroll.setWidget(inner)
+
+    def _keep_the_keys(self) -> None:
+        """Where a row that goes has the keys, the list itself takes them, where Enter does nothing."""
+        focused = QApplication.focusWidget()
+        at = next((at for at, row in enumerate(self._listed) if focused and row.isAncestorOf(focused)), None)
+        if at is not None:
+            self._left_at = at
+            self.setFocus()
 
     def _all_kept(self) -> list[Kept]:
         session, aim = self._session, self._session.aim
@@ -211,6 +225,9 @@ class FindingSheet(QWidget):
         self.shown.emit(finding.where)
 
     def focusNextPrevChild(self, forward: bool) -> bool:
+        at, self._left_at = self._left_at, None
+        if at is not None and self._listed and QApplication.focusWidget() is self:
+            return step_focus(self._listed[min(at, len(self._listed) - 1)], forward)
         return step_focus(self, forward)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
