@@ -181,6 +181,22 @@ def test_what_hung_on_a_thing_taken_off_hangs_on_the_one_before(workspace: Works
     assert layout.move[0].after == "app:item-save"
 
 
+def test_another_value_for_one_thing_leaves_what_is_changed_of_the_others() -> None:
+    workspace = make_workspace()
+    things = ("app:item-save", "app:item-print", "app:item-rule")
+    for thing in things:
+        workspace, _ = apply(workspace, SetFields(*N, thing, {"label": thing}))
+    workspace, _ = apply(workspace, SetFields(*N, things[0], {"tip": "Saves it"}))
+    changes = {change.of: change.set for change in workspace.layout(*N).change}
+    assert changes == {
+        things[0]: {"label": things[0], "tip": "Saves it"},
+        things[1]: {"label": things[1]},
+        things[2]: {"label": things[2]},
+    }
+    workspace, _ = apply(workspace, ShowAgain(*N, (things[1],)))
+    assert [change.of for change in workspace.layout(*N).change] == [things[0], things[2]]
+
+
 def test_as_the_layer_beneath_has_it_takes_every_override_back(workspace: Workspace) -> None:
     before = workspace.layout(*N)
     layout = after(
