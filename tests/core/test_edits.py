@@ -193,7 +193,7 @@ def test_another_value_for_one_thing_leaves_what_is_changed_of_the_others() -> N
         things[1]: {"label": things[1]},
         things[2]: {"label": things[2]},
     }
-    workspace, _ = apply(workspace, ShowAgain(*N, (things[1],)))
+    workspace, _ = apply(workspace, ShowAgain(*N, things[1]))
     assert [change.of for change in workspace.layout(*N).change] == [things[0], things[2]]
 
 
