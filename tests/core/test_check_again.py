@@ -12,12 +12,23 @@ from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.check import Finding, check
 from rimecrest.core.layout import Layout
 from rimecrest.core.layout.layout import Acceptance
-from rimecrest.core.workspace import Bind, PutMacro, PutToolbar, TakeOff, Unbind, Workspace, apply
+from rimecrest.core.workspace import (
+    Bind,
+    LayerTitle,
+    PutMacro,
+    PutToolbar,
+    Seat,
+    Settings,
+    TakeOff,
+    Unbind,
+    Workspace,
+    apply,
+)
 from rimecrest.core.workspace.edits import Accept, Edit, Withdraw
 from tests.conftest import make_workspace
 from tests.core.test_conflicts import bar, key, north, org
 from tests.core.test_key_rules import SHEETS, sheets
-from tests.samples import CATALOGUE
+from tests.samples import CATALOGUE, SETTINGS
 
 NORTH = "department.north"
 READS = 'macro "Lane"\nfor notes\n\nwrite "{panel.lanes.lane}"\n'
@@ -164,3 +175,29 @@ def test_a_toolbar_put_and_taken_leaves_the_findings_as_they_were() -> None:
     checked = check(after, check(workspace))
     assert "twin" in kinds(checked.findings)
     assert check(inverse.on(after), checked).findings == before
+
+
+def test_of_many_departments_only_those_meet_that_have_a_seat_in_common() -> None:
+    names = [f"d{number}" for number in range(8)]
+    layers = tuple(LayerTitle(id=f"department.{name}", title=name) for name in names)
+    people = [
+        Seat(seat=name, name=name, departments=(name,), keyboard="gb", desktop="gnome") for name in names
+    ]
+    people.append(Seat(seat="both", name="both", departments=("d1", "d2"), keyboard="gb", desktop="gnome"))
+    targets = ("save", "print", "bold", "rule", "new-line", "wipe", "align", "bare")
+    layouts = [
+        Layout(
+            app="notes",
+            layer=f"department.{name}",
+            keys=(key("F9", f"notes:{target}", "anywhere"), key("F8", "sheets:none", "anywhere", id="k")),
+        )
+        for name, target in zip(names, targets, strict=True)
+    ]
+    workspace = replace(
+        make_workspace(layouts, {}, tuple(people)),
+        settings=Settings(name="Many", applications=("notes",), layers=(SETTINGS.layers[0], *layers)),
+    )
+    found = [f for f in check(workspace).findings if f.kind == "takes-over"]
+    assert [(f.layer, f.where, f.seats) for f in found] == [("department.d2", "F9", ("both",))]
+    alike = workspace.with_layout(Layout(app="notes", layer="department.d2"))
+    assert [f for f in check(alike, check(workspace)).findings if f.kind == "takes-over"] == []

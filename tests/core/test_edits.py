@@ -195,6 +195,9 @@ def test_another_value_for_one_thing_leaves_what_is_changed_of_the_others() -> N
     }
     workspace, _ = apply(workspace, ShowAgain(*N, things[1]))
     assert [change.of for change in workspace.layout(*N).change] == [things[0], things[2]]
+    workspace, _ = apply(workspace, TakeOff(*N, (things[2],)))
+    assert [change.of for change in workspace.layout(*N).change] == [things[0]]
+    assert workspace.layout(*N).hide == (things[2],)
 
 
 def test_as_the_layer_beneath_has_it_takes_every_override_back(workspace: Workspace) -> None:
