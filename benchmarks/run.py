@@ -27,8 +27,6 @@ import searching
 import seats
 from rimecrest.demo.office import make_demo
 
-SESSION = tempfile.TemporaryDirectory(prefix="rimecrest-bench-")
-"""What every session of a desktop has for sockets."""
 ROUNDS = 7
 STEPS = 10_000
 Row = tuple[str, str, str, str]
@@ -55,7 +53,6 @@ def started(*arguments: str) -> Callable[[], object]:
     # As installed programs start: with their bytecode written, here into a folder of its own.
     environment = {**os.environ, "PYTHONPYCACHEPREFIX": f"{tempfile.gettempdir()}/rimecrest-bench-bytecode"}
     environment.pop("PYTHONDONTWRITEBYTECODE", None)
-    environment.setdefault("XDG_RUNTIME_DIR", SESSION.name)
     return lambda: subprocess.run(
         [sys.executable, script, *arguments], check=True, capture_output=True, env=environment
     )
@@ -168,8 +165,11 @@ def macro() -> Row:
 
 def main() -> None:
     with tempfile.TemporaryDirectory(prefix="rimecrest-bench-") as scratch:
-        os.environ["XDG_RUNTIME_DIR"] = scratch
-        workspace = make_demo(Path(scratch))
+        # As in a session of a desktop; programs that end in the middle leave their sockets there.
+        session = Path(scratch) / "session"
+        session.mkdir(mode=0o700)
+        os.environ["XDG_RUNTIME_DIR"] = str(session)
+        workspace = make_demo(Path(scratch) / "office")
         rows: list[Row] = [*keys.rows(), *starts(workspace), edit_to_repaint(workspace)]
         many = _with_many_items(workspace, Path(scratch))
         rows.append(edit_to_repaint(many, "the same among 400 items more"))
