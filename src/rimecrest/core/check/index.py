@@ -10,14 +10,16 @@ from collections.abc import Callable, Container, Iterable, Iterator, Mapping
 from copy import copy
 from functools import lru_cache
 from types import MappingProxyType
-from typing import Any, NamedTuple
+from typing import Any
+
+from msgspec import Struct
 
 from rimecrest.core.catalogue import Catalogue, OwnKey
 from rimecrest.core.keys import Traits, format_sequence, parse_sequence
 from rimecrest.core.layout import KeyBinding, Layout
 
 
-class Claim(NamedTuple):
+class Claim(Struct, frozen=True, gc=False):
     """A binding of a layer.
 
     `level` counts layers from 0 (built-in); `traits` are those of the seats that have this spelling of it
@@ -145,6 +147,8 @@ class KeyIndex:
         self._fixed: set[int] = set()
         self.buckets: dict[str, Bucket] = {}
         self.longer: dict[str, list[str]] = {}
+        self.nested: set[str] = set()
+        """Sequences that begin, or began, another that some key is on, and those that go on from one."""
         self.same_stroke: dict[str, tuple[str, ...]] = {}
         """Sequence → others that are the same keystrokes on some keyboard."""
         self.special: set[str] = set()
@@ -236,6 +240,10 @@ class KeyIndex:
         """A sequence that no key was on before."""
         for shorter in beginnings(text):
             self.longer.setdefault(shorter, []).append(text)
+            if shorter in self.buckets:
+                self.nested |= {shorter, text}
+        if text in self.longer:
+            self.nested.update((text, *self.longer[text]))
         for other in self._aliases(text):
             for one, two in ((text, other), (other, text)):
                 if two not in (known := self.same_stroke.get(one, ())):
@@ -268,7 +276,7 @@ class KeyIndex:
     def _alike(self) -> KeyIndex:
         """Another one that holds the same, so far."""
         made = copy(self)
-        for name in ("buckets", "longer", "same_stroke", "special", "sequences", "_fixed"):
+        for name in ("buckets", "longer", "nested", "same_stroke", "special", "sequences", "_fixed"):
             setattr(made, name, copy(getattr(self, name)))
         return made
 
@@ -283,6 +291,10 @@ class KeyIndex:
         if claim.traits is None or not isinstance(claim.key, KeyBinding):
             return claim.key.keys
         return min(text for text, _ in self._spellings(claim.key))
+
+    def around(self, text: str) -> list[str]:
+        """The sequences with keys that go on from this one or begin it."""
+        return [other for other in (*self.longer.get(text, ()), *beginnings(text)) if other in self.buckets]
 
     def near(self, text: str) -> Iterator[str]:
         """The sequences whose claims meet those on this one."""

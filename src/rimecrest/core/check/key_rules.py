@@ -18,6 +18,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from msgspec.structs import replace
+
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.index import Bucket, Claim, beginnings
 from rimecrest.core.check.table import KeyTable
@@ -32,18 +34,18 @@ Meeting = tuple[Claim, str, Claim, Seats]
 
 def _meeting(table: KeyTable, bucket: Bucket) -> set[int] | None:
     """The levels whose claims on one sequence can meet; None: any of them."""
-    if len(bucket) == 1:
+    levels = bucket.levels
+    if len(levels) == 1:
         return set()
     # Most often the claims are those of departments that have no seat in common.
-    levels = set(bucket.levels)
-    if len(levels) < len(bucket):
+    if len(different := set(levels)) < len(levels):
         return None
-    if len(near := table.can_meet(levels)) < 2:
+    if len(near := table.can_meet(different)) < 2:
         return set()
     beneath = table.beneath
     meet: set[int] = set()
     for level in near:
-        if lower := beneath[level] & levels:
+        if lower := beneath[level] & different:
             meet.add(level)
             meet |= lower
     return meet
@@ -58,7 +60,7 @@ def meetings(table: KeyTable, text: str) -> list[Meeting]:
     """Every rival that the claims on a sequence meet: equal to it, beginning it, or going on from it."""
     index = table.index
     buckets = index.buckets
-    others = [other for other in (*index.longer.get(text, ()), *beginnings(text)) if other in buckets]
+    others = index.around(text) if text in index.nested else ()
     meet = None if others else _meeting(table, buckets[text])
     if meet is not None and not meet:
         return []
@@ -286,7 +288,7 @@ def same_stroke(table: KeyTable, text: str) -> Iterator[Finding]:
                     rival.level
                 }:
                     continue
-                met_on = rival._replace(traits=there if rival.traits is None else there & rival.traits)
+                met_on = replace(rival, traits=there if rival.traits is None else there & rival.traits)
                 seats = table.seats(claim, met_on)
                 if not seats:
                     continue

@@ -14,7 +14,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.index import NOTHING, Claim
@@ -134,7 +135,7 @@ def much_used(table: KeyTable) -> Iterator[Finding]:
         )
 
 
-class _Said(NamedTuple):
+class _Said(Struct, frozen=True, gc=False):
     """What a key of an application says on a sequence: where it stands in the bucket there, what it means."""
 
     level: int
@@ -170,7 +171,9 @@ def two_meanings(tables: Mapping[str, KeyTable], text: str) -> Iterator[Finding]
             levels.add(level)
             levels.update(lower)
     if levels:
-        found = sorted((one for level in levels for one in said[level]), key=lambda one: one[:3])
+        found = sorted(
+            (one for level in levels for one in said[level]), key=lambda one: (one.level, one.app, one.order)
+        )
         yield _two_meanings(text, found)
 
 
@@ -188,7 +191,8 @@ def _may_differ(tables: Mapping[str, KeyTable], text: str) -> set[int]:
         if text in table.index.special:
             several.update(bucket.levels)
             continue
-        for level, meaning in zip(bucket.levels, bucket.meanings, strict=True):
+        held = bucket.held
+        for level, meaning in zip(held[::3], held[2::3], strict=True):
             if said.setdefault(level, meaning) is not meaning:
                 several.add(level)
     levels = (said.keys() | several) - {0}
