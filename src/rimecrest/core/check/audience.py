@@ -23,8 +23,11 @@ class Audience:
 
     def __init__(self, workspace: Workspace) -> None:
         self._groups: dict[tuple[frozenset[str], Traits], list[str]] = {}
+        stacks: dict[tuple[str, ...], frozenset[str]] = {}
         for seat in workspace.people:
-            layers = frozenset((BUILT_IN, *workspace.stack_of(seat)))
+            layers = stacks.get(seat.departments)
+            if layers is None:
+                layers = stacks[seat.departments] = frozenset((BUILT_IN, *workspace.stack_of(seat)))
             self._groups.setdefault((layers, checked_as(seat.traits)), []).append(seat.seat)
         if not self._groups:
             # Nobody is listed yet: every layer is checked above the organisation's.

@@ -10,7 +10,6 @@ from __future__ import annotations
 
 from bisect import bisect_left, insort
 from collections.abc import Iterable, Iterator, Mapping
-from sys import intern
 from types import MappingProxyType
 
 from msgspec import Struct
@@ -130,10 +129,7 @@ def _afresh(workspace: Workspace) -> CheckCache:
     for app, catalogue in workspace.catalogues.items():
         counts = workspace.habits.counts.items()
         watched = frozenset(target for (a, target), count in counts if a == app and count.uses >= MUCH)
-        # One object for each meaning: an estate asks a hundred thousand times whether two are the same.
-        runnable = (c for c in catalogue.commands if not c.argument_faults({}, by_hand=True))
-        plain = {str(command.id): intern(command.verb) for command in runnable}
-        index = KeyIndex(estate.aliases, estate.audience.profiles, plain, watched)
+        index = KeyIndex(estate.aliases, estate.audience.profiles, catalogue.plain_verbs, watched)
         index.add_own(catalogue)
         for level, layer in enumerate(workspace.layers, start=1):
             layout = workspace.layouts.get((layer, app))

@@ -119,8 +119,7 @@ class KeyTable:
         )
         faces = {name: file.face for name, file in workspace.macros_of(workspace.layers).items()}
         self.targets = Targets(self.catalogue, faces)
-        # Plain strings are found quicker than identities.
-        self.verbs = {str(command.id): command.verb for command in self.catalogue.commands}
+        self.verbs = self.catalogue.verbs
         # The same few contexts, layers and targets meet again and again.
         self._relations: dict[tuple[str, str], str] = {}
         self._together: dict[

@@ -11,13 +11,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from functools import cached_property
 
 from msgspec import Struct
 
 from rimecrest.core.keys import Sequence, Traits, format_chord
 from rimecrest.core.keys.chords import Chord
 from rimecrest.core.keys.desktops import EVERYWHERE, Profile, known_profiles, profile
-from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
+from rimecrest.core.keys.keyboards import Keyboard, keyboard, keyboard_name, known_keyboards
 
 
 class Obstacle(Struct, frozen=True):
@@ -81,15 +82,26 @@ class Obstacles:
         return known
 
     def _surely_clear(self, chord: Chord, first: bool) -> bool:
-        codes = {traits.keyboard for traits in self._everybody if traits.keyboard}
-        boards = [keyboard(code) for code in (codes if codes <= {*known_keyboards()} else known_keyboards())]
-        here = {board.canonical(chord) for board in boards}
+        here = {board.canonical(chord) for board in self._all_boards}
         if None in here or (first and chord.types_text):
             return False
         if first and {"Ctrl", "Alt"} <= set(chord.mods) and any(t.remote for t in self._everybody):
             return False
-        takers = {taker.id: taker for traits in self._everybody for taker in self.takers(traits)}
-        return not any(chord in t.chords or not here.isdisjoint(t.chords) for t in takers.values())
+        return not any(chord in t.chords or not here.isdisjoint(t.chords) for t in self._all_takers)
+
+    @cached_property
+    def _all_takers(self) -> tuple[Profile, ...]:
+        """Whoever takes keys from anybody."""
+        known = {taker.id: taker for traits in self._everybody for taker in self.takers(traits)}
+        return tuple(known.values())
+
+    @cached_property
+    def _all_boards(self) -> tuple[Keyboard, ...]:
+        """The keyboards that anybody has; all that are known, where one's is not."""
+        codes = {traits.keyboard for traits in self._everybody if traits.keyboard}
+        return tuple(
+            keyboard(code) for code in (codes if codes <= {*known_keyboards()} else known_keyboards())
+        )
 
     def takers(self, traits: Traits) -> Iterator[Profile]:
         """Whoever takes keys before an application, first come first: what is unknown counts as all."""

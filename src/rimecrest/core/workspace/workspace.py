@@ -57,10 +57,14 @@ class Workspace(Struct, frozen=True, dict=True):
         """The shared layers, lowest first."""
         return tuple(layer.id for layer in self.settings.layers)
 
+    @cached_property
+    def _titles(self) -> dict[str, str]:
+        shared: dict[str, str] = {layer.id: layer.title for layer in self.settings.layers}
+        return {"built-in": tr("built in"), MINE: tr("Mine"), **shared}
+
     def layer_title(self, layer: str) -> str:
-        titles: dict[str, str] = {"built-in": tr("built in"), MINE: tr("Mine")}
-        titles |= {known.id: known.title for known in self.settings.layers}
-        return titles.get(layer, layer)
+        """What people call a layer."""
+        return self._titles.get(layer, layer)
 
     def layer_named(self, name: str) -> str:
         """The id of the shared layer of that id or title. Raises RimecrestError when there is none."""
