@@ -5,12 +5,11 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
-import time
 from pathlib import Path
 
 import pytest
 
-from rimecrest.core.own_cache import LEFT_FOR, kept_as, own_cache
+from rimecrest.core.own_cache import kept_as, own_cache
 
 READ = """
 from rimecrest.core.macro.parse import parse_macro
@@ -124,23 +123,22 @@ def test_what_is_kept_and_cannot_be_read_or_written_is_worked_out_each_time(home
     assert read() == tables
 
 
-def test_what_other_versions_kept_goes_some_time_after_a_new_one_has_come(home: Path) -> None:
-    old, young, other = (home / name for name in ("pictures-1", "pictures-2", "tables-1"))
-    for folder in (old, young, other):
+def test_of_what_other_versions_kept_the_last_stays_and_the_others_go(home: Path) -> None:
+    old, last, other = (home / name for name in ("pictures-1", "pictures-2", "tables-1"))
+    for at, folder in enumerate((other, old, last)):
         folder.mkdir(parents=True, mode=0o700)
         (folder / "one").write_text("kept")
+        os.utime(folder, (at, at))
     home.chmod(0o700)
     elsewhere = home.parent / "elsewhere"
     elsewhere.mkdir()
     (home / "pictures-0").symlink_to(elsewhere)
-    long_ago = time.time() - LEFT_FOR - 60
-    for path in (old, other, home / "pictures-0"):
-        os.utime(path, (long_ago, long_ago), follow_symlinks=False)
-    assert kept_as("pictures", "2") == young
+    os.utime(home / "pictures-0", (0, 0), follow_symlinks=False)
+    assert kept_as("pictures", "2") == last
     assert old.exists(), "nothing goes while this version has its own"
     assert kept_as("pictures", "3") == home / "pictures-3"
     assert not old.exists()
     assert not (home / "pictures-0").is_symlink()
     assert elsewhere.is_dir()
-    assert (young / "one").read_text() == "kept"
+    assert (last / "one").read_text() == "kept"
     assert (other / "one").read_text() == "kept"

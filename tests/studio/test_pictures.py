@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import io
+import os
 from pathlib import Path
 
 import pytest
 from PIL import Image, ImageDraw
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QImage
+from PyQt6.QtGui import QColor, QDragEnterEvent, QDropEvent, QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
@@ -16,6 +17,8 @@ from rimecrest.core.errors import BrokenFile
 from rimecrest.core.pictures.checked import checked_picture, follows_scheme
 from rimecrest.core.pictures.drawing import Drawing
 from rimecrest.core.workspace import read_workspace
+from rimecrest.shell import pictures as pictures_module
+from rimecrest.shell.pictures import PictureBook
 from rimecrest.studio.pictures import converting
 from rimecrest.studio.pictures.bringing_in import from_file
 from rimecrest.studio.pictures.canvas import SIDE, Canvas
@@ -422,3 +425,14 @@ def test_enter_twice_and_letters_out_of_the_blue_change_nothing_more(
     assert len(studio.row()) == before
     assert picture(studio) == "set:ferry"
     assert studio.session.edits == 1
+
+
+def test_the_name_of_a_picture_leads_to_no_other_folder(qapp: QApplication, tmp_path: Path) -> None:
+    book = PictureBook()
+    shipped = Path(str(pictures_module.__file__)).parent
+    name = next(path.stem for path in sorted(shipped.glob("*.svg")))
+    assert book.pixmap(f"set:{name}", QColor("#102030"), 16) is not None
+    (tmp_path / "beside.svg").write_bytes((shipped / f"{name}.svg").read_bytes())
+    away = os.path.relpath(tmp_path / "beside", shipped)
+    for leading in (f"set:{away}", f"set:{tmp_path / 'beside'}", f"set:./{name}", "set:\0"):
+        assert book.pixmap(leading, QColor("#102030"), 16) is None, leading

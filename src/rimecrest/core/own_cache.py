@@ -5,13 +5,9 @@ from __future__ import annotations
 import contextlib
 import os
 import stat
-import time
 from pathlib import Path
 
 from platformdirs import user_cache_path
-
-LEFT_FOR = 30 * 86_400.0
-"""Seconds after which what another version has kept goes: two in use by turns do not begin anew daily."""
 
 
 def own_cache() -> Path | None:
@@ -35,7 +31,8 @@ def own_cache() -> Path | None:
 def kept_as(name: str, version: str) -> Path | None:
     """Where something is kept that hangs on a version; it may not be there yet.
 
-    What other versions have kept under that name goes, some time after it was made, when this is new here.
+    When this version is new here, what others have kept under that name goes, but for the last of them: two
+    that are used by turns do not begin anew each time.
 
     Returns:
         None where nothing can be kept (`own_cache`).
@@ -45,10 +42,11 @@ def kept_as(name: str, version: str) -> Path | None:
         return None
     path = folder / f"{name}-{version}"
     if not path.exists():
-        for old in folder.glob(f"{name}-*"):
-            with contextlib.suppress(OSError):
-                if time.time() - old.lstat().st_mtime > LEFT_FOR:
-                    _remove(old)
+        # Another program may clean up at the same time.
+        with contextlib.suppress(OSError):
+            others = sorted(folder.glob(f"{name}-*"), key=lambda other: other.lstat().st_mtime)
+            for old in others[:-1]:
+                _remove(old)
     return path
 
 
