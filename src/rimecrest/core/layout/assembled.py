@@ -10,10 +10,18 @@ from msgspec import Struct, field
 
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.catalogue.items import Event, Handler
-from rimecrest.core.catalogue.surfaces import Edge, Panel, Row
+from rimecrest.core.catalogue.surfaces import Edge, Menu, Panel, Row
 from rimecrest.core.layout.order import AnchoredOrder
 from rimecrest.core.layout.seeing import doings_of
-from rimecrest.core.layout.seen import SeenGroup, SeenItem, SeenMenu, SeenPanel, SeenTab, SeenToolbar
+from rimecrest.core.layout.seen import (
+    SeenGroup,
+    SeenItem,
+    SeenMenu,
+    SeenPanel,
+    SeenSubmenu,
+    SeenTab,
+    SeenToolbar,
+)
 from rimecrest.core.model import validated_by
 from rimecrest.core.remembered import Remembered
 
@@ -68,6 +76,10 @@ class AssembledRow(Struct):
             self.on = {event: read(does, event) for event, does in fields["on"].items()}
         if "applies" in fields:
             self.applies = validated_by(Applies.model_validate, fields["applies"], self.title)
+
+    def opened_by(self, item: SeenSubmenu) -> AssembledRow:
+        """The row of its own that a line of a menu opens, for what is put into it."""
+        return AssembledRow(item.id, item.layer, item.title, Menu, context=self.context, picture=item.picture)
 
     def _common(self) -> dict[str, Any]:
         """What every row that is seen has."""

@@ -9,10 +9,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from rimecrest.core.catalogue.catalogue import Catalogue
-from rimecrest.core.catalogue.items import (
-    Item,
-    with_fields,
-)
+from rimecrest.core.catalogue.items import Item, with_fields
 from rimecrest.core.catalogue.surfaces import Group, Menu, Panel, Row, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.assembled import AssembledRow, AssembledTab
@@ -187,14 +184,8 @@ class Assembly:
         if not self._is_new(identity, group.title):
             return
         home = self._tabs[tab]
-        self._stand(
-            home.groups,
-            identity,
-            group.title,
-            after,
-            base,
-            tr("the end of the tab {title}", title=home.title),
-        )
+        end = tr("the end of the tab {title}", title=home.title)
+        self._stand(home.groups, identity, group.title, after, base, end)
         row = AssembledRow(identity, layer, group.title, Group, picture=group.picture or "", tab=tab)
         self._fill(row, group)
 
@@ -250,10 +241,7 @@ class Assembly:
         self._where[item.id] = row
         self._homes[item.id] = row.items
         if isinstance(item, SeenSubmenu) and item.id not in self._rows:
-            # A row of its own, for what is put into it.
-            self._rows[item.id] = AssembledRow(
-                item.id, item.layer, item.title, Menu, context=row.context, picture=item.picture
-            )
+            self._rows[item.id] = row.opened_by(item)
 
     def _insert(self, layout: Layout, into: str, after: str | None, items: Sequence[Item]) -> None:
         row = self._rows.get(layout.full(into))
