@@ -6,7 +6,6 @@ and for all that this macro, as it is written now, may.
 
 from __future__ import annotations
 
-import hashlib
 from pathlib import Path
 
 from msgspec import Struct
@@ -75,5 +74,7 @@ class Agreements:
 
 
 def _key(file: MacroFile, lasting: str) -> str:
+    import hashlib  # noqa: PLC0415  it needs OpenSSL, and nothing is agreed to at the start
+
     # Of the text: a macro that was changed since asks again.
     return f"{hashlib.sha256(file.text.encode()).hexdigest()[:32]} {lasting}"
