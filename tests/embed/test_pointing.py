@@ -64,6 +64,8 @@ def test_a_range_is_pointed_at_with_the_mouse(asked: Grid) -> None:
     QTest.mouseClick(button, LEFT)
     over(asked)
     assert asked.written("A9") == "'Sheet 1'.A1:B2"
+    assert question(asked) is None
+    assert not asked.window.pointing()
 
 
 def test_a_range_is_pointed_at_with_keys_on_another_sheet(asked: Grid) -> None:

@@ -544,6 +544,31 @@ def test_nor_when_the_place_comes_to_the_fore(studio: Studio, monkeypatch: pytes
     assert "Timetable" in rollout._departments.text(), "what is new is drafted when it is known"
 
 
+def test_what_was_known_is_shown_until_a_slow_channel_has_said_that_it_is_so_still(
+    studio: Studio, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout = studio.desk.place(RolloutPlace)
+    known = rollout._said.text()
+    assert known.startswith("Release 7: ")
+    studio.push("place-layout")
+    go_on = Event()
+    real = BoardReader.read
+
+    def slowly(reader: BoardReader, workspace: Workspace, address: str) -> Board:
+        assert go_on.wait(30)
+        return real(reader, workspace, address)
+
+    monkeypatch.setattr(BoardReader, "read", slowly)
+    monkeypatch.setattr("rimecrest.studio.rollout.place.SOON", 0.05)
+    studio.push("place-roll-out")
+    assert rollout._said.text() == "Looking at the channel, which takes a while …"
+    assert rollout.board.newest == 7
+    go_on.set()
+    studio.qtbot.waitUntil(lambda: rollout._said.text() == known, timeout=5000)
+
+
 def test_a_look_that_is_waited_for_no_longer_is_told_once(
     studio: Studio, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
