@@ -522,8 +522,8 @@ def test_the_window_does_not_wait_for_a_slow_channel(studio: Studio, monkeypatch
     assert "3 receipts could not be used." in rollout._said.text()
 
 
-def test_nor_when_the_place_comes_to_the_fore(studio: Studio, monkeypatch: pytest.MonkeyPatch) -> None:
-    mend(studio)
+def slow_channel(monkeypatch: pytest.MonkeyPatch) -> Event:
+    """From now on a channel answers only when this is set."""
     go_on = Event()
     real = BoardReader.read
 
@@ -532,6 +532,12 @@ def test_nor_when_the_place_comes_to_the_fore(studio: Studio, monkeypatch: pytes
         return real(reader, workspace, address)
 
     monkeypatch.setattr(BoardReader, "read", slowly)
+    return go_on
+
+
+def test_nor_when_the_place_comes_to_the_fore(studio: Studio, monkeypatch: pytest.MonkeyPatch) -> None:
+    mend(studio)
+    go_on = slow_channel(monkeypatch)
     monkeypatch.setattr("rimecrest.studio.rollout.place.SOON", 0.05)
     studio.push("place-roll-out")
     rollout = studio.desk.place(RolloutPlace)
@@ -553,14 +559,7 @@ def test_what_was_known_is_shown_until_a_slow_channel_has_said_that_it_is_so_sti
     known = rollout._said.text()
     assert known.startswith("Release 7: ")
     studio.push("place-layout")
-    go_on = Event()
-    real = BoardReader.read
-
-    def slowly(reader: BoardReader, workspace: Workspace, address: str) -> Board:
-        assert go_on.wait(30)
-        return real(reader, workspace, address)
-
-    monkeypatch.setattr(BoardReader, "read", slowly)
+    go_on = slow_channel(monkeypatch)
     monkeypatch.setattr("rimecrest.studio.rollout.place.SOON", 0.05)
     studio.push("place-roll-out")
     assert rollout._said.text() == "Looking at the channel, which takes a while …"
@@ -579,14 +578,7 @@ def test_a_look_that_is_waited_for_no_longer_is_told_once(
     at_once = watch.look_within(workspace, str(tmp_path), 10.0)
     assert at_once is not None
     assert at_once.package is None
-    go_on = Event()
-    real = BoardReader.read
-
-    def slowly(reader: BoardReader, workspace: Workspace, address: str) -> Board:
-        assert go_on.wait(30)
-        return real(reader, workspace, address)
-
-    monkeypatch.setattr(BoardReader, "read", slowly)
+    go_on = slow_channel(monkeypatch)
     assert watch.look_within(workspace, str(tmp_path), 0.05) is None
     assert told == []
     go_on.set()
