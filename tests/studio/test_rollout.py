@@ -522,6 +522,13 @@ def test_the_window_does_not_wait_for_a_slow_channel(studio: Studio, monkeypatch
     assert "3 receipts could not be used." in rollout._said.text()
 
 
+def test_a_channel_that_cannot_be_read_is_said_and_not_waited_for(studio: Studio) -> None:
+    assert studio.session.do(SetChannel("https://office.example/channel"))
+    studio.push("place-roll-out")
+    rollout = studio.desk.place(RolloutPlace)
+    assert "“https://office.example/channel” is no folder." in rollout._said.text()
+
+
 def slow_channel(monkeypatch: pytest.MonkeyPatch) -> Event:
     """From now on a channel answers only when this is set."""
     go_on = Event()

@@ -145,7 +145,7 @@ class BoardReader:
             newest = channel.newest()
             audience = channel.audience() if newest else None
             receipts, ignored = channel.receipts()
-        except RimecrestError as error:
+        except (RimecrestError, OSError) as error:
             empty = board_of(workspace, 0, None, ())
             return Board(0, empty.seats, (), trouble=str(error))
         now = workspace, newest, audience, receipts

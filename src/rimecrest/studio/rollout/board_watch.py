@@ -80,13 +80,18 @@ class BoardWatch(QObject):
         if at != self._package_at or self._package is None:
             # A release never changes: it is read and verified once, not at every look.
             self._package, self._package_at = _package(*at), at
-        places = tuple(map(str, open_repository(address).places())) if address else ()
-        return Sighting(board, self._package, places)
+        return Sighting(board, self._package, () if board.trouble or not address else _places(address))
 
     def end(self) -> None:
         """The studio ends: a look that is under way is waited for, but not for long."""
         if self._looking is not None:
             self._looking.join(PATIENCE)
+
+
+def _places(address: str) -> tuple[str, ...]:
+    with contextlib.suppress(RimecrestError, OSError):
+        return tuple(map(str, open_repository(address).places()))
+    return ()
 
 
 def _package(address: str, number: int) -> Package | None:
