@@ -113,6 +113,8 @@ class Declarations:
         leaves_document: bool = False,
         repeats: bool = False,
         takes_back: Literal["", "character", "word", "all"] = "",
+        selects_all: bool = False,
+        deletes_selection: bool = False,
         was: tuple[str, ...] = (),
         synonyms: tuple[str, ...] = (),
         asks: Callable[[Any], None] | None = None,
@@ -146,6 +148,8 @@ class Declarations:
                 leaves_document=leaves_document,
                 repeats=repeats,
                 takes_back=takes_back,
+                selects_all=selects_all,
+                deletes_selection=deletes_selection,
                 asks=asks is not None,
                 synonyms=synonyms,
                 was=tuple(CommandId(f"{self.app}:{verb}") for verb in was),
@@ -158,11 +162,13 @@ class Declarations:
 
         return declare
 
-    def reading(self, identity: str, about: str, type: str = "text") -> Callable[[Read], Read]:
-        """Declare the function beneath as a reading."""
+    def reading(
+        self, identity: str, about: str, type: str = "text", no_in: tuple[str, ...] = ()
+    ) -> Callable[[Read], Read]:
+        """Declare the function below as a reading; `no_in` are contexts in which it is always no or empty."""
 
         def declare(function: Read) -> Read:
-            self.readings[identity] = (Reading(id=identity, about=about, type=type), function)
+            self.readings[identity] = (Reading(id=identity, about=about, type=type, no_in=no_in), function)
             return function
 
         return declare

@@ -106,6 +106,10 @@ class Documents(Protocol):
         """Open the window's finder."""
         ...
 
+    def show_menu(self) -> None:
+        """Open the right-click menu of the place where the cursor is."""
+        ...
+
     def record(self) -> None:
         """Ask for a recording to begin, or to end."""
         ...

@@ -20,7 +20,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Among, Between, Declarations
 from rimecrest.embed.document import Documents, Move
-from rimecrest.embed.typed_keys import MOVE_KEYS
+from rimecrest.embed.typed_keys import MOVE_KEYS, moves_with
 from rimecrest.embed.undo import PatchUndo
 from rimecrest.embed.widget_document import CursorlessDocument
 
@@ -88,13 +88,13 @@ class ListTable(QTableView):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        if event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End):
+        if not moves_with(event, MOVE_KEYS):
+            event.ignore()
+        elif event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End):
             extends = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             self._go_to_end(event.key() == Qt.Key.Key_End, extends)
-        elif event.key() in MOVE_KEYS:
-            super().keyPressEvent(event)
         else:
-            event.ignore()
+            super().keyPressEvent(event)
 
     def _go_to_end(self, last: bool, extends: bool) -> None:
         """To the first row or the last one: among the columns of a row there is nothing to go to."""

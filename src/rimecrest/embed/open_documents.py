@@ -30,6 +30,7 @@ class OpenDocuments(QObject):
         shown: another document is worked in.
         changed: something about the current document changed: its title, its undo.
         macros_wanted: the list of macros is to open.
+        menu_wanted: the right-click menu is to open at the cursor.
         finder_wanted: the finder of commands is to open.
         record_wanted: a recording is to begin, or to end.
         typed(text), composing(event), wants(verb, settings): what the current document tells.
@@ -41,6 +42,7 @@ class OpenDocuments(QObject):
     composing = pyqtSignal(QInputMethodEvent)
     wants = pyqtSignal(str, dict)
     macros_wanted = pyqtSignal()
+    menu_wanted = pyqtSignal()
     finder_wanted = pyqtSignal()
     record_wanted = pyqtSignal()
 
@@ -259,6 +261,10 @@ class OpenDocuments(QObject):
     def show_macros(self) -> None:
         """Ask for the window's list of macros."""
         self.macros_wanted.emit()
+
+    def show_menu(self) -> None:
+        """Ask for the right-click menu of the place where the cursor is."""
+        self.menu_wanted.emit()
 
     def record(self) -> None:
         """Ask for a recording to begin, or to end."""

@@ -26,7 +26,7 @@ def field_with_the_keys() -> PanelField | None:
 
 def declare_panel_fields(declarations: Declarations) -> None:
     """Declare the context, and the editing of a field with its keys."""
-    declarations.contexts += (Context(id=FIELD, name="In a field of a panel", types=True),)
+    declarations.contexts += (Context(id=FIELD, name="In a field of a panel", types=True, focus="field"),)
 
     def declare(
         verb: str, name: str, about: str, keys: str | tuple[str, ...], do: Callable[[PanelField], object]

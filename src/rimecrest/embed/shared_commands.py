@@ -84,6 +84,18 @@ def declare_everyday(declarations: Declarations) -> None:  # noqa: C901  one com
         return NOT_DONE
 
     @command(
+        "show-menu",
+        "Open the right-click menu",
+        synonyms=("context menu",),
+        about="Open the right-click menu of the place where the cursor is",
+        keys="Shift+F10",
+        picture="menu",
+    )
+    def show_menu(doc: Document) -> Reached:
+        doc.documents.show_menu()
+        return NOT_DONE
+
+    @command(
         "record-macro",
         "Record a macro",
         synonyms=("recording", "teach", "capture"),

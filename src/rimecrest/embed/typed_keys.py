@@ -20,6 +20,13 @@ LINE_KEYS = frozenset({Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Ke
 """Those that move along one line."""
 
 
+def moves_with(event: QKeyEvent, keys: Container[int]) -> bool:
+    """Whether a key press is one of these keys, alone or with Ctrl and Shift."""
+    held = event.modifiers()
+    other = Qt.KeyboardModifier.AltModifier | Qt.KeyboardModifier.MetaModifier
+    return event.key() in keys and not held & other
+
+
 def take_key(
     event: QKeyEvent | None,
     moves: Container[int],
@@ -28,7 +35,7 @@ def take_key(
 ) -> None:
     """Move with one of the keys that do, write out what types a text, and leave every other key to others."""
     assert event is not None
-    if event.key() in moves:
+    if moves_with(event, moves):
         move(event)
     elif text := typed_text(event):
         write(text)

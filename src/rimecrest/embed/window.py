@@ -179,6 +179,7 @@ class AppWindow(QWidget):
         self.documents.wants.connect(self._wanted)
         # The menu or the run that asked for it ends first.
         self.documents.macros_wanted.connect(lambda: QTimer.singleShot(0, self.dialogs.open_macros))
+        self.documents.menu_wanted.connect(lambda: QTimer.singleShot(0, self._open_menu_at_cursor))
         self.documents.finder_wanted.connect(lambda: QTimer.singleShot(0, self.dialogs.open_finder))
         self.documents.record_wanted.connect(lambda: QTimer.singleShot(0, self.recording.turn))
         view = self.documents.widget
@@ -369,6 +370,11 @@ class AppWindow(QWidget):
             menu.addAction(tr("Why does a key do that? Press it …"), self.why.listen)
             menu.aboutToHide.connect(menu.deleteLater)
             menu.popup(self.documents.widget.mapToGlobal(where))
+
+    def _open_menu_at_cursor(self) -> None:
+        spot = self.document.spot()
+        view, shown = self.documents.widget, self.document.widget
+        self._open_menu(shown.mapTo(view, spot.bottomLeft()) if shown is not view else spot.bottomLeft())
 
     def _chosen(self, identity: str) -> None:
         item = self.outcome.button(identity)

@@ -28,6 +28,8 @@ class CellField(QLineEdit):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         take_key(event, LINE_KEYS, super().keyPressEvent, self.typed.emit)
+        if event is not None:
+            event.accept()  # otherwise the cells behind the field would get it, and move
 
     def inputMethodEvent(self, event: QInputMethodEvent | None) -> None:
         self.composing.emit(event)
@@ -54,6 +56,8 @@ class NoteField(QPlainTextEdit):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         take_key(event, MOVE_KEYS, super().keyPressEvent, self.typed.emit)
+        if event is not None:
+            event.accept()
 
     def inputMethodEvent(self, event: QInputMethodEvent | None) -> None:
         self.composing.emit(event)

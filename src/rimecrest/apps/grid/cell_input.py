@@ -32,7 +32,9 @@ def start_writing(doc: GridDocument) -> None:
     doc.start_writing(doc.here.written)
 
 
-def _declare_confirm(verb: str, name: str, keys: str, way: str, down: int, right: int, was: str) -> None:
+def _declare_confirm(
+    verb: str, name: str, keys: str | tuple[str, ...], way: str, down: int, right: int, was: str
+) -> None:
     def keep(doc: GridDocument) -> None:
         doc.keep_writing()
         place = doc.place()
@@ -52,7 +54,9 @@ def _declare_confirm(verb: str, name: str, keys: str, way: str, down: int, right
     )(keep)
 
 
-_declare_confirm("confirm-down", tr("Confirm and move down"), "Return", "down", 1, 0, was="keep-writing")
+_declare_confirm(
+    "confirm-down", tr("Confirm and move down"), ("Return", "KP_Enter"), "down", 1, 0, was="keep-writing"
+)
 _declare_confirm("confirm-right", tr("Confirm and move right"), "Tab", "right", 0, 1, was="keep-right")
 _declare_confirm("confirm-left", tr("Confirm and move left"), "Shift+Tab", "left", 0, -1, was="keep-left")
 _declare_confirm("confirm", "Confirm", "Ctrl+Return", "", 0, 0, was="keep-here")
@@ -228,6 +232,7 @@ def set_cell(doc: GridDocument, to: str) -> None:
     keys=("Delete", "BackSpace"),
     context="cell",
     effects=EDITS,
+    deletes_selection=True,
     changes=HERE,
     picture="eraser",
 )

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableView, 
 from rimecrest.apps.grid.cell_painting import CellPainter, Headings
 from rimecrest.apps.grid.sheet_model import SheetModel
 from rimecrest.core.words import tr
-from rimecrest.embed.typed_keys import MOVE_KEYS
+from rimecrest.embed.typed_keys import MOVE_KEYS, moves_with
 from rimecrest.shell.plain_text import typed_text
 from rimecrest.shell.theme import font
 from rimecrest.shell.there import there
@@ -105,7 +105,7 @@ class Cells(QTableView):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        if event.key() in MOVE_KEYS:
+        if moves_with(event, MOVE_KEYS):
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
                 no_update = QItemSelectionModel.SelectionFlag.NoUpdate
                 there(self.selectionModel()).setCurrentIndex(self._far_corner(), no_update)

@@ -64,7 +64,9 @@ def move_by(doc: GridDocument, down: Steps = 0, right: Steps = 0) -> None:
     doc.go_to(row, place.column + right)
 
 
-def _declare_step(verb: str, name: str, keys: str, down: int, right: int, where: str) -> None:
+def _declare_step(
+    verb: str, name: str, keys: str | tuple[str, ...], down: int, right: int, where: str
+) -> None:
     def step(doc: GridDocument) -> None:
         move_by(doc, down, right)
 
@@ -91,7 +93,7 @@ def _declare_jump(way: str, down: int, right: int) -> None:
 
 _declare_step("go-right", tr("Next cell"), "Tab", 0, 1, tr("to the right"))
 _declare_step("go-left", tr("Previous cell"), "Shift+Tab", 0, -1, tr("to the left"))
-_declare_step("go-down", tr("Cell below"), "Return", 1, 0, "below")
+_declare_step("go-down", tr("Cell below"), ("Return", "KP_Enter"), 1, 0, "below")
 _declare_step("go-up", tr("Cell above"), "Shift+Return", -1, 0, "above")
 for _way, _down, _right in (("right", 0, 1), ("left", 0, -1), ("down", 1, 0), ("up", -1, 0)):
     _declare_jump(_way, _down, _right)
@@ -248,6 +250,7 @@ def _choose(doc: GridDocument, top: int, left: int, bottom: int, right: int) -> 
     was=("choose-all",),
     about="Select all that is filled",
     keys="Ctrl+A",
+    selects_all=True,
     context="cell",
     changes=CHOSEN,
     picture="select-all",

@@ -44,7 +44,7 @@ def keep_note(doc: GridDocument) -> None:
     "new-line",
     "New line",
     about="Begin a new line in the note",
-    keys="Return",
+    keys=("Return", "KP_Enter"),
     context="note",
     repeats=True,
 )

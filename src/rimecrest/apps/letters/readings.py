@@ -8,7 +8,8 @@ from rimecrest.apps.letters.inserting import named_places
 from rimecrest.shell.plain_text import plain_text
 
 
-@reading("here.body", "Whether the cursor is in the text itself, in no note and no table", type="switch")
+@reading("here.body", "Whether the cursor is in the text itself, in no note and no table", type="switch",
+         no_in=("note", "table"))  # fmt: skip
 def here_body(doc: LetterDocument) -> str:
     return "no" if doc.note() is not None or doc.table() is not None else "yes"
 

@@ -31,7 +31,7 @@ WRITES = (Effect.CREATES, Effect.OVERWRITES)
 
 
 @command("read-message", "Read the message", about="Go to the text, and mark the message as read",
-         keys="Return", context="list", effects=EDITS, changes=("unread",),
+         keys=("Return", "KP_Enter"), context="list", effects=EDITS, changes=("unread",),
          picture="email-open-outline")  # fmt: skip
 def read_message(doc: MailboxDocument) -> None:
     doc.file([doc.one()], add=SEEN)

@@ -33,6 +33,17 @@ class Applies(Record):
     def everywhere(self) -> bool:
         return not (self.templates or self.folders or self.documents)
 
+    def excludes(self, other: "Applies") -> bool:
+        """Whether no document can be one of both."""
+        # A document is made from one template; folders and names may meet any of them.
+        only_templates = not (self.folders or self.documents or other.folders or other.documents)
+        return bool(
+            only_templates
+            and self.templates
+            and other.templates
+            and set(self.templates).isdisjoint(other.templates)
+        )
+
     def fits(self, document: DocumentKind) -> bool:
         """Whether it applies in a document."""
         if self.everywhere or (document.template and document.template in self.templates):

@@ -100,6 +100,24 @@ def address_words(value: str) -> str:
     return ""
 
 
+def corrected(argument: Argument, value: str) -> str:
+    """The value that was probably meant where this one does not fit; the value itself if none is near."""
+    match argument.type:
+        case ArgumentType.CHOICE | ArgumentType.SWITCH:
+            allowed = argument.choices or SWITCHES
+            return value if value in allowed else nearest(value, allowed) or value
+        case ArgumentType.NUMBER | ArgumentType.WHOLE:
+            try:
+                number = float(value)
+            except ValueError:
+                return value
+            least, most = argument.least, argument.most
+            bound = least if least is not None and number < least else most
+            outside = bound is not None and ((bound == least and number < bound) or number > bound)
+            return f"{bound:g}" if bound is not None and outside else value
+    return value
+
+
 def _number_fault(argument: Argument, value: str) -> str:
     try:
         number = int(value) if argument.type is ArgumentType.WHOLE else float(value)

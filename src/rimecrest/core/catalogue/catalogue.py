@@ -64,6 +64,12 @@ class Command(Record):
     takes_back: Literal["", "character", "word", "all"] = ""
     """What it takes away of the text that was written just before it; a recording takes it out as well."""
 
+    selects_all: bool = False
+    """Whether it selects everything the document has."""
+
+    deletes_selection: bool = False
+    """Whether it deletes what is selected."""
+
     @property
     def verb(self) -> str:
         return self.id.partition(":")[2]
@@ -105,6 +111,8 @@ class Reading(Record):
     id: str
     about: str = ""
     type: str = "text"
+    no_in: tuple[str, ...] = ()
+    """Contexts in which it is always empty or `no`."""
 
 
 class OwnKey(Record):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from functools import cached_property, lru_cache
 
 from rimecrest.core.keys import NOWHERE, Traits
@@ -90,6 +91,16 @@ class Audience:
         for (stack, _), names in self._groups.items():
             found.setdefault(stack, []).extend(names)
         return found
+
+    def stacks(self, layers: Iterable[str]) -> list[tuple[str, ...]]:
+        """The different stacks of shared layers that seats have, each in this order."""
+        order = tuple(layers)
+        found = dict.fromkeys(stack for stack, _ in self._groups)
+        return [tuple(layer for layer in order if layer in stack) for stack in found]
+
+    def kinds(self, layer: str) -> Iterator[tuple[frozenset[str], Traits]]:
+        """The different kinds of seats that have a layer: all the layers of each, and its traits."""
+        return ((stack, traits) for stack, traits in self._groups if layer in stack)
 
     def _find_meets(self, layer: str) -> frozenset[str]:
         """The layers that some seat has together with this one, itself included."""

@@ -255,7 +255,11 @@ class KeyIndex:
         """The index after one layer's layout changed, and the sequences whose claims changed."""
         old = before.keys if before else ()
         new = after.keys if after else ()
-        policy = before is not None and after is not None and before.policy != after.policy
+        policy = (
+            before is not None
+            and after is not None
+            and (before.policy, before.applies) != (after.policy, after.applies)
+        )
         known = set(map(id, old))
         kept = set() if policy else known.intersection(map(id, new))
         gone = known - kept

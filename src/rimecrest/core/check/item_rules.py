@@ -6,13 +6,13 @@
 3. unreadable: a file of the workspace cannot be read. Blocks, since a release would lack it.
 4. out of reach: a macro or an item names a file where no colleague can reach it. Asks; a macro that is bound
    to something is faulty then.
-5. adrift: a thing whose neighbour is gone stands at the end of its surface. Tells.
+5. adrift: a thing whose neighbour is gone stands at the end of its surface; or it is on a surface that does
+   not show. Tells.
 6. nameless: an item without words has no tooltip. Tells.
 7. cut off: a label does not fit into its cell; no room: a bar or group does not show all it has at the
    narrowest width in use. Tell.
 8. twin: one target twice on one surface, or two neighbours with one label or picture. Tells.
-9. access key: a hotkey of Alt and a letter that is an item's access key, or two items of one surface with
-   one access key. Asks.
+9. overlap: two things are on one place of a panel's grid. Asks.
 
 (docs/conflicts.md, "Findings".) Each function takes the view of one layer and yields its findings.
 """
@@ -21,18 +21,20 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import cached_property, partial
-from itertools import pairwise
+from itertools import combinations, pairwise
+from pathlib import PurePosixPath
 
 from msgspec import Struct
 
-from rimecrest.core.catalogue import ArgumentType, Catalogue
+from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.items import Thing
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.macro_faults import MacroFaults
-from rimecrest.core.check.reasons import gone_reason
+from rimecrest.core.check.reasons import gone_reason, reach_reason
 from rimecrest.core.check.table import EstateView
 from rimecrest.core.layout import (
+    BUILT_IN,
     Doing,
     Layout,
     Outcome,
@@ -43,6 +45,7 @@ from rimecrest.core.layout import (
     SeenRow,
 )
 from rimecrest.core.layout.doing_effects import doing_effects
+from rimecrest.core.layout.panel_grid import Cells
 from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.macro import Fault, check_macro
@@ -89,7 +92,8 @@ class LayerView(Struct, frozen=True, dict=True):
         stack = self.workspace.stack_up_to(self.layer)
         catalogue = self.workspace.told(stack, file.macro.application, own)
         others = {name: other.macro for name, other in self.macros.items()}
-        return [*file.faults, *check_macro(file.macro, catalogue, macros=others)]
+        companions = self.workspace.companion_paths
+        return [*file.faults, *check_macro(file.macro, catalogue, companions, others)]
 
     @cached_property
     def seats(self) -> tuple[str, ...]:
@@ -180,7 +184,13 @@ def unread(view: LayerView) -> Iterator[Finding]:
     for panel in view.seen.panels:
         for item in panel.items:
             mine = item.layer == view.layer or view.layer in item.changed_by
-            if mine and isinstance(item, SeenControl) and item.reading and item.reading not in readings:
+            if not mine or not isinstance(item, SeenControl):
+                continue
+            if item.kind in ("choice", "list") and not (item.reading or item.choices):
+                rest = tr("has nothing to choose from. Give it entries, or a reading to take them from.")
+                owner = Owner(item.id, item.layer, None, item.label)
+                yield view.finding("faulty", item.id, f"“{item.label}”", rest, owner)
+            elif item.reading and item.reading not in readings:
                 rest = tr(
                     "takes its entries from “{reading}”, which {title} does not tell.",
                     reading=item.reading,
@@ -212,20 +222,8 @@ def out_of_reach(view: LayerView) -> Iterator[Finding]:
 def out_of_reach_items(view: LayerView) -> Iterator[Finding]:
     """out of reach, of items that open a file."""
     for doing in view.bound():
-        command = view.catalogue.by_id.get(doing.run or "")
-        for name, value in doing.args if command is not None else ():
-            argument = command.argument(name) if command is not None else None
-            if argument is None or argument.type is not ArgumentType.PATH:
-                continue
-            rest = ""
-            if unreachable(value):
-                rest = tr(
-                    "opens “{path}”, which no colleague can reach. Lay it into companions/.", path=value
-                )
-            elif value.startswith("companions/") and value not in view.workspace.companion_paths:
-                rest = tr("opens “{path}”, which is not there. Lay it into companions/.", path=value)
-            if rest:
-                yield view.finding("out-of-reach", doing.of, f"“{doing.label}”", rest, view.owner(doing))
+        if rest := reach_reason(view.catalogue, doing.run, doing.args):
+            yield view.finding("out-of-reach", doing.of, f"“{doing.label}”", rest, view.owner(doing))
 
 
 def adrift(view: LayerView) -> Iterator[Finding]:
@@ -241,6 +239,73 @@ def adrift(view: LayerView) -> Iterator[Finding]:
                 subject, _, rest = sentence.partition("” ")
                 subject += "”"
             yield view.finding("adrift", subject, subject, rest)
+
+
+def out_of_sight(view: LayerView) -> Iterator[Finding]:
+    """adrift, of things put onto a surface that does not show."""
+    if not view.seen.hidden:
+        return
+    shown = {row.id for row in view.seen.rows()} | {tab.id for tab in view.seen.tabs}
+    stack = view.workspace.stack_up_to(view.layer)
+    tabs = {f"app:{tab.id}": tab for tab in view.catalogue.tabs}
+    for layout in view.workspace.layouts_of(stack, view.app):
+        tabs |= {layout.full(tab.id): tab for tab in layout.tabs}
+    tab_of = {
+        f"{name.partition(':')[0]}:{group.id}": name for name, tab in tabs.items() for group in tab.groups
+    }
+    placed = [(view.layout.full(part.into), part.items) for part in view.layout.insert]
+    placed += [(view.layout.full(group.into), group.items) for group in view.layout.groups]
+    for into, items in placed:
+        surface = next((name for name in (into, tab_of.get(into, "")) if name in view.seen.hidden), None)
+        if into in shown or surface is None:
+            continue
+        title = tabs[surface].title if surface in tabs else surface.rpartition(":")[2]
+        by = view.seen.hidden[surface]
+        why = tr("is hidden by {layer}", layer=view.workspace.layer_title(by))
+        if by in (BUILT_IN, "app", ""):
+            why = tr("is off by default")
+        for item in items:
+            words = _words_of(item)
+            rest = tr("is on “{title}”, which {why}, so nobody sees it.", title=title, why=why)
+            identity = view.layout.full(item.id)
+            owner = Owner(identity, view.layer, None, words)
+            yield view.finding("adrift", identity, f"“{words}”", rest, owner)
+
+
+def applies_to_nothing(view: LayerView) -> Iterator[Finding]:
+    """gone and out-of-reach, of the documents that a layout or a panel is for."""
+    stems = {PurePosixPath(path).stem for path in view.workspace.companion_paths}
+    limits = [(tr("The layout"), f"{view.layer}:applies", view.layout.applies)]
+    limits += [(f"“{p.title}”", view.layout.full(p.id), p.applies) for p in view.layout.panels]
+    for subject, identity, applies in limits:
+        owner = Owner(identity, view.layer, None, subject)
+        for name in applies.templates:
+            if name not in stems:
+                rest = tr("is for documents from the template “{name}”, which the workspace does not have.",
+                          name=name)  # fmt: skip
+                yield view.finding("gone", identity, subject, rest, owner)
+        for path in (*applies.folders, *applies.documents):
+            if unreachable(path):
+                rest = tr("is for documents in “{path}”, which no colleague can reach.", path=path)
+                yield view.finding("out-of-reach", identity, subject, rest, owner)
+
+
+def overlap(view: LayerView) -> Iterator[Finding]:
+    """overlap: two things on one place of a panel's grid."""
+    for panel in view.seen.panels:
+        if panel.flow != "grid":
+            continue
+        cells = [(item, Cells(*item.at)) for item in panel.items if item.at is not None]
+        for (one, here), (two, there) in combinations(cells, 2):
+            mine = {one.layer, two.layer, *one.changed_by, *two.changed_by}
+            if view.layer not in mine or not here.meets(there):
+                continue
+            names = [getattr(item, "label", "") or tr("a line") for item in (one, two)]
+            rest = tr(
+                "and “{other}” are on one place of the panel “{title}”.", other=names[0], title=panel.title
+            )
+            owners = [Owner(i.id, i.layer, None, n) for i, n in zip((two, one), reversed(names), strict=True)]
+            yield view.finding("overlap", two.id, f"“{names[1]}”", rest, *owners)
 
 
 def nameless(view: LayerView) -> Iterator[Finding]:
@@ -346,36 +411,6 @@ def _twins(row: SeenRow) -> list[tuple[SeenButton, SeenButton, str]]:
     return found
 
 
-def access_key(view: LayerView) -> Iterator[Finding]:
-    mine = view.mine_by_id
-    letters: dict[str, SeenButton] = {}
-    for row in view.seen.rows():
-        here: dict[str, SeenButton] = {}
-        for item in row.buttons():
-            letter = item.access.upper()
-            if not letter:
-                continue
-            letters.setdefault(letter, item)
-            other = here.setdefault(letter, item)
-            if other is not item and (item.id in mine or other.id in mine):
-                rest = tr(
-                    "and “{label}” have one access key, {letter}, in {title}.",
-                    label=other.label,
-                    letter=letter,
-                    title=row.title,
-                )
-                owners = (view.owner(item), view.owner(other))
-                yield view.finding("access-key", item.id, f"“{item.label}”", rest, *owners)
-    for key in view.layout.keys if letters else ():
-        modifiers, _, letter = key.keys.rpartition("+")
-        taken = letters.get(letter)
-        if modifiers == "Alt" and taken is not None and key.run is not None:
-            name = view.workspace.targets(view.workspace.layers, view.app).face(key.run).name
-            owner = Owner(f"{view.layer}:{key.identity}", view.layer, key.run, name)
-            rest = tr("for {name} takes the access key of “{label}”.", name=name, label=taken.label)
-            yield view.finding("access-key", key.keys, key.keys, rest, owner, view.owner(taken))
-
-
 def unreadable(workspace: Workspace, _estate: EstateView) -> Iterator[Finding]:
     for path, reason in workspace.broken.items():
         words = reason.split(": ", 1)[-1] if reason.startswith("There is no") else reason
@@ -388,3 +423,41 @@ def unreadable(workspace: Workspace, _estate: EstateView) -> Iterator[Finding]:
             tr("cannot be used: {fault}.", fault=words.rstrip(".")),
             gravity=EVERYDAY,
         )
+
+
+def same_macro_id(workspace: Workspace, _estate: EstateView) -> Iterator[Finding]:
+    """same-id, of macros: some seat gets two that have one id and differ, and runs only the higher one."""
+    shelves: dict[str, list[str]] = {}
+    for layer, name in workspace.macros:
+        if layer in workspace.layers:
+            shelves.setdefault(name, []).append(layer)
+    stacks = workspace.stacks() or {workspace.stack_up_to(layer): [] for layer in workspace.layers}
+    for name, layers in shelves.items():
+        if len(layers) < 2:
+            continue
+        for stack, seats in stacks.items():
+            both = [layer for layer in stack if layer in layers]
+            if len({workspace.macros[layer, name].text for layer in both}) < 2:
+                continue
+            titles = listed(workspace.layer_title(layer) for layer in both)
+            file = workspace.macros[both[-1], name]
+            yield Finding(
+                kind="same-id",
+                app="",
+                layer=both[-1],
+                where=f"macro:{name}",
+                subject=f"“{file.name}”",
+                rest=tr(
+                    "has the id “{name}” of another macro: {titles} have one each, and {number} would get "
+                    "both.",
+                    name=name,
+                    titles=titles,
+                    number=counted(len(seats), "seat"),
+                ),
+                owners=tuple(
+                    Owner(f"macro:{name}", layer, f"macro:{name}", workspace.macros[layer, name].name)
+                    for layer in both
+                ),
+                seats=tuple(seat.seat for seat in seats),
+            )
+            break

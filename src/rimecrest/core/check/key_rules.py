@@ -9,6 +9,8 @@
    belongs to the everyday commands.
 6. personal: a shared binding and one that a colleague made are on one sequence where theirs is live. Tells.
 
+That a key never runs is found in `never_rules`.
+
 (docs/conflicts.md, "Findings".) Two bindings meet only where some seat has both of their layers, on a
 keyboard where both exist. The application's own bindings never block: of them the finding tells. Each rule
 takes the table and one sequence, and yields the findings in which a claim on that sequence is the main one.
@@ -102,7 +104,9 @@ def _become(table: KeyTable, text: str, met_here: list[Meeting]) -> Iterator[Fin
                 ties.setdefault((claim.level, claim.context), []).append(meeting)
         elif first > 0:
             same = claim.context == rival.context
-            if not same and claim.level == rival.level == 0:
+            built_in = not same and claim.level == rival.level == 0
+            # A key of a higher layer that loses to a fixed one never runs, which is told there.
+            if built_in or (claim.fixed and claim.level < rival.level):
                 continue
             _, over, hidden = wins.setdefault(id(claim), (claim, [], []))
             (over if same else hidden).append(meeting)
@@ -340,11 +344,7 @@ def personal(table: KeyTable, text: str) -> Iterator[Finding]:
             theirs = tuple(
                 Owner(f"{k.seat}:key:{k.context}:{k.keys}", k.seat, k.run, table.name(k.run)) for k in hit
             )
-            becomes = (
-                tr("theirs does nothing there, as these keys are fixed")
-                if claim.fixed
-                else tr("theirs runs on those seats, and the shared one does not")
-            )
+            becomes = _becomes(table, claim, {key.context for key in hit})
             yield Finding(
                 kind="personal",
                 app=table.app,
@@ -365,3 +365,14 @@ def personal(table: KeyTable, text: str) -> Iterator[Finding]:
                 context=claim.context,
                 seats=seats,
             )
+
+
+def _becomes(table: KeyTable, claim: Claim, theirs: set[str]) -> str:
+    """Say which of a shared key and colleagues' own ones runs, in words."""
+    if claim.fixed:
+        return tr("the shared one is fixed, so theirs does not run there")
+    inside = [context for context in sorted(theirs) if not table.contexts.contains(context, claim.context)]
+    if len(inside) < len(theirs):
+        return tr("theirs runs on those seats, and the shared one does not")
+    where = listed(table.contexts.name(context).lower() for context in inside)
+    return tr("theirs runs on those seats {where}, and the shared one elsewhere", where=where)

@@ -57,6 +57,10 @@ class Remedy(Enum):
     NO_PICTURE = "it shows no picture of its own"
     DELETE_PICTURE = "the picture is deleted"
     OWN_ID = "an identity of its own"
+    WHERE_IT_RUNS = "the same key in the context where its target runs"
+    NEAREST_NAME = "the name that was probably meant"
+    NEAREST_WORD = "the word in a macro that was probably meant"
+    BELOW = "one of two is moved below the other things of the panel"
     DEPARTMENT = "the department that was probably meant, or one of that name"
 
 
@@ -91,7 +95,7 @@ KINDS: dict[str, Kind] = {
     "double": Kind(Weight.BLOCKS, _OTHER_KEY, marks_targets=True),
     "prefix": Kind(Weight.BLOCKS, _OTHER_KEY, marks_targets=True),
     "gone": Kind(Weight.BLOCKS, (Remedy.NEAREST, Remedy.REMOVE)),
-    "faulty": Kind(Weight.BLOCKS, (Remedy.REMOVE,)),
+    "faulty": Kind(Weight.BLOCKS, (Remedy.NEAREST_WORD, Remedy.REMOVE)),
     "reserved": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, seats=Told.BY_WHO_TAKES_IT),
     "unreachable": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, seats=Told.BY_KEYBOARD),
     "same-stroke": Kind(Weight.BLOCKS, _FOR_SOME_SEATS, seats=Told.BY_KEYBOARD),
@@ -106,6 +110,11 @@ KINDS: dict[str, Kind] = {
     ),
     "moves-caret": Kind(Weight.ASKS, (Remedy.ACCEPT, Remedy.FREE_KEY, Remedy.NARROWER, Remedy.GIVE_WAY)),
     "access-key": Kind(Weight.ASKS, (Remedy.ACCEPT, *_OTHER_KEY, Remedy.NO_ACCESS)),
+    "never-runs": Kind(
+        Weight.ASKS, (Remedy.WHERE_IT_RUNS, *_OTHER_KEY, Remedy.REMOVE, Remedy.ACCEPT), marks_targets=True
+    ),
+    "unknown-name": Kind(Weight.ASKS, (Remedy.NEAREST_NAME,)),
+    "overlap": Kind(Weight.ASKS, (Remedy.BELOW,)),
     "unknown-department": Kind(Weight.ASKS, (Remedy.DEPARTMENT,)),
     "out-of-reach": Kind(Weight.ASKS, (Remedy.COPY_IN, Remedy.TURN_OFF)),
     "no-picture": Kind(Weight.ASKS, (Remedy.NO_PICTURE,)),
@@ -121,6 +130,7 @@ KINDS: dict[str, Kind] = {
     "cut-off": Kind(Weight.TELLS, (Remedy.WIDER, Remedy.SHORTER, Remedy.PICTURE)),
     "no-room": Kind(Weight.TELLS, (Remedy.ACCEPT,)),
     "twin": Kind(Weight.TELLS, (Remedy.TAKE_ONE_OFF, Remedy.ACCEPT)),
+    "faulty-unused": Kind(Weight.TELLS, (Remedy.NEAREST_WORD,)),
     "unused-picture": Kind(Weight.TELLS, (Remedy.DELETE_PICTURE,)),
     "unknown": Kind(Weight.TELLS),
 }

@@ -55,7 +55,8 @@ class MacroFaults:
         if key not in self._found:
             stack = self._workspace.stack_up_to(layer)
             catalogue = self._workspace.told(stack, file.macro.application)
-            found = check_macro(file.macro, catalogue, macros=self._macros_of(layer))
+            companions = self._workspace.companion_paths
+            found = check_macro(file.macro, catalogue, companions, self._macros_of(layer))
             # The file is kept beside its faults, so that its identity stays its own.
             self._found[key] = (file, (*file.faults, *found))
         return self._found[key][1]
@@ -69,6 +70,20 @@ class MacroFaults:
             )
             self._reach[layer] = [(file, fault) for file, fault in faults if fault is not None]
         return self._reach[layer]
+
+    def broken(self, app: str) -> list[tuple[str, MacroFile, Fault]]:
+        """The finished macros of an application that cannot run: layer of the shelf, macro, first fault."""
+        found = []
+        for (layer, _), file in self.macros.items():
+            if (
+                file.macro.application == app
+                and layer in self._workspace.layers
+                and not file.macro.unfinished
+            ):
+                fault = next((fault for fault in self.of(layer, file) if fault.kind != "reach"), None)
+                if fault is not None:
+                    found.append((layer, file, fault))
+        return found
 
     def sentence(self, layer: str, app: str, run: str) -> str:
         """Why what runs this macro in an application cannot; empty when it can, or is no macro."""

@@ -22,7 +22,7 @@ from rimecrest.core.check.item_rules import LayerView
 from rimecrest.core.check.table import EstateView
 from rimecrest.core.layout import SeenButton
 from rimecrest.core.pictures.looks import alike, unseen_on
-from rimecrest.core.release.pictures import freeze
+from rimecrest.core.release.pictures import freeze, is_picture
 from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace.own_pictures import OWN, content_of, named_in, stored_as, unused
 from rimecrest.core.workspace.workspace import Workspace
@@ -37,10 +37,17 @@ def _owner(view: LayerView, identity: str) -> tuple[Owner, str]:
 
 def no_picture(view: LayerView) -> Iterator[Finding]:
     for identity, name in named_in(view.layout):
-        if name.startswith(OWN) and stored_as(view.workspace.pictures, name) is None:
+        if not _exists(view.workspace, name):
             owner, words = _owner(view, identity)
-            rest = tr("shows the picture {name}, which does not exist.", name=name.removeprefix(OWN))
+            plain = name.removeprefix(OWN).removeprefix("set:")
+            rest = tr("shows the picture {name}, which does not exist.", name=plain)
             yield view.finding("no-picture", identity, f"“{words}”", rest, owner)
+
+
+def _exists(workspace: Workspace, name: str) -> bool:
+    if name.startswith(OWN):
+        return stored_as(workspace.pictures, name) is not None
+    return name.startswith("app:") or is_picture(name.removeprefix("set:"))
 
 
 def unseen_picture(view: LayerView) -> Iterator[Finding]:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue import ArgumentType, Catalogue
+from rimecrest.core.macro.check import missing_files, unreachable
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.core.workspace.workspace import Workspace
@@ -42,5 +43,20 @@ def gone_reason(
             title=catalogue.title,
             version=catalogue.version,
         )
-    faults = command.argument_faults(dict(args), by_hand=True)
-    return tr("cannot run {name}: {faults}.", name=command.name, faults=faults[0]) if faults else ""
+    given = dict(args)
+    if faults := command.argument_faults(given, by_hand=True):
+        return tr("cannot run {name}: {faults}.", name=command.name, faults=faults[0])
+    if missing := next(missing_files(command, given, workspace.companion_paths), None):
+        kind, name = missing
+        return tr("uses the {kind} “{name}”, which the workspace does not have.", kind=kind, name=name)
+    return ""
+
+
+def reach_reason(catalogue: Catalogue, run: str | None, args: tuple[tuple[str, str], ...]) -> str:
+    """Say which file named by a target's settings no colleague can reach; empty when there is none."""
+    command = catalogue.by_id.get(run or "")
+    for name, value in args if command is not None else ():
+        argument = command.argument(name) if command is not None else None
+        if argument is not None and argument.type is ArgumentType.PATH and unreachable(value):
+            return tr("opens “{path}”, which no colleague can reach. Put it into companions/.", path=value)
+    return ""

@@ -11,7 +11,16 @@ from typing import Any
 
 from msgspec import Struct
 
-from rimecrest.core.check import item_rules, key_rules, picture_rules, seat_rules, use_rules
+from rimecrest.core.check import (
+    access_rules,
+    item_rules,
+    key_rules,
+    name_rules,
+    never_rules,
+    picture_rules,
+    seat_rules,
+    use_rules,
+)
 from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.item_rules import LayerView
 from rimecrest.core.check.table import EstateView, KeyTable
@@ -80,7 +89,10 @@ RULES: tuple[Rule, ...] = (
     SequenceRule(("personal",), key_rules.personal, silent=lambda table: not table.own_keys),
     SequenceRule(("reserved", "unreachable", "types-text"), seat_rules.in_the_way),
     SequenceRule(("moves-caret", "takes-caret"), seat_rules.moves_caret),
-    SequenceRule(("gone", "faulty"), seat_rules.targets, where=lambda table: table.index.special),
+    SequenceRule(
+        ("gone", "faulty", "out-of-reach"), seat_rules.targets, where=lambda table: table.index.special
+    ),
+    SequenceRule(("never-runs",), never_rules.never_runs),
     SequenceRule(("slip",), use_rules.slip, silent=_use_unknown),
     SequenceRule(("never-used",), use_rules.never_used, silent=_use_unknown),
     LayerRule(("gone",), item_rules.gone),
@@ -90,7 +102,11 @@ RULES: tuple[Rule, ...] = (
     LayerRule(("faulty",), item_rules.pointed_at),
     LayerRule(("out-of-reach",), item_rules.out_of_reach),
     LayerRule(("out-of-reach",), item_rules.out_of_reach_items),
+    LayerRule(("never-runs",), never_rules.items_that_never_run),
+    LayerRule(("gone", "out-of-reach"), item_rules.applies_to_nothing),
     LayerRule(("adrift",), item_rules.adrift),
+    LayerRule(("adrift",), item_rules.out_of_sight),
+    LayerRule(("overlap",), item_rules.overlap),
     LayerRule(("nameless",), item_rules.nameless),
     LayerRule(("same-id",), item_rules.same_id),
     LayerRule(("cut-off",), item_rules.cut_off),
@@ -99,11 +115,15 @@ RULES: tuple[Rule, ...] = (
     LayerRule(("twin",), picture_rules.like_its_neighbour),
     LayerRule(("no-picture",), picture_rules.no_picture),
     LayerRule(("unseen-picture",), picture_rules.unseen_picture),
-    LayerRule(("access-key",), item_rules.access_key),
     AcrossRule(("two-meanings",), use_rules.two_meanings, of="sequence"),
     AcrossRule(("two-meanings",), use_rules.keys_differ, of="macro"),
     ApplicationRule(("no-key",), use_rules.much_used),
+    ApplicationRule(("faulty-unused",), use_rules.faulty_unused),
+    ApplicationRule(("access-key",), access_rules.access_keys),
     EstateRule(("unknown",), seat_rules.unknown),
+    EstateRule(("unknown-name",), name_rules.unknown_names, of_layouts=True),
+    EstateRule(("personal",), name_rules.lost_own_keys, of_layouts=True),
+    EstateRule(("same-id",), item_rules.same_macro_id, of_layouts=True),
     EstateRule(("unknown-department",), seat_rules.unknown_departments),
     EstateRule(("unreadable",), item_rules.unreadable),
     EstateRule(("unused-picture",), picture_rules.unused_picture, of_layouts=True),

@@ -118,6 +118,7 @@ def _same_ground(workspace: Workspace, old: CheckCache) -> bool:
         and workspace.people is was.people
         and workspace.catalogues is was.catalogues
         and workspace.habits is was.habits
+        and workspace.companions is was.companions
         and workspace.broken is was.broken
     )
 
@@ -210,7 +211,7 @@ def _surfaces(layout: Layout | None) -> tuple[object, ...]:
 
 
 def _bare(layout: Layout) -> bool:
-    return not any(_surfaces(layout)) and not any(key.keys.startswith("Alt+") for key in layout.keys)
+    return not any(_surfaces(layout)) and layout.applies.everywhere
 
 
 def _across(
@@ -227,7 +228,7 @@ def _across(
             parts.put(("across", name), rule.find(tables, name))
 
 
-def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
+def _again(workspace: Workspace, old: CheckCache) -> CheckCache:  # noqa: C901  one part after the other
     """The same as `_afresh`, from what an earlier check left."""
     was, estate, faults = old.workspace, old.estate, old.faults
     tables, parts = dict(old.tables), _Parts(old.parts)
@@ -256,6 +257,9 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
         touched[app] |= texts
         runs |= {c.run for known in (old_index, index) for text in texts for c in known.claims(text) if c.run}
         layers |= {(name, app) for name in _seeing(workspace, layer, before, after)}
+    of_application = {app for (_, app), _, _ in changed_layouts} & tables.keys()
+    if faults is not old.faults:
+        of_application |= tables.keys()
     for app, changed in touched.items():
         table = tables[app]
         if not changed:
@@ -265,7 +269,9 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:
         if app in workspace.habits.known_apps:
             near |= {other for text in changed for other in estate.beside(text)}
         _buckets(table, near, parts)
-        parts.put(("application", app), _of_application(table))
+        of_application.add(app)
+    for app in of_application:
+        parts.put(("application", app), _of_application(tables[app]))
     for layer, app in layers:
         parts.put(("items", app, layer), _items(workspace, app, layer, estate, faults))
     _across(tables, {text for texts in touched.values() for text in texts}, runs, parts)

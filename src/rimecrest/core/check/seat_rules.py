@@ -6,8 +6,9 @@
 3. types text: the first chord types a character. Blocks on those seats.
 4. gone: a key's target does not exist, or does not take its settings. Blocks.
 5. faulty: a key runs a macro that cannot run. Blocks.
-6. moves the caret: the first chord is one that the text or cell editor itself answers where one writes. With
-   Ctrl it asks; alone or with Shift it blocks.
+6. takes-caret, moves-caret: the text, cell or list in focus answers the first chord itself
+   (`core/keys/focus_keys.py`), or it is the Menu key. An error alone or with Shift; a question with Ctrl, or
+   if it is so only while Num Lock is off.
 7. unknown department: people.csv names one that has no layer. Asks.
 8. unknown: a seat's keyboard or desktop is not known, so its keys are checked against all; or a constant of
    the suggestions is not. Tells.
@@ -20,18 +21,18 @@ without. The application's own bindings never block: of them the finding tells. 
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from functools import lru_cache
 
 from rapidfuzz import process
 
 from rimecrest.core.check.audience import UNSAID, checked_as
 from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.index import Claim
-from rimecrest.core.check.reasons import gone_reason
+from rimecrest.core.check.reasons import gone_reason, reach_reason
 from rimecrest.core.check.table import EstateView, KeyTable
 from rimecrest.core.effort.constants import constants_of
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Traits
+from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence
+from rimecrest.core.keys.focus_keys import EDITING, MENU, answers, without_num_lock
 from rimecrest.core.keys.keyboards import known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle
 from rimecrest.core.words import counted, listed, tr
@@ -129,65 +130,85 @@ def _words(
     )
 
 
-CARET_KEYS = {
-    *("Left", "Right", "Up", "Down", "Home", "End", "Page_Up", "Page_Down"),
-    *("Delete", "BackSpace", "Return", "KP_Enter", "Tab"),
-}
-"""Keys that an editor answers by itself, alone and with Ctrl and Shift (Qt 6, QWidgetTextControl and
-QAbstractItemView: the tables of their editing keys)."""
-
-
-@lru_cache(maxsize=65536)
-def _caret_key(text: str) -> tuple[str, bool]:
-    """The key with which a sequence begins, if an editor answers it by itself, and whether with Ctrl."""
-    held, _, key = text.partition(",")[0].rpartition("+")
-    mods = set(held.split("+")) - {""}
-    return (key, "Ctrl" in mods) if key in CARET_KEYS and mods <= {"Ctrl", "Shift"} else ("", False)
-
-
 def moves_caret(table: KeyTable, text: str) -> Iterable[Finding]:
-    """moves-caret and takes-caret: what an editor does with a key itself is lost where one writes."""
-    key, control = _caret_key(text)
-    return _moves_caret(table, text, control) if key else ()
+    """moves-caret and takes-caret: what the text, cell or list in focus does with a key itself is lost."""
+    first = parse_sequence(text)[0]
+    off = without_num_lock(first)
+    if first.key not in EDITING and first != MENU and off is None:
+        return ()
+    return _moves_caret(table, text, first, off)
 
 
-def _moves_caret(table: KeyTable, text: str, control: bool) -> Iterator[Finding]:
-    first = text.partition(",")[0]
+def _moves_caret(table: KeyTable, text: str, first: Chord, off: Chord | None) -> Iterator[Finding]:
     for claim in table.index.claims(text):
-        where = table.typing(claim.context) if claim.level and claim.run is not None else ""
-        if not where:
+        if not claim.level or claim.run is None:
             continue
+        name, key = table.name(claim.run), format_chord(first)
+        where: str | None
+        if first == MENU:
+            rest = tr("never runs {name}: the key opens the right-click menu first.", name=name)
+        elif (where := _answered_in(table, claim, first)) is not None:
+            rest = tr(
+                "for {name} replaces what {key} does {where} by itself.", name=name, key=key, where=where
+            )
+        elif off is not None and (where := _answered_in(table, claim, off)) is not None:
+            rest = tr(
+                "for {name} works only with Num Lock on: with Num Lock off it is {off}, which keeps its "
+                "meaning {where}.",
+                name=name,
+                off=format_chord(off),
+                where=where,
+            )
+        else:
+            continue
+        asks = "Ctrl" in first.mods or off is not None
         yield Finding(
-            kind="moves-caret" if control else "takes-caret",
+            kind="moves-caret" if asks else "takes-caret",
             app=table.app,
             layer=table.levels[claim.level],
             where=text,
             subject=text,
-            rest=tr(
-                "for {name} takes from everybody what {key} does {where} by itself.",
-                name=table.name(claim.run),
-                key=first,
-                where=table.contexts.name(where).lower(),
-            ),
+            rest=rest,
             owners=(table.owner(claim),),
             context=claim.context,
             seats=table.seats_of(claim) or (),
         )
 
 
+def _answered_in(table: KeyTable, claim: Claim, chord: Chord) -> str | None:
+    """Name the first context in which a claim's chord is taken from the widget in focus; None if nowhere.
+
+    It is where the widget answers the chord itself, or where the application has an editing command on it,
+    and the claim wins against the application's own keys.
+    """
+    if chord.key not in EDITING:
+        return None
+    built_in = [own for own in table.catalogue.keys if parse_sequence(own.keys)[0] == chord]
+    for context in table.contexts.inside(claim.context):
+        around = table.contexts.path(context.id)
+        here = [own for own in built_in if own.context in around]
+        edits = any(len(parse_sequence(own.keys)) == 1 for own in here)
+        if not (edits or answers(context.answering, chord)):
+            continue
+        narrowest = max((table.contexts.narrowness(own.context) for own in here), default=None)
+        if claim.fixed or narrowest is None or table.contexts.narrowness(claim.context) >= narrowest:
+            return context.name.lower()
+    return None
+
+
 def targets(table: KeyTable, text: str) -> Iterator[Finding]:
-    """gone and faulty, of keys."""
+    """gone, faulty and out-of-reach, of keys."""
     for claim in table.index.claims(text):
         run = claim.run
         if claim.level == 0 or run is None or text != table.index.first_text(claim):
             continue
         layer = table.levels[claim.level]
-        reason, kind = (
-            gone_reason(table.workspace, table.catalogue, table.macro_faults.visible(layer), run, claim.args),
-            "gone",
-        )
+        visible = table.macro_faults.visible(layer)
+        kind, reason = "gone", gone_reason(table.workspace, table.catalogue, visible, run, claim.args)
         if not reason:
-            reason, kind = table.faults(layer, run), "faulty"
+            kind, reason = "faulty", table.faults(layer, run)
+        if not reason:
+            kind, reason = "out-of-reach", reach_reason(table.catalogue, run, claim.args)
         if reason:
             yield Finding(
                 kind=kind,

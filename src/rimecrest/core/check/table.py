@@ -12,6 +12,7 @@ from rimecrest.core.check.macro_faults import MacroFaults
 from rimecrest.core.effort.constants import usable
 from rimecrest.core.effort.slips import neighbours
 from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence, strength_of
+from rimecrest.core.keys.bindings import Strength
 from rimecrest.core.keys.keyboards import keyboard, known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
 from rimecrest.core.layout import BUILT_IN, Targets
@@ -19,7 +20,6 @@ from rimecrest.core.macro import effects
 from rimecrest.core.workspace.habits import OwnKey as OwnMadeKey
 from rimecrest.core.workspace.workspace import Workspace
 
-Strength = tuple[bool, tuple[int, int], int]
 Meaning = str | tuple[str, tuple[tuple[str, str], ...]]
 DANGEROUS = frozenset((Effect.DELETES, Effect.SENDS))
 
@@ -125,6 +125,7 @@ class KeyTable:
         self._together: dict[
             tuple[int, int, frozenset[Traits] | None, frozenset[Traits] | None], tuple[str, ...] | None
         ] = {}
+        self._apart: dict[tuple[int, int], bool] = {}
         self._narrow: dict[str, tuple[int, int]] = {}
         self._names: dict[str | None, str] = {}
         self._typing: dict[str, str] = {}
@@ -147,15 +148,26 @@ class KeyTable:
         """The same on a changed index: layouts have changed, and nothing else."""
         made = KeyTable.__new__(KeyTable)
         made.__dict__.update(self.__dict__)  # an edit asks this of every application, and `copy` is slow
-        made.index, made.workspace = index, workspace
+        made.__dict__.update(index=index, workspace=workspace, _apart={})
         return made
 
+    def apart(self, one: Claim, other: Claim) -> bool:
+        """Whether the layouts of two claims are for different documents, so that they never meet."""
+        pair = (one.level, other.level)
+        known = self._apart.get(pair)
+        if known is None:
+            layouts = self.workspace.layouts
+            here, there = (layouts.get((self.levels[level], self.app)) for level in pair)
+            known = here is not None and there is not None and here.applies.excludes(there.applies)
+            self._apart[pair] = known
+        return known
+
     def strength(self, claim: Claim) -> Strength:
-        """Rules 1 to 3 of who wins, for a claim."""
+        """Rules 1 to 4 of who wins, for a claim of a shared layer."""
         narrow = self._narrow.get(claim.context)
         if narrow is None:
             narrow = self._narrow[claim.context] = self.contexts.narrowness(claim.context)
-        return strength_of(claim.fixed, narrow, claim.level)
+        return strength_of(claim.fixed, False, narrow, claim.level)
 
     def relation(self, one: str, other: str) -> str:
         """How two contexts meet: "same", "nested", "ranked", or "" when they are never live together."""
@@ -172,7 +184,9 @@ class KeyTable:
         return known
 
     def seats(self, one: Claim, other: Claim) -> tuple[str, ...] | None:
-        """The seats that have both claims; None when no seat has."""
+        """The seats on which two claims meet; None when there is no such seat."""
+        if one.level and other.level and self.apart(one, other):
+            return None
         key = (one.level, other.level, one.traits, other.traits)
         if key not in self._together:
             layers = frozenset((self.levels[one.level], self.levels[other.level]))

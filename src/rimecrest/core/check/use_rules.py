@@ -17,10 +17,13 @@ from collections.abc import Iterator, Mapping
 
 from msgspec import Struct
 
+from rimecrest.core.catalogue.surfaces import runs_of
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.index import NOTHING, Claim
 from rimecrest.core.check.table import KeyTable, Meaning
-from rimecrest.core.layout import KeyBinding
+from rimecrest.core.layout import KeyBinding, Layout
+from rimecrest.core.macro import Run
+from rimecrest.core.remembered import Remembered
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.layer_ids import ORGANISATION
 
@@ -133,6 +136,50 @@ def much_used(table: KeyTable) -> Iterator[Finding]:
             owners=(Owner(target, layer, target, face.name),),
             seats=table.audience.seats(frozenset((layer,))) or (),
         )
+
+
+def faulty_unused(table: KeyTable) -> Iterator[Finding]:
+    """faulty-unused: macros of one application that cannot run and that nothing runs."""
+    broken = table.macro_faults.broken(table.app)
+    if not broken:
+        return
+    layouts = table.workspace.layouts.items()
+    used = {run for (_, app), layout in layouts if app == table.app for run in runs_of_items(layout)}
+    used |= {
+        f"macro:{step.macro}"
+        for file in table.workspace.macros.values()
+        for step in file.macro.live_steps()
+        if isinstance(step, Run)
+    }
+    for layer, file, fault in broken:
+        run = f"macro:{file.id}"
+        texts = table.index.sequences.get(run, ())
+        if run in used or any(claim.run == run for text in texts for claim in table.index.claims(text)):
+            continue
+        yield Finding(
+            kind="faulty-unused",
+            app=table.app,
+            layer=layer,
+            where=run,
+            subject=f"“{file.name}”",
+            rest=tr("cannot run, and nothing runs it: {fault}.", fault=str(fault).rstrip(".")),
+            owners=(Owner(run, layer, run, file.name),),
+        )
+
+
+_RUNS: Remembered[frozenset[str]] = Remembered(2_000)
+
+
+def runs_of_items(layout: Layout) -> frozenset[str]:
+    """Everything that the items of a layout run, or are changed to run."""
+
+    def found() -> frozenset[str]:
+        placed = {run for thing in (*layout.all_items(), *layout.panels) for run in runs_of(thing)}
+        return frozenset(
+            placed | {str(change.set["run"]) for change in layout.change if change.set.get("run")}
+        )
+
+    return _RUNS.of((layout,), (), found)
 
 
 class _Said(Struct, frozen=True, gc=False):

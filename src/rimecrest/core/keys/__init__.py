@@ -5,9 +5,11 @@ application, the checks and `rimecrest why` all call.
 """
 
 from rimecrest.core.keys.bindings import (
+    PERSONAL,
     Binding,
     Ruling,
     contest,
+    deciding,
     rule,
     standing,
     strength,
@@ -34,6 +36,7 @@ __all__ = [
     "FIELD",
     "NOWHERE",
     "PATIENCE",
+    "PERSONAL",
     "Binding",
     "Chord",
     "Context",
@@ -44,6 +47,7 @@ __all__ = [
     "Step",
     "Traits",
     "contest",
+    "deciding",
     "extends",
     "format_chord",
     "format_sequence",

@@ -1,15 +1,17 @@
 """Who wins a key.
 
-1. A binding from a fixed layout goes before all others.
-2. Then the narrower context wins, or the one of higher declared rank.
-3. Then the higher layer wins.
-4. A winner displaces every live loser whose sequence equals its own, begins it or extends it.
-5. Of a full tie between different targets nobody wins, and both still displace what lies beneath.
-6. A binding without a target takes the key away: it wins and does nothing.
+1. A binding from a fixed layout beats all others.
+2. Then a binding from the personal layer wins, over built-in ones too.
+3. Then the narrower context wins, or the one with the higher declared rank.
+4. Then the higher layer wins.
+5. A winner displaces every live loser whose sequence equals, begins or extends its own.
+6. If two bindings with different targets tie exactly, neither runs, and both still displace lower ones.
+7. A binding without a target removes the key: it wins and does nothing.
 
-(docs/conflicts.md, "Who wins".) The running application, the key bed, tooltips and `rimecrest why` call
-`rule`; the checks hold claims that meet against one another with `contest`, as `rule` does: a property test
-holds that what they find is what it decides.
+Rules 1 to 4 are one sort key (`strength_of`). An exception between two particular bindings would make the
+order circular. (docs/conflicts.md, "Who wins".) The running application, the key bed, tooltips, key fields,
+messages and `rimecrest why` call `rule`. The checks compare bindings with `contest`, and a property test
+holds that both give the same result.
 """
 
 from __future__ import annotations
@@ -20,6 +22,9 @@ from msgspec import Struct, field
 
 from rimecrest.core.keys.chords import Sequence
 from rimecrest.core.keys.contexts import Contexts
+
+PERSONAL = "personal"
+"""The layer of a colleague's own keys and items. It is above all layers of their stack."""
 
 
 class Binding(Struct, frozen=True):
@@ -52,17 +57,18 @@ class Ruling(Struct, frozen=True):
     tied: tuple[tuple[Binding, Binding], ...] = ()
 
 
-Strength = tuple[bool, tuple[int, int], int]
+Strength = tuple[bool, bool, tuple[int, int], int]
 
 
-def strength_of(fixed: bool, narrowness: tuple[int, int], level: int) -> Strength:
-    """Rules 1 to 3 for a binding: from a fixed layout, in a context so narrow, of a layer so high."""
-    return fixed, narrowness, level
+def strength_of(fixed: bool, personal: bool, narrowness: tuple[int, int], level: int) -> Strength:
+    """Sort key for rules 1 to 4; the larger one wins."""
+    return fixed, personal, narrowness, level
 
 
 def strength(binding: Binding, contexts: Contexts) -> Strength:
-    """The same for a binding as it stands."""
-    return strength_of(binding.fixed, contexts.narrowness(binding.context), binding.level)
+    """Sort key of a binding for rules 1 to 4."""
+    personal = binding.layer == PERSONAL
+    return strength_of(binding.fixed, personal, contexts.narrowness(binding.context), binding.level)
 
 
 def contest(one: Strength, other: Strength) -> int:
@@ -73,7 +79,7 @@ def contest(one: Strength, other: Strength) -> int:
 def rule(live: Iterable[Binding], contexts: Contexts) -> Ruling:
     """Decide among bindings that are live at once. Order of `live` does not matter but within a tie."""
     ordered = sorted(live, key=lambda binding: strength(binding, contexts), reverse=True)
-    # Every sequence that a standing binding has, and every beginning of one, so that rule 4 is a look-up.
+    # Every sequence of a standing binding, and every beginning of one, so that rule 5 is a look-up.
     whole: dict[Sequence, Binding] = {}
     beginnings: dict[Sequence, Binding] = {}
     displaced: dict[str, Binding] = {}
@@ -121,3 +127,18 @@ def working(bindings: Iterable[Binding], contexts: Contexts) -> list[Binding]:
         table = standing(everything, contexts.live([context]), contexts)
         found += [b for b in table.values() if b.context == context and b.run is not None]
     return sorted(found, key=lambda binding: binding.level)
+
+
+def deciding(
+    bindings: Iterable[Binding], sequence: Sequence, context: str, contexts: Contexts
+) -> tuple[Binding | None, dict[str, Binding]]:
+    """Who wins a sequence where `context` is the innermost live one.
+
+    Returns:
+        The binding that runs when the sequence is pressed (None if none does), and for every displaced
+        binding that touches the sequence the one that displaced it, by id.
+    """
+    live = contexts.live([context])
+    near = [b for b in bindings if b.sequence[0] == sequence[0] and b.context in live]
+    ruling = rule(near, contexts)
+    return next((b for b in ruling.winners if b.sequence == sequence), None), ruling.displaced

@@ -15,7 +15,9 @@ class Context(Record):
 
     `within` names the context around it (None only for `anywhere`); `rank` decides between two that can be
     live at once without containing one another, and must grow inwards. In a context that `types`, a key
-    without a modifier writes its character.
+    without a modifier writes its character. `focus` is the kind of widget that has the focus there, as in
+    `focus_keys.ANSWERS`. A command of this context that is run in the context `reached_from`, or in one
+    within it, makes this context live first.
     """
 
     id: str
@@ -23,6 +25,13 @@ class Context(Record):
     within: str | None = ANYWHERE
     rank: int = 0
     types: bool = False
+    focus: str = ""
+    reached_from: str | None = None
+
+    @property
+    def answering(self) -> str:
+        """The kind of widget in focus; catalogues of earlier versions do not name it."""
+        return self.focus or ("text" if self.types else "")
 
 
 class Contexts:
@@ -75,6 +84,17 @@ class Contexts:
         # A declared rank says that two can be live at once without containing one another.
         both = self.narrowness(one)[0] and self.narrowness(other)[0]
         return "ranked" if both else ""
+
+    def can_serve(self, bound_in: str, needed: str) -> bool:
+        """Whether a key bound in one context can ever run what needs another one."""
+        if bound_in == FIELD or self.relation(bound_in, needed):
+            return True  # while a panel's field has the focus, the document's contexts are live for commands
+        source = self._by_id[needed].reached_from if needed in self._by_id else None
+        return source is not None and bool(self.relation(bound_in, source))
+
+    def inside(self, context: str) -> list[Context]:
+        """The context itself and every one within it."""
+        return [other for other in self._by_id.values() if context in self._paths[other.id]]
 
     def types_in(self, context: str) -> str:
         """A context, this one or one within it, in which plain keys write; empty when there is none."""

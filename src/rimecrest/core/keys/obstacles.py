@@ -1,7 +1,8 @@
 """What stands between a keystroke and an application, on a seat with given traits.
 
 1. reserved: the console, the desktop, the input method or the screen reader takes a chord first.
-2. unreachable: the keyboard has no key with that unshifted symbol.
+2. unreachable: the keyboard has no key with that unshifted symbol, or only as a dead key, which the input
+   method takes to compose the next character.
 3. types text: the first chord types a character: no modifier but Shift where one writes, or Ctrl+Alt on a
    seat whose remote session sends AltGr that way.
 
@@ -15,7 +16,8 @@ from functools import cached_property
 
 from msgspec import Struct
 
-from rimecrest.core.keys import Sequence, Traits, format_chord
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import Sequence, Traits, format_chord, parse_sequence
 from rimecrest.core.keys.chords import Chord
 from rimecrest.core.keys.desktops import EVERYWHERE, Profile, known_profiles, profile
 from rimecrest.core.keys.keyboards import Keyboard, keyboard, keyboard_name, known_keyboards
@@ -29,6 +31,16 @@ class Obstacle(Struct, frozen=True):
     does: str
 
 
+def unreadable_chords(added: Mapping[str, Mapping[str, str]]) -> Iterator[tuple[str, str, str]]:
+    """Find the chords of an office's own table that cannot be read: (profile, chord, reason)."""
+    for name, reserved in added.items():
+        for keys in reserved:
+            try:
+                parse_sequence(keys)
+            except RimecrestError as error:
+                yield name, keys, error.sentence
+
+
 class Obstacles:
     """The obstacles of seats, with what a house has added to the profiles.
 
@@ -38,7 +50,11 @@ class Obstacles:
     """
 
     def __init__(self, added: Mapping[str, Mapping[str, str]], profiles: tuple[Traits, ...] = ()) -> None:
-        self._added = added
+        wrong = {(name, keys) for name, keys, _ in unreadable_chords(added)}
+        self._added = {
+            name: {keys: does for keys, does in reserved.items() if (name, keys) not in wrong}
+            for name, reserved in added.items()
+        }
         self._everybody = profiles
         self._takers: dict[tuple[str, str], tuple[Profile, ...]] = {}
         self._clears: dict[tuple[Chord, bool], bool] = {}
@@ -61,7 +77,9 @@ class Obstacles:
         boards = [traits.keyboard] if traits.keyboard in known_keyboards() else list(known_keyboards())
         if traits.keyboard:
             for code in boards:
-                lacking = next((c for c in sequence if keyboard(code).canonical(c) is None), None)
+                lacking = next(
+                    (c for c in sequence if c.composes or keyboard(code).canonical(c) is None), None
+                )
                 if lacking is not None:
                     yield Obstacle("unreachable", keyboard_name(code), lacking.key)
                     break
@@ -83,7 +101,7 @@ class Obstacles:
 
     def _surely_clear(self, chord: Chord, first: bool) -> bool:
         here = {board.canonical(chord) for board in self._all_boards}
-        if None in here or (first and chord.types_text):
+        if None in here or chord.composes or (first and chord.types_text):
             return False
         if first and {"Ctrl", "Alt"} <= set(chord.mods) and any(t.remote for t in self._everybody):
             return False

@@ -42,6 +42,11 @@ class Cells(Struct, frozen=True):
         """The first row below it."""
         return self.row + self.rows
 
+    def meets(self, other: Cells) -> bool:
+        """Whether two places share a cell."""
+        across = self.column < other.right and other.column < self.right
+        return across and self.row < other.bottom and other.row < self.bottom
+
     def as_stored(self) -> list[int]:
         return [self.column, self.row, self.columns, self.rows]
 

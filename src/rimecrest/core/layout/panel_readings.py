@@ -37,8 +37,12 @@ def with_panels(catalogue: Catalogue, layouts: Iterable[Layout], own: str = "") 
     """
     known = {reading.id for reading in catalogue.readings}
     added: list[Reading] = []
+    layouts = [*layouts]
+    hidden = {layout.full(identity) for layout in layouts for identity in layout.hide}
     for layout in layouts:
         for panel in layout.panels:
+            if layout.full(panel.id) in hidden:
+                continue
             found = readings_of(panel) + (readings_of(panel, own=True) if panel.id == own else [])
             # Two layers may have a panel of one id: the lower one's is meant.
             added += [reading for reading in found if reading.id not in known]

@@ -11,6 +11,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Iterator, Mapping
+from pathlib import PurePosixPath
 
 from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
 from rimecrest.core.macro.complete import panels_of
@@ -69,18 +70,9 @@ def check_macro(
     """
     faults = list(_head_faults(macro, catalogue))
     if companions is not None:
-        faults += [
-            Fault(
-                1,
-                1,
-                tr("The companion “{path}” is missing", path=path),
-                tr("Put the file back or take the line out."),
-            )
-            for path in macro.companions
-            if path not in companions
-        ]
+        faults += [_missing(1, 1, "companion", path) for path in macro.companions if path not in companions]
     if catalogue is not None:
-        checking = _Check(catalogue, macros)
+        checking = _Check(catalogue, macros, companions)
         checking.steps(macro.steps, set())
         faults += checking.faults
         if macros is not None:
@@ -129,15 +121,19 @@ def _head_faults(macro: Macro, catalogue: Catalogue | None) -> Iterator[Fault]:
 def _unknown_reading(name: str, line: int, column: int, catalogue: Catalogue) -> Fault:
     near = catalogue.nearest_reading(name)
     hint = tr("Did you mean “{near}”?", near=near) if near else tr("The catalogue lists what it can tell.")
-    return Fault(line, column, tr("{title} cannot tell “{name}”", title=catalogue.title, name=name), hint)
+    reason = tr("{title} cannot tell “{name}”", title=catalogue.title, name=name)
+    return Fault(line, column, reason, hint, "", name, near)
 
 
 class _Check:
     """Walks over the steps with the names that are surely set."""
 
-    def __init__(self, catalogue: Catalogue, macros: Macros | None) -> None:
+    def __init__(
+        self, catalogue: Catalogue, macros: Macros | None, companions: Collection[str] | None = None
+    ) -> None:
         self.catalogue = catalogue
         self.macros = macros
+        self.companions = companions
         self.readings = {reading.id: reading for reading in catalogue.readings}
         self.asked: set[str] = set()
         self.faults: list[Fault] = []
@@ -154,6 +150,7 @@ class _Check:
         match step:
             case Do():
                 self.faults.extend(_command_faults(step, self.catalogue))
+                self._files(step)
                 for setting in step.settings:
                     if setting.quoted:
                         self._names(step, names_in(setting.value), known)
@@ -194,6 +191,15 @@ class _Check:
                 pass
         return known
 
+    def _files(self, step: Do) -> None:
+        """The companions, templates and text blocks that a command names have to be there."""
+        command = self.catalogue.command(step.command)
+        if command is None or self.companions is None:
+            return
+        given = {setting.name: setting.value for setting in step.settings}
+        for kind, name in missing_files(command, given, self.companions):
+            self.faults.append(_missing(step.line, step.column, kind, name))
+
     def _names(self, step: Statement, names: Iterable[str], known: set[str]) -> None:
         for name in names:
             if name in known or name in self.readings:
@@ -213,7 +219,7 @@ class _Check:
             hint = tr("There are: {known}.", known=", ".join(panels) or tr("none"))
             hint = tr("Did you mean “{near}”?", near=near) if near else hint
             reason = tr("There is no panel “{panel}” with something to fill in", panel=step.panel)
-            self.faults.append(Fault(step.line, step.column, reason, hint))
+            self.faults.append(Fault(step.line, step.column, reason, hint, "", step.panel, near))
 
     def _form(self, step: Form, known: set[str]) -> set[str]:
         for inner in step.steps:
@@ -275,9 +281,44 @@ class _Check:
         if self.macros is not None and step.macro not in self.macros:
             near = nearest(step.macro, self.macros)
             hint = tr("Did you mean “{near}”?", near=near) if near else tr("The finder lists all macros.")
-            self.faults.append(
-                Fault(step.line, step.column, tr("There is no macro “{macro}”", macro=step.macro), hint)
-            )
+            reason = tr("There is no macro “{macro}”", macro=step.macro)
+            self.faults.append(Fault(step.line, step.column, reason, hint, "", step.macro, near))
+
+
+def _missing(line: int, column: int, kind: str, name: str) -> Fault:
+    reason = tr("The {kind} “{name}” is missing", kind=kind, name=name)
+    return Fault(line, column, reason, tr("Put the file back, or remove what names it."))
+
+
+_KINDS_OF_FILES = {"templates": ("template", ""), "text-blocks": ("text block", ".block")}
+"""Reading -> what its entries are, and what the name of such a file has before its ending."""
+
+
+def missing_files(
+    command: Command, given: Mapping[str, str], companions: Collection[str]
+) -> Iterator[tuple[str, str]]:
+    """Find the files that settings of a command name and the workspace does not have.
+
+    Args:
+        given: the settings by name. Text with `{names}` is only known when it runs, and passes.
+        companions: paths of the companion files that exist.
+
+    Yields:
+        What it is ("companion", "template" or "text block") and its name.
+    """
+    for name, value in given.items():
+        argument = command.argument(name)
+        if argument is None or not value or names_in(value):
+            continue
+        if argument.type is ArgumentType.PATH:
+            path = value.strip().strip("\"'").strip()
+            if path.startswith("companions/") and path not in companions:
+                yield tr("companion"), path
+        elif argument.among in _KINDS_OF_FILES:
+            kind, mark = _KINDS_OF_FILES[argument.among]
+            stems = {PurePosixPath(path).stem.casefold() for path in companions}
+            if f"{value.strip()}{mark}".casefold() not in stems:
+                yield kind, value
 
 
 def _inner(steps: Iterable[Statement]) -> Iterator[Statement]:
@@ -315,6 +356,9 @@ def _command_faults(step: Do, catalogue: Catalogue) -> Iterator[Fault]:
             step.column,
             tr("{title} has no command “{command}”", title=catalogue.title, command=step.command),
             hint,
+            "",
+            step.command,
+            near,
         )
         return
     names = [setting.name for setting in step.settings]
@@ -381,11 +425,19 @@ def effects(macro: Macro, catalogue: Catalogue, macros: Macros) -> tuple[Effect,
     seen: set[str] = set()
     ahead = [macro]
     while ahead:
+        everything = False
+        """Whether everything is selected: whatever deletes or replaces that then empties the document."""
         for step in ahead.pop().live_steps():
             if isinstance(step, WriteText):
                 found.add(Effect.EDITS)
+                if everything:
+                    found.add(Effect.DELETES)
+                everything = False
             elif isinstance(step, Do) and (command := catalogue.command(step.command)) is not None:
                 found.update(command.effects)
+                if everything and command.deletes_selection:
+                    found.add(Effect.DELETES)
+                everything = command.selects_all or (everything and Effect.EDITS in command.effects)
                 if any(names_in(s.value) for s in step.settings if _is_address(command, s.name)):
                     found.add(Effect.TELLS_LINKS)
             elif isinstance(step, Run) and step.macro in macros and step.macro not in seen:

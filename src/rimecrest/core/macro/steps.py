@@ -32,6 +32,10 @@ class Fault(Struct, frozen=True):
     way_out: str = ""
     kind: str = ""
     """`reach` for a path that no colleague can reach; empty for all others."""
+    wrong: str = ""
+    """A misspelt name in that line, if that is the fault."""
+    meant: str = ""
+    """The name that was probably meant instead."""
 
     def __str__(self) -> str:
         return f"line {self.line}, column {self.column}: {self.reason}. {self.way_out}".strip()

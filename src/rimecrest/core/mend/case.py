@@ -53,14 +53,14 @@ class Case(Struct, frozen=True, dict=True):
     def mine(self) -> tuple[Owner, KeyBinding] | None:
         """The key that gives way or goes elsewhere, with its owner; None when there is none to move.
 
-        Of two in one layer the later one does; else the one in the layer where it is to be mended. Of two
-        that are one keystroke it is the one that the finding is told at.
+        If one sequence begins others it is the opener; of two in one layer the later one; otherwise the one
+        in the layer of the finding. Of two that are one keystroke it is the one that the finding is told at.
         """
         movable = [owner for owner in self.finding.owners if self.key_of(owner) is not None]
         if not movable:
             return None
         here = [owner for owner in movable if owner.layer == self.finding.layer]
-        owner = movable[0] if self.finding.kind == "same-stroke" else (here or movable)[-1]
+        owner = movable[0] if self.finding.kind in ("same-stroke", "prefix") else (here or movable)[-1]
         key = self.key_of(owner)
         assert key is not None
         return owner, key

@@ -15,15 +15,17 @@ from rimecrest.core.mend.fix import Fix
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace.bring_in import BringIn
-from rimecrest.core.workspace.edits import Edit, SetFields, Together
+from rimecrest.core.workspace.edits import Bind, Edit, SetFields, Together
 from rimecrest.core.workspace.file_edits import PutMacro, PutPicture
 
 
 def copy_in(case: Case) -> Iterator[Fix]:
     """Copies of the files go along, and are what is opened. None where a file cannot be read from here."""
     owner = case.finding.owners[0]
+    if not owner.run:
+        return
     try:
-        edits = list(_of_macro(case)) if owner.id.startswith("macro:") else list(_of_item(case))
+        edits = list(_of_macro(case)) if owner.id.startswith("macro:") else list(_of_target(case))
     except RimecrestError:
         return
     names = listed(edit.path.name for edit in edits if isinstance(edit, BringIn))
@@ -55,7 +57,7 @@ def _of_macro(case: Case) -> Iterator[Edit]:
     yield PutMacro(owner.layer, name, format_macro(macro))
 
 
-def _of_item(case: Case) -> Iterator[Edit]:
+def _of_target(case: Case) -> Iterator[Edit]:
     finding = case.finding
     owner = finding.owners[0]
     args = dict(owner.args)
@@ -66,13 +68,19 @@ def _of_item(case: Case) -> Iterator[Edit]:
             made = BringIn.of(case.workspace, clean_path(value))
             args[argument.name] = made.place
             yield made
-    yield SetFields(finding.layer, finding.app, owner.id, {"args": args}, tr("a copy that goes along"))
+    key = case.key_of(owner)
+    if key is not None:
+        yield Bind(owner.layer, finding.app, key.model_copy(update={"args": args, "id": key.identity}))
+    else:
+        yield SetFields(finding.layer, finding.app, owner.id, {"args": args}, tr("a copy that goes along"))
 
 
 def turn_off(case: Case) -> Iterator[Fix]:
     """Every step that names a file out of reach."""
     owner = case.finding.owners[0]
     name = owner.id.removeprefix("macro:")
+    if (owner.layer, name) not in case.workspace.macros:
+        return  # an item or a key opens the file, and has no steps
     macro = case.workspace.macros[owner.layer, name].macro
     catalogue = case.workspace.told(case.workspace.stack_up_to(owner.layer), macro.application)
     for fault in check_macro(macro, catalogue):

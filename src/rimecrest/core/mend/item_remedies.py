@@ -8,6 +8,9 @@ from typing import Any
 from rapidfuzz import process
 from rapidfuzz.distance import OSA
 
+from rimecrest.core.catalogue import Command
+from rimecrest.core.catalogue.arguments import corrected
+from rimecrest.core.check.name_rules import nearest_name
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.mend.case import Case
 from rimecrest.core.mend.fix import Fix
@@ -32,6 +35,10 @@ def nearest(case: Case) -> Iterator[Fix]:
     finding, workspace = case.finding, case.workspace
     owner = finding.owners[0]
     catalogue = workspace.catalogue(finding.app)
+    command = catalogue.by_id.get(owner.run or "")
+    if command is not None:
+        yield from _right_settings(case, command)
+        return
     macros = workspace.macros_of(workspace.stack_up_to(finding.layer))
     known = {f"macro:{name}": file.name for name, file in macros.items() if not file.faults}
     known |= {c.id: c.name for c in catalogue.commands if not c.argument_faults({}, by_hand=True)}
@@ -51,6 +58,26 @@ def nearest(case: Case) -> Iterator[Fix]:
         yield Fix(f"Run {known[run]}", edit, finding)
 
 
+def _right_settings(case: Case, command: Command) -> Iterator[Fix]:
+    """The settings of a command with the names and values that were probably meant."""
+    finding, owner = case.finding, case.finding.owners[0]
+    args: dict[str, str] = {}
+    for name, value in owner.args:
+        known = name if command.argument(name) else nearest_name(name, [a.name for a in command.arguments])
+        argument = command.argument(known)
+        if argument is not None:
+            args[known] = corrected(argument, value)
+    if args == dict(owner.args) or command.argument_faults(args, by_hand=True):
+        return
+    key = case.key_of(owner)
+    if key is None:
+        edit: Edit = _set(case, {"args": args}, tr("settings of {name}", name=command.name))
+    else:
+        edit = Bind(finding.layer, finding.app, key.model_copy(update={"args": args, "id": key.identity}))
+    words = ", ".join(value for name, value in args.items() if dict(owner.args).get(name) != value)
+    yield Fix(tr("Make it {near}", near=words or ", ".join(args)), edit, finding)
+
+
 def remove(case: Case) -> Iterator[Fix]:
     finding = case.finding
     key = case.key_of(finding.owners[0])
@@ -65,8 +92,23 @@ def take_one_off(case: Case) -> Iterator[Fix]:
     yield Fix(tr("Remove one"), TakeOff(finding.layer, finding.app, (finding.owners[0].id,)), finding)
 
 
+def below(case: Case) -> Iterator[Fix]:
+    """One of two things on one place of a grid goes below everything else."""
+    finding, workspace = case.finding, case.workspace
+    seen = workspace.surfaces(workspace.stack_up_to(finding.layer), finding.app)
+    row = seen.row_of(finding.owners[0].id)
+    here = next((item for item in row.items if item.id == finding.owners[0].id), None) if row else None
+    if row is None or here is None or here.at is None:
+        return
+    column, _, columns, rows = here.at
+    bottom = max(item.at[1] + item.at[3] for item in row.items if item.at is not None)
+    yield Fix(tr("Move it below"), _set(case, {"at": [column, bottom, columns, rows]}, "move below"), finding)
+
+
 def own_id(case: Case) -> Iterator[Fix]:
     finding = case.finding
+    if not finding.app:
+        return  # two macros: which of them is right, only a person knows
     edit = TellApart(finding.layer, finding.app)
     yield Fix(tr("Give it an identity of its own"), edit, finding)
 

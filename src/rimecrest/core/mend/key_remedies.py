@@ -9,6 +9,7 @@ from rimecrest.core.check.kinds import KINDS, Told
 from rimecrest.core.keys import ANYWHERE, Sequence, Traits, extends, parse_sequence
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import KeyBinding
+from rimecrest.core.macro.where_runs import WhereRuns, where_runs
 from rimecrest.core.mend.case import Case
 from rimecrest.core.mend.fix import Fix
 from rimecrest.core.suggest.free_keys import safe_keys
@@ -22,23 +23,23 @@ HARDLY = 3
 
 
 def accept(case: Case) -> Iterator[Fix]:
-    """Kept on purpose; where what is displaced is hardly used, that is the reason."""
-    if (uses := _uses_of_losers(case)) is not None and uses <= HARDLY:
+    """Kept on purpose. If what is displaced is hardly used, or was never counted, that is the reason."""
+    losers = _losers(case)
+    counts = [case.workspace.habits.counts.get((case.finding.app, run or "")) for run in losers]
+    if losers and None in counts and case.workspace.habits.known_apps:
+        yield Fix(tr("Accept: not counted"), None, case.finding, ready=tr("not counted"))
+    elif losers and (uses := sum(count.uses for count in counts if count)) <= HARDLY and None not in counts:
         reason = tr("used {number} in 30 days", number=counted(uses, "time"))
         yield Fix(tr("Accept: {reason}", reason=reason), None, case.finding, ready=reason)
     yield Fix(tr("Accept, with a reason"), None, case.finding)
 
 
-def _uses_of_losers(case: Case) -> int | None:
-    """Uses in thirty days of what somebody else's key displaces; None where it is not known, or no loss."""
-    finding, habits = case.finding, case.workspace.habits
-    losers = [owner.run for owner in finding.owners if owner != finding.winner]
-    if finding.winner is None or finding.kind not in ("takes-over", "shadows") or not losers:
-        return None
-    if finding.gravity == EVERYDAY:
-        return None
-    uses = [habits.uses(finding.app, run) for run in losers]
-    return None if None in uses else sum(number for number in uses if number)
+def _losers(case: Case) -> list[str | None]:
+    """What somebody else's key displaces, if that may be a reason to accept it."""
+    finding = case.finding
+    if finding.winner is None or finding.kind not in ("takes-over", "shadows") or finding.gravity == EVERYDAY:
+        return []
+    return [owner.run for owner in finding.owners if owner != finding.winner]
 
 
 def new_key(case: Case) -> Iterator[Fix]:
@@ -113,13 +114,35 @@ def narrower(case: Case) -> Iterator[Fix]:
         if app == finding.app:
             taken += [(other.keys, other.in_context) for other in layout.keys if other is not key]
     bound = {context for keys, context in taken if _touch(parse_sequence(keys), sequence)}
+    runs = _where_runs(case, owner.layer, key.run)
     parts = [c for c in catalogue.contexts if c.within == key.in_context and c.id != key.in_context]
     for part in parts[:2]:
-        if part.id not in bound:
+        if part.id not in bound and runs.bound_in(part.id):
             moved = key.model_copy(update={"in_context": part.id, "id": key.identity})
             label = f"{owner.name} only {part.name.lower()}"
             edit = Together(label, (Bind(owner.layer, finding.app, moved),))
             yield Fix(tr("Only {where}", where=part.name.lower()), edit, finding)
+
+
+def _where_runs(case: Case, layer: str, run: str | None) -> WhereRuns:
+    workspace = case.workspace
+    file = workspace.macros_of(workspace.stack_up_to(layer)).get((run or "").removeprefix("macro:"))
+    macro = file.macro if file is not None and (run or "").startswith("macro:") else None
+    return where_runs(workspace.catalogue(case.finding.app), run, macro)
+
+
+def where_it_runs(case: Case) -> Iterator[Fix]:
+    """The same key in the context that its target needs."""
+    if case.mine is None:
+        return
+    owner, key = case.mine
+    runs = _where_runs(case, owner.layer, key.run)
+    if runs.bound_in(key.in_context) or not runs.bound_in(runs.widest):
+        return
+    moved = key.model_copy(update={"in_context": runs.widest, "id": key.identity})
+    words = runs.contexts.name(runs.widest).lower()
+    edit = Together(f"{owner.name} {words}", (Bind(owner.layer, case.finding.app, moved),))
+    yield Fix(tr("Bind it {where}", where=words), edit, case.finding)
 
 
 def _touch(one: Sequence, other: Sequence) -> bool:
@@ -135,10 +158,11 @@ def give_way(case: Case) -> Iterator[Fix]:
 
 
 def no_access(case: Case) -> Iterator[Fix]:
-    if case.mine is None:
-        finding = case.finding
-        edit = SetFields(finding.layer, finding.app, finding.owners[0].id, {"access": ""})
-        yield Fix(tr("Drop its access key"), edit, finding)
+    finding = case.finding
+    items = [owner for owner in finding.owners if ":key:" not in owner.id and case.key_of(owner) is None]
+    for owner in items[:1]:
+        edit = SetFields(finding.layer, finding.app, owner.id, {"access": ""})
+        yield Fix(tr("Remove the access key of “{name}”", name=owner.name), edit, finding)
 
 
 def _free(case: Case) -> list[str]:

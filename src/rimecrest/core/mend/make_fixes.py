@@ -8,7 +8,7 @@ from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.kinds import KINDS, Remedy
 from rimecrest.core.check.run import Checked, check
 from rimecrest.core.layout import BUILT_IN
-from rimecrest.core.mend import file_remedies, item_remedies, key_remedies, people_remedies
+from rimecrest.core.mend import file_remedies, item_remedies, key_remedies, name_remedies, people_remedies
 from rimecrest.core.mend.case import Case, Maker
 from rimecrest.core.mend.fix import Fix
 from rimecrest.core.workspace.workspace import Workspace
@@ -36,6 +36,10 @@ MAKERS: dict[Remedy, Maker] = {
     Remedy.NO_PICTURE: item_remedies.no_picture,
     Remedy.DELETE_PICTURE: file_remedies.delete_picture,
     Remedy.OWN_ID: item_remedies.own_id,
+    Remedy.WHERE_IT_RUNS: key_remedies.where_it_runs,
+    Remedy.NEAREST_NAME: name_remedies.nearest,
+    Remedy.NEAREST_WORD: name_remedies.nearest_word,
+    Remedy.BELOW: item_remedies.below,
     Remedy.DEPARTMENT: people_remedies.department,
 }
 """Kind of fix → how it is made."""

@@ -145,6 +145,11 @@ def _kept_in() -> Path | None:
     return kept_as("pictures", f"{__version__}-{hashlib.sha256(fonts.encode()).hexdigest()[:16]}")
 
 
+def is_picture(name: str) -> bool:
+    """Whether the free sets have a picture of that name, without looking at its outline."""
+    return name in _characters() and _offered(name)
+
+
 def _outline(name: str) -> bytes | None:
     code = _characters().get(name)
     if code is None or not _offered(name):

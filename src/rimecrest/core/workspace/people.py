@@ -42,6 +42,10 @@ class Seat(Struct, frozen=True):
         return Traits(self.keyboard, self.desktop, self.session, self.reader, self.input)
 
 
+SESSIONS = ("local", "remote")
+POLICIES = ("restricted",)
+"""Values of the columns `session` and `policy`, beside an empty cell."""
+
 _PARTED = re.compile(r"[,;/|]")
 COLUMNS = tuple(field.name for field in fields(Seat))
 

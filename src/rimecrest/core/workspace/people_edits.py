@@ -39,6 +39,25 @@ class MoveDepartment(Edit, frozen=True):
         return replace(workspace, people=people)
 
 
+class CorrectPeople(Edit, frozen=True):
+    """Another value in a column of people.csv for every seat that has the old one."""
+
+    column: str
+    old: str
+    new: str
+
+    @property
+    def label(self) -> str:
+        return tr("{column} {old} is {new}", column=self.column, old=self.old, new=self.new)
+
+    def on(self, workspace: Workspace) -> Workspace:
+        people = tuple(
+            replace(seat, **{self.column: self.new}) if getattr(seat, self.column) == self.old else seat
+            for seat in workspace.people
+        )
+        return replace(workspace, people=people)
+
+
 class SetChannel(Edit, frozen=True):
     """Where the releases of this workspace go from now on: an address, or a path."""
 

@@ -11,7 +11,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.formatted_text.view import TextView
 from rimecrest.embed.html_bounds import LONGEST_WORD, check_page, check_text
-from rimecrest.embed.typed_keys import MOVE_KEYS
+from rimecrest.embed.typed_keys import MOVE_KEYS, moves_with
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
 
@@ -73,7 +73,7 @@ class ReadingView(TextView):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        if event.key() in MOVE_KEYS:
+        if moves_with(event, MOVE_KEYS):
             super().keyPressEvent(event)
         else:
             event.ignore()

@@ -32,6 +32,7 @@ def _choose(doc: FormattedText, what: QTextCursor.SelectionType) -> None:
     about="Select the whole {noun}",
     keys="Ctrl+A",
     context="writing",
+    selects_all=True,
     picture="select-all",
     everyday=True,
 )
