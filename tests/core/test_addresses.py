@@ -92,7 +92,7 @@ def test_a_button_for_a_file_that_nobody_can_reach_is_told(workspace: Workspace)
 def test_a_companion_that_comes_or_goes_is_noticed_by_the_next_check(workspace: Workspace) -> None:
     without = laid(opening(workspace), "notes:open", path="companions/plan.ods")
     before = check(without)
-    assert [(k, "is not there" in rest) for k, rest in said(without)] == [("out-of-reach", True)]
+    assert [(k, "does not have" in rest) for k, rest in said(without)] == [("gone", True)]
     there = without.with_companion("plan.ods", b"x")
     after = check(there, before)
     assert not any(f.where == f"{NORTH}:b" for f in after.findings)

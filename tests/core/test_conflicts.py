@@ -105,7 +105,7 @@ CASES = [
         Weight.BLOCKS,
         [north(toolbars=bar(Button(id="x", run="macro:broken", tip="t")))],
         [north(toolbars=bar(Button(id="x", run="macro:greeting", tip="t")))],
-        "cannot run (macros/organisation/broken.steps, line 3",
+        "cannot run (macros/organisation/broken.steps, line 4",
     ),
     Case(
         "adrift",
@@ -150,7 +150,7 @@ CASES = [
         "does not fit into its single width",
     ),
 ]
-BROKEN = {("organisation", "broken"): 'macro "Broken"\nfor notes\ndo bald\n'}
+BROKEN = {("organisation", "broken"): 'macro "Broken"\nfor notes\nunfinished\ndo bald\n'}
 
 
 def build(layouts: list[Layout]) -> Workspace:

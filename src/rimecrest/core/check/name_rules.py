@@ -57,7 +57,7 @@ def _of_layout(workspace: Workspace, layout: Layout) -> Iterator[Finding]:
         yield _found(where, layer, rest, workspace.layers)
         return
     catalogue = workspace.catalogues.get(app)
-    if app not in workspace.settings.applications or catalogue is None:
+    if catalogue is None:
         rest = tr("({where}) is no application of workspace.json, so this layout does nothing.", where=where)
         yield _found(where, app, rest, workspace.settings.applications)
         return

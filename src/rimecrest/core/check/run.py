@@ -267,7 +267,7 @@ def _again(workspace: Workspace, old: CheckCache) -> CheckCache:  # noqa: C901  
             continue
         near = changed | {other for text in changed for other in table.index.near(text)}
         if app in workspace.habits.known_apps:
-            near |= {other for text in changed for other in estate.beside(text)}
+            near |= {other for text in changed for other in estate.slips(text)}
         _buckets(table, near, parts)
         of_application.add(app)
     for app in of_application:

@@ -9,7 +9,7 @@
 6. takes-caret, moves-caret: the text, cell or list in focus answers the first chord itself
    (`core/keys/focus_keys.py`), or it is the Menu key. An error alone or with Shift; a question with Ctrl, or
    if it is so only while Num Lock is off.
-7. unknown department: people.csv names one that has no layer. Asks.
+7. unknown-department: people.csv names one that has no layer. Asks.
 8. unknown: a seat's keyboard or desktop is not known, so its keys are checked against all; or a constant of
    the suggestions is not. Tells.
 
@@ -51,9 +51,7 @@ def _in_the_way(table: KeyTable, text: str) -> Iterator[Finding]:
         typing = bool(table.typing(claim.context))
         if typing not in verdicts:
             verdicts[typing] = table.obstacles(text, typing)
-        if not verdicts[typing]:
-            continue
-        if claim.run is None:
+        if not verdicts[typing] or claim.run is None or (not claim.level and _second_key(table, claim)):
             continue
         met: dict[str, list[tuple[Traits, Obstacle]]] = {}
         for traits, obstacle in verdicts[typing]:
@@ -75,6 +73,12 @@ def _in_the_way(table: KeyTable, text: str) -> Iterator[Finding]:
                 context=claim.context,
                 seats=seats,
             )
+
+
+def _second_key(table: KeyTable, claim: Claim) -> bool:
+    """Whether the application itself has another key for the same command in the same context."""
+    keys = [own for own in table.catalogue.keys if (own.run, own.context) == (claim.run, claim.context)]
+    return bool(keys) and keys[0] is not claim.key
 
 
 def _present(

@@ -10,9 +10,10 @@ from rimecrest.core.check.findings import EVERYDAY, Owner
 from rimecrest.core.check.index import Claim, KeyIndex
 from rimecrest.core.check.macro_faults import MacroFaults
 from rimecrest.core.effort.constants import usable
-from rimecrest.core.effort.slips import neighbours
+from rimecrest.core.effort.slips import SHIFT_SLIP, neighbours
 from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence, strength_of
 from rimecrest.core.keys.bindings import Strength
+from rimecrest.core.keys.chords import MODIFIERS
 from rimecrest.core.keys.keyboards import keyboard, known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
 from rimecrest.core.layout import BUILT_IN, Targets
@@ -67,6 +68,13 @@ class EstateView:
         if known is None:
             known = self._obstacles[text, typing] = self.obstacles.among(parse_sequence(text), typing)
         return known
+
+    def slips(self, text: str) -> dict[str, float]:
+        """Sequence pressed by mistake instead of this one -> its probability: a key beside it, or Shift."""
+        *begin, last = parse_sequence(text)
+        held = tuple(name for name in MODIFIERS if name in {*last.mods} ^ {"Shift"})
+        shifted = ", ".join(map(format_chord, (*begin, Chord(held, last.key))))
+        return {**self.beside(text), shifted: SHIFT_SLIP}
 
     def beside(self, text: str) -> dict[str, float]:
         """Sequence beside it with the same modifiers → probability of hitting that one instead.

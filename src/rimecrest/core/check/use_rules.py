@@ -42,8 +42,8 @@ def slip(table: KeyTable, text: str) -> Iterator[Finding]:
         if (habits.uses(table.app, claim.run) or 0) < OFTEN:
             continue
         worst: tuple[float, str, Claim, tuple[str, ...]] | None = None
-        for beside in table.estate.beside(text):
-            chance = table.estate.beside(beside).get(text, 0.0)
+        for beside in table.estate.slips(text):
+            chance = table.estate.slips(beside).get(text, 0.0)
             for rival in table.index.claims(beside):
                 uses = habits.uses(table.app, rival.run) or 0
                 if (
@@ -69,7 +69,7 @@ def slip(table: KeyTable, text: str) -> Iterator[Finding]:
             subject=text,
             rest=(
                 tr(
-                    "for {name}, which {does}, lies beside {beside} for {rival}: expect about "
+                    "for {name}, which {does}, is close to {beside} for {rival}: expect about "
                     "{number} a month.",
                     name=table.name(claim.run),
                     does=does,
