@@ -229,13 +229,16 @@ def test_shared_macros_are_not_the_colleagues_to_delete(own: OwnLetters) -> None
 
 
 def test_where_keys_are_fixed_the_macro_is_kept_and_says_why_it_has_none(own: OwnLetters) -> None:
-    fixed = Layout.model_validate({"app": "letters", "layer": "organisation", "policy": "fixed"})
+    keys = [{"keys": "F9", "in": "writing", "run": "letters:save"}]
+    fixed = Layout.model_validate(
+        {"app": "letters", "layer": "organisation", "policy": "fixed", "keys": keys}
+    )
     own.window.use(StackState(app="letters", layouts=(fixed,)))
     recorded(own, "One")
     click(own, "recorded-key")
     own.press(Qt.Key.Key_F9)
     own.press(Qt.Key.Key_Return)
-    assert "The keys of this window are fixed." in own.said
+    assert "F9 is fixed by" in own.said
     assert list(files(own.folder)) == ["new-recording.steps"]
 
 

@@ -110,12 +110,18 @@ def test_a_personal_layout_that_cannot_be_read_is_moved_aside(qtbot: QtBot, tmp_
 
 
 @pytest.mark.parametrize("policy", ["open", "fixed"])
-def test_where_the_layouts_are_fixed_the_bars_stay_and_that_is_said(letters: Letters, policy: str) -> None:
-    letters.use({"policy": policy})
+def test_a_fixed_layout_keeps_what_it_holds_where_it_is_and_lets_the_rest_be_moved(
+    letters: Letters, policy: str
+) -> None:
+    bar = {"id": "notices", "title": "Notices", "items": [{"id": "x", "run": "letters:save"}]}
+    letters.use({"policy": policy, "toolbars": [bar]})
     letters.window.bars.dock(MAIN, "top")
-    moved = edge(letters.window)[0] == "top"
-    assert moved is (policy == "open")
-    assert ("are fixed" in letters.said) is not moved
+    assert edge(letters.window)[0] == "top"
+    layer = letters.window.state.layouts[0].layer
+    letters.window.bars.dock(f"{layer}:notices", "bottom")
+    row = next(row for row in letters.window.outcome.toolbars if row.id == f"{layer}:notices")
+    assert (row.edge == "bottom") is (policy == "open")
+    assert ("is fixed by" in letters.said) is (policy == "fixed")
 
 
 def test_a_saved_position_on_a_screen_that_is_gone_is_within_the_window(letters: Letters) -> None:

@@ -320,7 +320,7 @@ def test_one_seat_shows_its_chain_and_what_it_has_installed(studio: Studio, keys
     QApplication.processEvents()
     chain = keys.sheet.findChildren(WhyList)[-1]
     assert [link.ok for link in chain.links][-1] is False
-    assert "of their own, and it goes before" in chain.links[-1].sentence
+    assert "which goes first" in chain.links[-1].sentence
     studio.push("keys-side")
     assert keys.presenter.as_installed
     chain = keys.sheet.findChildren(WhyList)[-1]

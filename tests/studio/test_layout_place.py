@@ -402,7 +402,7 @@ def test_a_free_key_is_given_by_pressing_it(card: Studio) -> None:
 
 def test_a_taken_key_says_who_has_it_and_offers_others(card: Studio) -> None:
     press_key(card, Qt.Key.Key_P)
-    assert "Print (built in) has Ctrl+P" in card.find("card-taken").accessibleName()
+    assert "Ctrl+P is the key of Print (built in)." in card.find("card-taken").accessibleName()
     assert [key.keys for key in card.layout.keys] == ["Ctrl+J, O"]
     card.push("free-key-1")
     assert [key.keys for key in card.layout.keys] != ["Ctrl+J, O"]
@@ -421,7 +421,9 @@ def test_a_key_of_the_department_next_door_is_taken_too_where_a_seat_has_both(ca
     card.session.do(Bind("department.berth", "letters", berth))
     card.push("card-key")
     card.press(Qt.Key.Key_F9)
-    assert "Berth line (Berth desk) has F9" in card.find("card-taken").accessibleName()
+    assert (
+        "F9 is the key of Berth line (Berth desk) when writing." in card.find("card-taken").accessibleName()
+    )
 
 
 def test_escape_gives_up_the_key_and_then_the_card(card: Studio) -> None:

@@ -850,7 +850,7 @@ def test_the_open_macro_is_given_a_key_by_its_word_or_by_keys(studio: Studio, sh
     QApplication.processEvents()
     studio.press(Qt.Key.Key_J, CTRL)
     studio.press(Qt.Key.Key_T)
-    assert keys() == ["Ctrl+J, T"]
+    assert set(keys()) == {"Ctrl+J, T"}
     assert studio.said == "Ctrl+J, T is taken over from Table."
     studio.press(Qt.Key.Key_K, CTRL | SHIFT)
     menu = next(menu for menu in studio.window.findChildren(QMenu, "choices") if menu.isVisible())

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import PERSONAL
 from rimecrest.core.layout.faces import Face
 from rimecrest.core.layout.seen import Doing
 from rimecrest.core.release import StackState
@@ -15,7 +16,6 @@ from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 from rimecrest.embed.document import Document
 from rimecrest.embed.file_document import FileDocument
-from rimecrest.embed.personal_layout import PERSONAL
 
 if TYPE_CHECKING:
     from rimecrest.core.macro import Macro
@@ -79,7 +79,7 @@ class MacroLibrary:
                 own=file.layer == PERSONAL,
             )
             for name, file in self.files.items()
-            if name not in refused
+            if name not in refused and self._for_here(file)
         ]
         document = self._document()
         if isinstance(document, FileDocument):
@@ -89,6 +89,14 @@ class MacroLibrary:
                     MacroRow(name, file.name, file.macro.about, tr("in this document"), "", shelved=False)
                 )
         return found
+
+    def _for_here(self, file: MacroFile) -> bool:
+        """Whether a macro is for this application."""
+        return file.macro.application in ("", self._state.app)
+
+    def runnable(self) -> list[MacroFile]:
+        """The macros of the stack that are for this application."""
+        return [file for file in self.files.values() if self._for_here(file)]
 
     @staticmethod
     def _kept(layer: str) -> str:

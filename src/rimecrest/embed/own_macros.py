@@ -9,11 +9,11 @@ from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId, fresh, slug
+from rimecrest.core.keys import PERSONAL
 from rimecrest.core.log import log
 from rimecrest.core.release import ShelvedMacro, StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import remove, write_atomically
-from rimecrest.embed.personal_layout import PERSONAL
 
 LARGEST = 1024 * 1024
 """Bytes of a macro at most."""

@@ -15,11 +15,11 @@ from PyQt6.QtWidgets import QMessageBox, QWidget
 from rimecrest.core import macro as macros  # its names are loaded when recording begins
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
-from rimecrest.core.keys import Binding, Sequence, extends, format_sequence, parse_sequence
+from rimecrest.core.keys import Binding, Sequence, format_sequence, parse_sequence, winners_on
 from rimecrest.core.layout import Outcome
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.release import StackState
-from rimecrest.core.words import listed, tr
+from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.key_filter import KeyFilter
@@ -184,17 +184,40 @@ class OwnRecording(QObject):
         return next(each for each in numbered if each not in names)
 
     def _holder(self, keys: str) -> str:
-        """What a key does here now, and what goes on from it."""
-        runs = [binding.run for binding in self._held(parse_sequence(keys))]
+        """Name what a key runs now in some place, and what begins with it."""
+        runs = dict.fromkeys(binding.run for binding in self._held(parse_sequence(keys)))
         return listed(self._window.targets().face(run).name for run in runs if run is not None)
 
     def _held(self, typed: Sequence) -> list[Binding]:
-        """The bindings that begin with a sequence, or with which it begins."""
-        return [
-            binding
-            for binding in self._window.outcome.bindings
-            if extends(binding.sequence, typed) or extends(typed, binding.sequence)
-        ]
+        """The bindings that run by a sequence, begin with it or begin it, wherever one is in the window."""
+        contexts, bindings = self._window.dispatcher.contexts, self._window.outcome.bindings
+        found = {
+            binding.id: binding
+            for place in contexts.places
+            for binding in winners_on(bindings, typed, place, contexts)
+        }
+        return list(found.values())
+
+    def _may_begin(self, typed: Sequence) -> bool:
+        """Ask whether a key of one's own may take the place of the longer ones that begin with it."""
+        longer = {b.sequence for b in self._held(typed) if len(b.sequence) > len(typed) and b.run is not None}
+        if not longer:
+            return True
+        box = QMessageBox(self._over)
+        box.setObjectName("begins-others")
+        box.setIcon(QMessageBox.Icon.Question)
+        box.setText(
+            tr(
+                "{number} with {keys}.",
+                number=counted(len(longer), "hotkey begins", "hotkeys begin"),
+                keys=format_sequence(typed),
+            )  # fmt: skip
+        )
+        box.setInformativeText(tr("They no longer work if you use it."))
+        use = box.addButton(tr("Use it anyway"), QMessageBox.ButtonRole.AcceptRole)
+        box.addButton(tr("Choose another key"), QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        return box.clickedButton() is use
 
     def _keep(self, name: str, keys: str) -> None:
         window, text = self._window, self._text
@@ -222,10 +245,15 @@ class OwnRecording(QObject):
 
     def _give_key(self, identity: MacroId, keys: Sequence) -> str:
         """Give a macro of one's own a key. Returns why not, if not."""
-        contexts = [binding.context for binding in self._held(keys)]
         text, run = format_sequence(keys), f"macro:{identity}"
+        if not self._may_begin(keys):
+            return tr("Choose another key: {keys} begins others.", keys=text)
+        from rimecrest.core.macro.where_runs import where_runs  # noqa: PLC0415  the steps come with it
+
+        macro = macro_file("", identity, self._window.own_macros.texts[identity]).macro
+        context = where_runs(self._window.dispatcher.catalogue, run, macro).widest
         try:
-            self._window.personal.bind(self._window.state, text, run, contexts)
+            self._window.personal.bind(self._window.state, text, run, context)
         except (RimecrestError, OSError) as error:
             return str(error)
         return ""

@@ -6,14 +6,13 @@ Nothing of the toolkit's own state is kept.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from itertools import chain, count
 from pathlib import Path
 
 from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import AppId, LayerId
-from rimecrest.core.keys import ANYWHERE
+from rimecrest.core.keys import ANYWHERE, PERSONAL, parse_sequence, touches
 from rimecrest.core.layout import KeyBinding, Layout, parse_layout
 from rimecrest.core.layout.placing import bind, set_fields, show_again, unbind
 from rimecrest.core.log import log
@@ -22,15 +21,13 @@ from rimecrest.core.release import StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.atomic import write_atomically
 
-PERSONAL = LayerId("personal")
-
 
 class PersonalLayout:
     """The layout of one colleague for one application. Without a profile it lasts as long as the window."""
 
     def __init__(self, app: str, profile: Path | None) -> None:
         self._path = profile / "personal" / f"{app}.json" if profile is not None else None
-        self.layout = Layout(app=AppId(app), layer=PERSONAL)
+        self.layout = Layout(app=AppId(app), layer=LayerId(PERSONAL))
         if self._path is not None and self._path.is_file():
             try:
                 self.layout = parse_layout(self._path.read_text("utf-8"), str(self._path))
@@ -50,32 +47,50 @@ class PersonalLayout:
         Raises:
             RimecrestError: the colleague's layouts are fixed, or it cannot be kept.
         """
-        if any(layout.policy == "fixed" for layout in state.layouts):
-            raise RimecrestError(
-                tr("The bars of this window are fixed."), tr("Ask whoever shares your layouts.")
-            )
+        for layout in state.layouts:
+            changed = {layout.full(change.of) for change in layout.change}
+            changed |= {layout.full(move.of) for move in layout.move}
+            holds = bar.rpartition(":")[0] == layout.layer or bar in changed
+            if layout.policy == "fixed" and layout.layer != PERSONAL and holds:
+                raise RimecrestError(
+                    tr(
+                        "This toolbar is fixed by {layer}.",
+                        layer=state.titles.get(layout.layer, layout.layer),
+                    ),
+                    tr("Ask whoever shares your layouts."),
+                )
         fields = {"edge": edge, "at": list(at) if at is not None else None, "row": None}
         self._keep(set_fields(self.layout, bar, fields))
 
-    def bind(self, state: StackState, keys: str, run: str, contexts: Iterable[str] = ()) -> None:
+    def bind(self, state: StackState, keys: str, run: str, context: str = ANYWHERE) -> None:
         """Give something a key of one's own, in place of any it had from here.
 
         Args:
-            contexts: where it is live, beside anywhere: a narrower one goes before.
+            context: where it is live: where it can run.
 
         Raises:
-            RimecrestError: the colleague's layouts are fixed, or it cannot be kept.
+            RimecrestError: a fixed layout has these keys, or it cannot be kept.
         """
-        if any(layout.policy == "fixed" for layout in state.layouts):
-            raise RimecrestError(
-                tr("The keys of this window are fixed."), tr("Ask whoever shares your layouts.")
-            )
+        sequence = parse_sequence(keys)
+        for layout in state.layouts:
+            held = [
+                key
+                for key in layout.keys
+                if touches(parse_sequence(key.keys), sequence) and key.run is not None
+            ]
+            if layout.policy == "fixed" and layout.layer != PERSONAL and held:
+                raise RimecrestError(
+                    tr(
+                        "{keys} is fixed by {layer}.",
+                        keys=held[0].keys,
+                        layer=state.titles.get(layout.layer, layout.layer),
+                    ),
+                    tr("Choose another key."),
+                )
         left = self._without(run)
         for identity in [key.identity for key in left.keys if key.keys == keys]:
             left = unbind(left, identity)
-        for context in dict.fromkeys((ANYWHERE, *contexts)):
-            left = bind(left, KeyBinding(keys=keys, in_context=context, run=run))
-        self._keep(left)
+        self._keep(bind(left, KeyBinding(keys=keys, in_context=context, run=run)))
 
     def unbind_all(self, run: str) -> None:
         """Take the keys of something away. Raises RimecrestError when that cannot be kept."""

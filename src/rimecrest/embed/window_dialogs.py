@@ -46,7 +46,7 @@ class WindowDialogs:
         outcome, catalogue = self._frame.outcome, self._dispatcher.catalogue
         assert outcome is not None
         CommandFinder(
-            targets(catalogue, self._library.files.values(), outcome, self._frame.painting.keys),
+            targets(catalogue, self._library.runnable(), outcome, self._frame.painting.keys),
             catalogue.title,
             partial(why_not, self._dispatcher, self._library),
             lambda run: self._dispatcher.perform(run, {}, Way.MENU),

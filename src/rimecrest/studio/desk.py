@@ -30,7 +30,7 @@ from rimecrest.studio.shared.findings_list import FindingSheet
 from rimecrest.studio.shared.findings_strip import Strip
 from rimecrest.studio.shared.live_preview import LivePreview
 from rimecrest.studio.shared.place import Place, Recorded, Surroundings, Task, Thing, action, thing_of
-from rimecrest.studio.shared.sentence_widgets import Push
+from rimecrest.studio.shared.sentence_widgets import Push, end_fields
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.spine import Spine
 
@@ -169,6 +169,7 @@ class Desk(QWidget):
         shown = self.places[name]
         for place in self.places.made.values():
             if place is not shown:
+                end_fields(place)
                 place.leave()
         self._stack.setCurrentWidget(shown)
         shown.begin()

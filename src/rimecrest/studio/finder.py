@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.check import Finding
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.explain.given_key import holders_of
 from rimecrest.core.keys import normalise
 from rimecrest.core.search import Match, Search
 from rimecrest.core.words import tr
@@ -157,14 +158,12 @@ class Finder(SearchField):
         session = self._session
         try:
             keys = normalise(text)
-            from rimecrest.core.suggest.free_keys import holders  # noqa: PLC0415  only where keys are typed
-
-            having = holders(session.workspace, session.aim.app, session.aim.layer, keys)
+            having = holders_of(session.workspace, session.aim.app, session.aim.layer, keys)
         except RimecrestError:
             return []
         rows = [
-            Match("key", keys, f"{keys}: {owner.name}", session.workspace.layer_title(owner.layer))
-            for owner in having[:3]
+            Match("key", keys, f"{keys}: {holder.name} {holder.where}".strip(), holder.layer)
+            for holder in having[:3]
         ]
         return rows or [Match("key", keys, tr("{keys} is free", keys=keys), "key")]
 

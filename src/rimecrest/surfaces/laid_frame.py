@@ -23,7 +23,7 @@ from rimecrest.surfaces.panel_switches import PanelSwitches
 from rimecrest.surfaces.removal import drop
 from rimecrest.surfaces.rest_sheet import Rest
 from rimecrest.surfaces.ribbon import Page
-from rimecrest.surfaces.seat_keys import KeySeat, best_keys
+from rimecrest.surfaces.seat_keys import KeySeat, working_keys
 from rimecrest.surfaces.tab_strip import TabStrip
 from rimecrest.surfaces.tool_windows import ToolWindows
 
@@ -133,7 +133,8 @@ class LaidFrame(QWidget):
         self.outcome = outcome
         self.seat = seat
         if not same_keys:
-            self.painting.keys = best_keys(outcome, seat)
+            self.painting.all_keys = working_keys(outcome, seat)
+            self.painting.keys = {target: keys[0] for target, keys in self.painting.all_keys.items()}
         same_look = self._drawn_as_now()
         standing = self._take_down(outcome, same_look)
         self._put_up_tabs(outcome.tabs, same_look)

@@ -19,6 +19,9 @@ class Painting(Struct):
     scheme: Scheme = LIGHT
     pictures: PictureBook = field(default_factory=PictureBook)
     keys: Mapping[Target, str] = field(default_factory=dict)
+    """Target -> the key that is shown for it."""
+    all_keys: Mapping[Target, list[str]] = field(default_factory=dict)
+    """Target -> every key that runs it."""
 
     def tooltip(self, item: SeenButton) -> str:
         """Name, purpose, hotkey: as plain text, one line each."""

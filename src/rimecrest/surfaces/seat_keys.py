@@ -23,11 +23,20 @@ class KeySeat(Struct, frozen=True):
 
 def best_keys(outcome: Outcome, seat: KeySeat) -> dict[Target, str]:
     """The key to show for each target: one that works on such a seat, the highest layer's first."""
+    return {target: keys[0] for target, keys in working_keys(outcome, seat).items()}
+
+
+def working_keys(outcome: Outcome, seat: KeySeat) -> dict[Target, list[str]]:
+    """Every key that runs each target on such a seat: those of layers from the top, then the built-in ones."""
     contexts, obstacles = seat.contexts, seat.obstacles
     bound = [
         binding
         for binding in working(outcome.bindings, contexts)
         if not obstacles.of(binding.sequence, seat.traits, bool(contexts.types_in(binding.context)))
     ]
-    found = {b.target: format_sequence(b.sequence) for b in reversed(bound) if not b.level}
-    return found | {b.target: format_sequence(b.sequence) for b in bound if b.level}
+    found: dict[Target, list[str]] = {}
+    for binding in sorted(bound, key=lambda binding: -binding.level):
+        keys, known = format_sequence(binding.sequence), found.setdefault(binding.target, [])
+        if keys not in known:
+            known.append(keys)
+    return found

@@ -85,7 +85,8 @@ def _may_lose(table: KeyTable, text: str, claim: Claim) -> bool:
 def _always_lost_to(table: KeyTable, text: str, claim: Claim, where: WhereRuns) -> list[tuple[str, str]]:
     """Return who wins instead (name, layer's title) if the claim wins nowhere; an empty list if it does."""
     contexts = table.contexts
-    runnable = [c.id for c in contexts.inside(claim.context) if where.bound_in(c.id)]
+    inside = [place for place in contexts.places if contexts.contains(claim.context, place)]
+    runnable = [place for place in inside if where.bound_in(place)]
     near = _near(table, text)
     found: dict[tuple[str, str], None] = {}
     sequence, mine = parse_sequence(text), _bound(table, text, claim)

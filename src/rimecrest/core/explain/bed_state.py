@@ -140,8 +140,9 @@ class BedView:
 
     @property
     def geometry(self) -> Geometry:
-        """The keys to draw: with the number pad where something is bound on it."""
-        pad = any(chord.key.startswith("KP_") for sequence in self._table for chord in sequence)
+        """The keys to draw: with the keypad where a layer has bound something on it."""
+        bound = [sequence for sequence, binding in self._table.items() if binding.level]
+        pad = any(chord.key.startswith("KP_") for sequence in bound for chord in sequence)
         return geometry(self.board.shape, pad)
 
     @property

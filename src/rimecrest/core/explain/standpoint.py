@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from msgspec import Struct, field
+from msgspec.structs import replace
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.keys import Binding, Contexts, Traits
+from rimecrest.core.keys import PERSONAL, Binding, Contexts, Traits, parse_sequence
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import BUILT_IN, Layout, Outcome, Targets
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.habits import OwnKey
 from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.core.workspace.people import Seat
 from rimecrest.core.workspace.workspace import Workspace
@@ -34,7 +34,6 @@ class Standpoint(Struct, frozen=True):
     layouts: tuple[Layout, ...] = ()
     macros: Mapping[str, MacroFile] = field(default_factory=dict)
     refused: Mapping[str, str] = field(default_factory=dict)
-    own_keys: tuple[OwnKey, ...] = ()
     elsewhere: Mapping[str, str] = field(default_factory=dict)
 
     @property
@@ -75,16 +74,36 @@ def seat_standpoint(
     }
     macros = workspace.macros_of(stack)
     refused = {name: why for name, f in macros.items() if (why := workspace.refused((f.layer, f.id)))}
+    outcome = installed or workspace.outcome(stack, app, seat.traits)
+    own = _own_bindings(workspace, seat, app, len(stack) + 1)
+    if own:
+        outcome = replace(outcome, bindings=(*outcome.bindings, *own))
     return Standpoint(
         workspace.catalogue(app),
         seat.traits,
-        installed or workspace.outcome(stack, app, seat.traits),
+        outcome,
         Obstacles(workspace.settings.reserved),
-        {layer: workspace.layer_title(layer) for layer in (BUILT_IN, *workspace.layers)},
+        {layer: workspace.layer_title(layer) for layer in (BUILT_IN, *workspace.layers)}
+        | {PERSONAL: tr("the colleague’s own")},
         release or tr("This is the draft, as the next release will bring it."),
         tuple(workspace.layouts_of(stack, app)),
         macros,
         refused,
-        tuple(own for own in workspace.habits.own_keys if (own.seat, own.app) == (seat.seat, app)),
         elsewhere,
+    )
+
+
+def _own_bindings(workspace: Workspace, seat: Seat, app: str, level: int) -> tuple[Binding, ...]:
+    """The keys that a colleague made themselves, as far as own-keys.csv tells, as bindings of their layer."""
+    return tuple(
+        Binding(
+            f"{PERSONAL}:key:{own.context}:{own.keys}",
+            PERSONAL,
+            level,
+            own.context,
+            parse_sequence(own.keys),
+            own.run,
+        )
+        for own in workspace.habits.own_keys
+        if (own.seat, own.app) == (seat.seat, app)
     )

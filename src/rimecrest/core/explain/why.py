@@ -14,10 +14,24 @@ from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.standpoint import Standpoint
-from rimecrest.core.keys import Binding, Sequence, extends, format_sequence, parse_sequence, rule
+from rimecrest.core.keys import (
+    PERSONAL,
+    Binding,
+    Chord,
+    Sequence,
+    format_chord,
+    format_sequence,
+    parse_sequence,
+    rule,
+    touches,
+)
+from rimecrest.core.keys.desktops import known_profiles, profile
+from rimecrest.core.keys.focus_keys import MENU, answers, without_num_lock
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
 from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.macro import check_macro
+from rimecrest.core.macro.steps import Need
+from rimecrest.core.macro.where_runs import where_runs
 from rimecrest.core.words import owned, tr
 
 
@@ -46,7 +60,7 @@ def why(at: Standpoint, keys: str, context: str = "") -> list[Verdict]:
             tr("{title} has no context “{context}”.", title=at.catalogue.title, context=context),
             tr("It has: {known}.", known=known),
         )
-    about = [b for b in at.outcome.bindings if _touches(b.sequence, sequence)]
+    about = [b for b in at.outcome.bindings if touches(b.sequence, sequence)]
     return [*_until_no(_key_links(at, sequence, about, context))]
 
 
@@ -60,10 +74,13 @@ def _until_no(links: Iterator[Verdict]) -> Iterator[Verdict]:
 def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context: str) -> Iterator[Verdict]:
     written = format_sequence(sequence)
     inner = context or max((b.context for b in about), key=at.contexts.narrowness, default="anywhere")
+    if sequence[0] == MENU:
+        yield Verdict("focus", False, tr("The Menu key opens the right-click menu, whatever it is bound to."))
+        return
     yield from _ways(at, sequence, bool(at.contexts.types_in(inner)))
     yield Verdict("release", True, at.release)
     if not about:
-        yield _missing(at, sequence, written)
+        yield _missing(at, sequence, written, inner)
         return
     live = [b for b in at.outcome.bindings if b.context in at.contexts.live([inner])]
     bound = [b for b in about if b in live]
@@ -71,7 +88,7 @@ def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context
     layout = next((layout for layout in at.layouts if layout.layer == highest.layer), None)
     if layout is not None:
         title = at.title(layout.layer)
-        said = {"fixed": tr("fixed: nobody can change it"), "offered": tr("offered: it shows when taken")}
+        said = {"fixed": tr("fixed: nobody can change it")}
         yield Verdict(
             "policy",
             True,
@@ -81,9 +98,15 @@ def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context
                 policy=said.get(layout.policy, "open: colleagues may change it"),
             ),
         )
-    yield _personal(at, sequence)
+    yield _personal(at, about)
     place = at.contexts.name(inner).lower()
     if not bound:
+        if about[0].context not in at.contexts:
+            yield _unknown_context(at, written, about[0].context)
+            return
+        if (other := _not_bound(at, sequence, inner)) is not None:
+            yield other
+            return
         where = at.contexts.name(about[0].context).lower()
         yield Verdict(
             "context",
@@ -98,7 +121,7 @@ def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context
         )
         return
     yield Verdict("context", True, f"Live {place}: " + ", ".join(at.named(b) for b in bound) + ".")
-    yield from _winner(at, written, live, bound)
+    yield from _winner(at, written, live, bound, inner)
 
 
 def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]:
@@ -132,7 +155,7 @@ def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]
         yield Verdict(
             "keyboard",
             True,
-            tr("The {board} keyboard has the key.", board=keyboard_name(board)),
+            tr("The {board} keyboard has the key.", board=keyboard_name(board)) + _num_lock(sequence[0]),
         )
     types = found.get("types-text")
     if types and types.by:
@@ -151,6 +174,44 @@ def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]
         )
 
 
+def _num_lock(chord: Chord) -> str:
+    off = without_num_lock(chord)
+    return " " + tr("With Num Lock off it is {keys}.", keys=format_chord(off)) if off is not None else ""
+
+
+def _unknown_context(at: Standpoint, written: str, context: str) -> Verdict:
+    return Verdict(
+        "context",
+        False,
+        tr(
+            "{written} is bound in “{context}”, which {title} does not have.",
+            written=written,
+            context=context,
+            title=at.catalogue.title,
+        ),
+        tr("Correct the context of the key."),
+    )
+
+
+def _not_bound(at: Standpoint, sequence: Sequence, context: str) -> Verdict | None:
+    """Say what else answers a key that nothing is bound to there; None if nothing does."""
+    chord = sequence[0]
+    if len(sequence) > 1:
+        return None
+    if chord.mods == ("Alt",) and len(chord.key) == 1:
+        for row, item in at.outcome.buttons():
+            if item.access.upper() == chord.key:
+                reached = tr("{keys} presses “{label}” on {row}: it is its access key.",
+                             keys=format_chord(chord), label=item.label, row=row.title)  # fmt: skip
+                return Verdict("winner", True, reached)
+    kind = next((c.answering for c in at.contexts if c.id == context), "")
+    if answers(kind, chord):
+        where = at.contexts.name(context).lower()
+        return Verdict("winner", True, tr("{keys} is answered by what has the focus {where}: it moves or edits there.",
+                                          keys=format_chord(chord), where=where))  # fmt: skip
+    return None
+
+
 def _spelled(sequence: Sequence, board: str) -> str:
     """“Press Ctrl+Shift+ß there”, for a chord written with a shifted symbol."""
     if board not in known_keyboards():
@@ -164,30 +225,42 @@ def _spelled(sequence: Sequence, board: str) -> str:
     )
 
 
-def _personal(at: Standpoint, sequence: Sequence) -> Verdict:
-    fixed = any(binding.fixed and binding.sequence == sequence for binding in at.outcome.bindings)
-    for own in () if fixed else at.own_keys:
-        if _touches(parse_sequence(own.keys), sequence):
-            name = at.targets.face(own.run).name or own.run
-            return Verdict(
-                "personal",
-                False,
-                tr(
-                    "The colleague has {keys} for {name} of their own, and it goes before.",
-                    keys=own.keys,
-                    name=name,
-                ),
-                tr("Give the shared one another key, or ask them to give theirs up."),
-            )
-    return Verdict("personal", True, tr("No key of the colleague’s own is in the way."))
+def _personal(at: Standpoint, about: list[Binding]) -> Verdict:
+    own = next((binding for binding in about if binding.layer == PERSONAL), None)
+    if own is None:
+        return Verdict("personal", True, tr("The colleague has no key of their own here."))
+    return Verdict(
+        "personal",
+        True,
+        tr(
+            "The colleague has {keys} for {name} of their own, {where}.",
+            keys=format_sequence(own.sequence),
+            name=at.targets.face(own.run).name or own.run or "nothing",
+            where=at.contexts.name(own.context).lower(),
+        ),
+    )
 
 
-def _missing(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
+def _for_whom(at: Standpoint, name: str) -> str:
+    """Name the seats that a variant is for, at the beginning of a sentence."""
+    kind, mark, value = name.partition(":")
+    if not mark:
+        return tr("On the {board} keyboard", board=keyboard_name(kind))
+    shown = profile(value).name if value in known_profiles() else value
+    return {
+        "desktop": tr("On the {name} desktop", name=shown),
+        "session": tr("In a {name} session", name=value),
+        "reader": tr("With the screen reader {name}", name=shown),
+        "input": tr("With the input method {name}", name=shown),
+    }.get(kind, name)
+
+
+def _missing(at: Standpoint, sequence: Sequence, written: str, context: str) -> Verdict:
     for layout in at.layouts:
         for key in layout.keys:
             here = key.on_seat(at.traits)
             if parse_sequence(key.keys) == sequence and here != key.keys:
-                on = tr("On the {board} keyboard", board=keyboard_name(at.traits.keyboard))
+                on = _for_whom(at, next(name for name in at.traits.names() if name in key.on))
                 if here:
                     return Verdict(
                         "keyboard", False, tr("{on} it is {here}.", on=on, here=here), f"Press {here}."
@@ -204,6 +277,8 @@ def _missing(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
             elsewhere=at.elsewhere[written],
         )
         return Verdict("layers", False, sentence, tr("Put it into one of the seat’s layers."))
+    if (other := _not_bound(at, sequence, context)) is not None:
+        return other
     return Verdict(
         "winner",
         False,
@@ -212,7 +287,9 @@ def _missing(at: Standpoint, sequence: Sequence, written: str) -> Verdict:
     )
 
 
-def _winner(at: Standpoint, written: str, live: list[Binding], bound: list[Binding]) -> Iterator[Verdict]:
+def _winner(
+    at: Standpoint, written: str, live: list[Binding], bound: list[Binding], context: str
+) -> Iterator[Verdict]:
     ruling = rule(live, at.contexts)
     winner = next((b for b in ruling.winners if b in bound), None)
     for loser in bound:
@@ -240,9 +317,35 @@ def _winner(at: Standpoint, written: str, live: list[Binding], bound: list[Bindi
             tr("Take that out of {owner} keys.", owner=owned(title)),
         )
         return
+    shared = [b for b in bound if 0 < b.level and b.layer != PERSONAL and b.target != winner.target]
+    if winner.layer == PERSONAL and shared:
+        yield Verdict(
+            "personal",
+            False,
+            tr("{keys} runs {name}, which goes first.", keys=format_sequence(winner.sequence), name=at.named(winner)),
+            tr("Give the shared one another key, or ask the colleague to give theirs up."),
+        )  # fmt: skip
+        return
     yield Verdict("winner", True, f"{format_sequence(winner.sequence)} runs {at.named(winner)}.")
+    yield from _needs(at, winner.run, context)
     if winner.run.startswith("macro:"):
         yield _macro(at, winner.run)
+
+
+def _needs(at: Standpoint, run: str, context: str) -> Iterator[Verdict]:
+    """Say that a target cannot run in this context, if that is so."""
+    file = at.macros.get(run.removeprefix("macro:")) if run.startswith("macro:") else None
+    runs = where_runs(at.catalogue, run, file.macro if file is not None else None)
+    if context in at.contexts and not runs.bound_in(context):
+        name = at.targets.face(run).name or run
+        here = at.contexts.name(context).lower()
+        if runs.needs and not runs.never:
+            sentence = tr(
+                "“{name}” only runs {where}, and here is {here}.", name=name, where=runs.words, here=here
+            )
+        else:
+            sentence = tr("“{name}” does not run {here}.", name=name, here=here)
+        yield Verdict("context", False, sentence, tr("Press it elsewhere."))
 
 
 def _macro(at: Standpoint, run: str) -> Verdict:
@@ -270,10 +373,15 @@ def _macro(at: Standpoint, run: str) -> Verdict:
             tr("“{name}” cannot run: {faults}", name=file.name, faults=faults[0]),
             faults[0].way_out,
         )
-    needs = [need.say or f"needs {need.context or need.reading}" for need in file.macro.needs]
-    return Verdict(
-        "macro", True, tr("It can run.") + (tr(" It needs: {needs}", needs=needs[0]) if needs else "")
-    )
+    needs = [_need_words(at, need) for need in file.macro.needs]
+    return Verdict("macro", True, " ".join((tr("It can run."), *needs[:1])))
+
+
+def _need_words(at: Standpoint, need: Need) -> str:
+    if need.context:
+        return tr("It only runs {where}.", where=at.contexts.name(need.context).lower())
+    about = next((reading.about for reading in at.catalogue.readings if reading.id == need.reading), "")
+    return tr("It needs an answer to “{about}”.", about=about or need.reading)
 
 
 def why_item(at: Standpoint, identity: str) -> list[Verdict]:
@@ -334,7 +442,3 @@ def _item_links(at: Standpoint, identity: str) -> Iterator[Verdict]:
     )
     if item.run and item.run.startswith("macro:"):
         yield _macro(at, item.run)
-
-
-def _touches(one: Sequence, other: Sequence) -> bool:
-    return extends(one, other) or extends(other, one)

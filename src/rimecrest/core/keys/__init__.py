@@ -14,6 +14,7 @@ from rimecrest.core.keys.bindings import (
     standing,
     strength,
     strength_of,
+    winners_on,
     working,
 )
 from rimecrest.core.keys.chords import (
@@ -26,6 +27,7 @@ from rimecrest.core.keys.chords import (
     normalise,
     parse_chord,
     parse_sequence,
+    touches,
 )
 from rimecrest.core.keys.contexts import ANYWHERE, FIELD, Context, Contexts
 from rimecrest.core.keys.traits import NOWHERE, Traits
@@ -59,5 +61,7 @@ __all__ = [
     "standing",
     "strength",
     "strength_of",
+    "touches",
+    "winners_on",
     "working",
 ]

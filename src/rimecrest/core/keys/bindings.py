@@ -20,7 +20,7 @@ from collections.abc import Iterable
 
 from msgspec import Struct, field
 
-from rimecrest.core.keys.chords import Sequence
+from rimecrest.core.keys.chords import Sequence, touches
 from rimecrest.core.keys.contexts import Contexts
 
 PERSONAL = "personal"
@@ -120,13 +120,22 @@ def standing(
 
 
 def working(bindings: Iterable[Binding], contexts: Contexts) -> list[Binding]:
-    """The bindings that really run something where they are bound, lowest layer first."""
+    """The bindings that really run something in some place of the application, lowest layer first."""
     everything = list(bindings)
-    found = []
-    for context in dict.fromkeys(binding.context for binding in everything):
-        table = standing(everything, contexts.live([context]), contexts)
-        found += [b for b in table.values() if b.context == context and b.run is not None]
-    return sorted(found, key=lambda binding: binding.level)
+    found: dict[str, Binding] = {}
+    for place in contexts.places:
+        table = standing(everything, contexts.live([place]), contexts)
+        found |= {binding.id: binding for binding in table.values() if binding.run is not None}
+    return sorted(found.values(), key=lambda binding: binding.level)
+
+
+def winners_on(
+    bindings: Iterable[Binding], sequence: Sequence, context: str, contexts: Contexts
+) -> list[Binding]:
+    """The winners whose sequence equals, begins or extends this one, where `context` is the innermost."""
+    live = contexts.live([context])
+    near = [b for b in bindings if b.sequence[0] == sequence[0] and b.context in live]
+    return [b for b in rule(near, contexts).winners if touches(b.sequence, sequence)]
 
 
 def deciding(

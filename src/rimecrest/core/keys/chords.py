@@ -163,6 +163,11 @@ def normalise(text: str) -> str:
     return format_sequence(parse_sequence(text))
 
 
+def touches(one: Sequence, other: Sequence) -> bool:
+    """Whether one equals, begins or extends the other: both cannot work in one place."""
+    return extends(one, other) or extends(other, one)
+
+
 def extends(longer: Sequence, shorter: Sequence) -> bool:
     """Whether `shorter` equals `longer` or begins it."""
     return longer[: len(shorter)] == shorter

@@ -1,6 +1,7 @@
 """Contexts: where in an application a hotkey is live, and which of two is the narrower."""
 
 from collections.abc import Iterable, Iterator
+from functools import cached_property
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.model import Record
@@ -91,6 +92,12 @@ class Contexts:
             return True  # while a panel's field has the focus, the document's contexts are live for commands
         source = self._by_id[needed].reached_from if needed in self._by_id else None
         return source is not None and bool(self.relation(bound_in, source))
+
+    @cached_property
+    def places(self) -> tuple[str, ...]:
+        """The contexts that can be the innermost live one. An application with contexts is always in one."""
+        own = tuple(name for name in self._by_id if name not in (ANYWHERE, FIELD))
+        return (*(own or (ANYWHERE,)), *((FIELD,) if FIELD in self._by_id else ()))
 
     def inside(self, context: str) -> list[Context]:
         """The context itself and every one within it."""

@@ -410,6 +410,13 @@ def _question_faults(
         )
 
 
+def effect_words(macro: Macro, found: Iterable[str]) -> str:
+    """Say what a macro may do, the same wherever it is described."""
+    if not any(not isinstance(step, Comment) for step in macro.live_steps()):
+        return tr("does nothing yet")
+    return ", ".join(found) or tr("changes nothing")
+
+
 def _is_address(command: Command, name: str) -> bool:
     argument = command.argument(name)
     return argument is not None and argument.type is ArgumentType.ADDRESS

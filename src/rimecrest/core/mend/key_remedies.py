@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from rimecrest.core.check.findings import EVERYDAY
 from rimecrest.core.check.kinds import KINDS, Told
-from rimecrest.core.keys import ANYWHERE, Sequence, Traits, extends, parse_sequence
+from rimecrest.core.keys import Traits, parse_sequence, touches
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.macro.where_runs import WhereRuns, where_runs
@@ -46,7 +46,7 @@ def new_key(case: Case) -> Iterator[Fix]:
     finding, workspace = case.finding, case.workspace
     owner = finding.owners[0]
     command = workspace.catalogue(finding.app).by_id.get(owner.run or "")
-    context = command.context if command else ANYWHERE
+    context = _where_runs(case, finding.layer, owner.run).widest
     if command is not None and command.argument_faults({}, by_hand=True):
         return
     for keys in safe_keys(workspace, finding.app, finding.layer, owner, "", TRIED, case.checked):
@@ -113,7 +113,7 @@ def narrower(case: Case) -> Iterator[Fix]:
     for (_, app), layout in case.workspace.layouts.items():
         if app == finding.app:
             taken += [(other.keys, other.in_context) for other in layout.keys if other is not key]
-    bound = {context for keys, context in taken if _touch(parse_sequence(keys), sequence)}
+    bound = {context for keys, context in taken if touches(parse_sequence(keys), sequence)}
     runs = _where_runs(case, owner.layer, key.run)
     parts = [c for c in catalogue.contexts if c.within == key.in_context and c.id != key.in_context]
     for part in parts[:2]:
@@ -143,10 +143,6 @@ def where_it_runs(case: Case) -> Iterator[Fix]:
     words = runs.contexts.name(runs.widest).lower()
     edit = Together(f"{owner.name} {words}", (Bind(owner.layer, case.finding.app, moved),))
     yield Fix(tr("Bind it {where}", where=words), edit, case.finding)
-
-
-def _touch(one: Sequence, other: Sequence) -> bool:
-    return extends(one, other) or extends(other, one)
 
 
 def give_way(case: Case) -> Iterator[Fix]:

@@ -21,9 +21,8 @@ from rimecrest.core.check.index import beginnings
 from rimecrest.core.check.run import Checked, check
 from rimecrest.core.check.table import KeyTable
 from rimecrest.core.effort.constants import usable
-from rimecrest.core.keys import extends, format_sequence, key_name, parse_sequence
+from rimecrest.core.keys import format_sequence, key_name, parse_sequence
 from rimecrest.core.late import LateModule
-from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.suggest import never
 from rimecrest.core.suggest.bank import bank, group_of
 from rimecrest.core.words import counted, listed, tr
@@ -366,34 +365,3 @@ def safe_keys(
     bearable = choice.danger_beside(now, owner.run) if now else 0.0
     found = (one.keys for one in _suggest(choice, owner.name, owner.run, count * 3))
     return [keys for keys in found if choice.danger_beside(keys, owner.run) <= bearable][:count]
-
-
-def holders(workspace: Workspace, app: str, layer: str, keys: str) -> list[Owner]:
-    """Who has a key already, in this layer or beneath it, or in one that shares a seat with it.
-
-    Also those whose sequence begins it or goes on from it. The layer's own bindings come first, then the
-    rest from the top down.
-    """
-    sequence = parse_sequence(keys)
-    catalogue = workspace.catalogue(app)
-    targets = workspace.targets(workspace.layers, app)
-    found = []
-    for name in (layer, *(other for other in reversed(_neighbours(workspace, layer)) if other != layer)):
-        for key in workspace.layout(name, app).keys:
-            bound = parse_sequence(key.keys)
-            if extends(bound, sequence) or extends(sequence, bound):
-                args = tuple(sorted(key.args.items()))
-                words = targets.face(key.run).name or "nothing"
-                found.append(Owner(f"{name}:{key.identity}", name, key.run, words, args))
-    for own in catalogue.keys:
-        bound = parse_sequence(own.keys)
-        if extends(bound, sequence) or extends(sequence, bound):
-            found.append(Owner(f"app:{own.id}", BUILT_IN, own.run, targets.face(own.run).name))
-    return found
-
-
-def _neighbours(workspace: Workspace, layer: str) -> list[str]:
-    """The layers that some seat has together with this one, in stack order."""
-    stacks = [stack for stack in workspace.stacks() if layer in stack]
-    layers = {name for stack in stacks for name in stack} | set(workspace.stack_up_to(layer))
-    return [name for name in workspace.layers if name in layers]

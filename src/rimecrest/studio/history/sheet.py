@@ -15,7 +15,7 @@ from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.history.times import when
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.history import KEPT, REDO, UNDO, Point
-from rimecrest.studio.shared.sentence_widgets import Elided, InlineField, Plain, Push, Word
+from rimecrest.studio.shared.sentence_widgets import Elided, InlineField, Plain, Push, Word, end_fields
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.shared.slim_bar import slim
 
@@ -130,6 +130,7 @@ class HistorySheet(QWidget):
     def shut(self) -> None:
         """Close it; the draft shows again."""
         if self.isVisible():
+            end_fields(self)
             self.hide()
             self.closed.emit()
 

@@ -12,10 +12,11 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.catalogue import Argument, ArgumentType
 from rimecrest.core.catalogue.arguments import SWITCHES
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout import KeyBinding, SeenButton
 from rimecrest.core.search import Search
 from rimecrest.core.words import LONG, shortened, tr
 from rimecrest.core.workspace import Edit, SetFields, Together
+from rimecrest.core.workspace.give_key import give_key, own_key
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.doing_words import DoingWords
 from rimecrest.studio.layout.targets import target_entries
@@ -23,6 +24,7 @@ from rimecrest.studio.pictures.opening import open_chooser
 from rimecrest.studio.pictures.presenter import subject_of
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.file_choice import FileChoice
+from rimecrest.studio.shared.key_context import choose_context, context_words
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, KeyCaps, Plain, Word
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces import Painting
@@ -117,6 +119,16 @@ class CardSentence(QWidget):
             self._flow.addWidget(KeyCaps(shown, self._scheme, self))
         word = self._word("change" if shown else tr("press one"), self.key_wanted.emit, "card-key")
         word.setToolTip(tr("Press the keys it shall have"))
+        aim = session.aim
+        own = own_key(session.workspace, aim.layer, aim.app, item.target)
+        if own is not None:
+            where = context_words(session, own.in_context)
+            self._word(where, partial(self._choose_context, own), "card-key-context")
+        also = [keys for keys in self._painting.all_keys.get(item.target, ()) if keys != shown]
+        if also:
+            self._plain(tr("; also"))
+            for keys in also[:3]:
+                self._flow.addWidget(KeyCaps(keys, self._scheme, self))
         if self._doings is not None:
             # A panel scrolls: nothing hides there when space is short.
             self._doings.say(self._flow)
@@ -124,6 +136,16 @@ class CardSentence(QWidget):
             self._plain(tr(". When space is short, hides"))
             self._choice("collapse", COLLAPSES, str(max(-1, min(item.collapse, 1))), int)
         self._plain(".")
+
+    def _choose_context(self, own: KeyBinding, word: Word) -> None:
+        """Ask where the layer's own key of the target is live."""
+        session, aim, target = self._session, self._session.aim, self._item.target
+
+        def take(context: str) -> None:
+            edit = give_key(session.workspace, aim.layer, aim.app, target, own.keys, context, moved=own)
+            self.wants.emit(edit)
+
+        choose_context(session, word, target, own.in_context, self._scheme, take)
 
     def _plain(self, text: str) -> None:
         for part in text.split():

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.workspace import Edit, SetFields
 from rimecrest.shell.theme import Scheme
-from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Word
+from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Word, end_fields
 from rimecrest.studio.shared.session import Session
 
 
@@ -44,6 +44,7 @@ class CardSheet(QWidget):
     def shut(self) -> None:
         """Close it."""
         if self.isVisible():
+            end_fields(self)
             self.hide()
             self.forget()
             self.closed.emit()

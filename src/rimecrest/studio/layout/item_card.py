@@ -21,9 +21,11 @@ from PyQt6.QtWidgets import (
 from rimecrest.core import mend
 from rimecrest.core.catalogue.items import Faced
 from rimecrest.core.check import Finding
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.explain.given_key import Holder, between, given
 from rimecrest.core.layout import SeenButton, SeenPanel
 from rimecrest.core.mend import Fix
-from rimecrest.core.words import tr
+from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace import Edit
 from rimecrest.core.workspace.give_key import context_for, give_key, own_key
 from rimecrest.shell.theme import Scheme
@@ -247,29 +249,28 @@ class Card(CardSheet):
         ask_in_place(word, self.scheme, self.session.begins_sequence, self.offer_key)
 
     def offer_key(self, keys: str) -> None:
-        """Give the key when it is free; else say who has it."""
-        from rimecrest.core.suggest.free_keys import holders  # noqa: PLC0415  what suggests loads the rules
-
-        session, aim = self.session, self.session.aim
-        own = own_key(session.workspace, aim.layer, aim.app, self.item.target)
-        mine = f"{aim.layer}:{own.identity}" if own else ""
-        having = [
-            owner
-            for owner in holders(session.workspace, aim.app, aim.layer, keys)
-            if owner.id != mine and (owner.run, owner.args) != self.item.target
-        ]
-        if having:
+        """Give the key if nothing else loses it; otherwise say what has it, and offer others."""
+        if self._others(keys):
             self._taken = keys
             self.show_item(self.item, self._in_tab, self._at)
         else:
-            self._taken = ""
-            self.wants.emit(self.key_edit(keys))
+            self._take_key(keys)
+
+    def _others(self, keys: str) -> list[Holder]:
+        """What would lose a key to this item, or keep it."""
+        session, aim = self.session, self.session.aim
+        try:
+            found = given(session.workspace, self.key_edit(keys), aim.app, aim.layer, self.item.target, keys)
+        except RimecrestError:
+            return []
+        return [*found.lost, *found.keeps]
 
     def key_edit(self, keys: str) -> Edit:
         """The edit that gives this item's target a key in the aimed layer, instead of the one it had."""
         workspace, aim = self.session.workspace, self.session.aim
-        context = context_for(workspace, aim.stack(workspace), aim.app, self.item.run)
         own = own_key(workspace, aim.layer, aim.app, self.item.target)
+        context = context_for(workspace, aim.stack(workspace), aim.app, self.item.run)
+        context = own.in_context if own is not None else context
         return give_key(workspace, aim.layer, aim.app, self.item.target, keys, context, moved=own)
 
     def said_of_key(self) -> str:
@@ -279,17 +280,13 @@ class Card(CardSheet):
 
     def _taken_row(self) -> QWidget:
         session, aim = self.session, self.session.aim
-        from rimecrest.core.suggest.free_keys import free_keys, holders  # noqa: PLC0415  as above
+        from rimecrest.core.suggest.free_keys import free_keys  # noqa: PLC0415  what suggests loads the rules
 
         row = QWidget(self._body)
         row.setObjectName("card-taken")
         flow = Flow(row, gap=4)
-        having = holders(session.workspace, aim.app, aim.layer, self._taken)
-        owner = next((o for o in having if (o.run, o.args) != self.item.target), having[0])
-        title = session.workspace.layer_title(owner.layer)
-        sentence = tr(
-            "{name} ({title}) has {taken}. Free are:", name=owner.name, title=title, taken=self._taken
-        )
+        having = listed(dict.fromkeys(holder.words for holder in self._others(self._taken)), 2)
+        sentence = tr("{taken} is the key of {having}. Free are:", taken=self._taken, having=having)
         row.setAccessibleName(sentence)
         for part in sentence.split():
             flow.addWidget(Plain(part, self.scheme, "asks", 13, row))
@@ -300,7 +297,7 @@ class Card(CardSheet):
             chip.setObjectName(f"free-key-{number}")
             chip.clicked.connect(partial(self._take_key, keys))
             flow.addWidget(chip)
-        take = Chip(tr("Take it over"), self.scheme, row)
+        take = Chip(tr("Use it anyway"), self.scheme, row)
         take.setObjectName("take-over")
         take.clicked.connect(partial(self._take_key, self._taken))
         flow.addWidget(take)
@@ -308,7 +305,13 @@ class Card(CardSheet):
 
     def _take_key(self, keys: str, _checked: bool = False) -> None:
         self._taken = ""
+        session, aim, item = self.session, self.session.aim, self.item
+        before = session.workspace
         self.wants.emit(self.key_edit(keys))
+        if session.workspace is not before:
+            found = between(before, session.workspace, aim.app, aim.layer, item.target, keys)
+            if said := found.sentence(keys, item.label or item.run or ""):
+                session.say(said)
 
     # Findings
 

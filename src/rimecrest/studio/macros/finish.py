@@ -9,6 +9,8 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.items import Button
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.explain.given_key import given
 from rimecrest.core.suggest.free_keys import free_keys
 from rimecrest.core.words import tr
 from rimecrest.core.workspace import MINE, CarryMacro, Edit, MacroFile, PutItems, Together, fresh_thing
@@ -28,7 +30,8 @@ from rimecrest.studio.macros.finish_words import (
 )
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.key_choice import KeyChoice
-from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Push, Word
+from rimecrest.studio.shared.key_context import choose_context, context_words
+from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Push, Word, end_fields
 from rimecrest.studio.shared.session import Session
 
 OFFERED = 5
@@ -74,6 +77,8 @@ class FinishSentence(QWidget):
         """The name of the new tab, where it goes on one."""
         self.offered: list[str] = []
         self.keys = NONE
+        self._context = ""
+        """Where the key is live, if that was chosen."""
         self._own_key = not own
         """Whether the key was chosen, and is no suggestion that another name may change."""
         self._suggest()
@@ -151,6 +156,9 @@ class FinishSentence(QWidget):
             self._say_where()
             self._plain(tr(", key"))
             self._word(self.keys or tr("none"), "finish-key", self._choose_key)
+            if self.keys:
+                where = context_words(self._session, self._key_context())
+                self._word(where, "finish-key-context", self._choose_context)
         self._sentence.setMinimumHeight(self._flow.heightForWidth(max(self.width() - 40, 420)))
         for index in range(self._flow.count()):
             there(there(self._flow.itemAt(index)).widget()).show()
@@ -273,10 +281,39 @@ class FinishSentence(QWidget):
     def _choose_key(self, word: Word) -> None:
         self._choice.choose(word, self.offered, self.keys, self._take_key, self.setFocus, tr("none"))
 
-    def _take_key(self, keys: str) -> None:
+    def _key_context(self) -> str:
+        """Where the key is live: as was chosen, otherwise where the macro can run."""
+        if self._context:
+            return self._context
+        workspace, aim = self._session.workspace, self._session.aim
+        stack = (*workspace.stack_up_to(aim.layer), self.file.layer)
+        return context_for(workspace, stack, aim.app, f"macro:{self.file.id}")
+
+    def _choose_context(self, word: Word) -> None:
+        def take(context: str) -> None:
+            self._context = context
+            self._say()
+
+        target = (f"macro:{self.file.id}", ())
+        choose_context(self._session, word, target, self._key_context(), self._scheme, take)
+
+    def _take_key(self, keys: str) -> str:
         self.keys, self._own_key = keys, True
         self._share()
         self._say()
+        return self._said_of_key() if keys else ""
+
+    def _said_of_key(self) -> str:
+        """What the key takes from others once the macro is put there."""
+        aim, edit = self._session.aim, self.edit()
+        if edit is None:
+            return ""
+        target = (f"macro:{self.file.id}", ())
+        try:
+            found = given(self._session.workspace, edit, aim.app, aim.layer, target, self.keys)
+        except RimecrestError:
+            return ""
+        return found.sentence(self.keys, self.file.name)
 
     # Doing
 
@@ -297,12 +334,11 @@ class FinishSentence(QWidget):
                 else PutItems(aim.layer, aim.app, self.surface, self.after, (item,))
             )
         if self.keys:
-            seen = workspace.stack_up_to(aim.layer)
-            context = context_for(workspace, (*seen, self.file.layer), aim.app, run)
-            edits.append(give_key(workspace, aim.layer, aim.app, (run, ()), self.keys, context))
+            edits.append(give_key(workspace, aim.layer, aim.app, (run, ()), self.keys, self._key_context()))
         return Together(f"place {self.file.name}", tuple(edits)) if edits else None
 
     def _put(self) -> bool:
+        end_fields(self)  # the name that is being typed is its name
         file = self.file
         # First there, then away from here: never in neither place.
         said = self._keep_there(file.id, file.text) if self.kept == IN_DOCUMENT else ""

@@ -44,6 +44,8 @@ class MacroSheet(QWidget):
         self.show_text.setObjectName("show-text")
         self.maker = self._word("", 12, "macro-maker", tr("Who made it, and whether it runs"))
         self.key = self._word(tr("key"), 12, "macro-key", tr("Give it a key (Ctrl+Shift+K)"))
+        self.key_context = self._word("", 12, "macro-key-context", tr("Where its key is live"))
+        self.key_context.hide()
         self.move_word = self._word(tr("move"), 12, "macro-move", tr("Move it to another shelf"))
         self.copy = self._word(tr("copy"), 12, "macro-copy", tr("Put a copy on another shelf"))
         self.earlier = self._word(tr("earlier"), 12, "macro-earlier", tr("Bring an earlier version back"))
@@ -65,7 +67,15 @@ class MacroSheet(QWidget):
         head.addWidget(self.run)
         foot.addWidget(self.used)
         foot.addStretch(1)
-        for word in (self.maker, self.key, self.move_word, self.copy, self.earlier, self.delete):
+        for word in (
+            self.maker,
+            self.key,
+            self.key_context,
+            self.move_word,
+            self.copy,
+            self.earlier,
+            self.delete,
+        ):
             foot.addWidget(word)
         self._rows.setContentsMargins(18, 14, 18, 10)
         self._rows.setSpacing(6)

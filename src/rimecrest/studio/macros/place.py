@@ -138,6 +138,7 @@ class MacrosPlace(Place):
             (sheet.name, lambda: self.words.edit_head("macro")),
             (sheet.about, lambda: self.words.edit_head("about")),
             (sheet.key, self._choose_macro_key),
+            (sheet.key_context, self._choose_key_context),
             (sheet.delete, self._delete_now),
             (sheet.earlier, self._choose_earlier),
             (sheet.move_word, lambda: self._choose_shelf(sheet.move_word, copy=False)),
@@ -307,6 +308,7 @@ class MacrosPlace(Place):
             self._fault_words,
         )
         self.maker_word.follow(file)
+        self.key_word.show(file)
         self.text.show_text(file.text)
         self.text.show_faults(faults)
         self.panel.refresh()
@@ -346,6 +348,10 @@ class MacrosPlace(Place):
         if (file := self.presenter.file()) is not None:
             self._aim_where_it_runs(file)
             self.key_word.choose(file)
+
+    def _choose_key_context(self) -> None:
+        if (file := self.presenter.file()) is not None:
+            self.key_word.choose_context(file)
 
     def _choose_earlier(self) -> None:
         """Bring an earlier version of the open macro back."""

@@ -23,6 +23,7 @@ from rimecrest.core.macro import (
     format_macro,
     parse_macro,
 )
+from rimecrest.core.macro.check import effect_words
 from rimecrest.core.macro.complete import completions, names_set
 from rimecrest.core.macro.field_edits import field_text, with_field, with_head
 from rimecrest.core.macro.format import quote
@@ -116,11 +117,10 @@ class MacrosPresenter:
         steps = counted(len(every), "step")
         if off := len(every) - sum(1 for _ in file.macro.live_steps()):
             steps += tr(", {off} turned off", off=off)
-        may = (
-            ", ".join(effect.value for effect in effects(file.macro, catalogue, others)) if catalogue else ""
-        )
+        found = effects(file.macro, catalogue, others) if catalogue else ()
+        may = effect_words(file.macro, [effect.value for effect in found])
         needs = [need.say or need.context or need.reading for need in file.macro.needs]
-        words = [steps, f"may: {may}" if may else tr("changes nothing")]
+        words = [steps, tr("may: {effects}", effects=may) if found else may]
         words += [tr("says “{needs}” where it cannot run", needs=needs[0])] if needs else []
         return " · ".join(words)
 
@@ -304,11 +304,10 @@ class MacrosPresenter:
         if text and now is not None and (what == "about" or self._is_free(text, now)):
             self._session.do(PutMacro(*target.macro, format_macro(with_head(now.macro, what, text))))
 
-    def rename(self, name: str) -> MacroFile | None:
-        """Give the open macro another name. Returns it as it is then."""
-        if self.now is not None:
-            self.change_head(FieldTarget(self.now), "macro", name)
-        return self.file()
+    def rename(self, key: MacroKey, name: str) -> MacroFile | None:
+        """Give a macro another name. Returns it as it is then; None if it is gone."""
+        self.change_head(FieldTarget(key), "macro", name)
+        return self._workspace.macros.get(key)
 
     def _is_free(self, name: str, file: MacroFile | None) -> bool:
         """Whether no other macro is called so; else a name that is free is told."""

@@ -20,7 +20,7 @@ from rimecrest.studio.macros.recording import Recordings, Window, running_window
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.live_preview import LivePreview
-from rimecrest.studio.shared.sentence_widgets import Push
+from rimecrest.studio.shared.sentence_widgets import Push, end_fields
 from rimecrest.studio.shared.session import Session
 
 STEM = tr("New recording")
@@ -188,9 +188,12 @@ class RecordingControls(QObject):
         return tr("It is kept in {words}.", words=window.words)
 
     def _rename(self, name: str) -> None:
-        file = self._presenter.rename(name)
-        if self.finish is not None and file is not None:
-            self.finish.take_over(file)
+        """Give the recorded macro another name, whichever macro is open by now."""
+        finish = self.finish
+        if finish is not None:
+            file = self._presenter.rename((finish.file.layer, finish.file.id), name)
+            if file is not None and finish is self.finish:
+                finish.take_over(file)
 
     def follow(self) -> None:
         """Another macro may be open: the sentence belongs to the recorded one alone."""
@@ -200,6 +203,8 @@ class RecordingControls(QObject):
 
     def end_finish(self) -> None:
         """Take the sentence away."""
+        if self.finish is not None:
+            end_fields(self.finish)
         finish, self.finish = self.finish, None
         if finish is not None:
             finish.hide()

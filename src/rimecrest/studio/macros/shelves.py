@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.macro import check_macro, effects
+from rimecrest.core.macro.check import effect_words
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import MINE, LayerTitle, MacroFile, uses
 from rimecrest.core.workspace.macro_file import macro_file
@@ -27,7 +28,10 @@ def summary(session: Session, file: MacroFile) -> str:
     catalogue = workspace.told(workspace.stack_up_to(file.layer), file.macro.application)
     others = {name: f.macro for name, f in workspace.macros_of(workspace.stack_up_to(file.layer)).items()}
     words = [effect.value for effect in effects(file.macro, catalogue, others)] if catalogue else []
-    parts = [", ".join(words) or tr("moves the cursor, shows a message")]
+    title = (
+        workspace.catalogues[app].title if (app := file.macro.application) in workspace.catalogues else app
+    )
+    parts = [title, effect_words(file.macro, words)]
     found = uses(workspace, file.layer, file.id)
     items = sum(use.kind == "item" for use in found)
     parts += [counted(items, "button")] if items else [tr("on no bar or key yet")] if not found else []
@@ -36,7 +40,7 @@ def summary(session: Session, file: MacroFile) -> str:
         parts.append(tr("does not run: unknown maker"))
     if file.macro.unfinished:
         parts.append("unfinished")
-    if file.faults or check_macro(file.macro, catalogue, macros=others):
+    if file.faults or check_macro(file.macro, catalogue, workspace.companion_paths, others):
         parts.append(tr("has faults"))
     return " · ".join(parts)
 

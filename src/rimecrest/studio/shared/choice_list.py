@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from functools import partial
 
@@ -18,6 +19,8 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QApplication, QMenu, QProxyStyle, QStyle, QStyleOption, QWidget
 
+from rimecrest.core.keys import Chord
+from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.theme import Scheme, bold, font, palette
 from rimecrest.shell.there import there
 
@@ -43,6 +46,14 @@ class _Rows(QProxyStyle):
         return found
 
 
+def _hotkey(event: QKeyEvent) -> Chord | None:
+    """The chord of a key press that no list answers itself; None for letters, arrows, Enter and the like."""
+    chord = chord_of(event)
+    if chord is None or not (set(chord.mods) - {"Shift"} or re.fullmatch(r"F\d+", chord.key)):
+        return None
+    return chord
+
+
 class ChoiceList(QMenu):
     """Rows to choose from. What is chosen now is bold and has a bar before it; no row has a tick box.
 
@@ -60,6 +71,8 @@ class ChoiceList(QMenu):
         self._pausing.timeout.connect(self._forget)
         self.pasted: Callable[[str], object] | None = None
         """Takes the text of the clipboard, where Ctrl+V means something here."""
+        self.pressed: Callable[[Chord], object] | None = None
+        """Takes a hotkey that is pressed while the list is open, where that is a choice."""
         self.setObjectName("choices")
         self.setPalette(palette(scheme))
         self.setFont(font(13))
@@ -113,7 +126,11 @@ class ChoiceList(QMenu):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         text = event.text()
-        if self.pasted is not None and event.matches(QKeySequence.StandardKey.Paste):
+        if self.pressed is not None and (chord := _hotkey(event)) is not None:
+            take_chord = self.pressed
+            self.close()
+            take_chord(chord)
+        elif self.pasted is not None and event.matches(QKeySequence.StandardKey.Paste):
             take = self.pasted
             self.close()
             take(there(QApplication.clipboard()).text())
@@ -170,10 +187,22 @@ class ChoiceList(QMenu):
 
 
 def choose_from(
-    at: QWidget, choices: Sequence[tuple[str, str]], now: str, scheme: Scheme, chosen: Callable[[str], object]
+    at: QWidget,
+    choices: Sequence[tuple[str, str]],
+    now: str,
+    scheme: Scheme,
+    chosen: Callable[[str], object],
+    pressed: Callable[[Chord], object] | None = None,
 ) -> ChoiceList:
-    """A list under a word: (value, words) pairs; `chosen` gets the value."""
+    """Open a list under a word.
+
+    Args:
+        choices: (value, words) pairs.
+        chosen: gets the value.
+        pressed: gets a hotkey that is pressed while the list is open.
+    """
     made = ChoiceList(scheme, at)
+    made.pressed = pressed
     for value, words in choices:
         made.add(words, partial(chosen, value), now=value == now)
     made.show_under(at)

@@ -18,7 +18,7 @@ from rimecrest.shell.there import there
 from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.kept_row import KeptRow
 from rimecrest.studio.shared.marks import Mark
-from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, step_focus
+from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, end_fields, step_focus
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.shared.slim_bar import slim
 
@@ -91,6 +91,7 @@ class FindingSheet(QWidget):
 
     def shut(self) -> None:
         self._resting = False
+        end_fields(self)
         self.hide()
         self.closed.emit()
 

@@ -1,11 +1,11 @@
-"""Choosing a key for a macro: its best free ones, or one that is pressed; who has that is told."""
+"""Choosing a key for a macro: its best free ones, or one that is pressed, also while the list is open."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from rimecrest.core.suggest.free_keys import holders
-from rimecrest.core.words import listed, tr
+from rimecrest.core.keys import Chord
+from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.key_field import ask_in_place
@@ -27,7 +27,7 @@ class KeyChoice:
         word: Word,
         offered: Sequence[str],
         now: str,
-        taken: Callable[[str], object],
+        taken: Callable[[str], str],
         back: Callable[[], object],
         none: str = "",
     ) -> None:
@@ -36,32 +36,44 @@ class KeyChoice:
         Args:
             offered: free keys, the best first.
             now: the key that it has.
-            taken: gets the key; an empty one for none.
+            taken: gets the key, an empty one for none; returns what there is to say of it.
             back: gives the keyboard back when nothing was pressed.
-            none: what the row is called that takes the key away; no row where it is empty.
+            none: the words of the row that removes the key; no such row if empty.
         """
-        rows = [*((keys, keys) for keys in offered), (PRESS, tr("Press it …"))]
-        rows += [("", none)] if none else []
+        rows = [(keys, keys) for keys in offered]
         if now and now not in offered:
             rows.insert(0, (now, now))
+        rows += [("", none)] if none else []
+        # In the same place whether there is a key to remove or not.
+        rows.append((PRESS, tr("Press it …")))
 
         def take(keys: str) -> None:
             if keys == PRESS:
                 self._listen(word, taken, back)
             else:
-                taken(keys)
+                self._take(keys, taken)
 
-        choose_from(word, rows, now, self._scheme, take)
+        def pressed(chord: Chord) -> None:
+            self._listen(word, taken, back, chord)
 
-    def _listen(self, word: Word, taken: Callable[[str], object], back: Callable[[], object]) -> None:
+        choose_from(word, rows, now, self._scheme, take, pressed)
+
+    def _take(self, keys: str, taken: Callable[[str], str]) -> None:
+        if said := taken(keys):
+            self._session.say(said)
+
+    def _listen(
+        self,
+        word: Word,
+        taken: Callable[[str], str],
+        back: Callable[[], object],
+        first: Chord | None = None,
+    ) -> None:
         def pressed(keys: str) -> None:
-            session, aim = self._session, self._session.aim
-            known = holders(session.workspace, aim.app, aim.layer, keys)
             back()
-            taken(keys)
-            if known:
-                names = listed(owner.name for owner in known)
-                session.say(tr("{keys} is taken over from {names}.", keys=keys, names=names))
+            self._take(keys, taken)
 
         field = ask_in_place(word, self._scheme, self._session.begins_sequence, pressed)
         field.given_up.connect(back)
+        if first is not None:
+            field.take(first)

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QPainter, QPaintEv
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 from PyQt6.sip import isdeleted
 
-from rimecrest.core.keys import Sequence, format_sequence
+from rimecrest.core.keys import Chord, Sequence, format_sequence
 from rimecrest.core.keys.chords import LONGEST
 from rimecrest.core.words import tr
 from rimecrest.shell.key_codes import chord_of
@@ -103,10 +103,14 @@ class KeyField(QWidget):
             if self._typed:
                 self._finish()
         elif (chord := chord_of(event)) is not None:
-            self._typed = (*self._typed, chord)
-            self._say()
-            if len(self._typed) == LONGEST or not self._begins(self._typed):
-                self._finish()
+            self.take(chord)
+
+    def take(self, chord: Chord) -> None:
+        """Take one chord, as if it had been pressed here."""
+        self._typed = (*self._typed, chord)
+        self._say()
+        if len(self._typed) == LONGEST or not self._begins(self._typed):
+            self._finish()
 
     def _finish(self) -> None:
         keys, self._typed = format_sequence(self._typed), ()

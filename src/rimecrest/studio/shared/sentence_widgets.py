@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
@@ -334,12 +334,20 @@ class InlineField(QLineEdit):
         """Whether it has been entered or given up: it does so once."""
         self.by_key = False
         """Whether a key ended it, rather than that the focus went elsewhere."""
-        self.editingFinished.connect(self.keep)
+        self.editingFinished.connect(self._left)
         self.selectAll()
 
     def written(self) -> str:
         """What it stands for; most fields hold names, where more than one blank is a slip."""
         return " ".join(self.text().split())
+
+    def _left(self) -> None:
+        """The focus went elsewhere. While something around the field is being hidden, it waits for the end of
+        that: whoever hears of the text may build anew what is being hidden."""
+        if self.isVisible():
+            self.keep()
+        else:
+            QTimer.singleShot(0, lambda: None if isdeleted(self) else self.keep())
 
     def keep(self) -> None:
         """End it as Enter does."""
@@ -369,6 +377,14 @@ class InlineField(QLineEdit):
             self.given_up.emit()
         else:
             self.entered.emit(self.written())
+
+
+def end_fields(container: QWidget) -> None:
+    """Keep what is being typed in a widget that is about to be hidden or to change: it belongs to what is
+    there now."""
+    for field in container.findChildren(InlineField):
+        if field.isVisible():
+            field.keep()
 
 
 def step_focus(container: QWidget, forward: bool) -> bool:
