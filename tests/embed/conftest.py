@@ -49,6 +49,7 @@ class Program:
         while (asked := QApplication.activeModalWidget()) is not None and asked.close():
             pass
         self.window.recorder.throw_away()
+        self.window.recording.line.hide()
         for document in self.window.documents.all:
             document.settle()
             if isinstance(document, FileDocument):

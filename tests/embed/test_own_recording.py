@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.errors import RimecrestError
@@ -171,21 +172,51 @@ def test_keys_in_the_name_change_no_letter(own: OwnLetters) -> None:
     assert own.document.widget.textCursor().hasSelection() is False
 
 
-def test_another_recording_keeps_the_one_that_waits_and_names_are_told_apart(own: OwnLetters) -> None:
-    for text in ("One", "Two"):
-        recorded(own, text)
+def test_another_recording_waits_until_the_last_one_is_kept_and_names_are_told_apart(own: OwnLetters) -> None:
+    recorded(own, "One")
+    own.press(Qt.Key.Key_R, *ALT_SHIFT)
+    own.qtbot.waitUntil(lambda: "Keep the last recording first" in own.said)
+    assert files(own.folder) == {}
+    own.press(Qt.Key.Key_Return)
+    recorded(own, "Two")
     assert own.window.recording.line.name.text() == "New recording 2"
-    assert list(files(own.folder)) == ["new-recording.steps"]
     own.press(Qt.Key.Key_Return)
     assert set(files(own.folder)) == {"new-recording.steps", "new-recording-2.steps"}
 
 
-def test_closing_keeps_what_waits(own: OwnLetters) -> None:
+@pytest.mark.parametrize(("answer", "kept"), [("Keep it", 1), ("Throw it away", 0)])
+def test_closing_asks_what_becomes_of_a_recording_that_waits(own: OwnLetters, answer: str, kept: int) -> None:
     recorded(own, "One")
     own.document.saved()
-    own.forget()
+
+    def press() -> None:
+        box = QApplication.activeModalWidget()
+        assert isinstance(box, QMessageBox), "nothing is kept or thrown away unasked"
+        next(button for button in box.buttons() if button.text() == answer).click()
+
+    QTimer.singleShot(0, press)
     assert own.window.close()
-    assert list(files(own.folder)) == ["new-recording.steps"]
+    assert len(files(own.folder)) == kept
+
+
+def test_a_recording_that_the_studio_has_after_all_is_not_kept_twice(own: OwnLetters) -> None:
+    recorded(own, "One")
+    studio = LinkServer("studio", {"has.recorded": lambda recording: bool(recording)}, own.window)
+    own.window.recording.studio = _Threaded(own.window.recording.studio)  # type: ignore[assignment]
+    own.press(Qt.Key.Key_Return)
+    studio.close()
+    assert files(own.folder) == {}
+    assert "the studio has it" in own.said
+
+
+def test_what_is_recorded_in_a_window_whose_studio_is_gone_waits_for_the_next_one(own: OwnLetters) -> None:
+    own.window.draft = True
+    turn(own)
+    own.type("One")
+    turn(own)
+    left = list((Path(os.environ["XDG_DATA_HOME"]) / "rimecrest" / "recordings").glob("*.json"))
+    assert len(left) == 1
+    assert "when it opens next" in own.said
 
 
 def opened(own: Letters) -> MacroList:
@@ -311,11 +342,17 @@ class _Threaded:
     def __init__(self, door: Any) -> None:
         self._door = door
 
-    def take_recorded(self, name: str, text: str, document: str) -> bool:
+    def take_recorded(self, *told: str) -> bool:
+        return self._asked(self._door.take_recorded, *told)
+
+    def has_recorded(self, recording: str) -> bool:
+        return self._asked(self._door.has_recorded, recording)
+
+    def _asked(self, ask: Any, *told: str) -> bool:
         from concurrent.futures import ThreadPoolExecutor
 
         with ThreadPoolExecutor(1) as pool:
-            asked = pool.submit(self._door.take_recorded, name, text, document)
+            asked = pool.submit(ask, *told)
             while not asked.done():
                 QApplication.processEvents()
             return bool(asked.result())

@@ -101,7 +101,7 @@ def test_each_kind_of_step_has_its_sentence(line: str, words: str) -> None:
 
 def test_the_shelves_tell_effects_keys_and_use(studio: Studio, place: MacrosPlace) -> None:
     names = {row.text(): row.accessibleName() for row in place.shelves._rows.values()}
-    assert names["Settle pasted text"] == "Settle pasted text: edits · 1 button · Ctrl+J, Y"
+    assert names["Settle pasted text"] == "Settle pasted text: Letters · edits · 1 button · Ctrl+J, Y"
     assert names["Sailing notice"] == "Sailing notice: edits · on no bar or key yet"
     assert len(names) == 13
 

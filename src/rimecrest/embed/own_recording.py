@@ -6,6 +6,7 @@ begun here goes into the studio where it is open; else it lies on the colleague'
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Callable, Mapping
 from typing import Any, Protocol
 
@@ -76,6 +77,7 @@ class OwnRecording(QObject):
 
     Args:
         tell: tells whoever listens on the link.
+        listening: whether anybody does.
 
     Signals: changed, when the title of the window is to be written anew.
     """
@@ -88,6 +90,7 @@ class OwnRecording(QObject):
         studio: StudioDoor,
         scheme: Scheme,
         tell: Callable[[str, Mapping[str, Any]], None],
+        listening: Callable[[], bool],
         over: QWidget,
     ) -> None:
         super().__init__(over)
@@ -95,7 +98,10 @@ class OwnRecording(QObject):
         self.studio = studio
         self._tell = tell
         self._over = over
+        self._listening = listening
         self._begun_here = False
+        self._id = ""
+        """The identity of the recording: whoever takes it over takes it once."""
         self._text = ""
         self.recorder = Recorder(window.dispatcher, self)
         self.bar = RecordBar(self.recorder, window.dispatcher.catalogue, scheme, window.say)
@@ -113,16 +119,14 @@ class OwnRecording(QObject):
             if self.recorder.on:
                 self.recorder.stop()
             else:
-                self.finish_first()
+                if self.line.isVisible():
+                    self._window.say(tr("Keep the last recording first, or delete it."))
+                    self.line.name.setFocus()
+                    return
                 self.recorder.start(NEW)
                 self._begun_here = True
         except RimecrestError as error:
             self._window.say(str(error))
-
-    def finish_first(self) -> None:
-        """Keep what waits for its name, before another recording begins."""
-        if self.line.isVisible():
-            self.line.keep.click()
 
     def title(self) -> str:
         """What the title of the window says of it; empty while nothing is recorded."""
@@ -131,6 +135,8 @@ class OwnRecording(QObject):
 
     def _progressed(self) -> None:
         recorder = self.recorder
+        if recorder.on and not recorder.steps:
+            self._id = uuid.uuid4().hex
         self.changed.emit()
         steps = [macros.sentence(step, self._window.dispatcher.catalogue) for step in recorder.steps]
         told = {"name": recorder.name, "on": recorder.on, "paused": recorder.paused, "steps": steps}
@@ -141,38 +147,66 @@ class OwnRecording(QObject):
         app = self._window.dispatcher.catalogue.app
         if not text:
             self._window.say(tr("Nothing is kept of “{name}”.", name=name))
-        elif here and self.studio.take_recorded(name, text, self._window.document_name()):
+        elif here and self.studio.take_recorded(self._id, name, text, self._window.document_name()):
             self._window.say(tr("“{name}” is recorded; the studio has it now.", name=name))
         elif here:
             self._text = text
             self._window.say(tr("Recorded. Give it a name; a key, if you like."))
             self.line.ask(self._fresh_name(name))
-        else:
+        elif self._listening():
             self._window.say(tr("“{name}” is recorded.", name=name))
+        else:
+            self._leave(name, text)
         if not here:
             self._tell("record.ended", {"name": name, "text": text, "app": app})
 
+    def _leave(self, name: str, text: str) -> None:
+        """Keep what was recorded for the studio, which began it and is gone."""
+        from platformdirs import user_data_path  # noqa: PLC0415  only for a studio that is gone
+
+        from rimecrest.core.workspace.left_recordings import LeftRecording, leave  # noqa: PLC0415  as above
+
+        left = LeftRecording(id=self._id, app=self._window.dispatcher.catalogue.app, name=name, text=text)
+        if self.studio.take_recorded(self._id, name, text, ""):
+            self._window.say(tr("“{name}” is recorded; the studio has it now.", name=name))
+            return
+        try:
+            leave(user_data_path("rimecrest") / "recordings", left)
+        except (RimecrestError, OSError) as error:
+            self._window.say(tr("“{name}” cannot be kept: {reason}", name=name, reason=error))
+            return
+        self._window.say(tr("“{name}” is recorded. The studio has it when it opens next.", name=name))
+
     def may_end(self) -> bool:
-        """Ask what becomes of a recording that runs, and keep one that waits. False: the window stays."""
-        self.finish_first()
-        if not self.recorder.on:
+        """Ask what becomes of a recording that runs, or waits for its name. False: the window stays."""
+        waits = self.line.isVisible()
+        if not self.recorder.on and not waits:
             return True
         box = QMessageBox(self._over)
         box.setObjectName("still-recording")
         box.setIcon(QMessageBox.Icon.Question)
-        box.setText(tr("“{name}” is still being recorded.", name=self.recorder.name))
-        box.setInformativeText(tr("Keep what was recorded so far?"))
+        if waits:
+            box.setText(tr("“{name}” is recorded, and not kept yet.", name=self.line.name.text()))
+            box.setInformativeText(tr("Keep it?"))
+        else:
+            box.setText(tr("“{name}” is still being recorded.", name=self.recorder.name))
+            box.setInformativeText(tr("Keep what was recorded so far?"))
         keep = box.addButton(tr("Keep it"), QMessageBox.ButtonRole.AcceptRole)
         drop = box.addButton(tr("Throw it away"), QMessageBox.ButtonRole.DestructiveRole)
         box.addButton(tr("Stay here"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(keep)
         box.exec()
         if box.clickedButton() is keep:
-            self.recorder.stop()
-            self.finish_first()
+            if self.recorder.on:
+                self.recorder.stop()
+            if self.line.isVisible():
+                self.line.keep.click()
         elif box.clickedButton() is drop:
-            self.recorder.throw_away()
-        return not self.recorder.on
+            if self.recorder.on:
+                self.recorder.throw_away()
+            self._text = ""
+            self.line.hide()
+        return not self.recorder.on and not self.line.isVisible()
 
     # The colleague's own shelf
 
@@ -222,6 +256,10 @@ class OwnRecording(QObject):
     def _keep(self, name: str, keys: str) -> None:
         window, text = self._window, self._text
         self._text = ""
+        if self.studio.has_recorded(self._id):
+            window.say(tr("“{name}” is recorded; the studio has it now.", name=name))
+            window.back_to_document()
+            return
         from rimecrest.core.macro.field_edits import with_head  # noqa: PLC0415  the grammar comes with it
 
         macro = macro_file("", "", text).macro

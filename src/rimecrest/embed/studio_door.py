@@ -6,6 +6,7 @@ Only whoever has the studio open finds it: the two meet over the link, as the sa
 from __future__ import annotations
 
 import os
+import time
 from typing import Any
 
 from rimecrest.core.errors import RimecrestError
@@ -39,14 +40,20 @@ class StudioDoor:
         """(id, title) of the layers that the studio can change for this application; none: it is not open."""
         return [(str(name), str(title)) for name, title in self._ask("layers", app=self._app) or ()]
 
-    def take_recorded(self, name: str, text: str, document: str) -> bool:
+    def take_recorded(self, recording: str, name: str, text: str, document: str) -> bool:
         """Have the studio put what was recorded on the specialist's own shelf; whether it has it now.
 
         Args:
+            recording: its identity. A studio that answers later than this waits does not take it.
             document: the name of the document that it was recorded in.
         """
         sent = {"app": self._app, "name": name, "text": text, "document": document, "pid": os.getpid()}
-        return bool(self._ask("take.recorded", **sent))
+        until = time.monotonic() + PATIENCE
+        return bool(self._ask("take.recorded", **sent, recording=recording, until=until))
+
+    def has_recorded(self, recording: str) -> bool:
+        """Whether the studio has taken over a recording after all."""
+        return bool(self._ask("has.recorded", recording=recording))
 
     def take_over(self, what: str, kind: str, name: str, layer: str = "") -> None:
         """Have the studio come to the front and take something up.

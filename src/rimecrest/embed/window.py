@@ -100,7 +100,7 @@ class AppWindow(QWidget):
         self._glimpses = Glimpses(self.documents.widget)
         self.personal = PersonalLayout(declarations.app, folder)
         self.own_macros = OwnMacros(declarations.app, folder)
-        self.recording = OwnRecording(self, self._studio, LIGHT, self._tell, self)
+        self.recording = OwnRecording(self, self._studio, LIGHT, self._tell, lambda: self.server.heard, self)
         self.recorder = self.recording.recorder
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)

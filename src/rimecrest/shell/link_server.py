@@ -62,6 +62,11 @@ class LinkServer(QObject):
         if self.path is not None:
             self.path.unlink(missing_ok=True)
 
+    @property
+    def heard(self) -> bool:
+        """Whether anybody is connected."""
+        return bool(self._wires)
+
     def tell(self, method: str, params: Mapping[str, Any]) -> None:
         """Send a notice to everybody who is connected."""
         for socket in self._wires:

@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
+import time
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, get_args
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QApplication, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.words import tr
+from rimecrest.core.words import counted, tr
+from rimecrest.core.workspace.left_recordings import taken, waiting
 from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import DARK, LIGHT, palette
 from rimecrest.studio.desk import Desk
 from rimecrest.studio.shared.live_preview import LivePreview
 from rimecrest.studio.shared.place import Recorded, Task, Thing
-from rimecrest.studio.shared.session import Session
+from rimecrest.studio.shared.session import Session, own_folder
 from rimecrest.surfaces.on_screen import where_on_screen
 
 if TYPE_CHECKING:
@@ -32,6 +34,8 @@ class StudioWindow(QWidget):
         super().__init__()
         self.scheme = LIGHT
         self.desk: Desk | None = None
+        self._recordings: set[str] = set()
+        """The identities of the recordings that were taken over."""
         self.session: Session | None = None
         self._preview: LivePreview | None = None
         self._rows = QVBoxLayout(self)
@@ -81,6 +85,15 @@ class StudioWindow(QWidget):
         elif session.workspace.broken:
             path, why = next(iter(session.workspace.broken.items()))
             session.say(tr("{path} cannot be used: {why}. The rest is open.", path=path, why=why))
+        if session.recovered:
+            session.say(
+                tr(
+                    "The studio did not close properly last time. Everything is kept: {number}, which Undo takes "
+                    "back one by one.",
+                    number=counted(session.recovered, "change"),
+                )
+            )
+        QTimer.singleShot(0, self._take_what_was_left)
         return True
 
     def _show_desk(self, session: Session, preview: LivePreview) -> Desk:
@@ -145,14 +158,37 @@ class StudioWindow(QWidget):
             "layers": lambda app: self.desk.layers(app) if self.desk is not None else [],
             "take.up": self._take_up,
             "take.recorded": self._take_recorded,
+            "has.recorded": lambda recording: recording in self._recordings,
         }
 
-    def _take_recorded(self, app: str, name: str, text: str, document: str, pid: int) -> bool:
-        """An application hands over what was recorded there."""
-        if self.desk is None or not self.desk.take_recorded(Recorded(app, name, text, document, pid)):
+    def _take_recorded(
+        self, app: str, name: str, text: str, document: str, pid: int, recording: str, until: float
+    ) -> bool:
+        """An application hands over what was recorded there.
+
+        Args:
+            recording: its identity: it is taken once.
+            until: when the application stops waiting, by the system's monotonic clock; it keeps it then.
+        """
+        if recording in self._recordings:
+            return True
+        if self.desk is None or time.monotonic() > until:
             return False
+        if not self.desk.take_recorded(Recorded(app, name, text, document, pid)):
+            return False
+        self._recordings.add(recording)
         self._come_to_the_front()
         return True
+
+    def _take_what_was_left(self) -> None:
+        """Take over the recordings of windows whose studio was gone."""
+        folder = own_folder() / "recordings"
+        for left in waiting(folder) if self.desk is not None else ():
+            if self.desk is not None and self.desk.take_recorded(
+                Recorded(left.app, left.name, left.text, "", 0)
+            ):
+                self._recordings.add(left.id)
+                taken(folder, left)
 
     def _come_to_the_front(self) -> None:
         self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)

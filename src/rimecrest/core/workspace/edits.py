@@ -32,6 +32,11 @@ class Edit(Struct, frozen=True):
         @property
         def label(self) -> str: ...
 
+    @property
+    def retires(self) -> bool:
+        """Whether identities that are gone after it are never given again."""
+        return True
+
     @abstractmethod
     def on(self, workspace: Workspace) -> Workspace:
         """The workspace after the edit. Raises RimecrestError when it cannot be done."""
@@ -301,6 +306,10 @@ class Restore(Edit, frozen=True):
     label: str
     values: tuple[Restored, ...] = ()
 
+    @property
+    def retires(self) -> bool:
+        return False
+
     def without(self, part: str, key: Any = None) -> Restore:
         """The same, but for one value of a part, or all of them: it is never put back."""
         gone = [one for one in self.values if one.part == part and key in (None, one.key)]
@@ -325,7 +334,7 @@ def apply(workspace: Workspace, edit: Edit) -> tuple[Workspace, Restore]:
             given is as it was.
     """
     after = edit.on(workspace)
-    if not isinstance(edit, Restore):
+    if edit.retires:
         after = with_retired(workspace, after)
     return after, taking_back(workspace, after, edit.label)
 

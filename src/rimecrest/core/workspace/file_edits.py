@@ -26,6 +26,30 @@ class PutMacro(Edit, frozen=True):
         return workspace.with_macro(self.layer, self.id, self.text)
 
 
+class NameMacro(Edit, frozen=True):
+    """Give a macro that nothing runs yet another identity, with its new text: the identity follows the name."""
+
+    layer: str
+    id: str
+    to: str
+    text: str
+
+    @property
+    def label(self) -> str:
+        return f"macro {self.to}"
+
+    @property
+    def retires(self) -> bool:
+        return False  # nobody has seen the old identity
+
+    def on(self, workspace: Workspace) -> Workspace:
+        if (self.layer, self.to) in workspace.macros:
+            raise RimecrestError(tr("There is a macro “{name}” already.", name=self.to))
+        made = workspace.with_macro(self.layer, self.id, None).with_macro(self.layer, self.to, self.text)
+        maker = workspace.settings.made_by.get(f"{self.layer}/{self.id}")
+        return made if maker is None else SetMaker(self.layer, self.to, maker.name, maker.key).on(made)
+
+
 class PutCompanion(Edit, frozen=True):
     """Put, change or (content None) delete a file that macros bring along."""
 

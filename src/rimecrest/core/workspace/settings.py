@@ -32,6 +32,16 @@ class Retired(Record):
     """`<layer>/<application>` → items, groups, tabs and toolbars that its layout had."""
 
 
+class LastRelease(Record):
+    """The release that was last made from this workspace."""
+
+    number: int
+    channel: str = ""
+    """The id of the channel it went to."""
+    macros: tuple[str, ...] = ()
+    """`<layer>/<macro id>` of the macros it holds: their identities are kept from then on."""
+
+
 class Settings(Record):
     """workspace.json."""
 
@@ -52,7 +62,11 @@ class Settings(Record):
     made_by: dict[str, Maker] = Field(default_factory=dict)
     """`<layer>/<macro id>` → who made it, for macros that were taken in."""
     retired: Retired = Retired()
+    last_release: LastRelease | None = None
+    id: str = ""
+    """The office's random id, made when it first releases: its channel refuses every other one."""
 
     def same_rules(self, other: "Settings") -> bool:
         """Whether everything that checks and outcomes depend on is the same."""
-        return self is other or self.model_copy(update={"retired": other.retired}) == other
+        same = {"retired": other.retired, "last_release": other.last_release, "id": other.id}
+        return self is other or self.model_copy(update=same) == other

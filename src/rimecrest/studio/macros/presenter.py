@@ -12,6 +12,7 @@ from msgspec import Struct
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.identities import slug
 from rimecrest.core.macro import (
     Comment,
     Do,
@@ -44,6 +45,8 @@ from rimecrest.core.macro.step_edits import (
 from rimecrest.core.macro.step_tree import Path, step_at, walk
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace import Edit, MacroFile, PutMacro, Together, Workspace, fresh_macro, uses
+from rimecrest.core.workspace.file_edits import NameMacro
+from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.studio.macros.wanted_word import Wanted
 from rimecrest.studio.shared.session import Session
 
@@ -74,6 +77,10 @@ class MacrosPresenter:
     def __init__(self, session: Session) -> None:
         self._session = session
         self.now: MacroKey | None = None
+        self._followed: dict[MacroKey, MacroKey] = {}
+        """Macro -> what it is since its id followed its name."""
+        self._former: dict[MacroKey, MacroKey] = {}
+        """Macro -> what it was before that."""
 
     @property
     def _workspace(self) -> Workspace:
@@ -83,7 +90,14 @@ class MacrosPresenter:
 
     def file(self) -> MacroFile | None:
         """The macro that is open; None when there is none, or it has gone."""
-        return self._workspace.macros.get(self.now) if self.now else None
+        macros = self._workspace.macros
+        if self.now is not None and self.now not in macros:
+            # Undo and redo take a macro from one id to the other.
+            other = [
+                key for key in (self._former.get(self.now), self._followed.get(self.now)) if key in macros
+            ]
+            self.now = other[0] if other else self.now
+        return macros.get(self.now) if self.now else None
 
     def open_first(self) -> None:
         """Have a macro open when there is one: the aimed layer's come first."""
@@ -148,7 +162,13 @@ class MacrosPresenter:
     def write(self, text: str) -> bool:
         """Give the open macro another text."""
         text = text if text.endswith("\n") else text + "\n"
-        return self.now is not None and self._session.do(PutMacro(*self.now, text))
+        file = self.file()
+        if file is None or self.now is None:
+            return False
+        name = macro_file(*self.now, text).name
+        if name and name != file.name and self._is_free(name, file):
+            return self._put_named(self.now, text, name)
+        return self._session.do(PutMacro(*self.now, text))
 
     def mendable(self) -> MacroFile | None:
         """The open macro when its steps can be changed; says why when its text cannot be read."""
@@ -301,13 +321,36 @@ class MacrosPresenter:
         Its id stays, so that what runs it still does.
         """
         now = target.find(self._workspace)
-        if text and now is not None and (what == "about" or self._is_free(text, now)):
-            self._session.do(PutMacro(*target.macro, format_macro(with_head(now.macro, what, text))))
+        if not text or now is None:
+            return
+        made = format_macro(with_head(now.macro, what, text))
+        if what == "about":
+            self._session.do(PutMacro(*target.macro, made))
+        elif self._is_free(text, now):
+            self._put_named(target.macro, made, text)
 
     def rename(self, key: MacroKey, name: str) -> MacroFile | None:
         """Give a macro another name. Returns it as it is then; None if it is gone."""
         self.change_head(FieldTarget(key), "macro", name)
-        return self._workspace.macros.get(key)
+        macros = self._workspace.macros
+        return macros.get(key) or macros.get(self._followed.get(key, key))
+
+    def _put_named(self, key: MacroKey, text: str, name: str) -> bool:
+        """Give a macro a text in which it has this name. Its id follows the name while nothing uses it."""
+        layer, identity = key
+        released = self._workspace.settings.last_release
+        known = released is not None and f"{layer}/{identity}" in released.macros
+        follows = not known and slug(name, "macro") != identity and not uses(self._workspace, layer, identity)
+        if not follows:
+            return self._session.do(PutMacro(layer, identity, text))
+        to = fresh_macro(self._workspace, name)
+        self._followed[key] = (layer, to)
+        self._former[layer, to] = key
+        before, self.now = self.now, (layer, to) if self.now == key else self.now
+        done = self._session.do(NameMacro(layer, identity, to, text))
+        if not done:
+            self.now = before
+        return done
 
     def _is_free(self, name: str, file: MacroFile | None) -> bool:
         """Whether no other macro is called so; else a name that is free is told."""

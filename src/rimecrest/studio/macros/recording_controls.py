@@ -57,6 +57,7 @@ class RecordingControls(QObject):
         self._recordings.changed.connect(self._show_progress)
         self._recordings.recorded.connect(self.take_recorded)
         self.finish: FinishSentence | None = None
+        self._renaming = False
         self.button = Push(tr("● Record"), scheme)
         self.button.setObjectName("macro-record")
         self.button.setToolTip(tr("Record by doing: in a scratch window, or in one that runs"))
@@ -191,13 +192,18 @@ class RecordingControls(QObject):
         """Give the recorded macro another name, whichever macro is open by now."""
         finish = self.finish
         if finish is not None:
+            self._renaming = True
             file = self._presenter.rename((finish.file.layer, finish.file.id), name)
+            self._renaming = False
             if file is not None and finish is self.finish:
                 finish.take_over(file)
+            self.follow()
 
     def follow(self) -> None:
         """Another macro may be open: the sentence belongs to the recorded one alone."""
         file = self._presenter.file()
+        if self._renaming:
+            return  # the recorded macro is getting another id with its name
         if self.finish is not None and (file is None or self.finish.file.id != file.id):
             self.end_finish()
 

@@ -102,11 +102,14 @@ class WordEditing(QObject):
         field.setObjectName("macro-field")
         field.setGeometry(word.x(), word.y() - 2, max(word.width() + 80, 320), word.height() + 6)
 
+        before, shown = field.text(), self._presenter.now
+
         def done(text: str) -> None:
             field.hide()
             field.deleteLater()
-            self._presenter.change_head(target, what, text)
-            if self._presenter.now == target.macro:
+            if text != before:  # otherwise a text that was pasted meanwhile keeps the name in it
+                self._presenter.change_head(target, what, text)
+            if shown == target.macro:
                 self._sheet.steps.setFocus()
 
         field.entered.connect(done)

@@ -43,7 +43,8 @@ Task = Literal["change", "edit", "place", "key", "delete"]
 class Recorded(NamedTuple):
     """What was recorded in a window of an application, on its own initiative: the text of a macro.
 
-    `document` is the name of the document that it was recorded in, `pid` the process of the window.
+    `document` is the name of the document that it was recorded in, `pid` the process of the window; both are
+    empty for a recording that was left behind.
     """
 
     app: str

@@ -127,6 +127,8 @@ class Session(QObject):
         for save in self.history.unfinished():
             with contextlib.suppress(RimecrestError):
                 self._undo, self._redo = taken_up(save, self._undo, self._redo)
+        self.recovered = len(self._undo)
+        """Changes of a studio that was cut off, which can be undone."""
 
     def say(self, sentence: str) -> None:
         """Tell the user something: the strip at the foot shows it."""
