@@ -41,7 +41,7 @@ def open_at(
     opened = in_a_file(doc.documents.open(path))
     if place:
         go(opened, place)
-    return Reached({"path": str(path), **({name: place} if place else {})})
+    return Reached({"path": str(path), **({name: place} if place else {})}, says=opened.said_of_unkept())
 
 
 def where_to(doc: FileDocument, path: Path, title: str, ending: str = "", kinds: str = "") -> Path | None:
@@ -115,12 +115,14 @@ def declare_files(declarations: Declarations, noun: str) -> None:  # noqa: C901 
         leaves_document=True,
         reaches=lambda doc: (
             writing(doc.path, own=not doc.changed_outside())
-            if doc.path is not None and doc.keeps_all(doc.path)
+            if doc.path is not None and doc.keeps_all(doc.path) and not doc.unkept
             else None
         ),
     )
     def save(doc: FileDocument) -> Reached | None:
-        return None if doc.save() else NOT_DONE
+        if not doc.save():
+            return NOT_DONE
+        return Reached(says=doc.remark) if doc.remark else None
 
     @command(
         "save-as",

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.words import tr
+from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Document, Documents
 
@@ -69,6 +69,10 @@ class FileDocument(Document):
 
     kinds = tr("All files (*)")
     ending = ""
+    unkept: tuple[str, ...] = ()
+    """What the file that was opened has and this document does not keep."""
+    remark = ""
+    """What there is to say of the last time it was saved."""
     """Ending of the format that it is saved in."""
 
     def __init__(self, documents: Documents) -> None:
@@ -168,8 +172,14 @@ class FileDocument(Document):
 
     def save_to(self, path: Path) -> None:
         """Save there. Raises RimecrestError when it cannot be written."""
+        if self.unkept and path == self.path:
+            raise RimecrestError(
+                tr("Saving over “{name}” would lose {what}.", name=self.name(), what=listed(self.unkept, 4)),
+                tr("Choose another name."),
+            )
         self.settle()
         self.write_to(path)
+        self.unkept = ()
         self.path = path
         self._stamp = stamp_of(path)
         self.macros_changed = False
@@ -193,12 +203,35 @@ class FileDocument(Document):
         name, _ = QFileDialog.getSaveFileName(self.widget, title, begin, kinds or self.kinds)
         return Path(name) if name else None
 
+    def said_of_unkept(self) -> str:
+        """Say what of the file this document cannot keep; empty if it keeps all."""
+        if not self.unkept:
+            return ""
+        return tr(
+            "Not kept of “{name}”: {what}. Saving leaves the file as it is and writes another beside it.",
+            name=self.name(),
+            what=listed(self.unkept, 4),
+        )
+
+    def _beside(self, path: Path) -> Path:
+        """A file name beside another one that nothing has yet."""
+        edited = (path.with_stem(tr("{stem} (edited{number})", stem=path.stem, number=number))
+                  for number in ("", *(f" {n}" for n in range(2, 1000))))  # fmt: skip
+        return next(each for each in edited if not each.exists())
+
     def save(self) -> bool:
-        """Save where it lies; ask for a place when it has none, or lies there in a lesser format.
+        """Save in its file; ask for a place if it has none, or the file's format keeps less.
+
+        A file with something that cannot be kept stays as it is: what is saved goes into one beside it.
 
         Returns:
-            Whether it was saved: not where the question was given up.
+            Whether it was saved: not if the question was given up.
         """
+        if self.path is not None and self.unkept:
+            self.save_to(self._beside(self.path))
+            self.remark = tr("Saved as “{name}”, beside the file that was opened.", name=self.path.name)
+            return True
+        self.remark = ""
         if self.path is not None and self.keeps_all(self.path):
             answer = self._ask_about_changes() if self.changed_outside() else Answer.OVERWRITE
             if answer is Answer.OVERWRITE:

@@ -46,7 +46,6 @@ class GridDocument(FileDocument):
         self.book = Book(self._record, self._touched)
         self.reckoner = Reckoner(self.book)
         self.sheet: Sheet = self.book.sheets[0]
-        self.remark = ""
         """What could not be kept of the file that was opened."""
         self.replaced = 0
         """How many cells the last replacing has changed."""
@@ -394,12 +393,12 @@ class GridDocument(FileDocument):
         return path.suffix.lower() == SPREADSHEET
 
     def read_from(self, path: Path) -> None:
-        self.remark = ""
+        self.unkept = ()
         if path.suffix.lower() in TEXT:
             sheets = read_csv(text_of(path))
         else:
             opened = read_spreadsheet(path)
-            sheets, self.remark = opened.sheets, opened.lost
+            sheets, self.unkept = opened.sheets, opened.lost
             self.macros, self.template = dict(opened.macros), opened.template
         self.drop_writing()
         self.book.sheets = sheets

@@ -1,7 +1,7 @@
 """Reading OpenDocument spreadsheets through odfpy; CSV, both ways, through the standard library.
 
-Of a spreadsheet are kept: sheets, what was written, values, looks, widths of columns, notes. Whatever else a
-file has is not shown, and is gone when it is saved; opening says so.
+A spreadsheet's sheets, values, formulas, looks, widths of columns and notes are kept. What else a file has
+(`unkept`) is said when it is opened, and saving then leaves the file as it is and writes another beside it.
 """
 
 from __future__ import annotations
@@ -40,6 +40,7 @@ from rimecrest.apps.grid.book import (
 )
 from rimecrest.apps.grid.formulas import Reckoner, plain_value, shown
 from rimecrest.apps.grid.references import from_open_formula
+from rimecrest.apps.grid.unkept import unkept
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
 from rimecrest.core.words import tr
@@ -112,10 +113,10 @@ def csv_text(sheet: Sheet, reckoner: Reckoner) -> str:
 
 
 class Opened(Struct, frozen=True):
-    """What was read; `lost` says what of the file is not kept."""
+    """What was read; `lost` names what of the file is not kept."""
 
     sheets: list[Sheet]
-    lost: str = ""
+    lost: tuple[str, ...] = ()
     macros: Mapping[str, str] = field(default_factory=dict)
     """The macros that are kept in the workbook."""
     template: str = ""
@@ -213,8 +214,6 @@ def _read(document: Any, path: Path) -> Opened:
         sheets.append(sheet)
         if cut:
             lost.add(tr("rows beyond the last that fits"))
-        if element.getElementsByType(table.Shapes):
-            lost.add(tr("pictures and drawings"))
     if not sheets:
         sheets = [Sheet("Sheet 1")]
     macros: dict[str, str] = {}
@@ -228,8 +227,7 @@ def _read(document: Any, path: Path) -> Opened:
                 lost.add(tr("a macro whose name is none"))
         elif name == TEMPLATE:
             template = _text(each)
-    remark = tr("Not kept of this file: {lost}.", lost=", ".join(sorted(lost))) if lost else ""
-    return Opened(sheets, remark, macros, template)
+    return Opened(sheets, (*unkept(path), *sorted(lost)), macros, template)
 
 
 def _attribute(element: Element, namespace: str, name: str) -> str:

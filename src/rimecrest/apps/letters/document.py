@@ -68,10 +68,13 @@ class LetterDocument(FormattedText):
     def read_from(self, path: Path) -> None:
         # A parser of HTML, for files: a new letter needs none.
         from rimecrest.apps.letters.carried_reader import read_carried  # noqa: PLC0415
+        from rimecrest.apps.letters.unkept import unkept  # noqa: PLC0415
         from rimecrest.embed.html_bounds import check_page, check_text  # noqa: PLC0415
 
         text = text_of(path)
+        self.unkept = ()
         if path.suffix.lower() in HTML:
+            self.unkept = tuple(unkept(text))
             carried = read_carried(check_page(text))
             self.macros, self.template = dict(carried.macros), carried.template
             self.page.setHtml(text)
