@@ -656,9 +656,9 @@ def test_a_running_letter_takes_a_release_over_without_losing_anything(
     letters.choose(2, 5)
     before = letters.html
     letters.window.profile = install(tmp_path, demo, 3, {"organisation": "Notices are new."})
-    assert letters.window.take_over(letters.window.profile.stack("letters")) == "Notices are new."
+    assert "Notices are new." in letters.window.take_over(letters.window.profile.stack("letters"))
     assert letters.window.news.isVisible()
-    assert letters.window.news.text == "Notices are new."
+    assert "Notices are new." in letters.window.news.text
     assert letters.html == before
     assert letters.window.dispatcher.read("chosen.text") == "lf "
     assert QApplication.focusWidget() is letters.document.widget
@@ -677,9 +677,8 @@ def test_what_was_lost_or_moved_comes_before_the_news(
     changed = Bind("organisation", "letters", bound).on(without)
     profile = install(tmp_path, changed, 4, {"organisation": "Rules have a key."})
     said = letters.window.take_over(profile.stack("letters"))
-    assert said.endswith("Rules have a key.")
-    assert "is no longer on" in said.removesuffix("Rules have a key.")
-    assert "Ctrl+J, Q" not in said
+    lost, key, news = (said.index(words) for words in ("is no longer on", "Ctrl+J, Q is for", "Rules have"))
+    assert lost < key < news
     freed = Unbind("organisation", "letters", "key:writing:Ctrl+J, Q").on(changed)
     profile = install(tmp_path, freed, 5, {})
     assert letters.window.take_over(profile.stack("letters")).startswith("Ctrl+J, Q is no longer for")
@@ -1059,7 +1058,7 @@ def test_news_that_came_while_no_window_was_open_is_told_once(
     profile = install(tmp_path / "seat", demo, 1, {"organisation": "Notices are new."})
     first = AppWindow(declarations, LetterDocument, profile)
     qtbot.addWidget(first)
-    assert first.news.text == "Notices are new."
+    assert "Notices are new." in first.news.text
     second = AppWindow(declarations, LetterDocument, profile)
     qtbot.addWidget(second)
     assert second.news.text == ""

@@ -401,7 +401,7 @@ def test_what_no_seat_could_take_is_told_and_not_released(
     tmp_path: Path, workspace: Workspace, name: str, size: int, says: str
 ) -> None:
     with pytest.raises(RimecrestError, match=f"No seat could take this release: .*{says}"):
-        publish_workspace(workspace.with_companion(name, bytes(size)), str(tmp_path / "out"), {})
+        publish_workspace(workspace.with_companion(name, bytes(size)), str(tmp_path / "out"), {}, over=99)
     assert open_repository(str(tmp_path / "out")).newest() == 0
     assert not (tmp_path / "out").exists()
 
@@ -452,13 +452,13 @@ def test_publishing_is_shut_while_a_finding_blocks_and_numbers_go_up(
     tmp_path: Path, workspace: Workspace
 ) -> None:
     address = str(tmp_path / "out")
-    assert publish_workspace(workspace, address, {}) == (1, 4)
-    assert publish_workspace(workspace, address, {}, ["North 1"]) == (2, 1)
+    assert publish_workspace(workspace, address, {}, over=99) == (1, 4)
+    assert publish_workspace(workspace, address, {}, ["North 1"], over=99) == (2, 1)
     bad, _ = apply(workspace, Bind("department.north", "notes", KeyBinding(keys="F9", run="macro:none")))
     with pytest.raises(RimecrestError, match="1 finding blocks the release: F9 runs the macro"):
-        publish_workspace(bad, address, {})
+        publish_workspace(bad, address, {}, over=99)
     with pytest.raises(RimecrestError, match="No seat is listed"):
-        publish_workspace(workspace, address, {}, [])
+        publish_workspace(workspace, address, {}, [], over=99)
     assert open_repository(address).newest() == 2
 
 

@@ -61,16 +61,16 @@ def sound(channel: FolderRepository) -> int:
 @pytest.mark.parametrize("fault", list(Fault))
 def test_a_release_is_there_whole_or_not_at_all(tmp_path: Path, workspace: Workspace, fault: Fault) -> None:
     before = tmp_path / "before"
-    publish_workspace(workspace, str(before), NEWS)
+    publish_workspace(workspace, str(before), NEWS, over=99)
 
     def run(at: int) -> tuple[Failing, str]:
         here = tmp_path / f"{fault.value} {at}"
         shutil.copytree(before, here)
-        layer, how = tried(here, fault, at, lambda: publish_workspace(workspace, str(here), NEWS))
+        layer, how = tried(here, fault, at, lambda: publish_workspace(workspace, str(here), NEWS, over=99))
         channel = FolderRepository(here)
         assert sound(channel) in ((2,) if how == "done" else (1, 2)), layer.trail
         # Whatever it left, the next release is told a number and goes out.
-        number, _ = publish_workspace(workspace, str(here), NEWS)
+        number, _ = publish_workspace(workspace, str(here), NEWS, over=99)
         assert sound(channel) == number
         return layer, how
 
@@ -88,7 +88,7 @@ def test_the_command_line_killed_while_it_releases_leaves_a_channel_that_seats_c
 ) -> None:
     """It is killed when so many files in the channel have come or gone."""
     channel = tmp_path / "channel"
-    publish_workspace(read_workspace(folder), str(channel), NEWS)
+    publish_workspace(read_workspace(folder), str(channel), NEWS, over=99)
     command = [sys.executable, "-m", "rimecrest", "release", str(folder), "--channel", str(channel)]
     with subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL) as process:
         seen, known = 0, listing(channel)
@@ -97,7 +97,7 @@ def test_the_command_line_killed_while_it_releases_leaves_a_channel_that_seats_c
                 seen, known = seen + 1, now
         process.kill()
     assert sound(FolderRepository(channel)) in (1, 2)
-    number, _ = publish_workspace(read_workspace(folder), str(channel), NEWS)
+    number, _ = publish_workspace(read_workspace(folder), str(channel), NEWS, over=99)
     assert sound(FolderRepository(channel)) == number
 
 
@@ -106,11 +106,11 @@ def test_a_seat_has_a_whole_release_and_reports_in_the_end(
     tmp_path: Path, workspace: Workspace, fault: Fault
 ) -> None:
     channel = tmp_path / "channel"
-    publish_workspace(workspace, str(channel), NEWS)
+    publish_workspace(workspace, str(channel), NEWS, over=99)
     before = Profile(tmp_path / "before")
     enrol(before, str(channel), "North 1")
     pull_now(before)
-    publish_workspace(workspace, str(channel), NEWS)
+    publish_workspace(workspace, str(channel), NEWS, over=99)
 
     def run(at: int) -> tuple[Failing, str]:
         seat = Profile(tmp_path / f"{fault.value} {at}")

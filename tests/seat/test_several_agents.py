@@ -31,7 +31,7 @@ NEWS = {"organisation": "Greeting is new."}
 @pytest.fixture
 def channel(tmp_path: Path, workspace: Workspace) -> FolderRepository:
     made = FolderRepository(tmp_path / "channel")
-    publish_workspace(workspace, str(tmp_path / "channel"), NEWS)
+    publish_workspace(workspace, str(tmp_path / "channel"), NEWS, over=99)
     return made
 
 
@@ -74,8 +74,8 @@ def test_agents_as_processes_at_once_never_go_backwards(
 
     with ThreadPoolExecutor(4) as pool:
         running = [pool.submit(agent, number) for number in range(4)]
-        publish_workspace(workspace, str(place(channel)), NEWS)
-        publish_workspace(workspace, str(place(channel)), NEWS)
+        publish_workspace(workspace, str(place(channel)), NEWS, over=99)
+        publish_workspace(workspace, str(place(channel)), NEWS, over=99)
         assert [one.result() for one in running] == [0] * 4
     pull_now(seat)
     assert seat.stack("notes").release == 3
@@ -104,7 +104,7 @@ def test_what_a_killed_agent_left_half_written_is_tidied(seat: Profile, channel:
 def test_a_number_with_other_content_is_noticed_and_reported(
     seat: Profile, channel: FolderRepository, workspace: Workspace
 ) -> None:
-    publish_workspace(workspace, str(place(channel)), NEWS)
+    publish_workspace(workspace, str(place(channel)), NEWS, over=99)
     other = build_package(workspace, 2, {"organisation": "Something else."}, {})
     (place(channel) / "releases" / "2.crestpack").write_bytes(other)
     with pytest.raises(RimecrestError, match="Release 2 is not what was released"):
@@ -154,7 +154,7 @@ def test_status_names_a_newer_release_and_why_the_last_pull_failed(
     seat: Profile, channel: FolderRepository, workspace: Workspace
 ) -> None:
     pull_now(seat)
-    publish_workspace(workspace, str(place(channel)), NEWS)
+    publish_workspace(workspace, str(place(channel)), NEWS, over=99)
     assert "Release 2 is ready for it: pull." in status(seat)
     package = place(channel) / "releases" / "2.crestpack"
     whole = package.read_bytes()
@@ -214,7 +214,7 @@ def test_those_who_do_not_get_a_release_keep_the_one_they_have(
     channel: FolderRepository, workspace: Workspace
 ) -> None:
     before = channel.audience()
-    number, seats = publish_workspace(workspace, str(place(channel)), NEWS, seats=["South 1"])
+    number, seats = publish_workspace(workspace, str(place(channel)), NEWS, seats=["South 1"], over=99)
     assert (number, seats) == (2, 1)
     after = channel.audience()
     assert after.seats.keys() == before.seats.keys()
@@ -224,9 +224,9 @@ def test_those_who_do_not_get_a_release_keep_the_one_they_have(
 def test_a_number_that_was_promised_is_kept_or_refused(
     channel: FolderRepository, workspace: Workspace
 ) -> None:
-    publish_workspace(workspace, str(place(channel)), NEWS)
+    publish_workspace(workspace, str(place(channel)), NEWS, over=99)
     with pytest.raises(RimecrestError, match="Release 2 has come in meanwhile") as told:
-        publish_workspace(workspace, str(place(channel)), NEWS, expected=2)
+        publish_workspace(workspace, str(place(channel)), NEWS, expected=2, over=99)
     assert "release as 3" in told.value.way_out
     assert channel.newest() == 2
 
@@ -268,5 +268,5 @@ def test_where_a_studio_has_the_workspace_the_release_is_out_and_the_rest_is_tol
     done = rimecrest("release", str(folder), "--channel", str(tmp_path / "out"))
     assert done.exit_code == 0
     assert "Release 1 is in" in done.output
-    assert "was not written into workspace.json" in done.output
+    assert "was not noted in workspace.json" in done.output
     studio.close()

@@ -146,12 +146,11 @@ def test_what_only_a_department_gets_only_its_colleagues_read(studio: Studio) ->
     studio.push("place-roll-out")
     rollout = studio.desk.places["Roll-out"]
     words = rollout._departments.text()
-    assert "also read: “Timetable” is no longer on the tab Posters." in words
+    assert "“Timetable” is no longer on the tab Posters." in words
     assert "Timetable" not in rollout.news.text()
-    rollout._answered(True, rollout.address(), 8)
+    rollout._release(rollout.address(), 8)
     package = read_package(FolderRepository(studio.folder.parent / "channel").package(8), "8")
-    assert "“Timetable” is no longer" in package.release.news["department.quay"]
-    assert "department.passengers" not in package.release.news
+    assert package.release.news == {}, "each application works it out for itself"
 
 
 def test_a_number_that_somebody_else_took_meanwhile_is_told(studio: Studio) -> None:
@@ -162,9 +161,46 @@ def test_a_number_that_somebody_else_took_meanwhile_is_told(studio: Studio) -> N
     publish_workspace(studio.session.workspace, rollout.address(), {})
     box = studio.window.findChild(QMessageBox, "confirm-release")
     next(button for button in box.buttons() if button.objectName() == "confirm-go").click()
-    studio.qtbot.waitUntil(lambda: "Release 8 has come in meanwhile" in studio.said)
+    studio.qtbot.waitUntil(lambda: studio.window.findChild(QMessageBox, "newer-release") is not None)
     assert FolderRepository(studio.folder.parent / "channel").newest() == 8
-    assert rollout.release_button.text() == "Release 9"
+    newer = studio.window.findChild(QMessageBox, "newer-release")
+    assert "Release 8 was not made from this workspace." in newer.text()
+    assert "“Timetable” is no longer on the tab Posters." in newer.text()
+    next(button for button in newer.buttons() if button.objectName() == "confirm-go").click()
+    studio.qtbot.waitUntil(lambda: FolderRepository(studio.folder.parent / "channel").newest() == 9)
+    assert studio.session.workspace.settings.last_release.number == 9
+
+
+@pytest.mark.parametrize("key", [Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter])
+def test_a_stray_key_releases_nothing(studio: Studio, key: Qt.Key) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    studio.push("release")
+    box = studio.window.findChild(QMessageBox, "confirm-release")
+    for _ in range(3):
+        QTest.keyClick(QApplication.focusWidget() or box, key)
+        QApplication.processEvents()
+    assert FolderRepository(studio.folder.parent / "channel").newest() == 7
+    assert "1 change on 40 seats" in box.informativeText() or "changes on 40 seats" in box.informativeText()
+
+
+def test_a_click_into_the_offered_news_selects_all_of_it(studio: Studio) -> None:
+    studio.push("place-roll-out")
+    field = studio.find("news-field")
+    field.setText("Two helpers are new.")
+    studio.find("release").setFocus()
+    where = field.mapTo(studio.window, field.rect().center())
+    QTest.mouseClick(studio.window.windowHandle(), Qt.MouseButton.LeftButton, pos=where)
+    QApplication.processEvents()
+    assert field.selectedText() == "Two helpers are new."
+
+
+def test_the_first_release_is_compared_with_the_bare_applications(studio: Studio, tmp_path: Path) -> None:
+    studio.session.do(SetChannel(str(tmp_path / "empty")))
+    studio.push("place-roll-out")
+    rollout = studio.desk.places["Roll-out"]
+    assert "is on the tab Notices" in rollout.news.text() or "is for" in rollout.news.text()
+    assert "Nothing" not in rollout.news.text()
 
 
 def test_the_channel_of_a_first_release_is_remembered(studio: Studio, tmp_path: Path) -> None:
@@ -173,7 +209,7 @@ def test_the_channel_of_a_first_release_is_remembered(studio: Studio, tmp_path: 
     studio.push("place-roll-out")
     rollout = studio.desk.places["Roll-out"]
     assert rollout.address() == ""
-    rollout._answered(True, str(tmp_path / "first"), 1)
+    rollout._release(str(tmp_path / "first"), 1)
     assert rollout.address() == str(tmp_path / "first")
     assert {seat.state for seat in rollout.board.seats} == {State.OFFERED}
     assert read_workspace(studio.folder).settings.channel == str(tmp_path / "first")
@@ -206,7 +242,7 @@ def test_a_receipt_that_arrives_shows_at_once(studio: Studio) -> None:
     mend(studio)
     studio.push("place-roll-out")
     rollout = studio.desk.places["Roll-out"]
-    rollout._answered(True, rollout.address(), 8)
+    rollout._release(rollout.address(), 8)
     identity = seat_id(studio.session.workspace.settings.name, "Freight 3")
     channel = FolderRepository(studio.folder.parent / "channel")
     channel.put_receipt(Receipt(seat=identity, release=8, state="applied", at="2026-11-23T10:00:00+00:00"))
@@ -285,7 +321,7 @@ def test_more_seats_than_fit_are_counts_that_open_and_close(studio: Studio) -> N
     assert shown.rows.counted
     assert boxes(shown) == []
     head = shown.rows.index(shown.rows.head(2))
-    words = "Desk 2: 125 seats, wave 1, 2 and 3: 32 has it, 31 offered, 31 not yet, 31 failed, closed"
+    words = "Desk 2: 125 seats: 32 has it, 31 offered, 31 not yet, 31 failed, closed"
     assert head.data(Qt.ItemDataRole.AccessibleTextRole) == words
     click_on(shown, "Desk 2")
     assert len(boxes(shown)) == 125
@@ -553,7 +589,7 @@ def test_nor_when_the_place_comes_to_the_fore(studio: Studio, monkeypatch: pytes
     assert rollout.board.newest == 0
     go_on.set()
     studio.qtbot.waitUntil(lambda: rollout.board.newest == 7, timeout=5000)
-    assert rollout._said.text().startswith("Release 7: ")
+    assert rollout._said.text().startswith("Release 7 by ")
     assert "Timetable" in rollout._departments.text(), "what is new is drafted when it is known"
 
 
@@ -564,7 +600,7 @@ def test_what_was_known_is_shown_until_a_slow_channel_has_said_that_it_is_so_sti
     studio.push("place-roll-out")
     rollout = studio.desk.place(RolloutPlace)
     known = rollout._said.text()
-    assert known.startswith("Release 7: ")
+    assert known.startswith("Release 7 by ")
     studio.push("place-layout")
     go_on = slow_channel(monkeypatch)
     monkeypatch.setattr("rimecrest.studio.rollout.place.SOON", 0.05)
@@ -598,6 +634,6 @@ def test_a_release_by_somebody_else_is_seen_and_the_news_are_drafted_against_it(
     studio.push("place-roll-out")
     rollout = studio.desk.place(RolloutPlace)
     assert "Timetable" in rollout._departments.text()
-    publish_workspace(studio.session.workspace, rollout.address(), {})
+    publish_workspace(studio.session.workspace, rollout.address(), {}, over=99)
     studio.qtbot.waitUntil(lambda: rollout.release_button.text() == "Release 9", timeout=5000)
     assert "Timetable" not in rollout._departments.text()

@@ -1,6 +1,7 @@
 """A repository in a folder, local or mounted.
 
-It holds `releases/<number>.crestpack`, `audience.json` and `receipts/<seat id>/<number>-<profile>.json`.
+It holds `releases/<number>.crestpack`, with who made it in `releases/<number>.json`, `audience.json` and
+`receipts/<seat id>/<number>-<profile>.json`.
 """
 
 from __future__ import annotations
@@ -15,8 +16,9 @@ from rimecrest.channel.receipt_files import ReceiptFiles
 from rimecrest.channel.repository import Repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import SeatId
-from rimecrest.core.model import dump_record
+from rimecrest.core.model import dump_record, parse_record
 from rimecrest.core.release import Audience, Receipt, parse_audience
+from rimecrest.core.release.made import Made
 from rimecrest.core.release.package import MOST_BYTES
 from rimecrest.core.release.package_files import PackageFiles
 from rimecrest.core.words import tr
@@ -43,8 +45,20 @@ class FolderRepository:
         """The number of the newest release; 0 when there is none."""
         return max(self._packages.numbers(), default=0)
 
-    def publish(self, number: int, package: bytes, audience: Audience) -> None:
-        """Put a release there, then the audience that points to it.
+    def numbers(self) -> list[int]:
+        """The numbers of the releases that are there, in order."""
+        return self._packages.numbers()
+
+    def made(self, number: int) -> Made | None:
+        """Who made a release, and when; None if that was not recorded or cannot be read."""
+        path = self._packages.path(number).with_suffix(".json")
+        try:
+            return parse_record(Made, path.read_text("utf-8"), "made", str(path))
+        except (OSError, UnicodeDecodeError, RimecrestError):
+            return None
+
+    def publish(self, number: int, package: bytes, audience: Audience, made: Made | None = None) -> None:
+        """Put a release there, with who made it, then the audience that points to it.
 
         Raises:
             RimecrestError: the number is taken, or the folder cannot be written.
@@ -57,10 +71,13 @@ class FolderRepository:
                     tr("Look at what was released, then release as {number}.", number=newest + 1),
                 )
             write_atomically(self._packages.path(number), package)
+            if made is not None:
+                path = self._packages.path(number).with_suffix(".json")
+                write_atomically(path, dump_record(made, "made").encode())
             write_atomically(self._folder / "audience.json", dump_record(audience, "audience").encode())
             with contextlib.suppress(OSError):
-                made = (self._folder / "audience.json").lstat().st_mtime
-                tidy((self._folder, self._folder / "releases"), made)
+                written = (self._folder / "audience.json").lstat().st_mtime
+                tidy((self._folder, self._folder / "releases"), written)
 
     def _alone(self) -> AbstractContextManager[None]:
         """While this lasts nobody else releases here: two with one number, and one of them would be lost."""

@@ -3,14 +3,102 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable, Mapping
+import secrets
+from collections.abc import Iterable, Iterator, Mapping
+from datetime import UTC, datetime
 
 from rimecrest.channel.folder import open_repository
+from rimecrest.channel.repository import Repository
 from rimecrest.core.check import Weight, check
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import audience_of, build_package, frozen_pictures, read_package, understand
+from rimecrest.core.layout import Targets
+from rimecrest.core.layout.compare import compare
+from rimecrest.core.release import (
+    Assignment,
+    Audience,
+    Package,
+    StackState,
+    audience_of,
+    build_package,
+    frozen_pictures,
+    read_package,
+    released_stack,
+    understand,
+)
+from rimecrest.core.release.made import Made
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Workspace
+
+
+class NewerRelease(RimecrestError):
+    """The channel has a release that the workspace was not made from. `changes` says what that changed."""
+
+    def __init__(self, number: int, made: Made | None, changes: tuple[str, ...]) -> None:
+        who = tr(" by {by}", by=made.by) if made is not None and made.by else ""
+        said = " ".join(changes[:MOST_CHANGES]) or tr("It changed nothing that shows.")
+        more = len(changes) - MOST_CHANGES
+        rest = " " + tr("And {number}.", number=counted(more, "more change")) if more > 0 else ""
+        super().__init__(
+            tr("Release {number}{who} was not made from this workspace. {said}{rest}", number=number, who=who,
+               said=said, rest=rest),
+            tr("Releasing now takes that back."),
+        )  # fmt: skip
+        self.number = number
+        self.changes = changes
+
+
+MOST_CHANGES = 5
+"""Changes of another release that are told."""
+
+
+def _now() -> str:
+    return datetime.now(UTC).isoformat(timespec="seconds")
+
+
+def _same_office(workspace: Workspace, audience: Audience | None) -> str:
+    """Return the office's id on this channel. Raises RimecrestError if the channel is another office's."""
+    own, name = workspace.settings.id, workspace.settings.name
+    if audience is None:
+        return own or secrets.token_hex(8)
+    known = own and audience.office
+    if (known and own != audience.office) or (not known and audience.name != name):
+        raise RimecrestError(
+            tr("This channel belongs to “{other}”, not to “{name}”.", other=audience.name, name=name),
+            tr("Nothing was released. Choose another folder for this workspace’s releases."),
+        )
+    return audience.office or own or secrets.token_hex(8)
+
+
+def _not_behind(workspace: Workspace, channel: Repository, newest: int, over: int | None) -> None:
+    """Raise NewerRelease if the channel has a release that nobody here has taken into account."""
+    last = workspace.settings.last_release
+    had = last.number if last is not None else 0
+    if newest <= max(had, over or 0):
+        return
+    where = tr("Release {number}", number=newest)
+    now = read_package(channel.package(newest), where)
+    before = read_package(channel.package(had), where) if had in channel.numbers() else None
+    raise NewerRelease(newest, channel.made(newest), tuple(_changes(workspace, before, had, now, newest)))
+
+
+def _changes(
+    workspace: Workspace, before: Package | None, had: int, now: Package, newest: int
+) -> Iterator[str]:
+    """Say what a release changed since the one that the workspace was made from."""
+    said: set[str] = set()
+    for layer in workspace.layers:
+        stack = workspace.stack_up_to(layer)
+        for app, catalogue in workspace.catalogues.items():
+            old = StackState(app=app)
+            if before is not None:
+                old = released_stack(before, Assignment(release=max(had, 1), stack=stack), app)
+            new = released_stack(now, Assignment(release=newest, stack=stack), app)
+            faces = {name: file.face for state in (old, new) for name, file in state.macro_files().items()}
+            found = compare(old.outcome(catalogue), new.outcome(catalogue), Targets(catalogue, faces))
+            for each in found:
+                if each.sentence not in said:
+                    said.add(each.sentence)
+                    yield each.sentence
 
 
 def publish_workspace(
@@ -19,6 +107,8 @@ def publish_workspace(
     news: Mapping[str, str],
     seats: Iterable[str] | None = None,
     expected: int = 0,
+    over: int | None = None,
+    by: str = "",
 ) -> tuple[int, int]:
     """Write the next numbered release and its audience.
 
@@ -26,13 +116,16 @@ def publish_workspace(
         news: layer → the sentence that its colleagues read.
         seats: who gets it; None for all. The others keep what they have.
         expected: the number that was promised; 0 for whatever comes next.
+        over: the newest release that whoever publishes has seen, beside the one that workspace.json names.
+        by: who publishes, for people.
 
     Returns:
         The release's number and how many seats it is for.
 
     Raises:
-        RimecrestError: a finding blocks, nobody is listed, the number is taken by now, or the channel cannot
-            be written.
+        NewerRelease: the channel has a release that the workspace was not made from.
+        RimecrestError: an error holds it, nobody is listed, the channel is another office's, the number is
+            taken by now, or the channel cannot be written.
     """
     blocking = [finding for finding in check(workspace).findings if finding.weight is Weight.BLOCKS]
     if blocking:
@@ -44,6 +137,8 @@ def publish_workspace(
     channel = open_repository(address)
     newest = channel.newest()
     number = newest + 1
+    office = _same_office(workspace, channel.audience() if newest else None)
+    _not_behind(workspace, channel, newest, over)
     if expected and number != expected:
         raise RimecrestError(
             tr("Release {newest} has come in meanwhile.", newest=newest),
@@ -66,6 +161,7 @@ def publish_workspace(
         ) from None
     digest = hashlib.sha256(content).hexdigest()
     before = channel.audience() if newest and chosen is not None else None
-    audience = audience_of(workspace, number, chosen, digest, before)
-    channel.publish(number, content, audience)
+    audience = audience_of(workspace, number, chosen, digest, before, office)
+    made = Made(release=number, by=by, at=_now(), workspace=hashlib.sha256(content).hexdigest())
+    channel.publish(number, content, audience, made)
     return number, sum(meant.release == number for meant in audience.seats.values())

@@ -7,6 +7,7 @@ from typing import Protocol
 
 from rimecrest.core.identities import SeatId
 from rimecrest.core.release import Audience, Receipt
+from rimecrest.core.release.made import Made
 
 
 class Repository(Protocol):
@@ -20,7 +21,15 @@ class Repository(Protocol):
         """The number of the newest release; 0 when there is none."""
         ...
 
-    def publish(self, number: int, package: bytes, audience: Audience) -> None:
+    def numbers(self) -> list[int]:
+        """The numbers of the releases that are there, in order."""
+        ...
+
+    def made(self, number: int) -> Made | None:
+        """Who made a release, and when; None if that was not recorded or cannot be read."""
+        ...
+
+    def publish(self, number: int, package: bytes, audience: Audience, made: Made | None = None) -> None:
         """Put a release there, then the audience that points to it; a number that is taken is refused."""
         ...
 

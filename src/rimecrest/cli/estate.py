@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import getpass
 import json
 import os
 from pathlib import Path
@@ -118,15 +119,19 @@ def release(
     workspace: WorkspaceFolder,
     channel: Channel = "",
     news: Annotated[str, typer.Option(help="What is new, in a sentence, for everyone.")] = "",
+    over: Annotated[
+        int, typer.Option(help="Release on top of this one, although this workspace was not made from it.")
+    ] = 0,
 ) -> None:
-    """Write the next numbered release into the channel. Shut while a finding blocks."""
+    """Write the next numbered release into the channel. Not while there is an error."""
     from rimecrest.channel import lasting_address
     from rimecrest.channel.publish import publish_workspace
     from rimecrest.core.workspace import read_workspace
 
     opened = read_workspace(workspace)
     address = lasting_address(channel) if channel else opened.channel_address(workspace)
-    number, seats = publish_workspace(opened, address, {"organisation": news} if news else {})
+    told = {"organisation": news} if news else {}
+    number, seats = publish_workspace(opened, address, told, over=over, by=getpass.getuser().capitalize())
     print(
         tr(
             "Release {number} is in {address}, for {seats} seats.",
@@ -135,21 +140,23 @@ def release(
             seats=seats,
         )
     )
-    if not opened.settings.channel:
-        _remember(workspace, address)
+    _remember(workspace, address, number)
 
 
-def _remember(folder: Path, address: str) -> None:
-    """Write into the workspace where its releases go; a studio that has it open is told of instead."""
+def _remember(folder: Path, address: str, number: int) -> None:
+    """Write into the workspace what was released; a studio that has it open is told of instead."""
+    from rimecrest.channel import open_repository
     from rimecrest.core.workspace.keeper import Keeper
-    from rimecrest.core.workspace.people_edits import SetChannel
+    from rimecrest.core.workspace.people_edits import NoteRelease
 
     keeper = Keeper(folder)
-    before, edit = keeper.open(), SetChannel(address)
+    before = keeper.open()
+    edit = NoteRelease(number, open_repository(address).audience().office, address)
     try:
         keeper.save(edit.label, before, edit.on(before))
-        print(tr("The workspace releases there from now on."))
+        if not before.settings.channel:
+            print(tr("The workspace releases there from now on."))
     except RimecrestError as error:
-        typer.echo(tr("The channel was not written into workspace.json: {error}", error=error), err=True)
+        typer.echo(tr("The release was not noted in workspace.json: {error}", error=error), err=True)
     finally:
         keeper.close()

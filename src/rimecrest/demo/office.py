@@ -13,9 +13,11 @@ from pathlib import Path
 
 from rimecrest.core.workspace import Workspace, format_people, open_workspace
 from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.core.workspace.parts import SETTINGS
+from rimecrest.core.workspace.people_edits import NoteRelease
 from rimecrest.demo.berth_plan import berth_plan
 from rimecrest.demo.people import people
-from rimecrest.demo.releases import make_channel
+from rimecrest.demo.releases import RELEASES, make_channel
 from rimecrest.link.launch import describe_application
 
 OFFICE = Path(__file__).parent / "vessry"
@@ -31,10 +33,22 @@ def make_workspace(folder: Path) -> Workspace:
     return open_workspace(folder)
 
 
+OFFICE_ID = "5e55e1a7d0c4b392"
+"""The demo office's id, the same every time."""
+
+
+def _released(workspace: Workspace, folder: Path) -> Workspace:
+    """The workspace, which names the newest release of its channel."""
+    noted = NoteRelease(RELEASES[-1], OFFICE_ID, "../channel").on(workspace)
+    write_atomically(folder / "workspace.json", SETTINGS.write(noted.settings))
+    return noted
+
+
 def make_demo(folder: Path) -> Path:
     """The whole demo in a folder, made anew: `vessry/` and `channel/`. Returns the workspace's folder."""
     for name in ("vessry", "channel"):
         shutil.rmtree(folder / name, ignore_errors=True)
     workspace = make_workspace(folder / "vessry")
+    workspace = _released(workspace, folder / "vessry")
     make_channel(workspace, folder / "channel")
     return folder / "vessry"

@@ -7,9 +7,11 @@ from pathlib import Path
 
 from rimecrest.channel import FolderRepository
 from rimecrest.core.release import Receipt, audience_of, build_package, frozen_pictures, seat_id
+from rimecrest.core.release.made import Made
 from rimecrest.core.workspace import Workspace
 
 SEED = 48
+RELEASES = (6, 7)
 
 
 def make_channel(workspace: Workspace, folder: Path) -> None:
@@ -17,11 +19,11 @@ def make_channel(workspace: Workspace, folder: Path) -> None:
     channel = FolderRepository(folder)
     pictures = frozen_pictures(workspace)
     chance = random.Random(SEED)
-    for number, day in ((6, 9), (7, 16)):
+    for number, day in zip(RELEASES, (9, 16), strict=True):
         news = {"organisation": "“Settle text” is on the tab Notices."}
-        channel.publish(
-            number, build_package(workspace, number, news, pictures), audience_of(workspace, number)
-        )
+        made = Made(release=number, by="Ailis Sundby", at=f"2026-11-{day:02d}T08:00:00+00:00")
+        package = build_package(workspace, number, news, pictures)
+        channel.publish(number, package, audience_of(workspace, number), made)
         for index, seat in enumerate(workspace.people):
             identity = seat_id(workspace.settings.name, seat.seat)
             at = f"2026-11-{day:02d}T{8 + index % 8:02d}:{chance.randrange(60):02d}:00.000+00:00"

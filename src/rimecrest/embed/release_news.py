@@ -7,8 +7,9 @@ from typing import TYPE_CHECKING
 
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys import PERSONAL
 from rimecrest.core.layout import Outcome
-from rimecrest.core.layout.compare import Difference, compare, lost_first, whats_new
+from rimecrest.core.layout.compare import Difference, changed_macros, compare, lost_first
 from rimecrest.core.layout.faces import Face, Targets
 from rimecrest.core.log import log
 from rimecrest.core.release import StackState
@@ -16,9 +17,6 @@ from rimecrest.embed.news import NewsLine
 
 if TYPE_CHECKING:  # an application without a profile starts without it
     from rimecrest.core.release import Profile
-
-LOST_TOLD = 3
-"""Things lost or moved that are told one by one, before the news itself."""
 
 
 class ReleaseNews:
@@ -30,20 +28,43 @@ class ReleaseNews:
         self._line = line
 
     def tell(
-        self, state: StackState, before: Outcome | None, after: Outcome, macros: Mapping[str, Face]
-    ) -> str:
-        """Say what is new between two outcomes. Returns the sentence; empty when there is nothing to say.
+        self,
+        state: StackState,
+        earlier: StackState,
+        before: Outcome | None,
+        after: Outcome,
+        macros: Mapping[str, Face],
+    ) -> list[str]:
+        """Say what is new in this application between two outcomes.
 
         Args:
+            earlier: the stack of the first outcome.
             macros: the faces of the macros of both.
+
+        Returns:
+            The sentences, losses and changed keys first; none if nothing changed here.
         """
         targets = Targets(self._catalogue, macros)
         differences = compare(before, after, targets) if before is not None else []
-        sentence = self._sentence(state.news, differences)
-        if sentence:
-            self._line.tell(sentence)
+        differences += changed_macros(self._texts(earlier), self._texts(state), self._names(state))
+        sentences = self._sentences(state.news, differences)
+        if sentences:
+            self._line.tell(sentences)
         self._shown(state)
-        return sentence
+        return sentences
+
+    def _texts(self, state: StackState) -> dict[str, str]:
+        """The shared macros that are for this application, by id."""
+        files = state.macro_files()
+        return {
+            name: kept.text
+            for name, kept in state.macros.items()
+            if kept.layer != PERSONAL and files[name].macro.application in ("", self._catalogue.app)
+        }
+
+    @staticmethod
+    def _names(state: StackState) -> dict[str, str]:
+        return {name: file.name for name, file in state.macro_files().items()}
 
     def tell_owed(self, state: StackState, now: Outcome, macros: Mapping[str, Face]) -> None:
         """Say what the installed release brought, where it came while no window was open."""
@@ -60,15 +81,20 @@ class ReleaseNews:
             log.warning("news left out", reason=str(error))
             return
         known = {name: file.face for name, file in earlier.macro_files().items()}
-        self.tell(state, earlier.outcome(self._catalogue), now, {**known, **macros})
+        self.tell(state, earlier, earlier.outcome(self._catalogue), now, {**known, **macros})
 
     @staticmethod
-    def _sentence(news: str, differences: list[Difference]) -> str:
-        """The news, after whatever was lost or moved and is not told in it."""
-        if not news:
-            return whats_new(differences) if differences else ""
-        lost = [each.sentence for each in lost_first(differences) if each.lost and each.sentence not in news]
-        return " ".join([*lost[:LOST_TOLD], news])
+    def _sentences(news: str, differences: list[Difference]) -> list[str]:
+        """What was lost and which keys changed, the specialist's own sentence, then the rest.
+
+        If nothing changed in this application, the sentence is about another one.
+        """
+        if not differences:
+            return []
+        first = [each for each in lost_first(differences) if each.lost or each.kind == "key"]
+        rest = [each for each in differences if each not in first]
+        told = [each.sentence for each in first] + ([news] if news else []) + [each.sentence for each in rest]
+        return list(dict.fromkeys(sentence for sentence in told if sentence == news or sentence not in news))
 
     def _shown(self, state: StackState) -> None:
         if self._profile is not None and state.release:

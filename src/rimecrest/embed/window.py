@@ -240,10 +240,11 @@ class AppWindow(QWidget):
 
     def take_over(self, state: StackState) -> str:
         """Take over another stack while running, and say in one line what is new."""
-        before = self.frame.outcome
+        earlier, before = self.state, self.frame.outcome
         known = self.library.faces()
         after = self.use(state)
-        return self._release_news.tell(state, before, after, {**known, **self.library.faces()})
+        told = self._release_news.tell(state, earlier, before, after, {**known, **self.library.faces()})
+        return " ".join(told)
 
     # Doing things
 

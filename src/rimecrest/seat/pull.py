@@ -145,7 +145,12 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
         raise
     yield LayBeside(assignment.release, content)
     owed = Owed(windows=True, receipt=True)
-    yield Switch(Installed(release=assignment.release, assignment=assignment, before=have, owed=owed))
+    previous = installed.assignment if installed else None
+    yield Switch(
+        Installed(
+            release=assignment.release, assignment=assignment, before=have, previous=previous, owed=owed
+        )
+    )
     owed = yield from _tell(owed)
     yield from _report(assignment, owed)
     yield Tidy()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from msgspec import Struct
 
@@ -98,8 +98,8 @@ def _keys(before: Outcome, after: Outcome, targets: Targets) -> list[Difference]
 
 
 def lost_first(differences: Iterable[Difference]) -> list[Difference]:
-    """What was lost or moved, then the rest, each in the order it was in."""
-    return sorted(differences, key=lambda difference: not difference.lost)
+    """What was lost or moved, then changed keys, then the rest, each in the order it was in."""
+    return sorted(differences, key=lambda difference: (not difference.lost, difference.kind != "key"))
 
 
 def whats_new(differences: list[Difference], longest: int = 3) -> str:
@@ -111,3 +111,16 @@ def whats_new(differences: list[Difference], longest: int = 3) -> str:
     if more > 0:
         said.append(tr("And {changes}.", changes=counted(more, "more change")))
     return " ".join(said)
+
+
+def changed_macros(
+    before: Mapping[str, str], after: Mapping[str, str], names: Mapping[str, str]
+) -> list[Difference]:
+    """The macros that are there as before and do something else: by id, their text and their name."""
+    return [
+        Difference(
+            "macro", f"macro:{name}", tr("“{name}” works differently now.", name=names.get(name, name))
+        )
+        for name, text in after.items()
+        if name in before and before[name] != text
+    ]

@@ -38,6 +38,8 @@ class Audience(Record):
     """All seats of a channel, by id."""
 
     name: str
+    office: str = ""
+    """The id of the office whose channel it is; empty in audiences of before."""
     seats: dict[SeatId, Assignment] = Field(default_factory=dict)
 
 
@@ -52,11 +54,13 @@ def audience_of(
     seats: Iterable[str] | None = None,
     digest: str = "",
     before: Audience | None = None,
+    office: str = "",
 ) -> Audience:
     """The audience that gives `release` to these seats (None = all).
 
     Args:
         digest: of the release's package.
+        office: the office's id.
         before: the audience so far: seats that are still listed and do not get this one keep what they have.
     """
     chosen = None if seats is None else set(seats)
@@ -65,6 +69,7 @@ def audience_of(
     kept = {seat: known for seat, known in before.seats.items() if seat in listed} if before else {}
     return Audience(
         name=name,
+        office=office or workspace.settings.id,
         seats=kept
         | {
             seat_id(name, seat.seat): Assignment(

@@ -5,7 +5,7 @@ profile/
   seat.json             the seat's id, its channel
   releases/8.crestpack  packages that were verified
   current.json          the release that counts, and what is still owed: replaced by one atomic rename
-  shown.json            the release whose news each application has shown
+  shown.json            the release whose news each application has shown, and what the seat had then
   reports.json          how many reports were left, and why the last pull failed
   pull.lock             locked while an agent works here
 ```
@@ -85,6 +85,8 @@ class Installed(Record):
     release: ReleaseNumber
     assignment: Assignment
     before: ReleaseNumber = 0
+    previous: Assignment | None = None
+    """What the seat had before: another release, or another department's layers of the same one."""
     owed: Owed = Owed()
 
 
@@ -92,6 +94,8 @@ class Shown(Record):
     """shown.json: application → the release whose news its colleague has been shown."""
 
     releases: dict[AppId, int] = Field(default_factory=dict)
+    had: dict[AppId, Assignment] = Field(default_factory=dict)
+    """Application -> what the seat had then: its next news are worked out from there."""
 
 
 class Profile:
@@ -174,18 +178,31 @@ class Profile:
 
     def owes_news(self, app: str) -> bool:
         """Whether an application has not yet shown what the release that counts brought."""
-        installed = self.installed()
-        return installed is not None and self._shown().releases.get(AppId(app), 0) != installed.release
+        installed, shown = self.installed(), self._shown()
+        if installed is None:
+            return False
+        had = shown.had.get(AppId(app))
+        known = shown.releases.get(AppId(app), 0) == installed.release
+        return not known if had is None else had != installed.assignment
 
     def news_shown(self, app: str, release: int) -> None:
         """An application has shown the news of a release."""
-        shown = Shown(releases={**self._shown().releases, AppId(app): release})
+        installed, shown = self.installed(), self._shown()
+        had = dict(shown.had)
+        if installed is not None and installed.release == release:
+            had[AppId(app)] = installed.assignment
+        shown = shown.model_copy(update={"releases": {**shown.releases, AppId(app): release}, "had": had})
         write_atomically(self.folder / "shown.json", dump_record(shown, "shown").encode())
 
     def tidy(self) -> None:
         """Take away packages that nothing goes back to, and what killed agents left half written."""
+        installed = self.installed()
+        wanted = {had.release for had in self._shown().had.values()}
+        if installed is not None and installed.previous is not None:
+            wanted.add(installed.previous.release)
         for number in self._packages.numbers()[:-KEPT]:
-            remove(self._packages.path(number))
+            if number not in wanted:
+                remove(self._packages.path(number))
         # What counts was written just now, by the clock of this very disk.
         with contextlib.suppress(OSError):
             tidy((self.folder, self.folder / "releases"), self.current_path.lstat().st_mtime)
@@ -197,17 +214,25 @@ class Profile:
             RimecrestError: the installed package cannot be read.
         """
         installed = self.installed()
-        return self._stack(app, installed, installed.release) if installed else StackState(app=app)
+        return self._stack(app, installed.assignment) if installed else StackState(app=app)
 
     def stack_before(self, app: str) -> StackState:
-        """What it showed before the release that counts; empty where that is not known. Raises as `stack`."""
-        installed = self.installed()
-        if installed is None or not self.package_path(installed.before).is_file():
-            return StackState(app=app)
-        return self._stack(app, installed, installed.before)
+        """What the application showed when its colleague last read its news; empty if that is not known.
 
-    def _stack(self, app: str, installed: Installed, number: int) -> StackState:
-        path = self.package_path(number)
+        Raises:
+            RimecrestError: as `stack`.
+        """
+        installed = self.installed()
+        if installed is None:
+            return StackState(app=app)
+        older = installed.assignment.model_copy(update={"release": installed.before})
+        for had in (self._shown().had.get(AppId(app)), installed.previous, older):
+            if had is not None and self.package_path(had.release).is_file():
+                return self._stack(app, had)
+        return StackState(app=app)
+
+    def _stack(self, app: str, had: Assignment) -> StackState:
+        path = self.package_path(had.release)
         try:
             content = path.read_bytes()
         except OSError as error:
@@ -215,4 +240,4 @@ class Profile:
                 tr("{path} cannot be read ({reason}).", path=path, reason=error.strerror),
                 tr("Run: rimecrest seat pull"),
             ) from None
-        return released_stack(read_package(content, str(path)), installed.assignment, app)
+        return released_stack(read_package(content, str(path)), had, app)

@@ -10,7 +10,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit
 from rimecrest.core.workspace.habits import format_own_keys, parse_own_keys
 from rimecrest.core.workspace.people import format_people, parse_people
-from rimecrest.core.workspace.settings import LayerTitle
+from rimecrest.core.workspace.settings import LastRelease, LayerTitle
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -69,6 +69,32 @@ class SetChannel(Edit, frozen=True):
 
     def on(self, workspace: Workspace) -> Workspace:
         return workspace.with_settings(workspace.settings.model_copy(update={"channel": self.address}))
+
+
+class NoteRelease(Edit, frozen=True):
+    """Note that a release was made from the workspace as it is now.
+
+    `office` is the id that the channel knows the office by; `address` is where releases go.
+    """
+
+    number: int
+    office: str
+    address: str
+
+    @property
+    def label(self) -> str:
+        return tr("release {number}", number=self.number)
+
+    def on(self, workspace: Workspace) -> Workspace:
+        macros = tuple(sorted("/".join(key) for key in workspace.macros if key[0] in workspace.layers))
+        settings = workspace.settings.model_copy(
+            update={
+                "id": self.office,
+                "channel": workspace.settings.channel or self.address,
+                "last_release": LastRelease(number=self.number, channel=self.office, macros=macros),
+            }
+        )
+        return workspace.with_settings(settings)
 
 
 class AddDepartment(Edit, frozen=True):

@@ -14,7 +14,7 @@ SIGN = QRectF(0, 0, 13, 15)
 
 
 def draw_words(painter: QPainter, scheme: Scheme, department: Department, box: QRectF) -> None:
-    """A department's title, and under it how many seats in which waves."""
+    """A department's title, and under it how many seats it has."""
     painter.setPen(scheme.color("ink"))
     painter.setFont(bold(13))
     metrics = painter.fontMetrics()

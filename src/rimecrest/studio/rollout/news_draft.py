@@ -4,25 +4,47 @@ from __future__ import annotations
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.compare import Difference, compare, whats_new
-from rimecrest.core.release import Assignment, Package, released_stack
+from rimecrest.core.release import Assignment, Package, StackState, released_stack
 from rimecrest.core.workspace import ORGANISATION, Workspace
 
 
-def draft_news(workspace: Workspace, package: Package, number: int) -> dict[str, str]:
+def count_changes(workspace: Workspace, package: Package | None, number: int) -> int:
+    """How many things a release would change for somebody."""
+    drafted = _changes(workspace, package, number)
+    return sum(len(sentences) for sentences in drafted.values()) if drafted is not None else 0
+
+
+def draft_news(workspace: Workspace, package: Package | None, number: int) -> dict[str, str]:
     """What is new since a release: layer → what its colleagues read, beside what those beneath it read.
 
-    Everyone's is there always; nothing is where the release cannot be read.
+    Everyone's is always there; it is empty if the release cannot be read.
+
+    Args:
+        package: of the release; None before the first one, which is compared with the bare applications.
     """
-    found: dict[str, str] = {}
+    drafted = _changes(workspace, package, number)
+    if drafted is None:
+        return {}
+    found = {layer: whats_new(list(new.values())) for layer, new in drafted.items() if new}
+    return found or {ORGANISATION: whats_new([])}
+
+
+def _changes(
+    workspace: Workspace, package: Package | None, number: int
+) -> dict[str, dict[str, Difference]] | None:
+    """Layer -> sentence -> what is new for it; None if the release cannot be read."""
+    found: dict[str, dict[str, Difference]] = {}
     said: set[str] = set()
     for layer in workspace.layers:
         stack = workspace.stack_up_to(layer)
         new: dict[str, Difference] = {}
         for app in workspace.catalogues:
+            state = StackState(app=app)
             try:
-                state = released_stack(package, Assignment(release=number, stack=stack), app)
+                if package is not None:
+                    state = released_stack(package, Assignment(release=number, stack=stack), app)
             except RimecrestError:
-                return {}
+                return None
             before = state.outcome(workspace.catalogue(app))
             for each in compare(before, workspace.outcome(stack, app), workspace.targets(stack, app)):
                 if each.sentence not in said:
@@ -30,6 +52,5 @@ def draft_news(workspace: Workspace, package: Package, number: int) -> dict[str,
         if layer == ORGANISATION:
             # A department's colleagues have what everyone has, and are told it once.
             said |= new.keys()
-        if new:
-            found[layer] = whats_new(list(new.values()))
-    return found or {ORGANISATION: whats_new([])}
+        found[layer] = new
+    return found

@@ -6,26 +6,28 @@ from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 from PyQt6.QtCore import QFileSystemWatcher, Qt, QTimer
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout
+from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QPushButton, QVBoxLayout
 
 from rimecrest.channel import open_repository
-from rimecrest.channel.publish import publish_workspace
+from rimecrest.channel.publish import NewerRelease, publish_workspace
 from rimecrest.core.check import Weight
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Package
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import ORGANISATION
-from rimecrest.core.workspace.people_edits import SetChannel
-from rimecrest.shell.theme import font
+from rimecrest.core.workspace.people_edits import NoteRelease
+from rimecrest.shell.theme import Scheme, font
 from rimecrest.shell.there import there
 from rimecrest.studio.rollout.board import Board, SeatState, State
 from rimecrest.studio.rollout.board_watch import BoardWatch, Sighting
-from rimecrest.studio.rollout.news_draft import draft_news
+from rimecrest.studio.rollout.news_draft import count_changes, draft_news
 from rimecrest.studio.rollout.seat_drawing import Legend
 from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.rollout.seat_sheet import SeatSheet
 from rimecrest.studio.rollout.time_line import TimeLine
 from rimecrest.studio.shared.history import RELEASE
+from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.place import Place, Surroundings, Thing
 from rimecrest.studio.shared.sentence_widgets import Field, Plain, Push
 
@@ -39,6 +41,20 @@ WATCHED = 500
 
 SEAT = "seat "
 """What a seat, or a department, on the map is called over the link, before its name."""
+
+
+class OfferedField(Field):
+    """A field with an offered text: while nobody has edited it, a click into it selects all of it."""
+
+    def __init__(self, scheme: Scheme) -> None:
+        super().__init__(scheme)
+        self._edited = False
+        self.textEdited.connect(lambda _: setattr(self, "_edited", True))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        super().mouseReleaseEvent(event)
+        if not self._edited and not self.hasSelectedText():
+            self.selectAll()
 
 
 class RolloutPlace(Place):
@@ -58,7 +74,7 @@ class RolloutPlace(Place):
         self._news_is_mine = False
         self._said = Plain("", scheme, "ink2", 13)
         self._said.setWordWrap(True)
-        self.news = Field(scheme)
+        self.news = OfferedField(scheme)
         self.news.setObjectName("news-field")
         self.news.setAccessibleName(tr("What everyone will read"))
         self.news.setPlaceholderText(tr("Nothing is new for everyone. Write a line, or leave it empty."))
@@ -204,10 +220,12 @@ class RolloutPlace(Place):
         elif not self.address():
             words.append(tr("The workspace names no channel yet: releasing asks for a folder."))
         elif board.newest:
+            made = tr(" by {made}", made=board.made) if board.made else ""
             words.append(
                 tr(
-                    "Release {newest}: {count:,} of {number:,} seats have it.",
+                    "Release {newest}{made}: {count:,} of {number:,} seats have it.",
                     newest=board.newest,
+                    made=made,
                     count=board.count(State.HAS),
                     number=len(board.seats),
                 )
@@ -264,7 +282,7 @@ class RolloutPlace(Place):
 
     def draft_news(self) -> dict[str, str]:
         """Layer → a draft of what is new for it, from the differences to the newest release."""
-        if self._package is None:
+        if self._package is None and self.board.newest:
             return {}
         return draft_news(self.session.workspace, self._package, self.board.newest)
 
@@ -281,41 +299,68 @@ class RolloutPlace(Place):
         except RimecrestError as error:
             self.session.say(str(error))
             return
-        seats = len(self.session.workspace.people)
-        box = QMessageBox(self)
-        box.setObjectName("confirm-release")
-        box.setText(tr("Release {number} to {seats}?", number=number, seats=counted(seats, "seat")))
-        everyone = self.news.text() or tr("nothing in particular")
-        news = tr("They read: {news}", news=everyone)
-        box.setInformativeText(f"{news}\n{self._theirs_in_words()}".strip())
-        go = box.addButton(
-            tr("Release to {number}", number=counted(seats, "seat")), QMessageBox.ButtonRole.AcceptRole
+        workspace = self.session.workspace
+        seats = counted(len(workspace.people), "seat")
+        changes = count_changes(workspace, self._package, self.board.newest)
+        news = self.news.text() or tr("nothing in particular")
+        details = [
+            tr("{changes} on {seats}.", changes=counted(changes, "change"), seats=seats),
+            tr("They read: {news}", news=news),
+            self._theirs_in_words(),
+        ]
+        self._ask(
+            "confirm-release",
+            tr("Release {number} to {seats}?", number=number, seats=seats),
+            "\n".join(filter(None, details)),
+            tr("Release to {number}", number=seats),
+            lambda: self._release(address, number),
         )
-        there(go).setObjectName("confirm-go")
+
+    def _ask(self, name: str, text: str, details: str, go: str, do: Callable[[], object]) -> None:
+        """Ask something that reaches other people: no key answers it unless somebody goes to a button."""
+        box = QMessageBox(self)
+        box.setObjectName(name)
+        box.setText(text)
+        box.setInformativeText(details)
+        yes = there(box.addButton(go, QMessageBox.ButtonRole.AcceptRole))
+        yes.setObjectName("confirm-go")
         box.addButton(tr("Not yet"), QMessageBox.ButtonRole.RejectRole)
-        box.setDefaultButton(go)
-        box.finished.connect(lambda _: self._answered(box.clickedButton() is go, address, number))
+        box.finished.connect(lambda _: do() if box.clickedButton() is yes else None)
         box.open()
+        for button in box.findChildren(QPushButton):
+            button.setAutoDefault(False)
+            button.setDefault(False)
+        box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        box.setFocus()
 
     def _ask_folder(self) -> str:
         return QFileDialog.getExistingDirectory(self, tr("The folder through which seats get releases"))
 
-    def _answered(self, go: bool, address: str, expected: int) -> None:
-        if not go:
-            return
-        news = dict(self._theirs)
-        if self.news.text():
-            news[ORGANISATION] = self.news.text()
+    def _release(self, address: str, expected: int, over: int | None = None) -> None:
+        # Each application works out its own news: only what was written by hand goes along.
+        news = {ORGANISATION: self.news.text()} if self._news_is_mine and self.news.text() else {}
         try:
-            number, seats = publish_workspace(self.session.workspace, address, news, expected=expected)
+            number, seats = publish_workspace(
+                self.session.workspace, address, news, expected=expected, over=over, by=own_name()
+            )
+            office = open_repository(address).audience().office
+        except NewerRelease as newer:
+            on_top = newer.number
+            self._ask(
+                "newer-release",
+                newer.sentence,
+                newer.way_out,
+                tr("Release on top of it"),
+                lambda: self._release(address, 0, on_top),
+            )
+            return
         except RimecrestError as error:
             self.session.say(str(error))
             self.look()
             return
         self.session.history.point(tr("Release {number}", number=number), RELEASE)
-        if not self.address():
-            # From now on it is known where seats look, and what they report is seen.
-            self.session.do(SetChannel(address))
+        # From now on it is known where seats look, and from what the workspace goes on.
+        self.session.do(NoteRelease(number, office, address))
         self._news_is_mine = False
         self.session.say(
             tr("Release {number} is out, for {seats}.", number=number, seats=counted(seats, "seat"))

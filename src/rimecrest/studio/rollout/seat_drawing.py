@@ -12,31 +12,16 @@ from rimecrest.studio.rollout.board import State
 from rimecrest.studio.shared.marks import hexagon
 
 
-def _draw_ring(painter: QPainter, box: QRectF, pen: QPen) -> None:
-    inset = max(2.5, box.width() / 14)
-    painter.setPen(pen)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawPolygon(hexagon(box.adjusted(inset, inset, -inset, -inset)))
-
-
-def draw_state(painter: QPainter, scheme: Scheme, state: State, box: QRectF, wave: str = "") -> None:
-    """One hexagon: fill and sign tell the state, the outline the wave."""
+def draw_state(painter: QPainter, scheme: Scheme, state: State, box: QRectF) -> None:
+    """Draw one hexagon: its fill and its sign show the state."""
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     shape = hexagon(box)
     filled = {State.HAS: "crest", State.FAILED: "blocks"}.get(state)
     line = {State.FAILED: "blocks", State.NOT_YET: "faint"}.get(state, "crest")
-    painter.setPen(QPen(scheme.color(line), 2.6 if wave == "1" and not filled else 1.4))
+    painter.setPen(QPen(scheme.color(line), 1.4))
     painter.setBrush(scheme.color(filled or "sheet"))
     painter.drawPolygon(shape)
-    ring = QPen(scheme.color("on_crest" if filled else line), 1.6)
-    if wave == "1" and filled:
-        # On a filled one the strong outline of the first wave stands inside.
-        _draw_ring(painter, box, ring)
-    elif wave == "3":
-        # Dashes would tear the edge of a filled one: they stand inside as well.
-        ring.setDashPattern([2.0, 3.0])
-        _draw_ring(painter, box, ring)
     size = box.height() / 4.2
     centre = box.center()
     painter.setPen(QPen(scheme.color("on_crest" if filled else line), max(box.height() / 22, 1.6)))
@@ -58,22 +43,22 @@ def draw_state(painter: QPainter, scheme: Scheme, state: State, box: QRectF, wav
 
 
 class DrawnStates:
-    """Each state drawn once for its size and wave: a map of thousands copies pictures."""
+    """Each state drawn once for its size: a map of thousands copies pictures."""
 
     def __init__(self, scheme: Scheme) -> None:
         self._scheme = scheme
-        self._drawn: dict[tuple[State, str, int, int, float], QPixmap] = {}
+        self._drawn: dict[tuple[State, int, int, float], QPixmap] = {}
 
-    def picture(self, state: State, wave: str, width: int, height: int, ratio: float) -> QPixmap:
+    def picture(self, state: State, width: int, height: int, ratio: float) -> QPixmap:
         """A picture of that many pixels of the window, `ratio` dots of the screen to each."""
-        key = state, wave if wave in ("1", "3") else "", width, height, ratio
+        key = state, width, height, ratio
         found = self._drawn.get(key)
         if found is None:
             found = QPixmap(round(width * ratio), round(height * ratio))
             found.setDevicePixelRatio(ratio)
             found.fill(Qt.GlobalColor.transparent)
             painter = QPainter(found)
-            draw_state(painter, self._scheme, state, QRectF(2, 2, width - 4, height - 4), wave)
+            draw_state(painter, self._scheme, state, QRectF(2, 2, width - 4, height - 4))
             painter.end()
             self._drawn[key] = found
         return found
@@ -91,18 +76,13 @@ class Legend(QWidget):
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setFont(font(12))
-        rows = [(state, "", tr(state.value)) for state in State]
-        rows += [
-            (State.NOT_YET, "1", "wave 1"),
-            (State.NOT_YET, "2", "wave 2"),
-            (State.NOT_YET, "3", "wave 3"),
-        ]
-        widths = [painter.fontMetrics().horizontalAdvance(words) for _, _, words in rows]
+        rows = [(state, tr(state.value)) for state in State]
+        widths = [painter.fontMetrics().horizontalAdvance(words) for _, words in rows]
         # Closer together before anything is cut off.
         gap = max(30.0, min(48.0, (self.width() - 8 - sum(widths)) / len(rows)))
         x = 4.0
-        for (state, wave, words), width in zip(rows, widths, strict=True):
-            draw_state(painter, self._scheme, state, QRectF(x, 5, 18, 20), wave)
+        for (state, words), width in zip(rows, widths, strict=True):
+            draw_state(painter, self._scheme, state, QRectF(x, 5, 18, 20))
             painter.setPen(self._scheme.color("ink2"))
             painter.drawText(QRectF(x + 23, 0, width + 4, 30), Qt.AlignmentFlag.AlignVCenter, words)
             x += width + gap

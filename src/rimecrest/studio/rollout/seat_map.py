@@ -351,12 +351,12 @@ class SeatMap(QListView):
                 break
             if box.y + box.height < top:
                 continue
-            picture = self._drawn.picture(seat.state, seat.seat.wave, int(box.width), int(box.height), ratio)
+            picture = self._drawn.picture(seat.state, int(box.width), int(box.height), ratio)
             painter.drawPixmap(int(box.x), int(box.y), picture)
             if at == reached or seat.seat.seat == self._chosen:
                 ringed.append(box)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        # Round the whole hexagon and in ink: the line inside a filled one tells the first wave.
+        # Round the whole hexagon and in ink, so that it is not taken for a state.
         painter.setPen(QPen(self._scheme.color("ink"), 4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for box in ringed:

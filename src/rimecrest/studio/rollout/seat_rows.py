@@ -8,7 +8,7 @@ from typing import Any
 from msgspec import Struct
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, Qt
 
-from rimecrest.core.words import counted, listed, tr
+from rimecrest.core.words import counted, tr
 from rimecrest.studio.rollout.board import SeatState, State
 
 NOWHERE = QModelIndex()
@@ -23,10 +23,8 @@ class Department(Struct, frozen=True):
 
     @property
     def numbers(self) -> str:
-        """How many seats in which waves, in words."""
-        waves = sorted({seat.seat.wave for seat in self.seats})
-        number = counted(len(self.seats), tr("seat"))
-        return tr("{number}, wave {waves}", number=number, waves=listed(waves))
+        """How many seats it has, in words."""
+        return counted(len(self.seats), tr("seat"))
 
     @property
     def states(self) -> list[tuple[State, int]]:
@@ -103,7 +101,7 @@ class SeatRows(QAbstractListModel):
         if role == Qt.ItemDataRole.AccessibleTextRole:
             return self._in_words(row)
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, SeatState):
-            return tr("{words}\nwave {wave}", words=self._in_words(row), wave=row.seat.wave)
+            return self._in_words(row)
         return None
 
     def _in_words(self, row: Row) -> str:

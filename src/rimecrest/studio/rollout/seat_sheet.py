@@ -66,11 +66,13 @@ class SeatSheet(QWidget):
         stack = workspace.stack_of(who)
         titles = [workspace.layer_title(layer) for layer in reversed(stack)]
         self._say(
-            tr(
-                "{layers} · wave {wave} · {keyboard} keyboard",
-                layers=" · ".join(titles[:-1]) or titles[0],
-                wave=who.wave,
-                keyboard=who.keyboard.upper(),
+            " · ".join(
+                (
+                    *(titles[:-1] or titles),
+                    tr("{code} keyboard", code=who.keyboard.upper())
+                    if who.keyboard
+                    else tr("keyboard not known"),
+                )
             ),
             "ink2",
         )

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.embed.conftest import Grid, Letters, grid, letters  # noqa: F401  fixtures
+from tests.embed.conftest import Grid, Letters
 
 SPACES = " ".join(
     f'xmlns:{short}="urn:oasis:names:tc:opendocument:xmlns:{name}:1.0"'
@@ -94,7 +94,7 @@ FEATURES = {
 def test_a_workbook_says_what_it_cannot_keep_and_saves_beside_the_original(
     grid: Grid,
     tmp_path: Path,
-    name: str,  # noqa: F811
+    name: str,
 ) -> None:
     more, words = FEATURES[name]
     path = spreadsheet(tmp_path / "plan.ods", **more)
@@ -108,7 +108,7 @@ def test_a_workbook_says_what_it_cannot_keep_and_saves_beside_the_original(
     assert "beside" in grid.said
 
 
-def test_a_workbook_of_which_all_is_kept_is_saved_where_it_is(grid: Grid, tmp_path: Path) -> None:  # noqa: F811
+def test_a_workbook_of_which_all_is_kept_is_saved_where_it_is(grid: Grid, tmp_path: Path) -> None:
     path = spreadsheet(tmp_path / "plan.ods")
     assert grid.do("open", path=str(path))
     assert "Not kept" not in grid.said
@@ -117,7 +117,7 @@ def test_a_workbook_of_which_all_is_kept_is_saved_where_it_is(grid: Grid, tmp_pa
     assert [each.name for each in tmp_path.iterdir()] == ["plan.ods"]
 
 
-def test_what_grid_saved_itself_is_kept_whole(grid: Grid, tmp_path: Path) -> None:  # noqa: F811
+def test_what_grid_saved_itself_is_kept_whole(grid: Grid, tmp_path: Path) -> None:
     path = tmp_path / "own.ods"
     grid.fill("Berth Vessel\n1 Ovessa")
     for verb in ("select-all", "embolden", "draw-borders", "write-note"):
@@ -143,7 +143,7 @@ def test_a_letter_says_what_it_cannot_keep_and_saves_beside_the_original(
     letters: Letters,
     tmp_path: Path,
     body: str,
-    words: str,  # noqa: F811
+    words: str,
 ) -> None:
     path = tmp_path / "notice.html"
     path.write_text(f"<html><body><p>Sailing</p>{body}</body></html>")
@@ -156,7 +156,7 @@ def test_a_letter_says_what_it_cannot_keep_and_saves_beside_the_original(
     assert (tmp_path / "notice (edited).html").is_file()
 
 
-def test_what_letters_saved_itself_is_kept_whole(letters: Letters, tmp_path: Path) -> None:  # noqa: F811
+def test_what_letters_saved_itself_is_kept_whole(letters: Letters, tmp_path: Path) -> None:
     path = tmp_path / "own.html"
     letters.type("Sailing")
     for verb in ("select-all", "embolden"):
