@@ -6,7 +6,7 @@ import json
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QDate, QEvent, QLocale, Qt
+from PyQt6.QtCore import QDate, QEvent, QLocale, QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 from pytestqt.qtbot import QtBot
@@ -21,7 +21,7 @@ from rimecrest.studio.layout.targets import places
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.kept_row import KeptRow
 from rimecrest.studio.shared.own_name import own_name
-from rimecrest.studio.shared.sentence_widgets import Word
+from rimecrest.studio.shared.sentence_widgets import Chip, Word
 from rimecrest.studio.start_screen import begin_workspace, installed_applications
 from rimecrest.studio.window import StudioWindow
 from tests.studio.conftest import BAR, CTRL, SHIFT, Studio
@@ -651,3 +651,31 @@ def test_what_is_done_before_anything_is_painted_is_checked_all_the_same(
     assert session.do(Bind(aim.layer, aim.app, KeyBinding(keys="Ctrl+B", run="letters:underline")))
     assert session.is_checked
     assert any(finding.where == "Ctrl+B" for finding in session.findings())
+
+
+def test_the_number_of_findings_elsewhere_opens_those_and_no_others(studio: Studio) -> None:
+    here = {finding.sentence for finding in studio.session.findings()}
+    elsewhere = {finding.sentence for finding in studio.session.elsewhere()}
+    assert elsewhere
+    word = studio.find("findings-elsewhere")
+    where = word.mapTo(studio.window, word.rect().center())
+    QTest.mouseClick(studio.window.windowHandle(), Qt.MouseButton.LeftButton, pos=where)
+    QApplication.processEvents()
+    sheet = studio.find("findings")
+    assert sheet.isVisible()
+    shown = {label.text() for label in sheet.findChildren(QLabel)}
+    assert elsewhere <= shown
+    assert not here & shown
+
+
+def test_rows_below_stay_where_they_are_after_a_fix_by_mouse(studio: Studio) -> None:
+    studio.desk.sheet.open(True)
+    QApplication.processEvents()
+    rows = studio.desk.sheet._listed
+    chip = next(chip for row in rows[:3] for chip in row.findChildren(Chip) if chip.text() == "Remove it")
+    before = [row.mapTo(studio.window, QPoint()).y() for row in rows]
+    where = chip.mapTo(studio.window, chip.rect().center())
+    QTest.mouseClick(studio.window.windowHandle(), Qt.MouseButton.LeftButton, pos=where)
+    QApplication.processEvents()
+    assert [row.mapTo(studio.window, QPoint()).y() for row in rows] == before
+    assert "Done: Remove it" in [c.text() for row in rows[:3] for c in row.findChildren(Chip)]

@@ -64,7 +64,10 @@ class BarMenu(QObject):
         menu.setFont(font(13))
         menu.addSection(row.title)
         for edge, words in PLACES:
-            menu.addAction(words, partial(self.dock, bar, edge, FIRST if edge in AFLOAT else None))
+            action = menu.addAction(words, partial(self.dock, bar, edge, FIRST if edge in AFLOAT else None))
+            if action is not None:
+                action.setCheckable(True)
+                action.setChecked(edge == getattr(row, "edge", ""))
         if self._window.personal.touches(bar):
             menu.addSeparator()
             menu.addAction(tr("As it came"), partial(self.reset, bar))

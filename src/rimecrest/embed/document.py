@@ -210,6 +210,10 @@ class Document(QObject, metaclass=AbstractQObject):
     def settle(self) -> None:
         """Finish what is half entered: a run has ended, or the document is saved."""
 
+    def run_begins(self) -> None:
+        """A macro begins: what is half entered is finished, and what the macro writes there goes on from it."""
+        self.settle()
+
     def abandon(self) -> None:
         """Drop what is half entered: a run is taken back."""
 

@@ -213,7 +213,7 @@ class OpenDocuments(QObject):
         self._run, self._begun, self._before = label, [], self.current
         self._stood = list(self.all)
         for document in self.all:
-            document.settle()
+            document.run_begins()
             document.undo.begin_run(label)
         self._views = [(document, document.view()) for document in self.all]
 

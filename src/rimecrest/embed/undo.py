@@ -294,7 +294,21 @@ class PatchUndo(UndoStack):
 
     @property
     def modified(self) -> bool:
-        return self.last is not self.saved_at or self._run_changed
+        # A patch that `shows_only` changes what is seen, and nothing that is saved.
+        return self._run_changed or any(
+            not all(getattr(patch, "shows_only", False) for patch in entry.patches)
+            for entry in self._since_saved()
+        )
+
+    def _since_saved(self) -> list[Entry]:
+        """The entries between the document as it was saved and as it is; all of them if that is not known."""
+        if self.saved_at is None:
+            return self._done
+        if self.saved_at in self._done:
+            return self._done[self._done.index(self.saved_at) + 1 :]
+        if self.saved_at in self._undone:
+            return self._undone[self._undone.index(self.saved_at) :]
+        return [*self._done, *self._undone] or [self.saved_at]
 
     def record(self, patch: Patch) -> None:
         """The document's data tells what it changed. Outside a change nothing may be changed."""

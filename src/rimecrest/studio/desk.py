@@ -110,6 +110,7 @@ class Desk(QWidget):
         self.sheet.fix_wanted.connect(self.strip.apply)
         self.sheet.closed.connect(self.focus_place)
         self.strip.opened.connect(self._open_sheet)
+        self.strip.elsewhere_wanted.connect(self._open_elsewhere)
         self.strip.shown.connect(lambda where: self.show_thing(Thing("finding", where)))
         self.sheet.shown.connect(lambda where: self.show_thing(Thing("finding", where)))
         self.finder.found.connect(self._found)
@@ -199,6 +200,10 @@ class Desk(QWidget):
         else:
             self._place_sheet()
             self.sheet.open()
+
+    def _open_elsewhere(self) -> None:
+        self._place_sheet()
+        self.sheet.open_elsewhere()
 
     def _place_sheet(self) -> None:
         corner = self._stack.mapTo(self, QPoint(0, 0))

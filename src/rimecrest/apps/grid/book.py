@@ -159,6 +159,11 @@ class Rearrange(Struct, frozen=True):
     before: tuple[Shape, ...]
     after: tuple[Shape, ...]
 
+    @property
+    def shows_only(self) -> bool:
+        """Whether only other rows are shown."""
+        return [shape[:3] for shape in self.before] == [shape[:3] for shape in self.after]
+
     def forth(self) -> None:
         self._become(self.after)
 

@@ -51,6 +51,8 @@ class GridDocument(FileDocument):
         """How many cells the last replacing has changed."""
         self._stale = False
         """Whether the book changed since it was shown."""
+        self._goes_on: Place | None = None
+        """The cell in which a macro goes on with what was being written when it began."""
         self._left: dict[str, Place] = {}
         """Where the cursor was on the sheets that are not shown."""
         self._model = SheetModel(self)
@@ -276,10 +278,17 @@ class GridDocument(FileDocument):
                     self.keep_writing()
                     self.go_to(self.place().row, self.place().column + 1)
                 if not self.writing:
-                    self.start_writing("")
+                    goes_on, self._goes_on = self._goes_on, None
+                    self.start_writing(self.here.written if goes_on == self.place() else "")
+                    self.widget.field.end(False)
                 self.widget.field.insert(part)
         self.widget.place_fields()
         self.widget.tell()
+
+    def run_begins(self) -> None:
+        writing = self.writing
+        self.settle()
+        self._goes_on = self.place() if writing else None
 
     def keep_writing(self) -> None:
         """Keep what was written in the cell, or in the note."""

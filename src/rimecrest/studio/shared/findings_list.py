@@ -14,7 +14,6 @@ from rimecrest.core.mend import Fix
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Withdraw
 from rimecrest.shell.theme import Scheme, bold
-from rimecrest.shell.there import there
 from rimecrest.studio.shared.edit_target import seat_for
 from rimecrest.studio.shared.kept_row import KeptRow
 from rimecrest.studio.shared.marks import Mark
@@ -38,6 +37,8 @@ class FindingSheet(QWidget):
         self._session = session
         self._scheme = scheme
         self._everything = False
+        self._elsewhere = False
+        """Whether only the findings outside the present scope are listed."""
         self._kept_shown = False
         """Whether what is kept on purpose is listed instead of what is told."""
         self._listed: list[QWidget] = []
@@ -53,7 +54,8 @@ class FindingSheet(QWidget):
         self._title = Plain("", scheme)
         self._title.setFont(bold(16))
         head.addWidget(self._title)
-        head.addSpacing(12)
+        head.addStretch(1)
+        # At the right edge, so that they stay under the pointer when the title changes.
         self._filter = Word("", scheme, 13)
         self._filter.setObjectName("findings-filter")
         self._filter.clicked.connect(self._turn)
@@ -63,7 +65,7 @@ class FindingSheet(QWidget):
         self._kept.setObjectName("findings-kept")
         self._kept.clicked.connect(self._turn_to_kept)
         head.addWidget(self._kept)
-        head.addStretch(1)
+        head.addSpacing(12)
         close = Word(tr("close"), scheme, 13)
         close.setObjectName("findings-close")
         close.clicked.connect(self.shut)
@@ -77,6 +79,11 @@ class FindingSheet(QWidget):
         session.changed.connect(self._refresh_if_open)
         session.aimed.connect(self._refresh_if_open)
         self.hide()
+
+    def open_elsewhere(self) -> None:
+        """Show the findings that are not in the present scope."""
+        self._elsewhere = True
+        self.open(True)
 
     def open(self, everything: bool | None = None) -> None:
         """Show the findings of everything, or of what is aimed at; None: as it was last."""
@@ -92,11 +99,13 @@ class FindingSheet(QWidget):
     def shut(self) -> None:
         self._resting = False
         end_fields(self)
+        self._elsewhere = False
         self.hide()
         self.closed.emit()
 
     def _turn(self) -> None:
-        self._everything = not self._everything
+        self._everything = self._elsewhere or not self._everything
+        self._elsewhere = False
         self._fill()
 
     def _turn_to_kept(self) -> None:
@@ -119,11 +128,15 @@ class FindingSheet(QWidget):
         kept = self._all_kept()
         what = tr("Kept on purpose") if self._kept_shown else tr("Findings")
         self._title.setText(
-            tr("{what} everywhere", what=what)
+            tr("{what} elsewhere", what=what)
+            if self._elsewhere
+            else tr("{what} everywhere", what=what)
             if self._everything
             else tr("{what}: {here}", what=what, here=here)
         )
-        self._filter.setText(tr("only here") if self._everything else tr("everything"))
+        self._filter.setText(
+            tr("only here") if self._everything and not self._elsewhere else tr("everything")
+        )
         self._kept.setText(
             tr("back to the findings")
             if self._kept_shown
@@ -146,6 +159,7 @@ class FindingSheet(QWidget):
             )
         else:
             findings = list(session.checked.findings) if self._everything else session.findings()
+            findings = session.elsewhere() if self._elsewhere else findings
             listed, nothing = [self._finding(one) for one in findings], tr("Nothing stands in the way.")
         self._keep_the_keys()
         self._listed = listed
@@ -210,11 +224,12 @@ class FindingSheet(QWidget):
             self._go(finding)
         elif chip.by_mouse:
             self._resting = True
+            row.setFixedHeight(row.height())  # the rows below stay where they are
             for other in row.findChildren(Chip):
                 other.setEnabled(False)
-            there(row.layout()).addWidget(
-                Plain(tr("Done: {label}.", label=fix.label), self._scheme, "good", 12)
-            )
+                other.setVisible(other is chip)
+            # In place of the button that was clicked: a line of its own would move the rows below.
+            chip.setText(tr("Done: {label}", label=fix.label))
         self.fix_wanted.emit(fix)
 
     def _go(self, finding: Finding) -> None:

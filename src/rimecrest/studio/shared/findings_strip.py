@@ -41,6 +41,7 @@ class Strip(QWidget):
     """
 
     opened = pyqtSignal()
+    elsewhere_wanted = pyqtSignal()
     shown = pyqtSignal(str)
     """Where the finding is, when somebody clicks its first words."""
 
@@ -124,13 +125,19 @@ class Strip(QWidget):
             self._row.addWidget(Plain(tr("Nothing stands in the way here."), self._scheme, "ink2", 13))
             self._row.addStretch(1)
             self.setAccessibleName(tr("No findings here"))
-        if not self._asking:
-            self._row.addWidget(Plain(self._elsewhere(), self._scheme, "ink2", 12))
+        if not self._asking and (elsewhere := self._elsewhere()):
+            word = Word(elsewhere, self._scheme, 12)
+            word.setObjectName("findings-elsewhere")
+            word.setToolTip(tr("Show them"))
+            word.clicked.connect(self.elsewhere_wanted)
+            self._row.addWidget(word)
 
     def _elsewhere(self) -> str:
         counts = Counter(finding.weight for finding in self._session.elsewhere())
         worst = next((weight for weight in Weight if counts[weight]), None)
-        return f"elsewhere: {counted(counts[worst], worst.word)}" if worst is not None else ""
+        if worst is None:
+            return ""
+        return tr("elsewhere: {number}", number=counted(counts[worst], worst.word))
 
     def _show(self, finding: Finding) -> None:
         self._row.addWidget(Mark(finding.weight, self._scheme))
