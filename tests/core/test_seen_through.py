@@ -1,4 +1,4 @@
-"""Everything that a key or an item reaches is checked: a planted fault each, with a near miss that stays silent.
+"""Everything a key or an item reaches is checked: a planted fault each, with a near miss that stays silent.
 
 Each row changes the demo's workspace. `kind` is the finding that the change must bring; the near miss must
 bring none that is an error or a question.
@@ -101,7 +101,10 @@ def many(number: int) -> list[dict[str, Any]]:
     ]
 
 
-SQUARE = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24"><rect width="20" height="20" fill="#333333"/></svg>'
+SQUARE = (
+    b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24">'
+    b'<rect width="20" height="20" fill="#333333"/></svg>'
+)
 BROKEN = 'macro "Broken"\nfor letters\n\ndo no-such-command\n'
 OPENS = 'macro "Opens"\nfor grid\n\ndo open path="companions/{}"\n'
 ASKS = 'macro "Asks"\nfor grid\n\nask panel "lanes"\n'
@@ -161,18 +164,34 @@ ROWS = {
     "access keys of two departments": Row(
         "access-key",
         (
-            layout(FREIGHT, "letters", insert=[{"into": "app:main", "items": [lettered("letters:save", "W")]}]),
+            layout(
+                FREIGHT, "letters", insert=[{"into": "app:main", "items": [lettered("letters:save", "W")]}]
+            ),
             layout(BERTH, "letters", insert=[{"into": "app:main", "items": [lettered("letters:open", "W")]}]),
         ),
         (
-            layout(FREIGHT, "letters", insert=[{"into": "app:main", "items": [lettered("letters:save", "W")]}]),
+            layout(
+                FREIGHT, "letters", insert=[{"into": "app:main", "items": [lettered("letters:save", "W")]}]
+            ),
             layout(CARE, "letters", insert=[{"into": "app:main", "items": [lettered("letters:open", "W")]}]),
         ),
     ),
     "access keys of two toolbars": Row(
         "access-key",
-        (layout(FREIGHT, "letters", toolbars=[*W_BAR, {"id": "two", "title": "Two", "items": [lettered("letters:save", "W")]}]),),
-        (layout(FREIGHT, "letters", toolbars=[*W_BAR, {"id": "two", "title": "Two", "items": [lettered("letters:save", "V")]}]),),
+        (
+            layout(
+                FREIGHT,
+                "letters",
+                toolbars=[*W_BAR, {"id": "two", "title": "Two", "items": [lettered("letters:save", "W")]}],
+            ),
+        ),
+        (
+            layout(
+                FREIGHT,
+                "letters",
+                toolbars=[*W_BAR, {"id": "two", "title": "Two", "items": [lettered("letters:save", "V")]}],
+            ),
+        ),
     ),
     "an access key of two letters": Row(
         "access-key",
@@ -187,8 +206,16 @@ ROWS = {
     ),
     "a picture that no free set has": Row(
         "no-picture",
-        (layout(FREIGHT, "letters", toolbars=bar({"id": "x", "run": "letters:save", "picture": "set:no-such"})),),
-        (layout(FREIGHT, "letters", toolbars=bar({"id": "x", "run": "letters:save", "picture": "set:ferry"})),),
+        (
+            layout(
+                FREIGHT, "letters", toolbars=bar({"id": "x", "run": "letters:save", "picture": "set:no-such"})
+            ),
+        ),
+        (
+            layout(
+                FREIGHT, "letters", toolbars=bar({"id": "x", "run": "letters:save", "picture": "set:ferry"})
+            ),
+        ),
     ),
     "a broken macro that nothing runs": Row(
         "faulty-unused",
@@ -197,10 +224,15 @@ ROWS = {
     ),
     "a companion that a macro brings": Row(
         "faulty",
-        (without("berth-plan.ods"), macro(OPENS.format("berth-plan.ods")),
-         layout(EVERYONE, "grid", keys=[key("F9", "macro:planted", "anywhere")])),
-        (macro(OPENS.format("berth-plan.ods")),
-         layout(EVERYONE, "grid", keys=[key("F9", "macro:planted", "anywhere")])),
+        (
+            without("berth-plan.ods"),
+            macro(OPENS.format("berth-plan.ods")),
+            layout(EVERYONE, "grid", keys=[key("F9", "macro:planted", "anywhere")]),
+        ),
+        (
+            macro(OPENS.format("berth-plan.ods")),
+            layout(EVERYONE, "grid", keys=[key("F9", "macro:planted", "anywhere")]),
+        ),
         "berth-plan.ods",
     ),
     "a companion in the head of a macro": Row(
@@ -208,28 +240,78 @@ ROWS = {
     ),
     "a companion that an item opens": Row(
         "gone",
-        (layout(FREIGHT, "grid", toolbars=bar({"id": "x", "run": "grid:open", "args": {"path": "companions/nope.ods"}})),),
-        (layout(FREIGHT, "grid", toolbars=bar({"id": "x", "run": "grid:open", "args": {"path": "companions/berth-plan.ods"}})),),
+        (
+            layout(
+                FREIGHT,
+                "grid",
+                toolbars=bar({"id": "x", "run": "grid:open", "args": {"path": "companions/nope.ods"}}),
+            ),
+        ),
+        (
+            layout(
+                FREIGHT,
+                "grid",
+                toolbars=bar({"id": "x", "run": "grid:open", "args": {"path": "companions/berth-plan.ods"}}),
+            ),
+        ),
     ),
     "a companion that a key opens": Row(
         "gone",
-        (layout(FREIGHT, "grid", keys=[key("F9", "grid:open", "anywhere", args={"path": "companions/nope.ods"})]),),
-        (layout(FREIGHT, "grid", keys=[key("F9", "grid:open", "anywhere", args={"path": "companions/berth-plan.ods"})]),),
+        (
+            layout(
+                FREIGHT,
+                "grid",
+                keys=[key("F9", "grid:open", "anywhere", args={"path": "companions/nope.ods"})],
+            ),
+        ),
+        (
+            layout(
+                FREIGHT,
+                "grid",
+                keys=[key("F9", "grid:open", "anywhere", args={"path": "companions/berth-plan.ods"})],
+            ),
+        ),
     ),
     "a file of somebody's home that a key opens": Row(
         "out-of-reach",
-        (layout(FREIGHT, "grid", keys=[key("F9", "grid:open", "anywhere", args={"path": "/home/support/x.ods"})]),),
-        (layout(FREIGHT, "grid", keys=[key("F9", "grid:open", "anywhere", args={"path": "/srv/desk/x.ods"})]),),
+        (
+            layout(
+                FREIGHT,
+                "grid",
+                keys=[key("F9", "grid:open", "anywhere", args={"path": "/home/support/x.ods"})],
+            ),
+        ),
+        (
+            layout(
+                FREIGHT, "grid", keys=[key("F9", "grid:open", "anywhere", args={"path": "/srv/desk/x.ods"})]
+            ),
+        ),
     ),
     "a text block that a key inserts": Row(
         "gone",
         (layout(FREIGHT, "letters", keys=[key("F9", "letters:insert-block", args={"name": "nope"})]),),
-        (layout(FREIGHT, "letters", keys=[key("F9", "letters:insert-block", args={"name": "mind-the-quay"})]),),
+        (
+            layout(
+                FREIGHT, "letters", keys=[key("F9", "letters:insert-block", args={"name": "mind-the-quay"})]
+            ),
+        ),
     ),
     "a template that an item begins from": Row(
         "gone",
-        (layout(CARE, "post", toolbars=bar({"id": "x", "run": "post:new-from-template", "args": {"name": "nope"}})),),
-        (layout(CARE, "post", toolbars=bar({"id": "x", "run": "post:new-from-template", "args": {"name": "late-running"}})),),
+        (
+            layout(
+                CARE,
+                "post",
+                toolbars=bar({"id": "x", "run": "post:new-from-template", "args": {"name": "nope"}}),
+            ),
+        ),
+        (
+            layout(
+                CARE,
+                "post",
+                toolbars=bar({"id": "x", "run": "post:new-from-template", "args": {"name": "late-running"}}),
+            ),
+        ),
     ),
     "a choice without entries": Row(
         "faulty",
@@ -239,14 +321,46 @@ ROWS = {
     ),
     "two things on one place of a grid": Row(
         "overlap",
-        (layout(FREIGHT, "letters", panels=panel({"id": "a", "field": "A", "at": [0, 0, 10, 6]}, {"id": "b", "field": "B", "at": [5, 3, 10, 6]}, flow="grid")),),
-        (layout(FREIGHT, "letters", panels=panel({"id": "a", "field": "A", "at": [0, 0, 10, 6]}, {"id": "b", "field": "B", "at": [0, 6, 10, 6]}, flow="grid")),),
+        (
+            layout(
+                FREIGHT,
+                "letters",
+                panels=panel(
+                    {"id": "a", "field": "A", "at": [0, 0, 10, 6]},
+                    {"id": "b", "field": "B", "at": [5, 3, 10, 6]},
+                    flow="grid",
+                ),
+            ),
+        ),
+        (
+            layout(
+                FREIGHT,
+                "letters",
+                panels=panel(
+                    {"id": "a", "field": "A", "at": [0, 0, 10, 6]},
+                    {"id": "b", "field": "B", "at": [0, 6, 10, 6]},
+                    flow="grid",
+                ),
+            ),
+        ),
     ),
     "an item on a tab that another layer hides": Row(
         "adrift",
-        (layout(EVERYONE, "letters", hide=["organisation:notices"]),
-         layout(FREIGHT, "letters", insert=[{"into": "organisation:everyone", "items": [{"id": "x", "run": "letters:save"}]}])),
-        (layout(FREIGHT, "letters", insert=[{"into": "organisation:everyone", "items": [{"id": "x", "run": "letters:save"}]}]),),
+        (
+            layout(EVERYONE, "letters", hide=["organisation:notices"]),
+            layout(
+                FREIGHT,
+                "letters",
+                insert=[{"into": "organisation:everyone", "items": [{"id": "x", "run": "letters:save"}]}],
+            ),
+        ),
+        (
+            layout(
+                FREIGHT,
+                "letters",
+                insert=[{"into": "organisation:everyone", "items": [{"id": "x", "run": "letters:save"}]}],
+            ),
+        ),
         "nobody sees it",
     ),
     "a layout for a template that nobody has": Row(
@@ -259,7 +373,9 @@ ROWS = {
         (layout(BERTH, "letters", applies={"folders": ["/home/support/letters"]}),),
         (layout(BERTH, "letters", applies={"folders": ["/srv/letters"]}),),
     ),
-    "an unknown session": Row("unknown-name", (people(session="remoet"),), (people(session="remote"),), "remote"),
+    "an unknown session": Row(
+        "unknown-name", (people(session="remoet"),), (people(session="remote"),), "remote"
+    ),
     "an unknown policy": Row("unknown-name", (people(policy="restircted"),), (people(policy="restricted"),)),
     "a wave that is no number": Row("unknown-name", (people(wave="second"),), (people(wave="2"),)),
     "an own key whose target is gone": Row(
@@ -298,8 +414,20 @@ ROWS = {
     ),
     "a layer listed twice": Row(
         "unknown-name",
-        (lambda w: w.with_settings(w.settings.model_copy(update={"layers": (*w.settings.layers, LayerTitle(id=FREIGHT, title="Freight"))})),),
-        (lambda w: w.with_settings(w.settings.model_copy(update={"layers": (*w.settings.layers, LayerTitle(id="department.sea", title="Sea"))})),),
+        (
+            lambda w: w.with_settings(
+                w.settings.model_copy(
+                    update={"layers": (*w.settings.layers, LayerTitle(id=FREIGHT, title="Freight"))}
+                )
+            ),
+        ),
+        (
+            lambda w: w.with_settings(
+                w.settings.model_copy(
+                    update={"layers": (*w.settings.layers, LayerTitle(id="department.sea", title="Sea"))}
+                )
+            ),
+        ),
         "listed twice",
     ),
     "a target that needs another context": Row(
@@ -314,20 +442,33 @@ ROWS = {
     ),
     "a fixed key that wins everywhere": Row(
         "never-runs",
-        (layout(EVERYONE, "letters", policy="fixed", keys=[key("F9", "letters:highlight")]),
-         layout(FREIGHT, "letters", keys=[key("F9", "letters:insert-table")])),
-        (layout(EVERYONE, "letters", policy="fixed", keys=[key("F9", "letters:highlight", "note")]),
-         layout(FREIGHT, "letters", keys=[key("F9", "letters:insert-table", "table")])),
+        (
+            layout(EVERYONE, "letters", policy="fixed", keys=[key("F9", "letters:highlight")]),
+            layout(FREIGHT, "letters", keys=[key("F9", "letters:insert-table")]),
+        ),
+        (
+            layout(EVERYONE, "letters", policy="fixed", keys=[key("F9", "letters:highlight", "note")]),
+            layout(FREIGHT, "letters", keys=[key("F9", "letters:insert-table", "table")]),
+        ),
     ),
     "a panel that its own layer hides": Row(
         "faulty",
-        (macro(ASKS, "asks", FREIGHT), layout(FREIGHT, "grid", hide=["lanes"], keys=[key("F9", "macro:asks", "anywhere")])),
+        (
+            macro(ASKS, "asks", FREIGHT),
+            layout(FREIGHT, "grid", hide=["lanes"], keys=[key("F9", "macro:asks", "anywhere")]),
+        ),
         (macro(ASKS, "asks", FREIGHT), layout(FREIGHT, "grid", keys=[key("F9", "macro:asks", "anywhere")])),
     ),
     "two macros with one id that differ": Row(
         "same-id",
-        (macro('macro "Two"\nfor letters\n\nwrite "a"\n'), macro('macro "Two"\nfor letters\n\nwrite "b"\n', layer=FREIGHT)),
-        (macro('macro "Two"\nfor letters\n\nwrite "a"\n'), macro('macro "Two"\nfor letters\n\nwrite "a"\n', layer=FREIGHT)),
+        (
+            macro('macro "Two"\nfor letters\n\nwrite "a"\n'),
+            macro('macro "Two"\nfor letters\n\nwrite "b"\n', layer=FREIGHT),
+        ),
+        (
+            macro('macro "Two"\nfor letters\n\nwrite "a"\n'),
+            macro('macro "Two"\nfor letters\n\nwrite "a"\n', layer=FREIGHT),
+        ),
     ),
     "a chord of the office's own table that cannot be read": Row(
         "unknown-name",
@@ -340,28 +481,54 @@ ROWS = {
     ),
     "a keyboard that nobody knows": Row("unknown", (people(keyboard="qq"),), (people(keyboard="be"),)),
     "a file that cannot be read": Row(
-        "unreadable", (lambda w: replace(w, broken={"layouts/x.json": "line 2: this is not JSON"}),), (lambda w: w,)
+        "unreadable",
+        (lambda w: replace(w, broken={"layouts/x.json": "line 2: this is not JSON"}),),
+        (lambda w: w,),
     ),
     "a picture that nothing shows": Row(
-        "unused-picture", (picture(SQUARE),),
-        (picture(SQUARE), layout(FREIGHT, "letters", toolbars=bar({"id": "x", "run": "letters:save", "picture": "own:planted"}))),
+        "unused-picture",
+        (picture(SQUARE),),
+        (
+            picture(SQUARE),
+            layout(
+                FREIGHT, "letters", toolbars=bar({"id": "x", "run": "letters:save", "picture": "own:planted"})
+            ),
+        ),
     ),
     "a picture that cannot be made out": Row(
         "unseen-picture",
-        (picture(SQUARE.replace(b"#333333", b"#FFFFFF")), layout(FREIGHT, "letters", toolbars=bar({"id": "x", "run": "letters:save", "picture": "own:planted"}))),
-        (picture(SQUARE.replace(b"#333333", b"#888888")), layout(FREIGHT, "letters", toolbars=bar({"id": "x", "run": "letters:save", "picture": "own:planted"}))),
+        (
+            picture(SQUARE.replace(b"#333333", b"#FFFFFF")),
+            layout(
+                FREIGHT, "letters", toolbars=bar({"id": "x", "run": "letters:save", "picture": "own:planted"})
+            ),
+        ),
+        (
+            picture(SQUARE.replace(b"#333333", b"#888888")),
+            layout(
+                FREIGHT, "letters", toolbars=bar({"id": "x", "run": "letters:save", "picture": "own:planted"})
+            ),
+        ),
     ),
     "more items than a toolbar has room for": Row(
-        "no-room", (layout(FREIGHT, "letters", toolbars=bar(*many(60))),), (layout(FREIGHT, "letters", toolbars=bar(*many(3))),)
+        "no-room",
+        (layout(FREIGHT, "letters", toolbars=bar(*many(60))),),
+        (layout(FREIGHT, "letters", toolbars=bar(*many(3))),),
     ),
     "a slip onto one that is a modifier away": Row(
         "slip",
-        (layout(EVERYONE, "letters", keys=[key("Ctrl+J, Shift+H", "letters:delete-row", "table")]),
-         lambda w: used(w, "letters:insert-rule", 4000), lambda w: used(w, "letters:delete-row", 60)),
-        (layout(EVERYONE, "letters", keys=[key("Ctrl+J, Shift+H", "letters:add-row", "table")]),
-         lambda w: used(w, "letters:insert-rule", 4000), lambda w: used(w, "letters:add-row", 60)),
+        (
+            layout(EVERYONE, "letters", keys=[key("Ctrl+J, Shift+H", "letters:delete-row", "table")]),
+            lambda w: used(w, "letters:insert-rule", 4000),
+            lambda w: used(w, "letters:delete-row", 60),
+        ),
+        (
+            layout(EVERYONE, "letters", keys=[key("Ctrl+J, Shift+H", "letters:add-row", "table")]),
+            lambda w: used(w, "letters:insert-rule", 4000),
+            lambda w: used(w, "letters:add-row", 60),
+        ),
     ),
-}  # fmt: skip
+}
 
 
 def used(workspace: Workspace, target: str, uses: int) -> Workspace:
@@ -398,9 +565,16 @@ def test_its_near_miss_is_not(demo: Workspace, name: str) -> None:
 def test_layouts_for_different_templates_do_not_conflict(demo: Workspace) -> None:
     def both(*templates: str) -> list[str]:
         changes = (
-            layout(BERTH, "letters", keys=[key("F9", "letters:highlight")], applies={"templates": [templates[0]]}),
-            layout(FREIGHT, "letters", keys=[key("F9", "letters:insert-table")], applies={"templates": [templates[1]]}),
-        )  # fmt: skip
+            layout(
+                BERTH, "letters", keys=[key("F9", "letters:highlight")], applies={"templates": [templates[0]]}
+            ),
+            layout(
+                FREIGHT,
+                "letters",
+                keys=[key("F9", "letters:insert-table")],
+                applies={"templates": [templates[1]]},
+            ),
+        )
         return [f.kind for f in brought(demo, changes) if f.where == "F9"]
 
     assert both("berth-plan", "berth-plan") == ["takes-over"]

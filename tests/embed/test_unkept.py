@@ -1,4 +1,4 @@
-"""What a file has and an application does not keep is said when it is opened, and is still there afterwards."""
+"""What a file has and an application does not keep is said when it opens, and is still there afterwards."""
 
 from __future__ import annotations
 
@@ -32,9 +32,11 @@ def spreadsheet(
     )
     kind = "application/vnd.oasis.opendocument.spreadsheet"
     listed = (
-        '<?xml version="1.0"?><manifest:manifest xmlns:manifest="urn:oasis:names:tc:opendocument:xmlns:manifest:1.0">'
+        '<?xml version="1.0"?>'
+        '<manifest:manifest xmlns:manifest="urn:oasis:names:tc:opendocument:xmlns:manifest:1.0">'
         f'<manifest:file-entry manifest:full-path="/" manifest:media-type="{kind}"/>'
-        '<manifest:file-entry manifest:full-path="content.xml" manifest:media-type="text/xml"/></manifest:manifest>'
+        '<manifest:file-entry manifest:full-path="content.xml" manifest:media-type="text/xml"/>'
+        "</manifest:manifest>"
     )
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w") as archive:
@@ -55,7 +57,8 @@ FEATURES = {
     ),
     "validation": (
         {
-            "body": '<table:content-validations><table:content-validation table:name="v"/></table:content-validations>'
+            "body": '<table:content-validations><table:content-validation table:name="v"/>'
+            "</table:content-validations>"
         },
         "rules for what may be entered",
     ),

@@ -211,7 +211,7 @@ class Document(QObject, metaclass=AbstractQObject):
         """Finish what is half entered: a run has ended, or the document is saved."""
 
     def run_begins(self) -> None:
-        """A macro begins: what is half entered is finished, and what the macro writes there goes on from it."""
+        """Finish what is half entered, so that what the macro writes there goes on from it."""
         self.settle()
 
     def abandon(self) -> None:

@@ -245,7 +245,7 @@ class OwnRecording(QObject):
                 "{number} with {keys}.",
                 number=counted(len(longer), "hotkey begins", "hotkeys begin"),
                 keys=format_sequence(typed),
-            )  # fmt: skip
+            )
         )
         box.setInformativeText(tr("They no longer work if you use it."))
         use = box.addButton(tr("Use it anyway"), QMessageBox.ButtonRole.AcceptRole)

@@ -88,8 +88,8 @@ class StudioWindow(QWidget):
         if session.recovered:
             session.say(
                 tr(
-                    "The studio did not close properly last time. Everything is kept: {number}, which Undo takes "
-                    "back one by one.",
+                    "The studio did not close properly last time. Everything is kept: {number}, which Undo "
+                    "takes back one by one.",
                     number=counted(session.recovered, "change"),
                 )
             )

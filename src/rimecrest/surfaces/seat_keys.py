@@ -27,7 +27,7 @@ def best_keys(outcome: Outcome, seat: KeySeat) -> dict[Target, str]:
 
 
 def working_keys(outcome: Outcome, seat: KeySeat) -> dict[Target, list[str]]:
-    """Every key that runs each target on such a seat: those of layers from the top, then the built-in ones."""
+    """Every key that runs each target on such a seat: those of the layers first, then the built-in ones."""
     contexts, obstacles = seat.contexts, seat.obstacles
     bound = [
         binding

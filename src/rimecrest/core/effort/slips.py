@@ -17,8 +17,8 @@ from rimecrest.core.keys.keyboards.geometry import Shape
 SIGMA = 0.181
 """Standard deviation of where a finger comes down, in key widths."""
 SHIFT_SLIP = 0.004
-"""Probability that Shift is held by mistake, or missed. Ours, as no published rate was found: less than that of
-hitting the nearest neighbour, since the hand knows that it holds Shift."""
+"""Probability that Shift is held by mistake, or missed. Ours, as no published rate was found: less than that
+of hitting the nearest neighbour, since the hand knows that it holds Shift."""
 FARTHEST = 1.6
 """Distance between centres, in key widths, beyond which a slip is not counted."""
 

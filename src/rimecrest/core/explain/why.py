@@ -201,14 +201,25 @@ def _not_bound(at: Standpoint, sequence: Sequence, context: str) -> Verdict | No
     if chord.mods == ("Alt",) and len(chord.key) == 1:
         for row, item in at.outcome.buttons():
             if item.access.upper() == chord.key:
-                reached = tr("{keys} presses “{label}” on {row}: it is its access key.",
-                             keys=format_chord(chord), label=item.label, row=row.title)  # fmt: skip
+                reached = tr(
+                    "{keys} presses “{label}” on {row}: it is its access key.",
+                    keys=format_chord(chord),
+                    label=item.label,
+                    row=row.title,
+                )
                 return Verdict("winner", True, reached)
     kind = next((c.answering for c in at.contexts if c.id == context), "")
     if answers(kind, chord):
         where = at.contexts.name(context).lower()
-        return Verdict("winner", True, tr("{keys} is answered by what has the focus {where}: it moves or edits there.",
-                                          keys=format_chord(chord), where=where))  # fmt: skip
+        return Verdict(
+            "winner",
+            True,
+            tr(
+                "{keys} is answered by what has the focus {where}: it moves or edits there.",
+                keys=format_chord(chord),
+                where=where,
+            ),
+        )
     return None
 
 
@@ -241,7 +252,7 @@ def _personal(at: Standpoint, about: list[Binding]) -> Verdict:
     )
 
 
-def _for_whom(at: Standpoint, name: str) -> str:
+def _for_whom(name: str) -> str:
     """Name the seats that a variant is for, at the beginning of a sentence."""
     kind, mark, value = name.partition(":")
     if not mark:
@@ -260,7 +271,7 @@ def _missing(at: Standpoint, sequence: Sequence, written: str, context: str) -> 
         for key in layout.keys:
             here = key.on_seat(at.traits)
             if parse_sequence(key.keys) == sequence and here != key.keys:
-                on = _for_whom(at, next(name for name in at.traits.names() if name in key.on))
+                on = _for_whom(next(name for name in at.traits.names() if name in key.on))
                 if here:
                     return Verdict(
                         "keyboard", False, tr("{on} it is {here}.", on=on, here=here), f"Press {here}."
@@ -317,14 +328,18 @@ def _winner(
             tr("Take that out of {owner} keys.", owner=owned(title)),
         )
         return
-    shared = [b for b in bound if 0 < b.level and b.layer != PERSONAL and b.target != winner.target]
+    shared = [b for b in bound if b.level > 0 and b.layer != PERSONAL and b.target != winner.target]
     if winner.layer == PERSONAL and shared:
         yield Verdict(
             "personal",
             False,
-            tr("{keys} runs {name}, which goes first.", keys=format_sequence(winner.sequence), name=at.named(winner)),
+            tr(
+                "{keys} runs {name}, which goes first.",
+                keys=format_sequence(winner.sequence),
+                name=at.named(winner),
+            ),
             tr("Give the shared one another key, or ask the colleague to give theirs up."),
-        )  # fmt: skip
+        )
         return
     yield Verdict("winner", True, f"{format_sequence(winner.sequence)} runs {at.named(winner)}.")
     yield from _needs(at, winner.run, context)

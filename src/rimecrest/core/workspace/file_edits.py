@@ -27,7 +27,7 @@ class PutMacro(Edit, frozen=True):
 
 
 class NameMacro(Edit, frozen=True):
-    """Give a macro that nothing runs yet another identity, with its new text: the identity follows the name."""
+    """Give a macro that nothing runs yet the identity that its new name asks for."""
 
     layer: str
     id: str
