@@ -16,9 +16,9 @@ from pytestqt.qtbot import QtBot
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.keys import parse_sequence
+from rimecrest.core.keys.focus_keys import kept_by_field
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import Profile, StackState
-from rimecrest.embed.panel_host import plain_key
 from rimecrest.embed.questions import PanelQuestion
 from rimecrest.embed.trial import LinkAsker
 from rimecrest.embed.window import AppWindow
@@ -237,7 +237,7 @@ def test_typing_in_a_field_reaches_the_field_and_hotkeys_still_work(letters: Let
     ],
 )
 def test_which_keys_a_field_has_for_itself(keys: str, own: bool) -> None:
-    assert plain_key(parse_sequence(keys)[0]) is own
+    assert kept_by_field(parse_sequence(keys)[0]) is own
 
 
 def test_a_panel_that_shows_by_its_button_is_shut_at_first_and_its_value_is_the_first_one(

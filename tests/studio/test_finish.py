@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import pytest
@@ -81,9 +82,9 @@ def shelf(studio: Studio) -> str:
     return next(layer for layer, name in studio.session.workspace.macros if name == "new-recording")
 
 
-def runs(studio: Studio, layer: str = LAYER) -> list[str]:
+def runs(studio: Studio, layer: str = LAYER, name: str = "new-recording") -> list[str]:
     items = studio.saved(layer).all_items()
-    return [item.id for item in items if isinstance(item, Button) and item.run == "macro:new-recording"]
+    return [item.id for item in items if isinstance(item, Button) and item.run == f"macro:{name}"]
 
 
 def test_it_says_where_it_is_kept_and_offers_what_the_layer_sees(
@@ -207,7 +208,9 @@ def test_what_an_application_hands_over_lies_on_the_specialists_own_shelf(
         try:
             studio.qtbot.waitUntil(lambda: bool(listening("letters")), timeout=30_000)
             hand = studio.window._methods()["take.recorded"]
+            until = time.monotonic() + 60
             sent = {"name": "New recording", "text": TEXT, "document": "New letter", "pid": process.pid}
+            sent |= {"recording": "ab" * 16, "until": until}
             assert not hand(app="unheard-of", **sent)
             assert hand(app="letters", **sent)
             QApplication.processEvents()
@@ -229,7 +232,8 @@ def test_a_window_that_is_gone_keeps_nothing_and_the_macro_stays(
     studio: Studio, place: MacrosPlace, tmp_path: Path
 ) -> None:
     hand = studio.window._methods()["take.recorded"]
-    assert hand(app="letters", name="New recording", text=TEXT, document="New letter", pid=1)
+    sent = {"name": "New recording", "text": TEXT, "document": "New letter", "pid": 1}
+    assert hand(app="letters", **sent, recording="ab" * 16, until=time.monotonic() + 60)
     QApplication.processEvents()
     assert listed(studio, "kept") == ["for Freight desk", "for Everyone", "for me alone"]
     finish = place.recording.finish
@@ -250,7 +254,7 @@ def test_the_name_is_ready_to_be_written_over_and_all_is_done_by_keys(
     studio.press(Qt.Key.Key_Return)
     assert QApplication.focusWidget() is studio.find("finish-surface")
     studio.press(Qt.Key.Key_Return, CTRL)
-    assert len(runs(studio)) == 1
+    assert len(runs(studio, name="dated-line")) == 1
     assert not [w for w in studio.window.findChildren(FinishSentence) if w.isVisible()]
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import shutil
 from pathlib import Path
 
 import pytest
@@ -128,7 +129,10 @@ def test_a_recording_that_was_left_behind_is_taken_over_once(studio: Studio, pla
         "text": TEXT,
     }
     (folder / f"{'ab' * 16}.json").write_text(json.dumps(left))
-    studio.window.open_folder(studio.session.folder)
+    other = shutil.copytree(
+        studio.session.folder, folder.parent / "office", ignore=shutil.ignore_patterns(".*")
+    )
+    studio.window.open_folder(other)
     studio.qtbot.waitUntil(lambda: not list(folder.glob("*.json")))
     kept = [file.name for file in studio.window.session.workspace.macros.values()]
     assert kept.count("New recording") + kept.count("Left") == 1

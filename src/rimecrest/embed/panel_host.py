@@ -18,6 +18,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.items import Event
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Chord
+from rimecrest.core.keys.focus_keys import kept_by_field
 from rimecrest.core.layout import Doing, Outcome, SeenButton, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.log import log
@@ -28,17 +29,6 @@ from rimecrest.embed.document import KEEPS_KEYS
 from rimecrest.surfaces import Frame
 from rimecrest.surfaces.panel_button import PanelButton
 from rimecrest.surfaces.panel_controls import ControlView
-
-
-def plain_key(chord: Chord) -> bool:
-    """Whether a key belongs to the control that has the focus: it writes, or goes to and fro there.
-
-    What has a modifier beyond Shift, Shift with Insert or Delete, and F1 to F12 are looked up as bindings.
-    """
-    if chord.mods == ("Shift",) and chord.key in ("Insert", "Delete"):
-        return False
-    held = set(chord.mods) - {"Shift"}
-    return not held and not (chord.key.startswith("F") and chord.key[1:].isdecimal())
 
 
 class PanelHost(QObject):
@@ -162,7 +152,7 @@ class PanelHost(QObject):
         if focused is None:
             return False
         mine = isinstance(focused, PanelButton) or isinstance(focused.parent(), ControlView)
-        return (mine or bool(focused.property(KEEPS_KEYS))) and plain_key(chord)
+        return (mine or bool(focused.property(KEEPS_KEYS))) and kept_by_field(chord)
 
     # Which are open
 

@@ -123,6 +123,14 @@ def _unshifted(code: int) -> str:
     return ""
 
 
+def own_symbols(event: QKeyEvent) -> str:
+    """The characters that a key writes by itself and with Shift; empty where there is no server to ask."""
+    if QGuiApplication.platformName() != "xcb":
+        return ""
+    symbols = _KEYBOARD.symbols().get(event.nativeScanCode(), ())
+    return "".join(chr(symbol) for symbol in symbols[:2] if 0x20 < symbol < 0x250)
+
+
 def top_row_digit(symbol: str) -> str:
     """The digit of the top row's key that gives this symbol unshifted; empty when none does, or a digit
     itself."""

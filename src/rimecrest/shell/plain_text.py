@@ -11,6 +11,8 @@ import unicodedata
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QTextDocument, QTextDocumentFragment
 
+from rimecrest.shell.key_codes import own_symbols
+
 _PARAGRAPHS = {0x2029: "\n", 0xFDD0: "\n", 0xFDD1: "\n"}
 """What ends a paragraph, table cell or frame in the raw text (QTextDocument::toRawText)."""
 _LINES = {**_PARAGRAPHS, 0x2028: "\n"}
@@ -35,5 +37,8 @@ def typed_text(event: QKeyEvent) -> str:
     held, text = event.modifiers(), event.text()
     control = bool(held & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier))
     alt = bool(held & Qt.KeyboardModifier.AltModifier)
-    # Ctrl and Alt together with a text is AltGr as some keyboards send it.
-    return text if is_writable(text) and control == alt else ""
+    # Ctrl and Alt together with a text that the key does not write without them is AltGr, as some send it.
+    keypad = bool(held & Qt.KeyboardModifier.KeypadModifier)
+    if control != alt or not is_writable(text) or (alt and (keypad or text in own_symbols(event))):
+        return ""
+    return text

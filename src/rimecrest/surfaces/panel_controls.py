@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QLabel,
-    QLineEdit,
     QListWidget,
     QSizePolicy,
     QStyle,
@@ -20,6 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from rimecrest.core.layout import SeenControl
+from rimecrest.shell.line_field import LineField
 from rimecrest.shell.theme import bold, font
 from rimecrest.surfaces.happenings import Happenings
 
@@ -37,7 +37,7 @@ def entries_of(item: SeenControl, choices: Choices) -> list[str]:
     return list(choices(item.reading)) if item.reading else list(item.choices)
 
 
-class PanelField(QLineEdit):
+class PanelField(LineField):
     """A field; its value is settled with Enter or when the focus goes, Escape leaves it as it was."""
 
     settled = pyqtSignal()

@@ -1,7 +1,9 @@
 """never-runs: a key or an item that can never run what it is bound to. A question.
 
 1. The target needs another context than the one the key is bound in, or the menu opens in.
-2. Another key wins wherever the target can run, on every seat that has the key. Who wins is decided by
+2. It needs Shift and a digit of the keypad, which are something else while Num Lock is on.
+3. It is bound in the fields of panels, which keep it.
+4. Another key wins wherever the target can run, on every seat that has the key. Who wins is decided by
    `core.keys.deciding`, as in a running application.
 
 (docs/conflicts.md, "Findings".)
@@ -15,7 +17,8 @@ from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.index import Claim, beginnings
 from rimecrest.core.check.item_rules import LayerView
 from rimecrest.core.check.table import KeyTable
-from rimecrest.core.keys import Binding, deciding, format_chord, parse_sequence
+from rimecrest.core.keys import FIELD, Binding, Chord, deciding, format_chord, parse_sequence
+from rimecrest.core.keys.focus_keys import kept_by_field, needs_num_lock_off, num_lock_twin
 from rimecrest.core.layout import SeenMenu
 from rimecrest.core.macro.where_runs import WhereRuns, where_runs
 from rimecrest.core.words import listed, tr
@@ -41,6 +44,17 @@ def _never_runs(table: KeyTable, text: str, claims: list[Claim]) -> Iterator[Fin
                 needs=needs,
             )
             yield _finding(table, text, claim, rest)
+        elif (chord := _turned(text)) is not None:
+            other = num_lock_twin(chord)
+            rest = tr(
+                "never runs {name} while Num Lock is on: the keys give {other} then.",
+                name=table.name(claim.run),
+                other=format_chord(other) if other is not None else tr("nothing"),
+            )
+            yield _finding(table, text, claim, rest)
+        elif claim.context == FIELD and kept_by_field(parse_sequence(text)[0]):
+            rest = tr("never runs {name}: a field of a panel keeps the key.", name=table.name(claim.run))
+            yield _finding(table, text, claim, rest)
         elif _may_lose(table, text, claim) and (winners := _always_lost_to(table, text, claim, where)):
             names = listed(f"{name} ({layer})" for name, layer in winners)
             rest = tr(
@@ -49,6 +63,10 @@ def _never_runs(table: KeyTable, text: str, claims: list[Claim]) -> Iterator[Fin
                 winners=names,
             )
             yield _finding(table, text, claim, rest)
+
+
+def _turned(text: str) -> Chord | None:
+    return next((chord for chord in parse_sequence(text) if needs_num_lock_off(chord)), None)
 
 
 def _where(table: KeyTable, claim: Claim) -> WhereRuns:

@@ -32,7 +32,7 @@ from rimecrest.core.check.table import EstateView, KeyTable
 from rimecrest.core.effort.constants import constants_of
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence
-from rimecrest.core.keys.focus_keys import EDITING, MENU, answers, without_num_lock
+from rimecrest.core.keys.focus_keys import EDITING, LEAVES, MENU, answers, needs_num_lock_off, num_lock_twin
 from rimecrest.core.keys.keyboards import known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle
 from rimecrest.core.words import counted, listed, tr
@@ -137,8 +137,8 @@ def _words(
 def moves_caret(table: KeyTable, text: str) -> Iterable[Finding]:
     """moves-caret and takes-caret: what the text, cell or list in focus does with a key itself is lost."""
     first = parse_sequence(text)[0]
-    off = without_num_lock(first)
-    if first.key not in EDITING and first != MENU and off is None:
+    off = None if needs_num_lock_off(first) else num_lock_twin(first)
+    if first.key not in EDITING and first.key != MENU and off is None:
         return ()
     return _moves_caret(table, text, first, off)
 
@@ -149,7 +149,7 @@ def _moves_caret(table: KeyTable, text: str, first: Chord, off: Chord | None) ->
             continue
         name, key = table.name(claim.run), format_chord(first)
         where: str | None
-        if first == MENU:
+        if first.key == MENU:
             rest = tr("never runs {name}: the key opens the right-click menu first.", name=name)
         elif (where := _answered_in(table, claim, first)) is not None:
             rest = tr(
@@ -192,7 +192,7 @@ def _answered_in(table: KeyTable, claim: Claim, chord: Chord) -> str | None:
         around = table.contexts.path(context.id)
         here = [own for own in built_in if own.context in around]
         edits = any(len(parse_sequence(own.keys)) == 1 for own in here)
-        if not (edits or answers(context.answering, chord)):
+        if not edits and (chord in LEAVES or not answers(context.answering, chord)):
             continue
         narrowest = max((table.contexts.narrowness(own.context) for own in here), default=None)
         if claim.fixed or narrowest is None or table.contexts.narrowness(claim.context) >= narrowest:

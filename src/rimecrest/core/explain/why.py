@@ -15,6 +15,7 @@ from msgspec import Struct
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.standpoint import Standpoint
 from rimecrest.core.keys import (
+    FIELD,
     PERSONAL,
     Binding,
     Chord,
@@ -26,13 +27,13 @@ from rimecrest.core.keys import (
     touches,
 )
 from rimecrest.core.keys.desktops import known_profiles, profile
-from rimecrest.core.keys.focus_keys import MENU, answers, without_num_lock
+from rimecrest.core.keys.focus_keys import MENU, answers, kept_by_field, needs_num_lock_off, num_lock_twin
 from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
 from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.macro import check_macro
 from rimecrest.core.macro.steps import Need
 from rimecrest.core.macro.where_runs import where_runs
-from rimecrest.core.words import owned, tr
+from rimecrest.core.words import listed, owned, tr
 
 
 class Verdict(Struct, frozen=True):
@@ -74,9 +75,11 @@ def _until_no(links: Iterator[Verdict]) -> Iterator[Verdict]:
 def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context: str) -> Iterator[Verdict]:
     written = format_sequence(sequence)
     inner = context or max((b.context for b in about), key=at.contexts.narrowness, default="anywhere")
-    if sequence[0] == MENU:
-        yield Verdict("focus", False, tr("The Menu key opens the right-click menu, whatever it is bound to."))
+    if sequence[0].key == MENU:
+        yield _menu_key(at, inner)
         return
+    if inner == FIELD and kept_by_field(sequence[0]):
+        about = []
     yield from _ways(at, sequence, bool(at.contexts.types_in(inner)))
     yield Verdict("release", True, at.release)
     if not about:
@@ -124,6 +127,18 @@ def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context
     yield from _winner(at, written, live, bound, inner)
 
 
+def _menu_key(at: Standpoint, context: str) -> Verdict:
+    live = at.contexts.live([context])
+    if context == FIELD or any(menu.context in live for menu in at.outcome.menus):
+        return Verdict(
+            "focus", False, tr("The Menu key opens the right-click menu, whatever it is bound to.")
+        )
+    where = at.contexts.name(context).lower()
+    return Verdict(
+        "focus", False, tr("The Menu key opens the right-click menu, and there is none {where}.", where=where)
+    )
+
+
 def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]:
     """desktop, keyboard, session: whether the keystroke reaches the application at all."""
     written = format_sequence(sequence)
@@ -151,6 +166,8 @@ def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]
         yield Verdict(
             "keyboard", False, sentence, _spelled(sequence, board) or tr("Choose another key, as a variant.")
         )
+    elif (turned := _shifted_keypad(sequence)) is not None:
+        yield turned
     elif board in known_keyboards():
         yield Verdict(
             "keyboard",
@@ -175,8 +192,22 @@ def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]
 
 
 def _num_lock(chord: Chord) -> str:
-    off = without_num_lock(chord)
+    off = num_lock_twin(chord)
     return " " + tr("With Num Lock off it is {keys}.", keys=format_chord(off)) if off is not None else ""
+
+
+def _shifted_keypad(sequence: Sequence) -> Verdict | None:
+    """Say that Shift turns a digit of the keypad into something else, if that is so."""
+    chord = next((chord for chord in sequence if needs_num_lock_off(chord)), None)
+    if chord is None:
+        return None
+    other = num_lock_twin(chord)
+    sentence = tr(
+        "With Num Lock on, {keys} is {other}: Shift turns the keypad round.",
+        keys=format_chord(chord),
+        other=format_chord(other) if other is not None else tr("nothing"),
+    )
+    return Verdict("keyboard", False, sentence, tr("Choose a key without Shift."))
 
 
 def _unknown_context(at: Standpoint, written: str, context: str) -> Verdict:
@@ -341,10 +372,18 @@ def _winner(
             tr("Give the shared one another key, or ask the colleague to give theirs up."),
         )
         return
+    if format_sequence(winner.sequence).startswith(f"{written}, "):
+        yield Verdict("winner", True, _beginning(at, written, [b for b in ruling.winners if b in bound]))
+        return
     yield Verdict("winner", True, f"{format_sequence(winner.sequence)} runs {at.named(winner)}.")
     yield from _needs(at, winner.run, context)
     if winner.run.startswith("macro:"):
         yield _macro(at, winner.run)
+
+
+def _beginning(at: Standpoint, written: str, longer: list[Binding]) -> str:
+    named = listed(f"{format_sequence(b.sequence)} ({at.targets.face(b.run).name})" for b in longer)
+    return tr("{written} begins {longer}.", written=written, longer=named)
 
 
 def _needs(at: Standpoint, run: str, context: str) -> Iterator[Verdict]:

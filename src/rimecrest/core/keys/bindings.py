@@ -7,6 +7,8 @@
 5. A winner displaces every live loser whose sequence equals, begins or extends its own.
 6. If two bindings with different targets tie exactly, neither runs, and both still displace lower ones.
 7. A binding without a target removes the key: it wins and does nothing.
+8. Where one writes, a sequence that begins with a character takes no part: the character is written. The
+   same goes for every key that a field of a panel keeps, while the field has the focus.
 
 Rules 1 to 4 are one sort key (`strength_of`). An exception between two particular bindings would make the
 order circular. (docs/conflicts.md, "Who wins".) The running application, the key bed, tooltips, key fields,
@@ -21,7 +23,8 @@ from collections.abc import Iterable
 from msgspec import Struct, field
 
 from rimecrest.core.keys.chords import Sequence, touches
-from rimecrest.core.keys.contexts import Contexts
+from rimecrest.core.keys.contexts import FIELD, Contexts
+from rimecrest.core.keys.focus_keys import kept_by_field
 
 PERSONAL = "personal"
 """The layer of a colleague's own keys and items. It is above all layers of their stack."""
@@ -111,11 +114,23 @@ def _rival(
     return beginnings.get(sequence)
 
 
+def _taking_part(bindings: Iterable[Binding], live: frozenset[str], contexts: Contexts) -> list[Binding]:
+    writes = any(context.types and context.id in live for context in contexts)
+    field = FIELD in live
+    return [
+        b
+        for b in bindings
+        if b.context in live
+        and not (writes and b.sequence[0].types_text)
+        and not (field and kept_by_field(b.sequence[0]))
+    ]
+
+
 def standing(
     bindings: Iterable[Binding], live: frozenset[str], contexts: Contexts
 ) -> dict[Sequence, Binding]:
     """The keys that work when the contexts `live` are live. Takes no part: bindings of other contexts."""
-    ruling = rule((binding for binding in bindings if binding.context in live), contexts)
+    ruling = rule(_taking_part(bindings, live, contexts), contexts)
     return {binding.sequence: binding for binding in ruling.winners}
 
 
@@ -133,8 +148,9 @@ def winners_on(
     bindings: Iterable[Binding], sequence: Sequence, context: str, contexts: Contexts
 ) -> list[Binding]:
     """The winners whose sequence equals, begins or extends this one, where `context` is the innermost."""
-    live = contexts.live([context])
-    near = [b for b in bindings if b.sequence[0] == sequence[0] and b.context in live]
+    near = _taking_part(
+        (b for b in bindings if b.sequence[0] == sequence[0]), contexts.live([context]), contexts
+    )
     return [b for b in rule(near, contexts).winners if touches(b.sequence, sequence)]
 
 
@@ -147,7 +163,8 @@ def deciding(
         The binding that runs when the sequence is pressed (None if none does), and for every displaced
         binding that touches the sequence the one that displaced it, by id.
     """
-    live = contexts.live([context])
-    near = [b for b in bindings if b.sequence[0] == sequence[0] and b.context in live]
+    near = _taking_part(
+        (b for b in bindings if b.sequence[0] == sequence[0]), contexts.live([context]), contexts
+    )
     ruling = rule(near, contexts)
     return next((b for b in ruling.winners if b.sequence == sequence), None), ruling.displaced

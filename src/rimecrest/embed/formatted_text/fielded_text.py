@@ -24,6 +24,7 @@ from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.formatted_text.document import FormattedText
 from rimecrest.embed.formatted_text.view import TextView
 from rimecrest.embed.parts import PartsView, below_one_another
+from rimecrest.shell.line_field import LineField
 from rimecrest.shell.theme import LIGHT, font
 
 TEXT = "text"
@@ -75,7 +76,7 @@ class FieldsView(PartsView):
         self._form.setSpacing(6)
         self._form.setLabelAlignment(Qt.AlignmentFlag.AlignRight)
         for name, title in titles.items():
-            field = QLineEdit()
+            field = LineField()
             field.setObjectName(name)
             field.setAccessibleName(title)
             field.setFont(font(13))

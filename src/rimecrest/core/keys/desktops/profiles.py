@@ -43,9 +43,16 @@ class Profile(Record):
 EVERYWHERE = Profile(
     id="",
     name="the Linux console",
-    reserved={f"Ctrl+Alt+F{number}": "changes to a text console" for number in range(1, 13)},
+    reserved={
+        **{f"Ctrl+Alt+F{number}": "changes to a text console" for number in range(1, 13)},
+        **{
+            f"Ctrl+Alt+KP_{key}": "is a key of the X server"
+            for key in ("Add", "Subtract", "Multiply", "Divide")
+        },
+    },
 )
-"""What the kernel's consoles take on every seat (console_codes(4), chvt(1))."""
+"""What goes to no application on any seat: to the kernel's consoles (console_codes(4), chvt(1)), or to the X
+server (xkeyboard-config, key type CTRL+ALT)."""
 
 
 _DATA = Path(__file__).with_name("data")
