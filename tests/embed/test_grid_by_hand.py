@@ -8,11 +8,12 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QColor, QContextMenuEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QMenu, QToolButton, QWidget
+from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QToolButton, QWidget
 
 from rimecrest.apps.grid.sheet_model import BORDERS
 from rimecrest.shell.theme import LIGHT
 from tests.embed.conftest import CTRL, SHIFT, Grid
+from tests.embed.test_recorder import Tape
 
 LANES = "Vessel\tLane\nBrinholt\tN\nBrinholt\tN\nOvessa\tN\nQuessel\tS"
 
@@ -266,6 +267,28 @@ def test_a_sheet_is_named_by_keys_and_nothing_reaches_its_cells(grid: Grid) -> N
     grid.press(Qt.Key.Key_X)
     grid.press(Qt.Key.Key_Escape)
     assert names(grid) == ["m"]
+
+
+def test_selecting_all_in_a_sheets_name_stays_in_the_name(grid: Grid) -> None:
+    grid.fill("keep")
+    grid.go("A1")
+    grid.document.widget.sheets.edit_name(0)
+    grid.press(Qt.Key.Key_End)
+    grid.press(Qt.Key.Key_A, CTRL)
+    field = QApplication.focusWidget()
+    assert isinstance(field, QLineEdit)
+    assert field.selectedText() == "Sheet 1"
+    assert grid.chosen == "A1"
+
+
+def test_naming_the_sheet_in_front_records_only_the_name(grid: Grid) -> None:
+    tape = Tape(grid)
+    tabs = grid.document.widget.sheets.names
+    QTest.mouseClick(tabs, Qt.MouseButton.LeftButton, pos=tab_at(grid, 0))
+    QTest.mouseDClick(tabs, Qt.MouseButton.LeftButton, pos=tab_at(grid, 0))
+    QTest.keyClicks(QApplication.focusWidget(), "Berths")
+    grid.press(Qt.Key.Key_Return)
+    assert tape.steps == ['do name-sheet name="Berths"']
 
 
 def test_a_name_that_is_taken_is_told(grid: Grid) -> None:

@@ -143,10 +143,9 @@ def test_a_key_is_pressed_and_who_has_it_is_told(studio: Studio, finish: FinishS
 
 
 def test_escape_leaves_the_key_as_it_was(studio: Studio, finish: FinishSentence) -> None:
-    before = finish.keys
     choose(studio, "key", "Press it …")
     studio.press(Qt.Key.Key_Escape)
-    assert words(studio, "key") == [before]
+    assert words(studio, "key") == ["none"]
     assert not finish.findChildren(KeyField) or not finish.findChildren(KeyField)[-1].isVisible()
 
 
@@ -157,18 +156,35 @@ def rename(studio: Studio, name: str) -> None:
     studio.press(Qt.Key.Key_Return)
 
 
-def test_another_name_brings_other_keys_but_leaves_a_chosen_one(
+def test_no_key_is_given_that_nobody_chose_and_another_name_offers_others(
     studio: Studio, finish: FinishSentence
 ) -> None:
-    assert finish.keys == "Ctrl+R"
+    assert words(studio, "key") == ["none"]
+    assert "Ctrl+R" in finish.offered
     rename(studio, "Dated line")
-    assert words(studio, "key") == ["Ctrl+D"]
+    assert words(studio, "key") == ["none"]
+    assert "Ctrl+D" in finish.offered
     assert "Ctrl+R" not in finish.offered
+    studio.push("finish-put")
+    assert runs(studio, name="dated-line")
+    assert not [key for key in studio.saved().keys if key.run == "macro:dated-line"]
+
+
+def test_a_chosen_key_stays_when_the_name_changes(studio: Studio, finish: FinishSentence) -> None:
     choose(studio, "key", finish.offered[2])
     chosen = finish.keys
     rename(studio, "Kindly yours")
     assert words(studio, "key") == [chosen]
     assert "Ctrl+K" in finish.offered
+
+
+def test_ctrl_enter_in_the_name_puts_the_macro_there_under_that_name(
+    studio: Studio, finish: FinishSentence
+) -> None:
+    studio.type("Dated line")
+    studio.press(Qt.Key.Key_Return, CTRL)
+    assert runs(studio, name="dated-line")
+    assert [file.name for file in studio.session.workspace.macros.values()].count("Dated line") == 1
 
 
 def test_groups_are_listed_with_their_tab_and_a_new_tab_is_made(

@@ -339,15 +339,15 @@ def test_a_chore_becomes_a_button_with_a_key(studio: Studio, place: MacrosPlace)
         "Dated line",
         "Freight",
         "Numbered list",
-        "Ctrl+D",
+        "none",
     ]
     studio.push("finish-key")
     second = place.recording.finish.offered[1]
     studio.choose(second)
     studio.push("finish-put")
     layout = read_workspace(studio.folder).layout("department.freight", "letters")
-    assert [item.run for item in layout.all_items() if isinstance(item, Button)][-1] == "macro:new-recording"
-    assert [key.keys for key in layout.keys if key.run == "macro:new-recording"] == [second]
+    assert [item.run for item in layout.all_items() if isinstance(item, Button)][-1] == "macro:dated-line"
+    assert [key.keys for key in layout.keys if key.run == "macro:dated-line"] == [second]
     assert place.recording.finish is None
     studio.session.undo()
     assert studio.session.undo_label.startswith("macro")

@@ -18,7 +18,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.items import Event
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import Chord
-from rimecrest.core.keys.focus_keys import kept_by_field
+from rimecrest.core.keys.focus_keys import EDITS, kept_by_field
 from rimecrest.core.layout import Doing, Outcome, SeenButton, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.log import log
@@ -151,8 +151,10 @@ class PanelHost(QObject):
         focused = QApplication.focusWidget()
         if focused is None:
             return False
+        if focused.property(KEEPS_KEYS):
+            return kept_by_field(chord) or chord in EDITS
         mine = isinstance(focused, PanelButton) or isinstance(focused.parent(), ControlView)
-        return (mine or bool(focused.property(KEEPS_KEYS))) and kept_by_field(chord)
+        return mine and kept_by_field(chord)
 
     # Which are open
 

@@ -75,12 +75,13 @@ class SheetNames(QTabBar):
         return self.tabText(index).replace("&&", "&")
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        shown = self.currentIndex()
         super().mousePressEvent(event)
         if event is None:
             return
         index = self.tabAt(event.position().toPoint())
         self._pressed = index if event.button() == Qt.MouseButton.LeftButton and index >= 0 else None
-        if index >= 0:
+        if index not in (-1, shown):
             self.wants.emit("go-to-sheet", {"name": self.name(index)})
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:

@@ -77,6 +77,15 @@ def needs_num_lock_off(chord: Chord) -> bool:
     return "Shift" in chord.mods and chord.key in _TURNED
 
 
+EDITS = (
+    _chords(("A", "C", "X", "V", "Z", "Y", "Insert", "BackSpace", "Delete"), ("Ctrl+",))
+    | _chords(("Insert", "Delete"), ("Shift+",))
+    | _chords(("Z",), ("Ctrl+Shift+",))
+    | _WORDS_ALONG
+)
+"""What people press to edit a name in a field that has opened for it."""
+
+
 def kept_by_field(chord: Chord) -> bool:
     """Whether a key always belongs to the control of a panel that has the focus: it writes or moves there.
 

@@ -37,6 +37,9 @@ def moves(
     if (before.anchor, before.position) == (after.anchor, after.position):
         return [("select-nothing", {})] if start == end and before.look_chosen else []
     if start == end:
+        first = min(before.anchor, before.position)
+        if first != here and after.position in (first, here):
+            return [(f"go-to-selection-{'start' if after.position == first else 'end'}", {})]
         return _to(document, here, after.position)
     if written == (start, end):
         return [("select-written", {})]

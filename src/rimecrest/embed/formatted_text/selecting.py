@@ -85,6 +85,30 @@ def choose_nothing(doc: FormattedText) -> None:
     doc.put(cursor)
 
 
+@command(
+    "go-to-selection-start",
+    "Go to the start of the selection",
+    about="Put the cursor in front of what is selected, and select nothing",
+    context="writing",
+)
+def go_to_selection_start(doc: FormattedText) -> None:
+    cursor = doc.cursor()
+    cursor.setPosition(cursor.selectionStart())
+    doc.put(cursor)
+
+
+@command(
+    "go-to-selection-end",
+    "Go to the end of the selection",
+    about="Put the cursor behind what is selected, and select nothing",
+    context="writing",
+)
+def go_to_selection_end(doc: FormattedText) -> None:
+    cursor = doc.cursor()
+    cursor.setPosition(cursor.selectionEnd())
+    doc.put(cursor)
+
+
 def _go(doc: FormattedText, where: QTextCursor.MoveOperation) -> None:
     cursor = doc.cursor()
     cursor.movePosition(where)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
@@ -79,8 +79,6 @@ class FinishSentence(QWidget):
         self.keys = NONE
         self._context = ""
         """Where the key is live, if that was chosen."""
-        self._own_key = not own
-        """Whether the key was chosen, and is no suggestion that another name may change."""
         self._suggest()
         rows = QVBoxLayout(self)
         rows.setContentsMargins(16, 12, 16, 12)
@@ -116,21 +114,25 @@ class FinishSentence(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        held = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
-        enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
-        if enter and held == Qt.KeyboardModifier.ControlModifier:
+        if _puts(event):
             self._put()
         else:
             super().keyPressEvent(event)
 
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if isinstance(watched, InlineField) and isinstance(event, QKeyEvent) and _puts(event):
+            if event.type() == QEvent.Type.KeyPress:
+                watched.keep()
+                self._put()
+            return True
+        return super().eventFilter(watched, event)
+
     def _suggest(self) -> None:
-        """Look for free keys by the macro's name; the best is taken where none was chosen."""
+        """Look for free keys by the macro's name, to be offered."""
         session, aim = self._session, self._session.aim
         self.offered = free_keys(
             session.workspace, aim.app, aim.layer, self.file.name, OFFERED, checked=session.checked
         )
-        if not self._own_key:
-            self.keys = self.offered[0] if self.offered else NONE
 
     def _spot(self, surface: str) -> Spot | None:
         return next((spot for spot in self._spots if spot.id == surface), None)
@@ -221,6 +223,7 @@ class FinishSentence(QWidget):
 
         field.entered.connect(done)
         field.given_up.connect(lambda: done(""))
+        field.installEventFilter(self)
         field.show()
         field.setFocus()
 
@@ -240,7 +243,7 @@ class FinishSentence(QWidget):
         self.kept = layer
         if layer in (MINE, IN_DOCUMENT):
             # A shared layout runs nothing that its colleagues do not have.
-            self.surface, self.after, self.keys, self._own_key = NOWHERE, None, NONE, True
+            self.surface, self.after, self.keys = NOWHERE, None, NONE
         elif self.surface == NOWHERE and self._spots:
             self.surface, self.after = self._spots[0].id, self._last(self._spots[0].id)
         self._say()
@@ -298,7 +301,7 @@ class FinishSentence(QWidget):
         choose_context(self._session, word, target, self._key_context(), self._scheme, take)
 
     def _take_key(self, keys: str) -> str:
-        self.keys, self._own_key = keys, True
+        self.keys = keys
         self._share()
         self._say()
         return self._said_of_key() if keys else ""
@@ -363,3 +366,10 @@ class FinishSentence(QWidget):
         painter.setPen(QPen(self._scheme.color("crest"), 1))
         painter.setBrush(self._scheme.color("sheet"))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
+
+
+def _puts(event: QKeyEvent) -> bool:
+    """Whether it is Ctrl+Enter, which puts the macro there."""
+    held = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+    enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+    return enter and held == Qt.KeyboardModifier.ControlModifier
