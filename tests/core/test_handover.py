@@ -30,7 +30,7 @@ from rimecrest.core.check import check
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import check_macro
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import build_package, draft_stack, read_package
+from rimecrest.core.release import Assignment, build_package, draft_stack, read_package, released_stack
 from rimecrest.core.release.package import Release, zipped
 from rimecrest.core.workspace import (
     MINE,
@@ -170,6 +170,9 @@ def test_macros_of_an_unknown_maker_do_not_run_until_somebody_vouches() -> None:
     assert stack.macros["outer"].refused == why
     package = read_package(build_package(after, 1, {}, {}), "it")
     assert package.release.refused["organisation/outer"] == why
+    seat = released_stack(package, Assignment(release=1, stack=("organisation",)), "notes")
+    assert seat.macros["outer"].refused == why
+    assert seat.macros["greeting"].refused == ""
     trusted = Vouch("Ailis Sundby", MAKER.public).on(after)
     assert trusted.refused(("organisation", "outer")) == ""
     unsigned = take_in(replace(bundle(), signed=False), empty, "organisation", {}).on(empty)

@@ -392,3 +392,9 @@ def test_what_ends_aloud_is_written_read_and_told_so() -> None:
     assert sentence(macro.steps[2], None) == "Stop, aloud"
     flow = run_macro(macro)
     assert next(flow) == Tell("Done.", aloud=True)
+
+
+def test_a_question_offers_its_default_filled_in() -> None:
+    text = 'macro "X"\nfor notes\n\nask day "Which day?" default "{today.weekday}"\n'
+    [asked] = [request for request in carry_out(parsed(text), agreeable) if isinstance(request, Choose)]
+    assert asked.default == "Monday"

@@ -591,3 +591,16 @@ def test_shift_and_delete_cuts_so_that_a_key_that_takes_it_is_told(demo: Workspa
     found = brought(demo, (layout(EVERYONE, "letters", keys=[key("Shift+Delete")]),))
     assert [f.kind for f in found if f.kind == "takes-caret"] == ["takes-caret"]
     assert "takes-over" in [f.kind for f in found]
+
+
+def test_a_key_taken_away_in_one_department_is_still_displaced_for_others(demo: Workspace) -> None:
+    changes = (
+        people(departments=("freight", "berth")),
+        layout(EVERYONE, "letters", keys=[key("F9", "letters:highlight")]),
+        layout(FREIGHT, "letters", keys=[key("F9", None)]),
+        layout(BERTH, "letters", keys=[key("F9", "letters:insert-table")]),
+    )
+    told = [
+        (f.layer, f.where) for f in brought(demo, changes) if f.kind == "takes-over" and "Highlight" in f.rest
+    ]
+    assert (BERTH, "F9") in told

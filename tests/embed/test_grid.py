@@ -408,6 +408,19 @@ def test_each_sheet_keeps_its_place_and_a_click_on_its_name_goes_there(grid: Gri
     assert grid.read("here.cell") == "C4"
 
 
+def test_filling_leaves_the_notes_of_the_filled_cells(grid: Grid) -> None:
+    grid.fill("1\n2")
+    for cell, words in (("A1", "first"), ("A2", "second")):
+        grid.go(cell)
+        grid.do("write-note")
+        grid.type(words)
+        grid.press(Qt.Key.Key_Escape)
+    grid.go("A1:A2")
+    grid.do("fill-down")
+    grid.go("A2")
+    assert (grid.written("A2"), grid.read("here.note")) == ("1", "second")
+
+
 def test_a_note_is_written_beside_its_cell(grid: Grid) -> None:
     grid.go("B2")
     grid.do("write-note")

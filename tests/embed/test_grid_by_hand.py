@@ -278,7 +278,7 @@ def test_selecting_all_in_a_sheets_name_stays_in_the_name(grid: Grid) -> None:
     field = QApplication.focusWidget()
     assert isinstance(field, QLineEdit)
     assert field.selectedText() == "Sheet 1"
-    assert grid.chosen == "A1"
+    assert grid.chosen == "A1:A1"
 
 
 def test_naming_the_sheet_in_front_records_only_the_name(grid: Grid) -> None:

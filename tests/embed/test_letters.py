@@ -472,3 +472,13 @@ def test_a_run_that_is_stopped_or_cancelled_leaves_cursor_selection_and_scroll(
     letters.qtbot.waitUntil(lambda: letters.window.dispatcher.run is None)
     assert letters.text.startswith("Line 0\n")
     assert (bar.value(), letters.document.place()) == before
+
+
+def test_what_is_typed_after_undo_and_redo_is_an_entry_of_its_own(letters: Letters) -> None:
+    letters.type("ab")
+    letters.do("undo")
+    letters.do("redo")
+    letters.type("c")
+    assert letters.text == "abc"
+    letters.do("undo")
+    assert letters.text == "ab"

@@ -10,10 +10,10 @@ from PyQt6.QtWidgets import QApplication, QLabel, QMenu, QWidget
 
 from rimecrest.channel import FolderRepository
 from rimecrest.core.check import Weight
-from rimecrest.core.keys import parse_sequence
-from rimecrest.core.layout import Layout
+from rimecrest.core.keys import format_sequence, parse_sequence
+from rimecrest.core.layout import KeyBinding, Layout
 from rimecrest.core.release import Assignment, Receipt, audience_of, build_package, seat_id
-from rimecrest.core.workspace import Seat
+from rimecrest.core.workspace import Bind, Seat
 from rimecrest.studio.keys.installed import installed
 from rimecrest.studio.keys.key_cap import TARGET, KeyCap
 from rimecrest.studio.keys.key_details import SuggestionRow
@@ -270,6 +270,21 @@ def test_the_map_leads_to_a_key(studio: Studio, keys: KeysPlace) -> None:
     QTest.mouseClick(keys.map.viewport(), Qt.MouseButton.LeftButton, NONE, box.center())
     assert keys.presenter.key == "Ctrl+Shift+S"
     assert cap(keys, "AC02").state.words == "Save under a name"
+
+
+def test_what_has_no_key_comes_by_how_often_it_is_used(studio: Studio, keys: KeysPlace) -> None:
+    aim, counts = studio.session.aim, studio.session.workspace.habits.counts
+    used = {run for app, run in counts if app == aim.app and run.startswith(f"{app}:")}
+    for binding in keys.view().outcome.bindings:
+        if binding.run in used:
+            taken = {"keys": format_sequence(binding.sequence), "in": binding.context, "run": None}
+            edit = Bind(aim.layer, aim.app, KeyBinding.model_validate(taken))
+            assert studio.session.do(edit), studio.said
+    listed = keys.presenter.keyless(keys.view())
+    uses = [counts[aim.app, entry.id].uses for entry in listed if entry.id in used]
+    assert len(uses) > 2
+    assert uses == sorted(uses, reverse=True)
+    assert [entry.title for entry in listed] != sorted(entry.title for entry in listed)
 
 
 def test_the_best_free_keys_are_painted_and_one_click_takes_one(studio: Studio, keys: KeysPlace) -> None:

@@ -224,6 +224,15 @@ def replace_at(receipt: Receipt, at: str) -> Receipt:
     return receipt.model_copy(update={"at": at})
 
 
+def test_the_line_of_time_has_the_newest_six_releases(workspace: Workspace) -> None:
+    def receipt(release: int) -> Receipt:
+        data = {"seat": seat_id("Sample", "North 1"), "release": release, "state": "applied"}
+        return Receipt.model_validate({**data, "at": f"2026-11-0{release}", "profile": "a"})
+
+    board = board_of(workspace, 8, audience_of(workspace, 8), [receipt(n) for n in range(1, 9)])
+    assert [bar.number for bar in board.releases] == [3, 4, 5, 6, 7, 8]
+
+
 def test_a_seat_for_which_two_profiles_report_says_so(workspace: Workspace) -> None:
     def receipt(profile: str, release: int = 2) -> Receipt:
         data = {"seat": seat_id("Sample", "North 1"), "release": release, "state": "applied"}

@@ -10,7 +10,7 @@ from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain import Verdict, seat_standpoint, why
 from rimecrest.core.explain.bed_state import BedView, CapState, Line
-from rimecrest.core.keys import ANYWHERE, Sequence, Traits, format_sequence, parse_sequence
+from rimecrest.core.keys import ANYWHERE, Sequence, Traits, format_sequence, parse_sequence, working
 from rimecrest.core.keys.chords import LONGEST
 from rimecrest.core.keys.keyboards import known_keyboards
 from rimecrest.core.layout import KeyBinding, Outcome
@@ -209,7 +209,8 @@ class KeysPresenter:
 
     def keyless(self, view: BedView) -> list[Match]:
         """What is used most, or recorded, and has no key."""
-        bound = {binding.run for binding in view.outcome.bindings}
+        contexts = self._workspace.catalogue(self._session.aim.app).context_tree
+        bound = {binding.run for binding in working(view.outcome.bindings, contexts)}
         counts = self._workspace.habits.counts
         found = []
         for entry in self.targets(view):
