@@ -489,6 +489,7 @@ def test_cancelling_a_question_takes_everything_back(letters: Letters) -> None:
     letters.type("before")
     before = letters.html
     letters.run('write "x"\ndo insert-table\nask who "Whom?"\nwrite "{who}"', wait=False)
+    letters.qtbot.waitUntil(lambda: letters.window.findChild(Question) is not None)
     assert letters.text != "before"
     with letters.qtbot.waitSignal(letters.window.dispatcher.run_ended) as ended:
         letters.window.findChild(Question).reject()

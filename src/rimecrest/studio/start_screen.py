@@ -95,7 +95,6 @@ class StartScreen(QWidget):
         super().__init__()
         self._scheme = scheme
         self._boxes: dict[str, QCheckBox] = {}
-        self._only_me = True
         self.setObjectName("start")
         outer = QVBoxLayout(self)
         outer.setContentsMargins(24, 16, 24, 16)

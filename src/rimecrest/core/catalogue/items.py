@@ -31,7 +31,7 @@ class Thing(Record):
     """Whatever stands on a surface or is one.
 
     `was` are identities that it had in earlier versions of the application; what layouts stored about them
-    follows (`core.catalogue.renames`).
+    follows (`core.layout.renames`).
     """
 
     id: ThingId

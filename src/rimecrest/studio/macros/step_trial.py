@@ -166,7 +166,6 @@ class TrialPanel(QWidget):
     """The right of the Macros place. `chosen` carries the line of the step whose picture was clicked."""
 
     chosen = pyqtSignal(int)
-    run_to_wanted = pyqtSignal()
 
     def __init__(self, run: TrialRun, scheme: Scheme) -> None:
         super().__init__()
