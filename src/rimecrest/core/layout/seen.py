@@ -1,7 +1,7 @@
 """What a colleague sees, as values: items, the rows and surfaces they stand on, the whole outcome.
 
-An item is a `SeenButton`, `SeenSeparator`, `SeenSubmenu` or, on a panel, a `SeenControl`. What holds items is a
-`SeenToolbar`, `SeenGroup`, `SeenMenu` or `SeenPanel`. `Outcome.rows` is the one way through all of them.
+An item is a `SeenButton`, `SeenSeparator`, `SeenSubmenu` or, on a panel, a `SeenControl`. What holds items is
+a `SeenToolbar`, `SeenGroup`, `SeenMenu` or `SeenPanel`. `Outcome.rows` is the one way through all of them.
 """
 
 from __future__ import annotations

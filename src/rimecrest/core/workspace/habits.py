@@ -1,7 +1,7 @@
 """What is known of the colleagues' habits: how often they use what (use.csv), and which keys they made
 themselves (own-keys.csv). Neither file need be there.
 
-Both are sums over thirty days, never contents or times of day. The specialist writes them, or has them written.
+Both are sums over thirty days, never contents or times of day. The specialist brings them along.
 A line of use.csv whose `basis` is `estimated` is the specialist's guess and is told as such.
 """
 
