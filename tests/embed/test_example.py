@@ -39,10 +39,16 @@ def tally() -> ModuleType:
     return module
 
 
+def forget(window: AppWindow) -> None:
+    """Leave no recording about which the window would ask when it closes."""
+    window.recorder.throw_away()
+    window.recording.line.hide()
+
+
 @pytest.fixture
 def window(qtbot: QtBot, tally: ModuleType) -> AppWindow:
     made = AppWindow(tally.tally, tally.TallyDocument, None)
-    qtbot.addWidget(made)
+    qtbot.addWidget(made, before_close_func=forget)
     layout = {
         "app": "tally",
         "layer": "organisation",
