@@ -255,7 +255,8 @@ def test_rows_of_the_list_stay_until_the_pointer_leaves(studio: Studio) -> None:
     QTest.mouseClick(first, Qt.MouseButton.LeftButton)
     QApplication.processEvents()
     assert studio.session.edits == 1
-    assert chips() == before
+    assert [y for _, y in chips()] == [y for _, y in before]
+    assert chips()[0][0] == f"Done: {before[0][0]}"
     QApplication.sendEvent(sheet, QEvent(QEvent.Type.Leave))
     QApplication.processEvents()
     assert len(chips()) < len(before)

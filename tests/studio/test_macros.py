@@ -102,7 +102,7 @@ def test_each_kind_of_step_has_its_sentence(line: str, words: str) -> None:
 def test_the_shelves_tell_effects_keys_and_use(studio: Studio, place: MacrosPlace) -> None:
     names = {row.text(): row.accessibleName() for row in place.shelves._rows.values()}
     assert names["Settle pasted text"] == "Settle pasted text: Letters · edits · 1 button · Ctrl+J, Y"
-    assert names["Sailing notice"] == "Sailing notice: edits · on no bar or key yet"
+    assert names["Sailing notice"] == "Sailing notice: Letters · edits · on no bar or key yet"
     assert len(names) == 13
 
 
@@ -218,11 +218,11 @@ def test_a_new_macro_stands_on_the_aimed_shelf_and_asks_its_name(studio: Studio,
     studio.press(Qt.Key.Key_A, CTRL)
     studio.type("Lane slip")
     studio.press(Qt.Key.Key_Return)
-    assert place.now == ("department.freight", "new-macro")
-    assert 'macro "Lane slip"' in saved(studio, ("department.freight", "new-macro"))
+    assert place.now == ("department.freight", "lane-slip")
+    assert 'macro "Lane slip"' in saved(studio, ("department.freight", "lane-slip"))
     studio.push("macro-new")
     studio.press(Qt.Key.Key_Escape)
-    assert place.now == ("department.freight", "new-macro-2")
+    assert place.now == ("department.freight", "new-macro")
 
 
 def test_deleting_says_what_ran_it_and_undo_brings_it_back(studio: Studio, place: MacrosPlace) -> None:
