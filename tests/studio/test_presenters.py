@@ -121,7 +121,7 @@ def test_a_taken_name_is_not_given_and_a_free_one_is_told(
     other = session.workspace.macros[("organisation", "sailing-notice")].name
     macros.change_head(FieldTarget(OPEN), "macro", other)
     assert said[-1] == f"There is a macro “{other}” already; “{other} 2” is free."
-    assert macros.rename("Hazard label").name == "Hazard label"
+    assert macros.rename(OPEN, "Hazard label").name == "Hazard label"
     assert macros.now == OPEN
 
 
