@@ -44,7 +44,18 @@ PARTS = {
     *("Margin", "Frame", "Shelved", "StepCaret", "WordField", "TakeIn", "SeatSign"),
     *("Canvas", "DrawnPage", "DropZone", "ImportedPage", "Leaf", "Preview", "Swatch", "ToolButton", "Wall"),
     *("PlaceButton", "SchemeButton", "Sheet", "SearchField", "ChoiceList", "SlimBar", "CardSheet"),
-    *("Pressable", "Word", "Chip", "Push", "KeyCaps", "Plain", "Elided", "Field", "InlineField"),
+    *(
+        "Pressable",
+        "Word",
+        "Chip",
+        "Push",
+        "KeyCaps",
+        "Plain",
+        "Elided",
+        "Field",
+        "InlineField",
+        "OfferedField",
+    ),
 }
 
 
