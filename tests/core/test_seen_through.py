@@ -15,6 +15,8 @@ from msgspec.structs import replace
 
 from rimecrest.core.check import check
 from rimecrest.core.layout import Layout
+from rimecrest.core.macro.where_runs import where_runs
+from rimecrest.core.mend import fixes
 from rimecrest.core.workspace import Workspace
 from rimecrest.core.workspace.habits import OwnKey
 from rimecrest.core.workspace.settings import LayerTitle
@@ -604,3 +606,30 @@ def test_a_key_taken_away_in_one_department_is_still_displaced_for_others(demo: 
         (f.layer, f.where) for f in brought(demo, changes) if f.kind == "takes-over" and "Highlight" in f.rest
     ]
     assert (FREIGHT, "F9") in told
+
+
+def fixes_for(demo: Workspace, kind: str, *changes: Change) -> list[str]:
+    """The labels of the fixes of the first finding of a kind that some changes bring."""
+    workspace = demo
+    for change in changes:
+        workspace = change(workspace)
+    known = {finding.sentence for finding in check(demo).findings}
+    found = next(f for f in check(workspace).findings if f.kind == kind and f.sentence not in known)
+    return [fix.label for fix in fixes(found, workspace)]
+
+
+def test_a_command_that_was_never_counted_is_not_counted_and_not_unused(demo: Workspace) -> None:
+    change = layout(FREIGHT, "letters", keys=[key("Ctrl+J, P", "letters:highlight")])
+    labels = fixes_for(demo, "takes-over", change)
+    assert "Accept: not counted" in labels
+    assert not [label for label in labels if "0 times" in label]
+
+
+@pytest.mark.parametrize("run", ["letters:leave-note", "letters:next-cell"])
+def test_a_narrower_context_is_offered_only_where_the_target_runs(demo: Workspace, run: str) -> None:
+    catalogue = demo.catalogue("letters")
+    change = layout(FREIGHT, "letters", keys=[key("Ctrl+B", run)])
+    labels = fixes_for(demo, "takes-over", change)
+    for context in catalogue.context_tree.inside("writing"):
+        if f"Only {context.name.lower()}" in labels:
+            assert where_runs(catalogue, run).bound_in(context.id), context.id

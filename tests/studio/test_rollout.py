@@ -189,8 +189,7 @@ def test_a_click_into_the_offered_news_selects_all_of_it(studio: Studio) -> None
     field = studio.find("news-field")
     field.setText("Two helpers are new.")
     studio.find("release").setFocus()
-    where = field.mapTo(studio.window, field.rect().center())
-    QTest.mouseClick(studio.window.windowHandle(), Qt.MouseButton.LeftButton, pos=where)
+    QTest.mouseClick(field, Qt.MouseButton.LeftButton, pos=field.rect().center())
     QApplication.processEvents()
     assert field.selectedText() == "Two helpers are new."
 

@@ -658,8 +658,7 @@ def test_the_number_of_findings_elsewhere_opens_those_and_no_others(studio: Stud
     elsewhere = {finding.sentence for finding in studio.session.elsewhere()}
     assert elsewhere
     word = studio.find("findings-elsewhere")
-    where = word.mapTo(studio.window, word.rect().center())
-    QTest.mouseClick(studio.window.windowHandle(), Qt.MouseButton.LeftButton, pos=where)
+    QTest.mouseClick(word, Qt.MouseButton.LeftButton, pos=word.rect().center())
     QApplication.processEvents()
     sheet = studio.find("findings")
     assert sheet.isVisible()
@@ -674,8 +673,7 @@ def test_rows_below_stay_where_they_are_after_a_fix_by_mouse(studio: Studio) -> 
     rows = studio.desk.sheet._listed
     chip = next(chip for row in rows[:3] for chip in row.findChildren(Chip) if chip.text() == "Remove it")
     before = [row.mapTo(studio.window, QPoint()).y() for row in rows]
-    where = chip.mapTo(studio.window, chip.rect().center())
-    QTest.mouseClick(studio.window.windowHandle(), Qt.MouseButton.LeftButton, pos=where)
+    QTest.mouseClick(chip, Qt.MouseButton.LeftButton, pos=chip.rect().center())
     QApplication.processEvents()
     assert [row.mapTo(studio.window, QPoint()).y() for row in rows] == before
     assert "Done: Remove it" in [c.text() for row in rows[:3] for c in row.findChildren(Chip)]
