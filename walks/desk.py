@@ -29,11 +29,14 @@ class Door:
     def layers(self) -> list[tuple[str, str]]:
         return []
 
-    def take_recorded(self, name: str, text: str, document: str) -> bool:
+    def take_recorded(self, _recording: str, name: str, text: str, document: str) -> bool:
         recorded = Recorded(self._app, name, text, document, os.getpid())
         taken = self._hands.studio.desk.take_recorded(recorded)
         self._hands.studio.window.activateWindow()
         return taken
+
+    def has_recorded(self, _recording: str) -> bool:
+        return False
 
 
 class Worker:

@@ -677,3 +677,13 @@ def test_rows_below_stay_where_they_are_after_a_fix_by_mouse(studio: Studio) -> 
     QApplication.processEvents()
     assert [row.mapTo(studio.window, QPoint()).y() for row in rows] == before
     assert "Done: Remove it" in [c.text() for row in rows[:3] for c in row.findChildren(Chip)]
+
+
+def test_the_strip_shows_the_question_that_the_last_change_brought(studio: Studio) -> None:
+    aim = studio.session.aim
+    assert studio.session.findings()[0].where == "Ctrl+J, O"
+    key = KeyBinding.model_validate({"keys": "Ctrl+J, H", "in": "writing", "run": "letters:highlight"})
+    assert studio.session.do(Bind(aim.layer, aim.app, key)), studio.said
+    studio.desk.strip.say("")
+    assert studio.session.findings()[0].where == "Ctrl+J, O"
+    assert "Ctrl+J, H" in studio.desk.strip.accessibleName()

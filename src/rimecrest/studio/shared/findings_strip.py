@@ -49,7 +49,10 @@ class Strip(QWidget):
         super().__init__()
         self._session = session
         self._scheme = scheme
-        self._at = 0
+        self._at: int | None = None
+        """The place of the finding that is shown; None: it is to be chosen."""
+        self._seen: set[tuple[object, ...]] = set()
+        """The findings that were there before the last change; empty: none have been looked at here."""
         self._said = ""
         self._asking: Fix | None = None
         self._known: tuple[Finding, list[Fix]] | None = None
@@ -74,13 +77,23 @@ class Strip(QWidget):
         self._row.setSizeConstraint(QHBoxLayout.SizeConstraint.SetNoConstraint)
         self.setMinimumWidth(300)
         session.changed.connect(self._fresh)
-        session.aimed.connect(self._fresh)
+        session.aimed.connect(self._aimed)
         session.told.connect(self.say)
         self.refresh()
 
     def _fresh(self) -> None:
-        self._at, self._said, self._asking = 0, self._resting, None
+        self._at, self._said, self._asking = None, self._resting, None
         self.refresh()
+
+    def _aimed(self) -> None:
+        self._seen = set()
+        self._fresh()
+
+    def _choose(self, findings: list[Finding]) -> int:
+        """The place of the finding to show: the first, or one as heavy that the last change brought."""
+        seen, self._seen = self._seen, {finding.key for finding in findings}
+        heaviest = [at for at, finding in enumerate(findings) if finding.weight is findings[0].weight]
+        return next((at for at in heaviest if seen and findings[at].key not in seen), 0)
 
     def say(self, sentence: str) -> None:
         """Show a sentence instead of a finding, until something changes."""
@@ -92,7 +105,7 @@ class Strip(QWidget):
         if not (self._painted or self._session.is_checked):
             return  # the window comes first, then the check
         findings = self._session.findings()
-        self._at %= max(len(findings), 1)
+        self._at = self._choose(findings) if self._at is None else self._at % max(len(findings), 1)
         finding = findings[self._at] if findings and not self._said else None
         fixes = tuple(fix.label for fix in self._fixes(finding)) if finding and not self._asking else ()
         shows = (self._counts(), self._said, finding, fixes, self._elsewhere(), self.width())
@@ -120,7 +133,7 @@ class Strip(QWidget):
             self._row.addWidget(words, 1)
             self.setAccessibleName(self._said)
         elif findings:
-            self._show(findings[self._at])
+            self._show(findings[self._at or 0])
         else:
             self._row.addWidget(Plain(tr("Nothing stands in the way here."), self._scheme, "ink2", 13))
             self._row.addStretch(1)
@@ -242,7 +255,7 @@ class Strip(QWidget):
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         if step is not None and self._session.findings():
             if not self._resting:
-                self._at = (self._at + step) % len(self._session.findings())
+                self._at = ((self._at or 0) + step) % len(self._session.findings())
             self._said = self._resting = ""
             self.refresh()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
