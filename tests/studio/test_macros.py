@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
@@ -101,9 +102,13 @@ def test_each_kind_of_step_has_its_sentence(line: str, words: str) -> None:
 
 def test_the_shelves_tell_effects_keys_and_use(studio: Studio, place: MacrosPlace) -> None:
     names = {row.text(): row.accessibleName() for row in place.shelves._rows.values()}
-    assert names["Settle pasted text"] == "Settle pasted text: Letters · edits · 1 button · Ctrl+J, Y"
-    assert names["Sailing notice"] == "Sailing notice: Letters · edits · on no bar or key yet"
+    assert names["Settle pasted text"] == "Settle pasted text: edits · 1 button · Ctrl+J, Y"
+    assert names["Sailing notice"] == "Sailing notice: edits · on no bar or key yet"
     assert len(names) == 13
+    studio.session.aim_at(replace(studio.session.aim, app="grid"))
+    QApplication.processEvents()
+    names = {row.text(): row.accessibleName() for row in place.shelves._rows.values()}
+    assert names["Settle pasted text"] == "Settle pasted text: Letters · edits · 1 button · Ctrl+J, Y"
 
 
 def test_steps_are_muted_moved_doubled_and_taken_out_with_keys(studio: Studio, place: MacrosPlace) -> None:

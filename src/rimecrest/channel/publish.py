@@ -162,6 +162,6 @@ def publish_workspace(
     digest = hashlib.sha256(content).hexdigest()
     before = channel.audience() if newest and chosen is not None else None
     audience = audience_of(workspace, number, chosen, digest, before, office)
-    made = Made(release=number, by=by, at=_now(), workspace=hashlib.sha256(content).hexdigest())
+    made = Made(release=number, by=by, at=_now())
     channel.publish(number, content, audience, made)
     return number, sum(meant.release == number for meant in audience.seats.values())

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping
 
 from msgspec import Struct
 
@@ -22,8 +23,12 @@ class Difference(Struct, frozen=True):
     """Something that colleagues had is not where they had it: they are told that first."""
 
 
-def _placed(seen: Outcome) -> dict[str, tuple[str, str, SeenButton]]:
-    """Identity of a button → its row, the row's title in words, the button."""
+_Place = tuple[str, str, SeenButton]
+"""A button's row, the row's title in words, the button."""
+
+
+def _placed(seen: Outcome) -> dict[str, _Place]:
+    """Identity of a button → where it is."""
     return {button.id: (row.id, f"the {seen.whereabouts(row)}", button) for row, button in seen.buttons()}
 
 
@@ -36,16 +41,7 @@ def compare(before: Outcome, after: Outcome, targets: Targets) -> list[Differenc
             found.append(
                 Difference("new", name, tr("“{label}” is on {title}.", label=item.label, title=title))
             )
-    for name, (_, title, item) in old.items():
-        if name not in new:
-            found.append(
-                Difference(
-                    "gone",
-                    name,
-                    tr("“{label}” is no longer on {title}.", label=item.label, title=title),
-                    lost=True,
-                )
-            )
+    found.extend(_gone(old, new))
     for name in [name for name in old if name in new]:
         (there, _, was), (here, title, item) = old[name], new[name]
         if there != here:
@@ -58,6 +54,23 @@ def compare(before: Outcome, after: Outcome, targets: Targets) -> list[Differenc
             found.append(Difference("changed", name, _changed(was, item)))
     found.extend(_keys(before, after, targets))
     return found
+
+
+def _gone(old: Mapping[str, _Place], new: Mapping[str, _Place]) -> Iterator[Difference]:
+    """Items that are not there any more. A bar, tab or menu of which nothing is left is told once."""
+    gone = {name: place for name, place in old.items() if name not in new}
+    left = {title for _, title, _ in (*new.values(), *(old[name] for name in old if name in new))}
+    number = Counter(title for _, title, _ in gone.values())
+    told = set[str]()
+    for name, (_, title, item) in gone.items():
+        if title in left or number[title] == 1:
+            sentence = tr("“{label}” is no longer on {title}.", label=item.label, title=title)
+        elif title not in told:
+            told.add(title)
+            sentence = tr("{title} is gone, with all that was on it.", title=title[0].upper() + title[1:])
+        else:
+            continue
+        yield Difference("gone", name, sentence, lost=True)
 
 
 def _changed(was: SeenButton, item: SeenButton) -> str:

@@ -92,9 +92,7 @@ def choose_nothing(doc: FormattedText) -> None:
     context="writing",
 )
 def go_to_selection_start(doc: FormattedText) -> None:
-    cursor = doc.cursor()
-    cursor.setPosition(cursor.selectionStart())
-    doc.put(cursor)
+    _collapse(doc, doc.cursor().selectionStart())
 
 
 @command(
@@ -104,8 +102,12 @@ def go_to_selection_start(doc: FormattedText) -> None:
     context="writing",
 )
 def go_to_selection_end(doc: FormattedText) -> None:
+    _collapse(doc, doc.cursor().selectionEnd())
+
+
+def _collapse(doc: FormattedText, position: int) -> None:
     cursor = doc.cursor()
-    cursor.setPosition(cursor.selectionEnd())
+    cursor.setPosition(position)
     doc.put(cursor)
 
 

@@ -131,6 +131,7 @@ class MacrosPlace(Place):
         self.recording.kept.connect(self._open_kept)
         self.recording.try_wanted.connect(self.run)
         self.session.changed.connect(self._changed)
+        self.session.aimed.connect(self._changed)
         joined: tuple[tuple[Push | Word, Callable[[], object]], ...] = (
             (self._new, self.make),
             (sheet.run, self.run),

@@ -318,7 +318,7 @@ class MacrosPresenter:
     def change_head(self, target: FieldTarget, what: str, text: str) -> None:
         """Give a macro another name (“macro”) or purpose (“about”).
 
-        Its id stays, so that what runs it still does.
+        Its id follows the name while nothing runs it; after that it stays, so that what runs it still does.
         """
         now = target.find(self._workspace)
         if not text or now is None:

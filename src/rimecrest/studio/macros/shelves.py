@@ -28,10 +28,11 @@ def summary(session: Session, file: MacroFile) -> str:
     catalogue = workspace.told(workspace.stack_up_to(file.layer), file.macro.application)
     others = {name: f.macro for name, f in workspace.macros_of(workspace.stack_up_to(file.layer)).items()}
     words = [effect.value for effect in effects(file.macro, catalogue, others)] if catalogue else []
-    title = (
-        workspace.catalogues[app].title if (app := file.macro.application) in workspace.catalogues else app
-    )
-    parts = [title, effect_words(file.macro, words)]
+    app = file.macro.application
+    title = workspace.catalogues[app].title if app in workspace.catalogues else app
+    # That of the aim stands in the line of aim.
+    parts = [] if app == session.aim.app else [title]
+    parts.append(effect_words(file.macro, words))
     found = uses(workspace, file.layer, file.id)
     items = sum(use.kind == "item" for use in found)
     parts += [counted(items, "button")] if items else [tr("on no bar or key yet")] if not found else []
@@ -89,8 +90,6 @@ class Shelves(QScrollArea):
         self._rows: dict[MacroKey, Shelved] = {}
         self.kept: dict[str, str] = {}
         self._shown: object = None
-        self._aimed = ""
-        self._used: object = None
         self.setFixedWidth(WIDTH)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
@@ -101,15 +100,19 @@ class Shelves(QScrollArea):
     def fill(self, now: MacroKey | None) -> None:
         """Show every macro of the workspace; mark the one that is open."""
         session = self._session
-        shown = (tuple(session.workspace.macros.values()), session.workspace.settings.layers, dict(self.kept))
-        if (
-            shown == self._shown
-            and session.aim.layer == self._aimed
-            and session.workspace.layouts is self._used
-        ):
+        workspace, aim = session.workspace, session.aim
+        shown = (
+            workspace.macros,
+            workspace.settings.layers,
+            workspace.layouts,
+            self.kept,
+            aim.layer,
+            aim.app,
+        )
+        if shown == self._shown:
             self.mark(now)
             return
-        self._shown, self._aimed, self._used = shown, session.aim.layer, session.workspace.layouts
+        self._shown = (*shown[:3], dict(self.kept), *shown[4:])
         scrolled = there(self.verticalScrollBar()).value()
         inner = QWidget()
         column = QVBoxLayout(inner)

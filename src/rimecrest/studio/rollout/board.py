@@ -13,7 +13,7 @@ from msgspec.structs import replace
 from rimecrest.channel import Repository, open_repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Assignment, Audience, Receipt, seat_id
-from rimecrest.core.words import tr
+from rimecrest.core.release.made import Made
 from rimecrest.core.workspace import Seat, Workspace
 
 
@@ -56,8 +56,8 @@ class Board(Struct, frozen=True):
     releases: tuple[ReleaseBar, ...]
     ignored: int = 0
     trouble: str = ""
-    made: str = ""
-    """Who made the newest release, and on which day."""
+    made: Made | None = None
+    """Who made the newest release, and when, where that is known."""
 
     def count(self, state: State) -> int:
         return sum(seat.state is state for seat in self.seats)
@@ -155,8 +155,7 @@ class BoardReader:
         if self._last is None or not all(a is b for a, b in zip(now, self._last, strict=False)):
             board = board_of(*now)
             made = channel.made(newest) if newest else None
-            words = tr("{by} on {day}", by=made.by, day=made.at[:10]) if made is not None and made.by else ""
-            self._last = *now, Board(board.newest, board.seats, board.releases, ignored, made=words)
+            self._last = *now, Board(board.newest, board.seats, board.releases, ignored, made=made)
         return self._last[-1]
 
     def _at(self, address: str) -> Repository:

@@ -25,7 +25,7 @@ from rimecrest.studio.rollout.news_draft import count_changes, draft_news
 from rimecrest.studio.rollout.seat_drawing import Legend
 from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.rollout.seat_sheet import SeatSheet
-from rimecrest.studio.rollout.time_line import TimeLine
+from rimecrest.studio.rollout.time_line import TimeLine, day_words
 from rimecrest.studio.shared.history import RELEASE
 from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.place import Place, Surroundings, Thing
@@ -220,12 +220,13 @@ class RolloutPlace(Place):
         elif not self.address():
             words.append(tr("The workspace names no channel yet: releasing asks for a folder."))
         elif board.newest:
-            made = tr(" by {made}", made=board.made) if board.made else ""
+            made = board.made
+            by = tr(" by {by} on {day}", by=made.by, day=day_words(made.at[:10])) if made and made.by else ""
             words.append(
                 tr(
-                    "Release {newest}{made}: {count:,} of {number:,} seats have it.",
+                    "Release {newest}{by}: {count:,} of {number:,} seats have it.",
                     newest=board.newest,
-                    made=made,
+                    by=by,
                     count=board.count(State.HAS),
                     number=len(board.seats),
                 )
