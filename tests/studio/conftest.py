@@ -39,7 +39,8 @@ class Studio:
         self.window = StudioWindow()
         qtbot.addWidget(self.window)
         self.window.open_folder(folder)
-        self.window.show()
+        with qtbot.waitActive(self.window):
+            self.window.show()
         qtbot.waitUntil(lambda: self.session.is_checked)
 
     @property
@@ -152,5 +153,8 @@ def demo_copy(demo_folder: Path, tmp_path: Path) -> Path:
 def studio(qtbot: QtBot, demo_copy: Path) -> Iterator[Studio]:
     made = Studio(qtbot, demo_copy)
     yield made
-    made.window.close()
+    # A list or a question that a test leaves open would have the keys of the next one.
+    for window in [*QApplication.topLevelWidgets(), made.window]:
+        if not isdeleted(window) and window.isVisible():
+            window.close()
     QApplication.clipboard().clear()

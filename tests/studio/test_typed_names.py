@@ -21,9 +21,6 @@ LAYER = "department.freight"
 
 @pytest.fixture
 def place(studio: Studio) -> MacrosPlace:
-    # What another test has left on the screen may have the keys still.
-    studio.window.activateWindow()
-    studio.qtbot.waitUntil(studio.window.isActiveWindow)
     studio.press(Qt.Key.Key_1, CTRL)
     studio.qtbot.waitUntil(lambda: studio.desk.places["Macros"].isVisible())
     found: MacrosPlace = studio.desk.places["Macros"]

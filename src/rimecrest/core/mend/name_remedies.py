@@ -31,13 +31,14 @@ def nearest(case: Case) -> Iterator[Fix]:
     if mark:
         near = nearest_name(variant, names_like(case.workspace, variant) or ())
         on = {near if one == variant else one: keys for one, keys in key.on.items()}
-        changed = key.model_copy(update={"on": on, "id": key.identity})
+        changed = key.model_copy(update={"on": on})
     else:
         contexts = [context.id for context in case.workspace.catalogue(finding.app).contexts]
         near = nearest_name(key.in_context, contexts)
-        changed = key.model_copy(update={"in_context": near, "id": ""})
+        changed = key.model_copy(update={"in_context": near})
     if near:
-        yield Fix(tr("Make it {near}", near=near), Bind(owner.layer, finding.app, changed), finding)
+        kept = changed.model_copy(update={"id": key.identity})
+        yield Fix(tr("Make it {near}", near=near), Bind(owner.layer, finding.app, kept), finding)
 
 
 def nearest_word(case: Case) -> Iterator[Fix]:
