@@ -96,6 +96,16 @@ def test_undo_brings_the_cursor_back_to_where_it_was(letters: Letters) -> None:
     assert letters.text == "one two!"
 
 
+@pytest.mark.parametrize("steps", ["do embolden on=yes", 'write "X"', 'do go-to-end\nwrite "X"'])
+def test_undo_of_a_macro_brings_back_what_was_selected(letters: Letters, steps: str) -> None:
+    letters.type("one two three")
+    letters.choose(4, 7)
+    letters.run(steps)
+    undo(letters)
+    assert letters.text == "one two three"
+    assert letters.document.cursor().selectedText() == "two"
+
+
 def test_a_new_entry_forgets_what_was_undone(letters: Letters) -> None:
     letters.type("one ")
     undo(letters)

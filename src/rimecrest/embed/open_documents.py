@@ -226,13 +226,15 @@ class OpenDocuments(QObject):
 
     def end_run(self) -> None:
         """Keep what the run did, as one entry in every document that it changed."""
+        places = {document: place for document, (place, _) in self._views}
         self._views = []
         group: Group = []
         for document in self.all:
             document.settle()
         self._run, self._begun = "", []
         for document in self.all:
-            document.undo.end_run(group)
+            if document.undo.end_run(group) and document.undo.last is not None:
+                document.undo.last.before = places.get(document)
         self.changed.emit()
 
     def take_back_run(self) -> None:
@@ -273,7 +275,7 @@ class OpenDocuments(QObject):
     # Undo
 
     def undo(self) -> None:
-        """Undo in the current document, and with a macro in every one that it changed.
+        """Undo in the current document, and with a macro in every one that it changed: selections come back too.
 
         Raises:
             RimecrestError: there is nothing to undo, or another document of the macro was edited since.
@@ -303,4 +305,9 @@ class OpenDocuments(QObject):
                     tr("{word} what was done there first.", word=word.capitalize()),
                 )
         for each in (stack, *others):
-            each.undo() if word == "undo" else each.redo()
+            if word == "redo":
+                each.redo()
+                continue
+            each.undo()
+            if each.next is not None and each.next.before is not None:
+                open_now[each].go(each.next.before)

@@ -34,6 +34,8 @@ class Entry(Struct):
     group: Group | None = None
     patches: list[Patch] = field(default_factory=list)
     place: Any = None
+    before: Any = None
+    """Of a run of a macro: where the cursor was and what was selected when it began."""
     wrote: bool = False
     """Of a text document: there is an edit block of it."""
 
@@ -349,23 +351,14 @@ class PatchUndo(UndoStack):
         self._run_changed = self._run is not None
         self._undone.clear()
 
-    def begin_run(self, label: str) -> None:
-        super().begin_run(label)
-        assert self._run is not None
-        self._run.place = self._place()
-
     def end_run(self, group: Group | None = None) -> bool:
         kept = super().end_run(group)
         self._run_changed = False
         return kept
 
     def take_back_run(self) -> None:
-        run = self._run
         super().take_back_run()
         self._run_changed = False
-        if run is not None:
-            self._go(run.place)
-        self.changed.emit()
 
     def _take_back(self, entry: Entry) -> None:
         for patch in reversed(entry.patches):
