@@ -349,10 +349,34 @@ def test_enter_changes_the_first_word_and_escape_leaves_it(studio: Studio, sheet
     before = saved(studio)
     sheet.steps.choose((2, 2))
     studio.press(Qt.Key.Key_Return)
-    studio.type("x")
     studio.press(Qt.Key.Key_Escape)
     assert saved(studio) == before
     assert QApplication.focusWidget() is sheet.steps
+
+
+def test_what_was_typed_before_escape_comes_back_with_undo(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.steps.choose((2, 2))
+    studio.press(Qt.Key.Key_Return)
+    field = QApplication.focusWidget()
+    now = field.text()
+    studio.type("Fenders are out")
+    studio.press(Qt.Key.Key_Escape)
+    assert field.text() == now
+    studio.press(Qt.Key.Key_Z, CTRL)
+    assert field.text() == "Fenders are out"
+    studio.press(Qt.Key.Key_Escape)
+    studio.press(Qt.Key.Key_Escape)
+    assert QApplication.focusWidget() is sheet.steps
+
+
+def test_a_text_at_the_caret_comes_back_with_undo_after_escape(studio: Studio, sheet: MacrosPlace) -> None:
+    sheet.steps.choose((0,))
+    studio.type('"Dear all')
+    studio.press(Qt.Key.Key_Escape)
+    assert sheet.caret.text() == ""
+    studio.press(Qt.Key.Key_Z, CTRL)
+    studio.press(Qt.Key.Key_Return)
+    assert 'write "Dear all"' in saved(studio)
 
 
 # The caret between steps

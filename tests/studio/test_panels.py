@@ -320,6 +320,15 @@ def test_a_buttons_card_names_what_it_does_at_other_events_on_a_panel(studio: St
     (event, written) = doings()[0]
     assert event == "enter"
     assert 'say "Vessel {panel.vessel}"' in (written or "")
+    studio.push("control-run-enter")
+    choose(studio, "its own steps")
+    field = QApplication.focusWidget()
+    assert isinstance(field, StepsField)
+    field.setPlainText('say "Of this vessel"')
+    studio.press(Qt.Key.Key_Escape)
+    assert 'say "Of this vessel"' in (doings()[0][1] or "")
+    studio.session.undo()
+    assert 'say "Vessel {panel.vessel}"' in (doings()[0][1] or "")
     assert studio.session.outcome().button(go).run == "macro:weather-box"  # type: ignore[union-attr]
     studio.push("control-run-enter")
     choose(studio, "nothing")

@@ -687,3 +687,23 @@ def test_the_strip_shows_the_question_that_the_last_change_brought(studio: Studi
     studio.desk.strip.say("")
     assert studio.session.findings()[0].where == "Ctrl+J, O"
     assert "Ctrl+J, H" in studio.desk.strip.accessibleName()
+
+
+@pytest.mark.parametrize("place", ["Macros", "Keys", "Roll-out"])
+@pytest.mark.parametrize("word", ["layer", "app", "seat", "width"])
+def test_keys_go_to_what_shows_after_a_word_of_the_aim_is_changed(
+    studio: Studio, place: str, word: str
+) -> None:
+    studio.push(f"place-{place.lower()}")
+    studio.push(f"aim-{word}")
+    aim = studio.session.aim
+    for key in (Qt.Key.Key_Down, Qt.Key.Key_Return):
+        QTest.keyClick(QApplication.activePopupWidget(), key)
+    QApplication.processEvents()
+    assert studio.session.aim != aim
+    focused = QApplication.focusWidget()
+    assert focused is None or focused.isVisible()
+    items = [layout.all_items() for layout in studio.session.workspace.layouts.values()]
+    studio.type("stack the")
+    studio.press(Qt.Key.Key_Return)
+    assert [layout.all_items() for layout in studio.session.workspace.layouts.values()] == items

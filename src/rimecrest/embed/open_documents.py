@@ -275,7 +275,9 @@ class OpenDocuments(QObject):
     # Undo
 
     def undo(self) -> None:
-        """Undo in the current document, and with a macro in every one that it changed: selections come back too.
+        """Undo in the current document, and with a macro in every one that it changed.
+
+        After a macro the selection is as it was before it.
 
         Raises:
             RimecrestError: there is nothing to undo, or another document of the macro was edited since.

@@ -76,18 +76,8 @@ class CardSheet(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
             self.shut()
-        elif event is None or event.modifiers() or not self._go_to(event.text().lower()):
+        else:
             super().keyPressEvent(event)
-
-    def _go_to(self, letter: str) -> bool:
-        """Go to the next word that is called so: *t* the tip, *p* the picture. Returns whether one is."""
-        words = [word for word in self.findChildren(Word) if word.isVisible()]
-        called = [word for word in words if letter and word.objectName().partition("-")[2].startswith(letter)]
-        if not called:
-            return False
-        now = next((at for at, word in enumerate(called) if word.hasFocus()), -1)
-        called[(now + 1) % len(called)].setFocus(Qt.FocusReason.OtherFocusReason)
-        return True
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)

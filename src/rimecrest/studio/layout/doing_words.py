@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QPoint, pyqtSignal
-from PyQt6.QtGui import QFocusEvent
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
 from rimecrest.core.catalogue.items import Event, Handler
@@ -17,6 +17,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace import MacroFile
 from rimecrest.core.workspace.private_steps import Runner, shared, taken_in
 from rimecrest.shell.theme import font
+from rimecrest.shell.there import there
 from rimecrest.studio.layout.card_sheet import CardSheet
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.choice_list import choose_from
@@ -35,7 +36,7 @@ EVENTS: dict[Event, str] = {
 
 
 class StepsField(QPlainTextEdit):
-    """Private steps while they are written. `settled(text)`: the focus went."""
+    """Private steps while they are written. `settled(text)`: the focus went, as with Escape and Ctrl+Enter."""
 
     settled = pyqtSignal(str)
 
@@ -46,6 +47,16 @@ class StepsField(QPlainTextEdit):
         self.setFixedHeight(110)
         self.setTabChangesFocus(True)
         self.setAccessibleName(tr("Steps of its own"))
+        self.setPlaceholderText(tr('One step on each line, like: write "Fenders". Ctrl+Enter ends.'))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        held = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        if event.key() == Qt.Key.Key_Escape or (enter and held):
+            there(self.parentWidget()).setFocus()
+        else:
+            super().keyPressEvent(event)
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)

@@ -220,10 +220,18 @@ class LayoutPlace(Place):
         self.overlay.caret.leave()
         self._show_document_picture()
         self.refresh()
-        self.begin()
+        if self.isVisible():
+            self.begin()
+        else:
+            self._put_caret()  # the keys belong to the place that shows
 
     def begin(self) -> None:
-        """Put the caret where the next button is seen, and take the keys.
+        """Put the caret where the next button is seen, and take the keys."""
+        self._put_caret()
+        self.overlay.setFocus()
+
+    def _put_caret(self) -> None:
+        """Put the caret where the next button is seen.
 
         That is the end of the layer's own bar, else of the first bar that has room, else of the open tab.
         """
@@ -236,7 +244,6 @@ class LayoutPlace(Place):
         if caret.slot() is None and (mine or free or tab):
             surface = (mine or free or tab[-1:])[0].surface
             caret.put([slot for slot in slots if slot.surface == surface][-1])
-        self.overlay.setFocus()
         self.overlay.update()
 
     def welcome(self) -> None:

@@ -16,6 +16,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace import MacroFile
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.candidates import Candidates
+from rimecrest.studio.shared.sentence_widgets import take_back
 
 WHOLE = "whole"
 """Names what was written whole: nothing is left to be filled in."""
@@ -138,6 +139,10 @@ class StepCaret(QLineEdit):
             self._shut()
             self.taken.emit(entry.text, entry.id == WHOLE)
 
+    def _writes(self) -> bool:
+        """Whether more than words to search for is typed: a text, or a whole step."""
+        return self.text().startswith('"') or bool(step_as_written(self.text()))
+
     def _shut(self) -> None:
         self.candidates.hide()
         self.hide()
@@ -151,6 +156,8 @@ class StepCaret(QLineEdit):
                 self.candidates.move_row(-1)
             case Qt.Key.Key_Return | Qt.Key.Key_Enter:
                 self._take(self.candidates.current())
+            case Qt.Key.Key_Escape if self._writes() and take_back(self, ""):
+                self._offer("")
             case Qt.Key.Key_Escape:
                 self._shut()
                 self.left.emit()

@@ -313,7 +313,8 @@ class InlineField(QLineEdit):
     """A field that opens in place of a word or name, and ends with Enter, Escape, or when the focus goes.
 
     The key that ends it ends only that: nothing behind it gets the key. The focus goes back to where `back`
-    says. `entered` carries the text at Enter or when the focus goes; Escape gives up.
+    says. `entered` carries the text at Enter or when the focus goes; Escape gives up. If something was typed,
+    the first Escape only puts the text from before back: undo in the field brings back what was typed.
     """
 
     entered = pyqtSignal(str)
@@ -329,6 +330,7 @@ class InlineField(QLineEdit):
         super().__init__(text, parent)
         self.setPlaceholderText(placeholder)
         self.setFont(font(13))
+        self._before = text
         self._back = back
         self.over = False
         """Whether it has been entered or given up: it does so once."""
@@ -367,7 +369,7 @@ class InlineField(QLineEdit):
             super().keyPressEvent(event)
             return
         event.accept()
-        if self.over:
+        if self.over or (event.key() == Qt.Key.Key_Escape and take_back(self, self._before)):
             return
         self.over = self.by_key = True
         # Before anybody hears of it: who hides the field would send the focus to whatever comes next.
@@ -377,6 +379,19 @@ class InlineField(QLineEdit):
             self.given_up.emit()
         else:
             self.entered.emit(self.written())
+
+
+def take_back(field: QLineEdit, before: str) -> bool:
+    """Put the text from before back into a field, so that undo there brings back what was typed.
+
+    Returns whether anything had been typed.
+    """
+    if field.text() == before:
+        return False
+    field.selectAll()
+    field.insert(before)
+    field.selectAll()
+    return True
 
 
 def end_fields(container: QWidget) -> None:
