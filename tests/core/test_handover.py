@@ -355,6 +355,16 @@ def test_a_panel_of_a_known_maker_arrives_as_it_was_and_goes_with_one_undo() -> 
     assert again.layout("organisation", "notes") == after.layout("organisation", "notes")
 
 
+def test_a_panel_that_is_here_already_does_not_come_a_second_time() -> None:
+    mine = Panel.model_validate({**LANES, "after": "notes:elsewhere"})  # nobody signed its private steps
+    other = ASKING.replace("lanes.vessel", "lanes.form")
+    here = PutPanel(*NORTH, mine).on(PutPicture("lane.svg", b"<svg/>").on(full()))
+    here = PutMacro("department.north", "asking", other).on(here)
+    after = take_in(asking(), here, "department.north", {}).on(here)
+    assert ("department.north", "asking-2") in after.macros
+    assert after.layout(*NORTH).panels == (mine,)
+
+
 def test_where_the_names_are_taken_panel_controls_and_readings_get_others() -> None:
     other = {"id": "lanes", "title": "Ours", "items": [{"id": "vessel", "text": "Ours"}]}
     here = PutPanel("organisation", "notes", Panel.model_validate(other)).on(vouched())

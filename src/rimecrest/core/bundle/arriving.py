@@ -16,6 +16,7 @@ from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Edit, PutPanel, Together
 from rimecrest.core.workspace.file_edits import PutCompanion, PutMacro, PutPicture, SetMaker
 from rimecrest.core.workspace.fresh import fresh_macro
+from rimecrest.core.workspace.layer_ids import ORGANISATION
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -37,7 +38,7 @@ class Arrival(Struct, frozen=True):
     exists: bool
     """Whether the shelf has another macro of this identity or name."""
     same: bool
-    """Whether that one is the very same."""
+    """Whether that one, or one that everybody has, is the very same."""
     faults: tuple[str, ...]
 
 
@@ -62,6 +63,7 @@ def arrivals(bundle: Bundle, workspace: Workspace, layer: str) -> list[Arrival]:
             )
         may = effects(file.macro, catalogue, others) if catalogue else bundle.effects.get(identity, ())
         known = workspace.macros.get((layer, identity))
+        seen = workspace.macros_of((ORGANISATION, layer)).get(identity)
         named = [f for f in workspace.macros.values() if f.name == file.name and f.layer == layer]
         found.append(
             Arrival(
@@ -71,7 +73,7 @@ def arrivals(bundle: Bundle, workspace: Workspace, layer: str) -> list[Arrival]:
                 may=tuple(str(effect) for effect in may),
                 missing=tuple(missing),
                 exists=known is not None or bool(named),
-                same=known is not None and known.text == file.text,
+                same=seen is not None and seen.text == file.text,
                 faults=tuple(faults),
             )
         )

@@ -31,11 +31,11 @@ def arriving_panels(
     panels: list[tuple[str, Panel]] = []
     by_app: dict[str, Names] = {}
     for app in sorted({app for app, _ in wanted} & set(workspace.catalogues)):
-        here = {panel.id: panel for panel in workspace.layout(layer, app).panels}
+        here = {panel.id: _content(panel) for panel in workspace.layout(layer, app).panels}
         mine = [
             panel for (name, _), panel in bundle.panels.items() if name == app and (name, panel.id) in wanted
         ]
-        fresh = [panel for panel in mine if here.get(panel.id) != _theirs(names.panel(panel), bundle)]
+        fresh = [panel for panel in mine if here.get(panel.id) != _content(names.panel(panel))]
         ids: dict[str, str] = {}
         controls: dict[tuple[str, str], str] = {}
         for panel in fresh:
@@ -46,17 +46,23 @@ def arriving_panels(
         by_app[app] = replace(names, panels=ids, controls=controls)
         last = workspace.layout(layer, app).panels[-1].id if here else None
         for made in map(by_app[app].panel, fresh):
-            panels.append((app, _theirs(made, bundle).model_copy(update={"after": last})))
+            key = bundle.key if bundle.signed else ""
+            panels.append((app, _made_by(key, made).model_copy(update={"after": last})))
             last = made.id
     return panels, by_app
 
 
-def _theirs(panel: Panel, bundle: Bundle) -> Panel:
-    """The panel with the maker's key at all private steps, whatever the bundle itself says of them."""
+def _content(panel: Panel) -> Panel:
+    """What two panels are compared by: all but whose private steps they are, and which panel they follow."""
+    return _made_by("", panel).model_copy(update={"after": None})
+
+
+def _made_by(key: str, panel: Panel) -> Panel:
+    """The panel with a maker's public key at all private steps, whatever it says of them; empty: nobody's."""
 
     def signed(does: dict[str, Any]) -> dict[str, Any]:
         does = {name: value for name, value in does.items() if name != "made_by"}
-        return {**does, "made_by": bundle.key} if does.get("steps") and bundle.signed else does
+        return {**does, "made_by": key} if does.get("steps") and key else does
 
     def thing(data: dict[str, Any]) -> dict[str, Any]:
         on = {event: signed(does) for event, does in data.get("on", {}).items()}

@@ -36,7 +36,7 @@ EVENTS: dict[Event, str] = {
 
 
 class StepsField(QPlainTextEdit):
-    """Private steps while they are written. `settled(text)`: the focus went, as with Escape and Ctrl+Enter."""
+    """Private steps while they are written. `settled(text)`: the focus went, as with Escape or Ctrl+Enter."""
 
     settled = pyqtSignal(str)
 
