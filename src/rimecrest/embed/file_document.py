@@ -3,19 +3,26 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from enum import Enum
 from pathlib import Path
+from typing import TypeVar
 
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.progress import GivenUp, Tell, untold
 from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Document, Documents
+from rimecrest.embed.progress_window import behind_window
 
+T = TypeVar("T")
+LARGE = 1024 * 1024
+"""Bytes of a text file, or characters of a document, from which reading and writing it show their progress:
+about a second's work."""
 LARGEST = 64 * 1024 * 1024
 """Bytes of a document that is opened at most."""
 Stamp = tuple[int, int, int]
@@ -122,6 +129,34 @@ class FileDocument(Document):
         raise NotImplementedError
 
     # What they share
+
+    def read_long(self, path: Path, work: Callable[[Tell], T], large: int = LARGE) -> T:
+        """Read a file; a large one, of so many bytes or more, behind a window with progress and *Cancel*.
+
+        Raises:
+            RimecrestError: it was given up.
+        """
+        said = tr("“{name}” was not opened: you cancelled that.", name=path.name)
+        words = tr("Opening “{name}” …", name=path.name)
+        return self._long(path.stat().st_size >= large, words, said, work)
+
+    def write_long(self, path: Path, large: bool, work: Callable[[Tell], bytes]) -> None:
+        """Write what the work makes; a large document behind a window with progress and *Cancel*.
+
+        Raises:
+            RimecrestError: it was given up, or the file cannot be written; it is as it was.
+        """
+        said = tr("“{name}” was not saved: you cancelled that.", name=path.name)
+        words = tr("Saving “{name}” …", name=path.name)
+        write_atomically(path, self._long(large, words, said, work))
+
+    def _long(self, large: bool, words: str, said: str, work: Callable[[Tell], T]) -> T:
+        if not large:
+            return work(untold)
+        try:
+            return behind_window(self.widget, words, work)
+        except GivenUp:
+            raise RimecrestError(said, tr("Everything is as it was.")) from None
 
     def pristine(self) -> bool:
         return self.path is None and not self.template and not self.modified() and not self.undo.depth
@@ -296,7 +331,3 @@ def in_a_file(document: Document) -> FileDocument:
 def text_of(path: Path) -> str:
     """The text of a file. Raises OSError or UnicodeDecodeError, which `open_path` puts into words."""
     return path.read_text("utf-8")
-
-
-def write_text(path: Path, text: str) -> None:
-    write_atomically(path, text.encode())

@@ -406,10 +406,10 @@ class AppWindow(QWidget):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
         self.dispatcher.stop_run()
-        if not self.recording.may_end():
-            event.ignore()
-        elif self.documents.may_close():
-            self.server.close()
-            event.accept()
-        else:
-            event.ignore()
+        event.ignore()
+        try:
+            if self.recording.may_end() and self.documents.may_close():
+                self.server.close()
+                event.accept()
+        except RimecrestError as error:  # it could not be saved
+            self.frame.say(str(error))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
+from itertools import chain
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -11,7 +12,7 @@ from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QTextDocument
 
 from rimecrest.apps.grid.book import Book, Cell, Rearrange, Sheet, Splice, cells_of
-from rimecrest.apps.grid.files import csv_text, read_csv, read_spreadsheet
+from rimecrest.apps.grid.files import Opened, csv_text, read_csv, read_spreadsheet
 from rimecrest.apps.grid.formulas import Reckoner, shown
 from rimecrest.apps.grid.place import Place, way_on_sheet
 from rimecrest.apps.grid.sheet_model import SheetModel
@@ -19,9 +20,9 @@ from rimecrest.apps.grid.spreadsheet_writing import spreadsheet_bytes
 from rimecrest.apps.grid.view import GridView
 from rimecrest.apps.grid.words import filter_words
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.progress import Tell
 from rimecrest.core.template_fields import filled
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.file_document import FileDocument, text_of
 from rimecrest.embed.html_bounds import check_page
@@ -31,6 +32,10 @@ from rimecrest.shell.there import there
 
 SPREADSHEET = ".ods"
 TEXT = (".csv", ".tsv", ".txt")
+LARGE = 24 * 1024
+"""Bytes of a spreadsheet, which is packed, from which opening it shows its progress: a second's work."""
+MANY = 8_000
+"""Filled cells of a workbook from which saving it does."""
 
 
 class GridDocument(FileDocument):
@@ -402,13 +407,12 @@ class GridDocument(FileDocument):
         return path.suffix.lower() == SPREADSHEET
 
     def read_from(self, path: Path) -> None:
-        self.unkept = ()
         if path.suffix.lower() in TEXT:
-            sheets = read_csv(text_of(path))
+            opened = self.read_long(path, lambda tell: Opened(read_csv(text_of(path), tell)))
         else:
-            opened = read_spreadsheet(path)
-            sheets, self.unkept = opened.sheets, opened.lost
-            self.macros, self.template = dict(opened.macros), opened.template
+            opened = self.read_long(path, lambda tell: read_spreadsheet(path, tell), LARGE)
+        sheets, self.unkept = opened.sheets, opened.lost
+        self.macros, self.template = dict(opened.macros), opened.template
         self.drop_writing()
         self.book.sheets = sheets
         self.sheet = sheets[0]
@@ -420,9 +424,14 @@ class GridDocument(FileDocument):
         self.go(Place.on(self.sheet.name, 0, 0))
 
     def write_to(self, path: Path, macros: bool = True) -> None:
-        if path.suffix.lower() in TEXT:
-            write_atomically(path, csv_text(self.sheet, self.reckoner).encode())
-        else:
-            kept, template = (self.macros, self.template) if macros else ({}, "")
-            content = spreadsheet_bytes(self.book.sheets, self.reckoner, kept, template)
-            write_atomically(path, content)
+        kept, template = (self.macros, self.template) if macros else ({}, "")
+        sheet, large = self.sheet, sum(map(len, chain(*(sheet.rows for sheet in self.book.sheets)))) >= MANY
+
+        def content(tell: Tell) -> bytes:
+            # With values of its own where it goes on in a thread: those of the screen are worked out there.
+            reckoner = Reckoner(self.book) if large else self.reckoner
+            if path.suffix.lower() in TEXT:
+                return csv_text(sheet, reckoner, tell).encode()
+            return spreadsheet_bytes(self.book.sheets, reckoner, kept, template, tell)
+
+        self.write_long(path, large, content)

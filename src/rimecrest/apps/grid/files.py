@@ -43,6 +43,7 @@ from rimecrest.apps.grid.references import from_open_formula
 from rimecrest.apps.grid.unkept import unkept
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
+from rimecrest.core.progress import Tell, untold
 from rimecrest.core.words import tr
 
 PIXELS_PER_CM = 96 / 2.54
@@ -72,7 +73,7 @@ TEMPLATE = "rimecrest template"
 # CSV
 
 
-def read_csv(content: str) -> list[Sheet]:
+def read_csv(content: str, tell: Tell = untold) -> list[Sheet]:
     """One sheet. The separator is found out: comma, semicolon or tab. Raises RimecrestError."""
     sheet = Sheet("Sheet 1")
     try:
@@ -83,6 +84,7 @@ def read_csv(content: str) -> list[Sheet]:
     reader = csv.reader(io.StringIO(content, newline=""), dialect)
     try:
         for values in islice(reader, MOST_ROWS):
+            tell(None)
             rows.append({at: Cell(value) for at, value in enumerate(values[:MOST_COLUMNS]) if value})
     except csv.Error as error:
         raise RimecrestError(
@@ -93,12 +95,13 @@ def read_csv(content: str) -> list[Sheet]:
     return [sheet]
 
 
-def csv_text(sheet: Sheet, reckoner: Reckoner) -> str:
+def csv_text(sheet: Sheet, reckoner: Reckoner, tell: Tell = untold) -> str:
     """What a sheet shows, as CSV (RFC 4180). Where a cell stands far out, rows end at their last one."""
     out = io.StringIO(newline="")
     writer = csv.writer(out)
     breadth = sheet.breadth if sheet.height * sheet.breadth <= MOST_CELLS else 0
     for row in range(sheet.height):
+        tell(row / sheet.height)
         cells = sheet.rows[row]
         writer.writerow(
             [
@@ -123,7 +126,7 @@ class Opened(Struct, frozen=True):
     """The name of what it was made from."""
 
 
-def read_spreadsheet(path: Path) -> Opened:
+def read_spreadsheet(path: Path, tell: Tell = untold) -> Opened:
     """Read an OpenDocument spreadsheet.
 
     Raises:
@@ -131,9 +134,9 @@ def read_spreadsheet(path: Path) -> Opened:
     """
     _check_size(path)
     try:
-        _check_xml(path)
+        _check_xml(path, tell)
         document = load(str(path))
-        return _read(document, path)
+        return _read(document, path, tell)
     except _UNREADABLE as error:
         raise RimecrestError(
             tr("{path} is no OpenDocument spreadsheet, or is damaged ({error}).", path=path, error=error),
@@ -162,7 +165,7 @@ def _check_size(path: Path) -> None:
         )
 
 
-def _check_xml(path: Path) -> None:
+def _check_xml(path: Path, tell: Tell) -> None:
     """Read its XML to the end: odfpy passes over an error in it, and would open what came before.
 
     Raises:
@@ -173,14 +176,15 @@ def _check_xml(path: Path) -> None:
         for name in XML_PARTS:
             if name in archive.namelist():
                 with archive.open(name) as stream:
-                    _Checked().parse(stream)
+                    _Checked(tell).parse(stream)
 
 
 class _Checked:
     """Counts how deep the elements stand."""
 
-    def __init__(self) -> None:
+    def __init__(self, tell: Tell) -> None:
         self._depth = 0
+        self._tell = tell
         self._parser = expat.ParserCreate()
         self._parser.StartElementHandler = self._begun
         self._parser.EndElementHandler = self._ended
@@ -190,6 +194,7 @@ class _Checked:
         self._parser.ParseFile(stream)
 
     def _begun(self, _name: str, _attributes: Any) -> None:
+        self._tell(None)
         self._depth += 1
         if self._depth > DEEPEST:
             raise ValueError(tr("its elements are nested more than {most} deep", most=DEEPEST))
@@ -201,7 +206,7 @@ class _Checked:
         raise ValueError(tr("it declares entities"))
 
 
-def _read(document: Any, path: Path) -> Opened:
+def _read(document: Any, path: Path, tell: Tell) -> Opened:
     if document.spreadsheet is None:
         raise RimecrestError(
             tr("{path} is an OpenDocument file, but no spreadsheet.", path=path), tr("Choose an .ods file.")
@@ -210,7 +215,7 @@ def _read(document: Any, path: Path) -> Opened:
     widths = _widths(document)
     sheets, lost = [], set()
     for element in document.spreadsheet.getElementsByType(table.Table):
-        sheet, cut = _read_sheet(element, looks, widths)
+        sheet, cut = _read_sheet(element, looks, widths, tell)
         sheets.append(sheet)
         if cut:
             lost.add(tr("rows beyond the last that fits"))
@@ -303,7 +308,9 @@ def _widths(document: Any) -> dict[str, int]:
     return found
 
 
-def _read_sheet(element: Any, looks: dict[str, Look], widths: dict[str, int]) -> tuple[Sheet, bool]:
+def _read_sheet(
+    element: Any, looks: dict[str, Look], widths: dict[str, int], tell: Tell
+) -> tuple[Sheet, bool]:
     sheet = Sheet(_attribute(element, TABLENS, "name") or "Sheet")
     column = 0
     for each in element.getElementsByType(table.TableColumn):
@@ -314,7 +321,9 @@ def _read_sheet(element: Any, looks: dict[str, Look], widths: dict[str, int]) ->
         column += count
     rows: list[Row] = []
     empty, cells, cut = 0, 0, False
-    for each in element.getElementsByType(table.TableRow):
+    elements = element.getElementsByType(table.TableRow)
+    for at, each in enumerate(elements):
+        tell(at / len(elements))
         count = _count(each, "number-rows-repeated")
         row = _read_row(each, looks)
         if not row:

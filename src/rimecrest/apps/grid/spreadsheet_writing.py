@@ -17,13 +17,18 @@ from rimecrest.apps.grid.book import EMPTY, PLAIN, Cell, Look, Sheet
 from rimecrest.apps.grid.files import KEPT, PIXELS_PER_CM, TEMPLATE
 from rimecrest.apps.grid.formulas import Failure, Reckoner, shown
 from rimecrest.apps.grid.references import to_open_formula
+from rimecrest.core.progress import Tell, untold
 
 BORDER = "0.75pt solid #17232c"
 """A line of a cell, as it is written."""
 
 
 def spreadsheet_bytes(
-    sheets: list[Sheet], reckoner: Reckoner, macros: Mapping[str, str] = {}, template: str = ""
+    sheets: list[Sheet],
+    reckoner: Reckoner,
+    macros: Mapping[str, str] = {},
+    template: str = "",
+    tell: Tell = untold,
 ) -> bytes:
     """The bytes of an OpenDocument spreadsheet, with macros that are kept in it and what it was made from."""
     document = OpenDocumentSpreadsheet()
@@ -33,7 +38,7 @@ def spreadsheet_bytes(
         document.meta.addElement(meta.UserDefined(name=TEMPLATE, text=template))
     styles = _Styles(document)
     for sheet in sheets:
-        document.spreadsheet.addElement(_written_sheet(sheet, reckoner, styles))
+        document.spreadsheet.addElement(_written_sheet(sheet, reckoner, styles, tell))
     out = io.BytesIO()
     document.write(out)
     return _timeless(out.getvalue())
@@ -115,7 +120,7 @@ class _Styles:
         return self._widths[pixels]
 
 
-def _written_sheet(sheet: Sheet, reckoner: Reckoner, styles: _Styles) -> Any:
+def _written_sheet(sheet: Sheet, reckoner: Reckoner, styles: _Styles, tell: Tell) -> Any:
     """What is empty in between is one element that is repeated, however far out the next cell stands."""
     made = table.Table(name=sheet.name)
     columns = range(max([*sheet.widths, sheet.breadth - 1], default=-1) + 1)
@@ -129,6 +134,7 @@ def _written_sheet(sheet: Sheet, reckoner: Reckoner, styles: _Styles) -> Any:
             empty.addElement(table.TableCell())
             made.addElement(empty)
         for number in numbers_ if filled else ():
+            tell(number / sheet.height)
             made.addElement(_written_row(sheet, number, reckoner, styles))
     return made
 

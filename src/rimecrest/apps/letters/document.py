@@ -7,9 +7,10 @@ from pathlib import Path
 from PyQt6.QtGui import QTextFrame, QTextFrameFormat, QTextTable
 
 from rimecrest.apps.letters.carried import Carried, with_carried
+from rimecrest.core.progress import Tell
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Documents
-from rimecrest.embed.file_document import text_of, write_text
+from rimecrest.embed.file_document import LARGE, text_of
 from rimecrest.embed.formatted_text.document import FormattedText
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.there import there
@@ -71,15 +72,24 @@ class LetterDocument(FormattedText):
         from rimecrest.apps.letters.unkept import unkept  # noqa: PLC0415
         from rimecrest.embed.html_bounds import check_page, check_text  # noqa: PLC0415
 
-        text = text_of(path)
-        self.unkept = ()
-        if path.suffix.lower() in HTML:
-            self.unkept = tuple(unkept(text))
-            carried = read_carried(check_page(text))
-            self.macros, self.template = dict(carried.macros), carried.template
+        page = path.suffix.lower() in HTML
+
+        def read(tell: Tell) -> tuple[str, tuple[str, ...], Carried]:
+            text = text_of(path)
+            if not page:
+                return check_text(text), (), Carried()
+            lost = tuple(unkept(text))
+            tell(0.4)
+            check_page(text)
+            tell(0.7)
+            return text, lost, read_carried(text)
+
+        text, self.unkept, carried = self.read_long(path, read)
+        self.macros, self.template = dict(carried.macros), carried.template
+        if page:
             self.page.setHtml(text)
         else:
-            self.page.setPlainText(check_text(text))
+            self.page.setPlainText(text)
         document = self.text
         root = there(document.rootFrame())
         root.setFrameFormat(_root_format(root))
@@ -88,12 +98,14 @@ class LetterDocument(FormattedText):
         document.setModified(False)
 
     def write_to(self, path: Path, macros: bool = True) -> None:
-        if path.suffix.lower() == ".txt":
-            write_text(path, plain_text(self.text))
-        else:
-            html = self.text.toHtml()
-            carried = Carried(self.macros, self.template) if macros else Carried()
-            write_text(path, with_carried(html, carried))
+        bare = path.suffix.lower() == ".txt"
+        text = plain_text(self.text) if bare else self.text.toHtml()
+        carried = Carried(self.macros, self.template) if macros else Carried()
+
+        def content(_tell: Tell) -> bytes:
+            return (text if bare else with_carried(text, carried)).encode()
+
+        self.write_long(path, len(text) >= LARGE, content)
 
 
 def _root_format(root: QTextFrame) -> QTextFrameFormat:
