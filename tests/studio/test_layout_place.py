@@ -11,8 +11,9 @@ from rimecrest.core.catalogue.items import Button, StepsButton
 from rimecrest.core.catalogue.surfaces import Group
 from rimecrest.core.check import Weight
 from rimecrest.core.layout import KeyBinding, SeenGroup
-from rimecrest.core.workspace import Bind, PutGroup, PutItems, read_workspace
+from rimecrest.core.workspace import Bind, PutGroup, PutItems, PutPicture, SetFields, read_workspace
 from rimecrest.studio.shared.edit_target import EditTarget
+from rimecrest.surfaces import ItemButton
 from tests.studio.conftest import ALT, BAR, CTRL, LAST, SHIFT, Studio
 
 START = ["hazard-note", "table", "rule-1", "points", "numbered"]
@@ -308,6 +309,21 @@ def card(studio: Studio) -> Studio:
 
 
 HAZARD = "department.freight:hazard-note"
+
+
+def test_a_picture_with_colours_of_its_own_is_pale_where_unavailable(card: Studio) -> None:
+    square = b'<rect width="9" height="9" fill="#c00000"/>'
+    red = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9">' + square + b"</svg>"
+    card.session.do(PutPicture("red.svg", red))
+    card.session.do(SetFields("department.freight", "letters", HAZARD, {"picture": "own:red.svg"}, "picture"))
+
+    def pixels(state: str) -> set[str]:
+        (button,) = [b for b in card.place.card.findChildren(ItemButton) if b.shown_state == state]
+        image = button.grab().toImage()
+        return {image.pixelColor(x, image.height() // 2).name() for x in range(image.width())}
+
+    assert "#c00000" in pixels("")
+    assert "#c00000" not in pixels("unavailable")
 
 
 def test_the_card_says_what_the_item_is_in_four_states(card: Studio) -> None:

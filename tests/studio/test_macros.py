@@ -22,6 +22,7 @@ from rimecrest.studio.macros.caret import step_as_written
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace
+from rimecrest.studio.macros.shelves import Shelved
 from rimecrest.studio.macros.step_painting import FAULT
 from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.sentence_widgets import InlineField
@@ -266,6 +267,17 @@ def sheet(studio: Studio) -> MacrosPlace:
     studio.push("macro organisation/sailing-notice")
     studio.desk.places["Macros"].steps.setFocus()
     return studio.desk.places["Macros"]
+
+
+def test_the_macro_that_is_opened_is_whole_in_the_shelf(studio: Studio, sheet: MacrosPlace) -> None:
+    studio.window.resize(1024, 640)
+    QApplication.processEvents()
+    rows = [row for row in studio.window.findChildren(Shelved) if row.isVisible()]
+    last = max(rows, key=lambda row: row.mapTo(studio.window, QPoint()).y())
+    layer, identity = last.objectName().removeprefix("macro ").split("/")
+    sheet.open((layer, identity))
+    QApplication.processEvents()
+    assert last.visibleRegion().boundingRect() == last.rect()
 
 
 def click_word(studio: Studio, place: MacrosPlace, path: tuple[int, ...], field: str) -> None:

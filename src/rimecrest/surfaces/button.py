@@ -26,6 +26,19 @@ from rimecrest.shell.theme import font
 from rimecrest.surfaces.painting import Painting
 
 RADIUS = 6
+PALE = 0.4
+"""How much is left of a picture that is unavailable."""
+
+
+def _pale(picture: QPixmap) -> QPixmap:
+    made = QPixmap(picture.size())
+    made.setDevicePixelRatio(picture.devicePixelRatio())
+    made.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(made)
+    painter.setOpacity(PALE)
+    painter.drawPixmap(0, 0, picture)
+    painter.end()
+    return made
 
 
 class ItemButton(QAbstractButton):
@@ -90,7 +103,10 @@ class ItemButton(QAbstractButton):
         picture = None
         if self.item.face != "words":
             size = CELL_PICTURE if self.cell else BAR_PICTURE
-            picture = self._painting.pictures.pixmap(self.item.picture, ink, size, self.devicePixelRatioF())
+            tint = scheme.color("ink")
+            picture = self._painting.pictures.pixmap(self.item.picture, tint, size, self.devicePixelRatioF())
+            if picture and not available:
+                picture = _pale(picture)  # one with colours of its own too
         painter.setPen(QPen(ink))
         painter.setFont(self.font())
         if self.cell:

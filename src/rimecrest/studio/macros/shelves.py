@@ -90,6 +90,7 @@ class Shelves(QScrollArea):
         self._rows: dict[MacroKey, Shelved] = {}
         self.kept: dict[str, str] = {}
         self._shown: object = None
+        self._marked: MacroKey | None = None
         self.setFixedWidth(WIDTH)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
@@ -154,10 +155,15 @@ class Shelves(QScrollArea):
         # Where one has scrolled to is where one goes on.
         inner.adjustSize()
         there(self.verticalScrollBar()).setValue(scrolled)
+        self.mark(now)
 
     def mark(self, now: MacroKey | None) -> None:
+        """Mark the macro that is open; when it becomes another one, all of its row is brought into sight."""
         for key, row in self._rows.items():
             row.setChecked(key == now)
+        if now != self._marked and now in self._rows:
+            self.ensureWidgetVisible(self._rows[now], 0, 12)
+        self._marked = now
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
