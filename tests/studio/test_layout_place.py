@@ -594,3 +594,12 @@ def test_what_is_dragged_onto_a_new_group_has_all_it_had(whole: Studio) -> None:
     assert stored(whole) == [ALL]
     row = whole.session.outcome().row_of("department.freight:own")
     assert isinstance(row, SeenGroup)
+
+
+def test_the_menu_of_an_item_marks_what_it_is_and_begins_at_the_top(studio: Studio) -> None:
+    studio.click_item(HAZARD)
+    studio.press(Qt.Key.Key_F10, SHIFT)
+    menu = QApplication.activePopupWidget()
+    marked = [action.text() for action in menu.actions() if action.isChecked()]
+    assert marked == ["Picture and words", "Single width"]
+    assert menu.activeAction() is menu.actions()[0]

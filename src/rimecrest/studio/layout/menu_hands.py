@@ -82,7 +82,7 @@ class MenuHands:
         else:
             return
         self._stage.caret_moved()
-        menu.show_at(there)
+        menu.show_at(there, from_top=True)
 
     def open_by_key(self) -> None:
         """The same for what is chosen or held; for the document when nothing is."""

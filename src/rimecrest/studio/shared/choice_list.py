@@ -63,7 +63,6 @@ class ChoiceList(QMenu):
     def __init__(self, scheme: Scheme, parent: QWidget) -> None:
         super().__init__(parent)
         self._scheme = scheme
-        self._now: QAction | None = None
         self._typed = ""
         self._pausing = QTimer(self)
         self._pausing.setSingleShot(True)
@@ -100,8 +99,8 @@ class ChoiceList(QMenu):
         if patch is not None:
             action.setIcon(QIcon(patch))
         action.triggered.connect(lambda _checked=False: do())
-        if now:
-            self._now = action
+        action.setCheckable(now)
+        action.setChecked(now)
         return action
 
     def wide(self) -> int:
@@ -113,12 +112,13 @@ class ChoiceList(QMenu):
         """Open under a widget, on the present choice."""
         self.show_at(at.mapToGlobal(QPoint(0, at.height() + 2)))
 
-    def show_at(self, corner: QPoint) -> None:
-        """Open with the upper left corner there on the screen, on the present choice, else the first."""
+    def show_at(self, corner: QPoint, from_top: bool = False) -> None:
+        """Open with the upper left corner there on the screen, on the present choice, else the first row."""
         self.popup(corner)
         rows = [action for action in self.actions() if not action.isSeparator()]
-        if (begin := self._now or next(iter(rows), None)) is not None:
-            self.setActiveAction(begin)
+        if rows:
+            now = (action for action in rows if action.isChecked() and not from_top)
+            self.setActiveAction(next(now, rows[0]))
 
     def _forget(self) -> None:
         self._typed = ""
@@ -168,10 +168,10 @@ class ChoiceList(QMenu):
                 painter.setPen(Qt.PenStyle.NoPen)
                 painter.setBrush(scheme.color("hover"))
                 painter.drawRoundedRect(box.adjusted(3, 1, -3, -1), 4, 4)
-            if action is self._now:
+            if action.isChecked():
                 mark = QRectF(box.left() + 10, box.top() + 7, 3, box.height() - 14)
                 painter.fillRect(mark, scheme.color("crest"))
-            painter.setFont(bold(13) if action is self._now else font(13))
+            painter.setFont(bold(13) if action.isChecked() else font(13))
             painter.setPen(scheme.color("ink" if action.isEnabled() else "faint"))
             words, _, keys = action.text().replace("&&", "&").partition("\t")
             line = box.adjusted(SIDE - 8, 0, -12, 0)
