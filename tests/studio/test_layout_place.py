@@ -603,3 +603,8 @@ def test_the_menu_of_an_item_marks_what_it_is_and_begins_at_the_top(studio: Stud
     marked = [action.text() for action in menu.actions() if action.isChecked()]
     assert marked == ["Picture and words", "Single width"]
     assert menu.activeAction() is menu.actions()[0]
+    QTest.mouseRelease(
+        menu, Qt.MouseButton.RightButton, pos=menu.actionGeometry(menu.activeAction()).center()
+    )
+    assert menu.isVisible()
+    assert not studio.place.card.isVisible()

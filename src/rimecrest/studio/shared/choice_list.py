@@ -13,6 +13,7 @@ from PyQt6.QtGui import (
     QIcon,
     QKeyEvent,
     QKeySequence,
+    QMouseEvent,
     QPainter,
     QPaintEvent,
     QPixmap,
@@ -122,6 +123,11 @@ class ChoiceList(QMenu):
 
     def _forget(self) -> None:
         self._typed = ""
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        # The click that opened it ends over its first row, and chooses nothing.
+        if event is not None and event.button() != Qt.MouseButton.RightButton:
+            super().mouseReleaseEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
