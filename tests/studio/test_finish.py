@@ -17,6 +17,7 @@ from rimecrest.core.workspace import MINE, read_workspace
 from rimecrest.link import Line, listening
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.place import MacrosPlace
+from rimecrest.studio.shared.choice_list import ChoiceList
 from rimecrest.studio.shared.key_field import KeyField
 from rimecrest.studio.shared.sentence_widgets import InlineField, Plain, Word
 from tests.studio.conftest import BAR, CTRL, Studio
@@ -140,6 +141,18 @@ def test_a_key_is_pressed_and_who_has_it_is_told(studio: Studio, finish: FinishS
     assert studio.said == "Ctrl+J, T is taken over from Table."
     studio.push("finish-put")
     assert [k.keys for k in studio.saved().keys if k.run == "macro:new-recording"] == ["Ctrl+J, T"]
+
+
+def test_a_word_that_is_clicked_while_the_name_is_typed_opens_its_list(
+    studio: Studio, finish: FinishSentence
+) -> None:
+    QTest.keyClicks(QApplication.focusWidget(), "A much longer name than before")
+    studio.push("finish-key")
+    assert words(studio, "name") == ["A much longer name than before"]
+    menu = QApplication.activePopupWidget()
+    assert isinstance(menu, ChoiceList)
+    QTest.keyClick(menu, Qt.Key.Key_K, CTRL)
+    assert words(studio, "key") == ["Ctrl+K"]
 
 
 def test_escape_leaves_the_key_as_it_was(studio: Studio, finish: FinishSentence) -> None:

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QRect, QSize, Qt
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 
 from rimecrest.core.catalogue.items import Button
@@ -135,6 +136,19 @@ def test_the_picture_wall_begins_on_the_picture_the_item_has(studio: Studio) -> 
     open_card(studio, TABLE)
     studio.push("card-picture")
     assert studio.find("picture-wall").currentItem().toolTip() == "table plus"
+
+
+def test_a_word_that_is_clicked_while_another_is_typed_opens_its_list(studio: Studio) -> None:
+    open_card(studio, HAZARD)
+    studio.push("card-label")
+    studio.type("Warning")
+    studio.push("card-face")
+    menu = QApplication.activePopupWidget()
+    assert menu is not None
+    QTest.keyClick(menu, Qt.Key.Key_W)
+    QTest.keyClick(menu, Qt.Key.Key_Return)
+    button = studio.session.outcome().button(HAZARD)
+    assert (button.label, button.face) == ("Warning", "words")
 
 
 def test_a_choice_list_begins_on_what_is_chosen(studio: Studio) -> None:

@@ -112,7 +112,7 @@ class AimLine(QWidget):
     def _word(self, text: str, action: Callable[[Word], object], name: str) -> None:
         word = Word(text, self._scheme, 14)
         word.setObjectName(name)
-        word.clicked.connect(lambda: action(word))
+        word.when_pressed(action)
         self._row.addWidget(word)
 
     def _plain(self, text: str) -> Plain:

@@ -65,7 +65,7 @@ class AimSentence(QWidget):
     def _word(self, text: str, action: Callable[[Word], None], name: str) -> None:
         word = Word(text, self._scheme, 13)
         word.setObjectName(name)
-        word.clicked.connect(lambda: action(word))
+        word.when_pressed(action)
         self._line.addWidget(word)
 
     def _choose_board(self, word: Word) -> None:

@@ -105,7 +105,7 @@ class CardSentence(QWidget):
         self._plain(tr("; picture"))
         picture = PictureWord(item, self._painting, self._scheme, self)
         picture.setObjectName("card-picture")
-        picture.clicked.connect(lambda: self._act(picture, self._choose_picture))
+        picture.when_pressed(lambda word: self._act(word, self._choose_picture))
         self._flow.addWidget(picture)
         self._plain(tr("; label"))
         self._text("label", item.label)
@@ -160,7 +160,7 @@ class CardSentence(QWidget):
             word.setToolTip(text)
         if name:
             word.setObjectName(name)
-        word.clicked.connect(lambda: self._act(word, action))
+        word.when_pressed(lambda word: self._act(word, action))
         self._flow.addWidget(word)
         return word
 

@@ -68,7 +68,7 @@ class CardSheet(QWidget):
         """A word that can be pressed."""
         word = Word(text, self.scheme, size, flow.parentWidget())
         word.setObjectName(name)
-        word.clicked.connect(lambda _=False: do(word))
+        word.when_pressed(do)
         flow.addWidget(word)
 
     # Drawing and keys

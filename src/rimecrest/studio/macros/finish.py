@@ -188,7 +188,7 @@ class FinishSentence(QWidget):
     def _word(self, words: str, name: str, do: Callable[[Word], object]) -> None:
         word = Word(words, self._scheme, 14)
         word.setObjectName(name)
-        word.clicked.connect(lambda _=False: do(word))
+        word.when_pressed(do)
         self._flow.addWidget(word)
 
     # Choosing

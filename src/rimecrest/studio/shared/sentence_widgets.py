@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
@@ -157,6 +159,24 @@ class Word(Pressable):
         super().__init__(text, scheme, parent)
         self._pixels = pixels
         self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def when_pressed(self, do: Callable[[Word], object]) -> None:
+        """Have it do something when it is pressed. What is being typed beside it is kept first; if that
+        writes the sentence anew, the word that stands in its place is pressed instead."""
+        self.clicked.connect(lambda _=False: self._press(do))
+
+    def _press(self, do: Callable[[Word], object]) -> None:
+        window, name = self.window(), self.objectName()
+        if window is not None:
+            end_fields(window)
+        if isdeleted(self) or not self.isVisible():
+            words = there(window).findChildren(Word, name) if name else []
+            for word in words:
+                if word.isVisible():
+                    word.click()
+                    return
+        else:
+            do(self)
 
     def sizeHint(self) -> QSize:
         metrics = QFontMetrics(bold(self._pixels))
