@@ -59,6 +59,7 @@ def test_the_aimed_layers_macros_come_first(session: Session) -> None:
     presenter.open_first()
     assert presenter.now is not None
     assert presenter.now[0] == "department.freight"
+    assert presenter.file().macro.application == session.aim.app
 
 
 def test_a_step_is_muted_and_said_to_be_off(macros: MacrosPresenter) -> None:

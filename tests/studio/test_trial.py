@@ -16,6 +16,7 @@ from rimecrest.core.workspace import PutMacro, SetMaker, read_workspace
 from rimecrest.link import Line, listening
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.recording import running_windows
+from rimecrest.studio.macros.shelves import Shelves
 from rimecrest.studio.macros.step_painting import NUMBER
 from rimecrest.studio.macros.step_trial import PICTURE, cut_to
 from tests.studio.conftest import CTRL, Studio
@@ -326,7 +327,10 @@ def test_a_chore_becomes_a_button_with_a_key(studio: Studio, place: MacrosPlace)
     line = record(studio, place, "A scratch window of Letters")
     line.ask("perform", run="letters:insert-date")
     line.ask("perform", run="letters:embolden")
-    until(studio, lambda: place.recording.button.text() == "■ Stop recording (2)")
+    until(studio, lambda: place.recording.button.text() == "■ Stop (2)")
+    shelf = studio.window.findChild(Shelves)
+    right = place.recording.button.mapTo(place, place.recording.button.rect().topRight()).x()
+    assert right < shelf.mapTo(place, shelf.rect().topRight()).x()  # no wider than the shelf above it
     studio.push("macro-record")
     until(studio, lambda: place.recording.finish is not None)
     assert place.now == ("department.freight", "new-recording")

@@ -100,10 +100,14 @@ class MacrosPresenter:
         return macros.get(self.now) if self.now else None
 
     def open_first(self) -> None:
-        """Have a macro open when there is one: the aimed layer's come first."""
+        """Have a macro open when there is one: first those of the aimed application, then the layer's."""
         if self.file() is None:
-            aimed = self._session.aim.layer
-            self.now = min(self._workspace.macros, key=lambda key: (key[0] != aimed, key), default=None)
+            aim, macros = self._session.aim, self._workspace.macros
+            self.now = min(
+                macros,
+                key=lambda key: (macros[key].macro.application != aim.app, key[0] != aim.layer, key),
+                default=None,
+            )
 
     def catalogue(self) -> Catalogue | None:
         """Of the application that the open macro is for."""

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.words import tr
+from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import MINE
 from rimecrest.link import LinkRefused, listening
 from rimecrest.shell.theme import Scheme
@@ -103,8 +103,9 @@ class RecordingControls(QObject):
     def _show_progress(self, name: str, steps: list[str]) -> None:
         """Show in the studio as well that something is being recorded, and what came last."""
         self._on = bool(name)
-        self.button.setText(tr("■ Stop recording ({number})", number=len(steps)) if name else "● Record")
-        self.button.setAccessibleName(self.button.text())
+        self.button.setText(tr("■ Stop ({number})", number=len(steps)) if name else tr("● Record"))
+        words = tr("Stop recording, {steps}", steps=counted(len(steps), "step"))
+        self.button.setAccessibleName(words if name else tr("Record"))
         self.button.updateGeometry()
         if name and steps:
             self._session.say(tr("Recording: {steps}", steps=steps[-1]))
