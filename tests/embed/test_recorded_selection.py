@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtCore import Qt
 
-from tests.embed.conftest import Letters
+from tests.embed.conftest import SHIFT, Letters
 from tests.embed.test_recorder import Tape, replay
 
 WORDS = "First words here."
@@ -33,4 +33,28 @@ def test_going_to_an_end_of_the_selection_is_a_step(
     letters.do("undo")
     letters.choose(*((11, 6) if backwards else (6, 11)))
     replay(letters, macro)
+    assert letters.text == ends
+
+
+@pytest.mark.parametrize(
+    ("key", "step", "ends"),
+    [
+        (Qt.Key.Key_End, "do go-to-selection-end", "Dear all\nWeightsX"),
+        (Qt.Key.Key_Home, "do go-to-selection-start", "Dear all\nXWeights"),
+    ],
+)
+def test_the_last_move_before_the_stop_is_a_step(letters: Letters, key: Qt.Key, step: str, ends: str) -> None:
+    tape = Tape(letters)
+    letters.type("Dear all")
+    letters.press(Qt.Key.Key_Return)
+    letters.type("Weights")
+    letters.press(Qt.Key.Key_Home, SHIFT)
+    letters.do("slant")
+    letters.press(key)
+    macro = tape.stop()
+    assert macro.endswith(f"do slant on=yes\n{step}\n")
+    letters.do("select-all")
+    letters.do("delete")
+    replay(letters, macro)
+    letters.type("X")
     assert letters.text == ends
