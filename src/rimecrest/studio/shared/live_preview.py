@@ -119,6 +119,7 @@ class LivePreview(QObject):
         if self._next is not None:
             (method, params, words), self._next = self._next, None
             self.told.emit(words)
+            self._scratch.ask("raise", {})  # what happens there is seen
             self._scratch.ask(method, params)
 
     def _noticed(self, method: str, params: dict[str, Any]) -> None:
