@@ -76,7 +76,6 @@ def test_nobody_wins_a_full_tie_and_what_lies_beneath_does_not_come_through() ->
     )
     ruling = rule([low, one, other], CONTEXTS)
     assert ruling.winners == ()
-    assert {b.run for pair in ruling.tied for b in pair} == {"one", "other"}
     assert ruling.displaced[low.id] in (one, other)
 
 

@@ -57,7 +57,6 @@ class Ruling(Struct, frozen=True):
     winners: tuple[Binding, ...]
     displaced: dict[str, Binding] = field(default_factory=dict)
     """Loser's id → the binding that displaced it."""
-    tied: tuple[tuple[Binding, Binding], ...] = ()
 
 
 Strength = tuple[bool, bool, tuple[int, int], int]
@@ -86,7 +85,6 @@ def rule(live: Iterable[Binding], contexts: Contexts) -> Ruling:
     whole: dict[Sequence, Binding] = {}
     beginnings: dict[Sequence, Binding] = {}
     displaced: dict[str, Binding] = {}
-    tied: list[tuple[Binding, Binding]] = []
     fallen: set[str] = set()
     for binding in ordered:
         rival = _rival(binding.sequence, whole, beginnings)
@@ -99,10 +97,9 @@ def rule(live: Iterable[Binding], contexts: Contexts) -> Ruling:
         elif rival.target == binding.target and rival.sequence == binding.sequence:
             continue
         else:
-            tied.append((rival, binding))
             fallen.update((rival.id, binding.id))
     winners = tuple(binding for binding in whole.values() if binding.id not in fallen)
-    return Ruling(winners, displaced, tuple(tied))
+    return Ruling(winners, displaced)
 
 
 def _rival(

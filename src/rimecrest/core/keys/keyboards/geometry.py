@@ -40,7 +40,6 @@ class Geometry(Struct, frozen=True):
     """All keys of one shape."""
 
     shape: Shape
-    pad: bool
     caps: dict[str, Cap]
     width: float
     height: float
@@ -151,4 +150,4 @@ def geometry(shape: Shape = "iso", pad: bool = True) -> Geometry:
         parts += _number_pad()
     caps = {cap.key: cap for cap in parts}
     width = max(cap.x + cap.width for cap in parts)
-    return Geometry(shape, pad, caps, width, max(cap.y + cap.height for cap in parts))
+    return Geometry(shape, caps, width, max(cap.y + cap.height for cap in parts))
