@@ -356,3 +356,29 @@ class _Threaded:
             while not asked.done():
                 QApplication.processEvents()
             return bool(asked.result())
+
+
+@pytest.mark.parametrize(("answer", "keys"), [("Use it anyway", ["F9"]), ("Choose another key", [])])
+def test_a_key_that_begins_others_asks_and_says_how_many(
+    own: OwnLetters, monkeypatch: pytest.MonkeyPatch, answer: str, keys: list[str]
+) -> None:
+    sequences = [
+        {"keys": "F9, T", "in": "writing", "run": "letters:save"},
+        {"keys": "F9, O", "in": "writing", "run": "letters:slant"},
+    ]
+    own.use({"app": "letters", "layer": "organisation", "keys": sequences})
+    asked = []
+
+    def choose(box: QMessageBox) -> int:
+        asked.append(box.text())
+        next(button for button in box.buttons() if button.text() == answer).click()
+        return 0
+
+    monkeypatch.setattr(QMessageBox, "exec", choose)
+    recorded(own, "Yours, ")
+    click(own, "recorded-key")
+    own.press(Qt.Key.Key_F9)
+    own.press(Qt.Key.Key_Return)
+    click(own, "recorded-keep")
+    assert asked == ["2 hotkeys begin with F9."]
+    assert [key.keys for key in own.window.personal.layout.keys] == keys

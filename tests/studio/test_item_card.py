@@ -7,9 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QRect, QSize, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QMenu, QWidget
+from PyQt6.QtWidgets import QApplication, QLabel, QMenu, QWidget
 
 from rimecrest.core.catalogue.items import Button
+from rimecrest.core.keys import deciding, parse_sequence
 from rimecrest.core.layout import SeenButton
 from rimecrest.core.words import shortened
 from rimecrest.core.workspace import PutItems, SetFields
@@ -208,3 +209,27 @@ def test_a_button_that_opens_a_file_takes_a_companion_from_a_list(studio: Studio
     made = studio.item("department.freight:plan")
     assert isinstance(made, SeenButton)
     assert dict(made.args) == {"path": "companions/berth-plan.ods"}
+
+
+def test_what_card_foot_and_finder_say_of_a_key_is_what_happens(studio: Studio) -> None:
+    """Ctrl+B is Bold's where one writes: the macro gets it there, and so does whoever speaks of it."""
+    open_card(studio, HAZARD)
+    studio.place.card.offer_key("Ctrl+B")
+    QApplication.processEvents()
+    assert studio.place.card.said_of_key().startswith("Ctrl+B is the key of Bold (built in) when writing.")
+    studio.push("take-over")
+    assert studio.said == "Ctrl+B is taken over from Bold."
+    workspace, aim = studio.session.workspace, studio.session.aim
+    bindings = workspace.outcome(aim.stack(workspace), "letters").bindings
+    contexts = workspace.catalogue("letters").context_tree
+    winner, _ = deciding(bindings, parse_sequence("Ctrl+B"), "writing", contexts)
+    assert winner.run == "macro:hazard-note"
+    studio.push("place-macros")
+    studio.desk.places["Macros"].open(("department.freight", "hazard-note"))
+    QApplication.processEvents()
+    said = " ".join(w.text() for w in studio.window.findChildren(QLabel) if w.isVisible())
+    assert "Freight desk’s key Ctrl+B" in said
+    studio.press(Qt.Key.Key_F3)
+    studio.type("bold")
+    hints = {match.title: match.hint for match in studio.desk.finder._list.entries if match.kind == "command"}
+    assert "Ctrl+B" not in hints["Bold"]

@@ -30,6 +30,8 @@ from rimecrest.shell.key_codes import chord_of, keyboard_edition, top_row_digit
 
 _GOES = ("Left", "Right", "Up", "Down", "Home", "End", "Page_Up", "Page_Down")
 """Keys with which a document goes to and fro by itself."""
+ENDS = (Chord((), "Return"), Chord((), "KP_Enter"))
+"""What ends a key that is asked for, where longer ones begin with it."""
 
 
 class KeyOwner(Protocol):
@@ -110,7 +112,7 @@ class KeyFilter(QObject):
         self.give_up()
 
     def ask(self, answer: Callable[[Sequence], None]) -> None:
-        """Give the next key, whole, to `answer` instead of doing it."""
+        """Give the next key, whole, to `answer` instead of doing it. Enter ends one that begins others."""
         self._asked = answer
         self.give_up()
 
@@ -122,7 +124,8 @@ class KeyFilter(QObject):
             self._typed = typed
             return True
         answer, self._asked, self._typed = self._asked, None, ()
-        answer(typed)
+        ended = len(typed) > 1 and typed[-1] in ENDS
+        answer(typed[:-1] if ended else typed)
         return True
 
     @property
