@@ -1,0 +1,113 @@
+"""News: from what a seat had to what it has now, of this application only, nothing lost or cut in a word."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QListWidget
+from pytestqt.qtbot import QtBot
+
+from rimecrest.apps.letters.document import LetterDocument
+from rimecrest.apps.letters.letters import declarations
+from rimecrest.core.layout import KeyBinding
+from rimecrest.core.release import Assignment, Installed, Profile, build_package
+from rimecrest.core.workspace import Bind, Workspace
+from rimecrest.embed.news import NewsLine
+from rimecrest.embed.window import AppWindow
+from rimecrest.shell.theme import LIGHT
+
+FREIGHT, CARE = "department.freight", "department.care"
+
+
+class Seat:
+    """A profile into which releases are installed, and in which Letters is opened now and then."""
+
+    def __init__(self, folder: Path, qtbot: QtBot) -> None:
+        self.profile = Profile(folder)
+        self._qtbot = qtbot
+
+    def gets(self, workspace: Workspace, number: int, department: str = FREIGHT) -> None:
+        before = self.profile.installed()
+        self.profile.stage(number, build_package(workspace, number, {}, {}))
+        self.profile.switch(
+            Installed(
+                release=number,
+                assignment=Assignment(release=number, stack=("organisation", department)),
+                before=before.release if before else 0,
+                previous=before.assignment if before else None,
+            )
+        )
+
+    def reads(self) -> tuple[str, ...]:
+        """Open Letters, read what is new, and close it."""
+        window = AppWindow(declarations, LetterDocument, self.profile)
+        self._qtbot.addWidget(window)
+        said = window.news.sentences
+        window.close()
+        return said
+
+
+@pytest.fixture
+def seat(qtbot: QtBot, tmp_path: Path) -> Seat:
+    return Seat(tmp_path / "seat", qtbot)
+
+
+def with_key(workspace: Workspace, keys: str, run: str, layer: str = "organisation") -> Workspace:
+    app = run.partition(":")[0]
+    context = "cell" if app == "grid" else "writing"
+    return Bind(layer, app, KeyBinding(keys=keys, in_context=context, run=run)).on(workspace)
+
+
+def test_the_first_release_is_told_against_the_bare_application(seat: Seat, demo: Workspace) -> None:
+    seat.gets(demo, 1)
+    said = seat.reads()
+    assert any("Hazard note" in sentence for sentence in said)
+    assert any("Notices" in sentence for sentence in said)
+    assert seat.reads() == ()
+
+
+def test_a_release_that_was_skipped_is_told_with_the_next(seat: Seat, demo: Workspace) -> None:
+    seat.gets(demo, 1)
+    seat.reads()
+    second = with_key(demo, "Ctrl+J, Q", "letters:insert-rule")
+    seat.gets(second, 2)  # nobody opens Letters
+    third = with_key(second, "Ctrl+J, 9", "letters:slant")
+    seat.gets(third, 3)
+    said = " ".join(seat.reads())
+    assert "Ctrl+J, Q is for" in said
+    assert "Ctrl+J, 9 is for" in said
+
+
+def test_what_comes_with_another_department_is_told(seat: Seat, demo: Workspace) -> None:
+    seat.gets(demo, 1)
+    seat.reads()
+    seat.gets(demo, 2, CARE)
+    said = seat.reads()
+    assert any("Hazard note" in sentence and "no longer" in sentence for sentence in said)
+
+
+def test_nothing_of_another_application_is_told(seat: Seat, demo: Workspace) -> None:
+    seat.gets(demo, 1)
+    seat.reads()
+    seat.gets(with_key(demo, "Ctrl+J, Q", "grid:sum"), 2)
+    assert seat.reads() == ()
+
+
+def test_nothing_is_cut_within_a_word_and_the_rest_opens(qtbot: QtBot) -> None:
+    line = NewsLine(LIGHT)
+    qtbot.addWidget(line)
+    sentences = [f"Harbour dues number {at} is on the panel Quarter close." for at in range(1, 11)]
+    line.show()
+    line.resize(460, 32)
+    line.tell(sentences)
+    whole = " ".join(sentences)
+    shown = line.shown.removesuffix(" …")
+    assert whole.startswith(shown)
+    assert whole[len(shown)] == " "
+    assert line.more.text() == f"and {10 - shown.count('.')} more" or line.more.text() == "and 9 more"
+    QTest.mouseClick(line.more, Qt.MouseButton.LeftButton)
+    listed = line.window().findChild(QListWidget)
+    assert [listed.item(at).text() for at in range(listed.count())] == sentences
