@@ -42,8 +42,9 @@ class Hands:
     def type(self, text: str, enter: bool = True) -> None:
         """Type some letters, and Enter behind them."""
         self.gestures += 1
+        menu = self._menu()
         for character in text:
-            QTest.keyClick(self._focus(), character)
+            QTest.keyClick(menu if menu is not None else self._focus(), character)
         QApplication.processEvents()
         if enter:
             self._key(ENTER)

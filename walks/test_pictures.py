@@ -85,16 +85,18 @@ def test_own_command_with_a_drawn_picture_by_mouse(hands: Hands, at_most: AtMost
 
 
 def test_own_command_with_a_drawn_picture_by_keys(hands: Hands, at_most: AtMost) -> None:
-    at_most(12)
+    at_most(14)
     overlay = hands.studio.place.overlay
     overlay.caret.put(hands.studio.slot(after=TABLE))
     overlay.setFocus()
     hands.type("sailing not")
     hands.press(Qt.Key.Key_Left, SHIFT)
-    hands.press(Qt.Key.Key_Space)
-    hands.type("t")
+    hands.press(Qt.Key.Key_F10, SHIFT)
+    hands.type("tip")
     hands.write_over("Tells passengers")
-    hands.type("p")
+    hands.press(Qt.Key.Key_Escape)
+    hands.press(Qt.Key.Key_F10, SHIFT)
+    hands.type("pict")
     hands.press(Qt.Key.Key_Tab, CTRL)
     hands.press(Qt.Key.Key_Space)
     hands.press(Qt.Key.Key_Escape)

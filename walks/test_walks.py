@@ -244,6 +244,7 @@ def test_private_steps_by_keys(hands: Hands, at_most: AtMost) -> None:
     hands.press(ENTER, CTRL)
     hands.type('write "{panel.vessel}"', enter=False)
     hands.press(Qt.Key.Key_Escape)
+    hands.press(Qt.Key.Key_Escape)
     hands.press(LEFT, SHIFT)
     hands.press(Qt.Key.Key_C, CTRL)
     hands.press(Qt.Key.Key_Tab)

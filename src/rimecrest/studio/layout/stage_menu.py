@@ -95,6 +95,7 @@ class StageMenu:
             menu.add(tr("Rename"), partial(self._doors.rename, things[0]), keys="F2")
             menu.add(tr("As it was on …"), self._doors.open_past, keys="F8")
             menu.add(tr("Picture …"), partial(self._doors.open_word, things[0], "card-picture"))
+            menu.add(tr("Tip …"), partial(self._doors.open_word, things[0], "card-tip"))
             menu.add(tr("Key …"), partial(self._doors.open_word, things[0], "card-key"))
         control = seen.item(things[0]) if len(things) == 1 else None
         if isinstance(control, SeenControl):
