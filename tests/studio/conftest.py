@@ -18,6 +18,7 @@ from rimecrest.core.layout import Layout, SeenItem
 from rimecrest.core.workspace import read_workspace
 from rimecrest.studio.desk import Desk
 from rimecrest.studio.layout.place import LayoutPlace
+from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.window import StudioWindow
 from rimecrest.surfaces import InsertionPoint
@@ -158,3 +159,12 @@ def studio(qtbot: QtBot, demo_copy: Path) -> Iterator[Studio]:
         if not isdeleted(window) and window.isVisible():
             window.close()
     QApplication.clipboard().clear()
+
+
+@pytest.fixture
+def place(studio: Studio) -> MacrosPlace:
+    """The Macros place, in view."""
+    studio.press(Qt.Key.Key_1, CTRL)
+    studio.qtbot.waitUntil(lambda: studio.desk.places["Macros"].isVisible())
+    found: MacrosPlace = studio.desk.places["Macros"]
+    return found

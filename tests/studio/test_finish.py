@@ -27,14 +27,6 @@ LAYER = "department.freight"
 
 
 @pytest.fixture
-def place(studio: Studio) -> MacrosPlace:
-    studio.press(Qt.Key.Key_1, CTRL)
-    studio.qtbot.waitUntil(lambda: studio.desk.places["Macros"].isVisible())
-    found: MacrosPlace = studio.desk.places["Macros"]
-    return found
-
-
-@pytest.fixture
 def finish(studio: Studio, place: MacrosPlace) -> FinishSentence:
     assert place.recording.take_recorded("New recording", TEXT, "letters")
     QApplication.processEvents()

@@ -19,14 +19,6 @@ TEXT = 'macro "New recording"\nfor letters\n\ndo insert-date\n'
 LAYER = "department.freight"
 
 
-@pytest.fixture
-def place(studio: Studio) -> MacrosPlace:
-    studio.press(Qt.Key.Key_1, CTRL)
-    studio.qtbot.waitUntil(lambda: studio.desk.places["Macros"].isVisible())
-    found: MacrosPlace = studio.desk.places["Macros"]
-    return found
-
-
 def click(_studio: Studio, widget: QWidget) -> None:
     """Click into the middle of a widget."""
     QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=widget.rect().center())

@@ -43,7 +43,7 @@ def _never_runs(table: KeyTable, text: str, claims: list[Claim]) -> Iterator[Fin
                 context=table.contexts.name(claim.context).lower(),
                 needs=needs,
             )
-            yield _finding(table, text, claim, rest)
+            yield table.finding("never-runs", text, claim, rest)
         elif (chord := _turned(text)) is not None:
             other = num_lock_twin(chord)
             rest = tr(
@@ -51,10 +51,10 @@ def _never_runs(table: KeyTable, text: str, claims: list[Claim]) -> Iterator[Fin
                 name=table.name(claim.run),
                 other=format_chord(other) if other is not None else tr("nothing"),
             )
-            yield _finding(table, text, claim, rest)
+            yield table.finding("never-runs", text, claim, rest)
         elif claim.context == FIELD and kept_by_field(parse_sequence(text)[0]):
             rest = tr("never runs {name}: a field of a panel keeps the key.", name=table.name(claim.run))
-            yield _finding(table, text, claim, rest)
+            yield table.finding("never-runs", text, claim, rest)
         elif _may_lose(table, text, claim) and (winners := _always_lost_to(table, text, claim, where)):
             names = listed(f"{name} ({layer})" for name, layer in winners)
             rest = tr(
@@ -62,7 +62,7 @@ def _never_runs(table: KeyTable, text: str, claims: list[Claim]) -> Iterator[Fin
                 name=table.name(claim.run),
                 winners=names,
             )
-            yield _finding(table, text, claim, rest)
+            yield table.finding("never-runs", text, claim, rest)
 
 
 def _turned(text: str) -> Chord | None:
@@ -74,20 +74,6 @@ def _where(table: KeyTable, claim: Claim) -> WhereRuns:
     visible = table.macro_faults.visible(table.levels[claim.level]) if kind == "macro" else {}
     file = visible.get(name)
     return where_runs(table.catalogue, claim.run, file.macro if file is not None else None)
-
-
-def _finding(table: KeyTable, text: str, claim: Claim, rest: str) -> Finding:
-    return Finding(
-        kind="never-runs",
-        app=table.app,
-        layer=table.levels[claim.level],
-        where=text,
-        subject=text,
-        rest=rest,
-        owners=(table.owner(claim),),
-        context=claim.context,
-        seats=table.seats_of(claim) or (),
-    )
 
 
 def _may_lose(table: KeyTable, text: str, claim: Claim) -> bool:

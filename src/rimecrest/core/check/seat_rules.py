@@ -166,17 +166,7 @@ def _moves_caret(table: KeyTable, text: str, first: Chord, off: Chord | None) ->
         else:
             continue
         asks = "Ctrl" in first.mods or off is not None
-        yield Finding(
-            kind="moves-caret" if asks else "takes-caret",
-            app=table.app,
-            layer=table.levels[claim.level],
-            where=text,
-            subject=text,
-            rest=rest,
-            owners=(table.owner(claim),),
-            context=claim.context,
-            seats=table.seats_of(claim) or (),
-        )
+        yield table.finding("moves-caret" if asks else "takes-caret", text, claim, rest)
 
 
 def _answered_in(table: KeyTable, claim: Claim, chord: Chord) -> str | None:

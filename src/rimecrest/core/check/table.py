@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from rimecrest.core.catalogue import Catalogue, Effect, OwnKey
 from rimecrest.core.check.audience import Audience
-from rimecrest.core.check.findings import EVERYDAY, Owner
+from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.index import Claim, KeyIndex
 from rimecrest.core.check.macro_faults import MacroFaults
 from rimecrest.core.effort.constants import usable
@@ -235,6 +235,20 @@ class KeyTable:
         key = claim.key
         identity = f"app:{key.id}" if isinstance(key, OwnKey) else f"{layer}:{key.identity}"
         return Owner(identity, layer, claim.run, self.name(claim.run), claim.args)
+
+    def finding(self, kind: str, text: str, claim: Claim, rest: str) -> Finding:
+        """What there is to say of one claim to a sequence, wherever a seat has it."""
+        return Finding(
+            kind=kind,
+            app=self.app,
+            layer=self.levels[claim.level],
+            where=text,
+            subject=text,
+            rest=rest,
+            owners=(self.owner(claim),),
+            context=claim.context,
+            seats=self.seats_of(claim) or (),
+        )
 
     def layer_title(self, level: int) -> str:
         return self.workspace.layer_title(self.levels[level])

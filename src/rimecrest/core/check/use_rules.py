@@ -89,17 +89,8 @@ def never_used(table: KeyTable, text: str) -> Iterator[Finding]:
     for claim in table.index.claims(text):
         count = habits.counts.get((table.app, claim.run or ""))
         if claim.level and count is not None and count.counted and not count.uses:
-            yield Finding(
-                kind="never-used",
-                app=table.app,
-                layer=table.levels[claim.level],
-                where=text,
-                subject=text,
-                rest=tr("for {name} is a key for what nobody used in 30 days.", name=table.name(claim.run)),
-                owners=(table.owner(claim),),
-                context=claim.context,
-                seats=table.seats_of(claim) or (),
-            )
+            rest = tr("for {name} is a key for what nobody used in 30 days.", name=table.name(claim.run))
+            yield table.finding("never-used", text, claim, rest)
 
 
 def much_used(table: KeyTable) -> Iterator[Finding]:
