@@ -113,7 +113,9 @@ def test_a_department_of_no_layer_is_the_nearest_or_a_new_one(workspace: Workspa
 
 def test_a_misspelt_context_or_variant_is_put_right_and_the_key_stays_one() -> None:
     workspace = make_workspace([north(keys=(key("F9", context="writting"),))])
-    edit = offered(workspace, "unknown-name")["Make it writing"].edit
+    found = offered(workspace, "unknown-name")
+    assert "Make it writing" in found
+    edit = found["Make it writing"].edit
     (mended,) = edit.on(workspace).layout("department.north", "notes").keys
     assert (mended.keys, mended.in_context) == ("F9", "writing")
     workspace = make_workspace([north(keys=(key("F9", on={"desktop:gnomme": "F8"}),))])

@@ -15,7 +15,6 @@ from msgspec.structs import replace
 
 from rimecrest.core.check import check
 from rimecrest.core.layout import Layout
-from rimecrest.core.macro.where_runs import where_runs
 from rimecrest.core.mend import fixes
 from rimecrest.core.workspace import Workspace
 from rimecrest.core.workspace.habits import OwnKey
@@ -614,8 +613,9 @@ def fixes_for(demo: Workspace, kind: str, *changes: Change) -> list[str]:
     for change in changes:
         workspace = change(workspace)
     known = {finding.sentence for finding in check(demo).findings}
-    found = next(f for f in check(workspace).findings if f.kind == kind and f.sentence not in known)
-    return [fix.label for fix in fixes(found, workspace)]
+    found = [f for f in check(workspace).findings if f.kind == kind and f.sentence not in known]
+    assert found
+    return [fix.label for fix in fixes(found[0], workspace)]
 
 
 def test_a_command_that_was_never_counted_is_not_counted_and_not_unused(demo: Workspace) -> None:
@@ -628,8 +628,9 @@ def test_a_command_that_was_never_counted_is_not_counted_and_not_unused(demo: Wo
 @pytest.mark.parametrize("run", ["letters:leave-note", "letters:next-cell"])
 def test_a_narrower_context_is_offered_only_where_the_target_runs(demo: Workspace, run: str) -> None:
     catalogue = demo.catalogue("letters")
+    contexts, needed = catalogue.context_tree, catalogue.by_id[run].context
     change = layout(FREIGHT, "letters", keys=[key("Ctrl+B", run)])
     labels = fixes_for(demo, "takes-over", change)
-    for context in catalogue.context_tree.inside("writing"):
+    for context in contexts.inside("writing"):
         if f"Only {context.name.lower()}" in labels:
-            assert where_runs(catalogue, run).bound_in(context.id), context.id
+            assert contexts.relation(needed, context.id), context.id

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from rimecrest.core.keys import PERSONAL, Binding, Context, Contexts, deciding, parse_sequence
-from rimecrest.core.macro.where_runs import where_runs
+from rimecrest.core.keys import Binding, Context, Contexts, parse_sequence, standing
 from rimecrest.core.workspace import Workspace
 from rimecrest.core.workspace.give_key import give_key
 
@@ -28,12 +27,12 @@ def bound(
 
 
 def wins(keys: str, context: str, *bindings: Binding) -> str | None:
-    winner, _ = deciding(bindings, parse_sequence(keys), context, CONTEXTS)
+    winner = standing(bindings, CONTEXTS.live([context]), CONTEXTS).get(parse_sequence(keys))
     return winner.run if winner is not None else None
 
 
 def test_a_colleagues_own_key_goes_before_narrower_and_built_in_ones_but_not_before_fixed_ones() -> None:
-    own = bound("own", "Ctrl+B", level=9, layer=PERSONAL)
+    own = bound("own", "Ctrl+B", level=9, layer="personal")
     narrower, built_in = (
         bound("narrower", "Ctrl+B", "table", 2),
         bound("bold", "Ctrl+B", "writing", 0, "built-in"),
@@ -62,10 +61,8 @@ def test_a_new_key_wins_wherever_its_target_can_run(demo: Workspace, keys: str) 
     run, catalogue = "letters:insert-table", demo.catalogue("letters")
     after = give_key(demo, FREIGHT, "letters", (run, ()), keys, "writing").on(demo)
     bindings = after.outcome(after.stack_up_to(FREIGHT), "letters").bindings
-    contexts, where = catalogue.context_tree, where_runs(catalogue, run)
-    places = [p for p in contexts.places if contexts.contains("writing", p) and where.bound_in(p)]
-    assert places
-    for place in places:
-        winner, _ = deciding(bindings, parse_sequence(keys), place, contexts)
+    contexts, needed = catalogue.context_tree, catalogue.by_id[run].context
+    for place in (context.id for context in catalogue.contexts if contexts.contains(needed, context.id)):
+        winner = standing(bindings, contexts.live([place]), contexts).get(parse_sequence(keys))
         assert winner is not None, place
         assert winner.run == run, place

@@ -10,7 +10,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QMenu, QWidget
 
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.keys import deciding, parse_sequence
+from rimecrest.core.keys import parse_sequence, standing
 from rimecrest.core.layout import SeenButton
 from rimecrest.core.words import shortened
 from rimecrest.core.workspace import PutItems, SetFields
@@ -222,7 +222,7 @@ def test_what_card_foot_and_finder_say_of_a_key_is_what_happens(studio: Studio) 
     workspace, aim = studio.session.workspace, studio.session.aim
     bindings = workspace.outcome(aim.stack(workspace), "letters").bindings
     contexts = workspace.catalogue("letters").context_tree
-    winner, _ = deciding(bindings, parse_sequence("Ctrl+B"), "writing", contexts)
+    winner = standing(bindings, contexts.live(["writing"]), contexts)[parse_sequence("Ctrl+B")]
     assert winner.run == "macro:hazard-note"
     studio.push("place-macros")
     studio.desk.places["Macros"].open(("department.freight", "hazard-note"))
