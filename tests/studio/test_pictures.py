@@ -82,8 +82,10 @@ def png(side: int = 64, colour: str = "#A8480A") -> bytes:
 def test_a_word_finds_pictures_and_enter_takes_the_first(studio: Studio, chooser: PictureChooser) -> None:
     studio.type("ferry")
     assert chooser.wall.names()[0] == "set:ferry"
+    assert chooser.preview.caption == "Enter takes this one"
     studio.press(Qt.Key.Key_Return)
     assert picture(studio) == "set:ferry"
+    assert chooser.preview.caption == "As colleagues see it, at 16 to 48 pixels"
     assert chooser.isVisible()
     studio.press(Qt.Key.Key_Down)
     studio.press(Qt.Key.Key_Right)

@@ -85,10 +85,14 @@ def open_menu(studio: Studio, point: QPoint) -> QMenu:
 
 def test_the_plus_at_the_end_of_the_row_begins_a_tab(studio: Studio) -> None:
     before = tabs(studio)
-    studio.click(end_plus(studio.place.stage.frame).box.center())
+    plus = end_plus(studio.place.stage.frame).box.center()
+    QTest.mouseMove(studio.place.overlay, plus)
+    studio.click(plus)
     studio.press(Qt.Key.Key_A, CTRL)
     studio.type("Lanes")
     studio.press(ENTER)
+    studio.place.overlay.grab()
+    assert studio.place.overlay.shown.near is None  # no plus is left where there is a tab now
     assert tabs(studio)[:-1] == before
     assert studio.session.outcome().tabs[-1].title == "Lanes"
 

@@ -143,6 +143,7 @@ class Overlay(QWidget):
     def redrawn(self) -> None:
         """The frame shows another outcome: find the caret's place again."""
         self.caret.use(self._frame.insertion_points())
+        self._tools.near = None  # the plus that the pointer was at may be elsewhere now
         seen = self._frame.outcome
         if self.caret.held is not None and (seen is None or not seen.is_surface(self.caret.held)):
             self.caret.leave()

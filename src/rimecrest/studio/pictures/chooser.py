@@ -187,6 +187,7 @@ class PictureChooser(QWidget):
         self.field.textChanged.connect(lambda _: self._search())
         self.field.installEventFilter(self)
         self.wall.taken.connect(self._take)
+        self.wall.currentItemChanged.connect(lambda *_: self._show_marked())
         self.used.taken.connect(self._take)
         self.drawn.drawn.connect(self._draw)
         self.imported.file_wanted.connect(lambda path: self.bring_in(lambda: from_file(Path(path))))
@@ -242,9 +243,18 @@ class PictureChooser(QWidget):
         typed = self.field.text().strip()
         shown = found(typed, self.presenter.now, self.presenter.subject.words)
         self.wall.show_pictures(shown, self.presenter.now)
+        if not typed:
+            self._show_now()
         every = how_many()
         count = tr("{shown} of {all:,}", shown=len(shown), all=every) if shown else tr("no such picture")
         self._count.setText(count)
+
+    def _show_marked(self) -> None:
+        """Show the picture that Enter would take of those that were searched for."""
+        row = self.wall.currentItem()
+        if row is not None and self.field.text().strip():
+            name = self.wall.name_of(row)
+            self.preview.show_picture(name, self.presenter.content(name), name == self.presenter.now)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Enter and the arrows in the field are for the wall; with what it is about it goes."""

@@ -75,9 +75,9 @@ class PicturePresenter:
 
     # What it is
 
-    def content(self) -> bytes | None:
-        """What it shows now; None: nothing, or a picture of its application."""
-        return content_named(self._session.workspace, self.now)
+    def content(self, name: str = "") -> bytes | None:
+        """What is stored of a picture, or of the one it shows now; None: nothing, or the application's."""
+        return content_named(self._session.workspace, name or self.now)
 
     def path(self) -> str:
         """The file of the picture of one's own that it shows, within the workspace; empty: it shows none."""

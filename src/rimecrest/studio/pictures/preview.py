@@ -28,7 +28,7 @@ class Preview(QWidget):
         self._book = book
         self._words = words
         self._scheme = scheme
-        self._name = ""
+        self._name = self.caption = ""
         self._pressed: QPoint | None = None
         self.content: bytes | None = None
         """What is copied and dragged out."""
@@ -38,9 +38,15 @@ class Preview(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(272, 2 * GROUND + 32)
 
-    def show_picture(self, name: str, content: bytes | None) -> None:
-        """Show another picture; `content` None: it cannot be copied."""
+    def show_picture(self, name: str, content: bytes | None, taken: bool = True) -> None:
+        """Show another picture.
+
+        Args:
+            content: what is copied; None if it cannot be.
+            taken: whether the button has it already; otherwise the words say that Enter takes it.
+        """
         self._name, self.content = name, content
+        self.caption = tr("As colleagues see it, at 16 to 48 pixels") if taken else tr("Enter takes this one")
         self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
@@ -48,7 +54,7 @@ class Preview(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(self._scheme.color("ink2"))
         painter.setFont(font(12))
-        painter.drawText(QPointF(1, 14), tr("As colleagues see it, at 16 to 48 pixels"))
+        painter.drawText(QPointF(1, 14), self.caption)
         for at, scheme in enumerate((LIGHT, DARK)):
             box = QRectF(0.5, 24 + at * (GROUND + 6), self.width() - 1, GROUND)
             painter.setPen(QPen(self._scheme.color("line"), 1))
