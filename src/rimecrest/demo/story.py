@@ -236,7 +236,7 @@ class Story:
         desk.click_on(studio, "release")
         desk.find(studio, "confirm-go")
         self.picture(desk, "confirm")
-        desk.press("Return")
+        desk.click_on(studio, "confirm-go")
         wait_for("release 8", lambda: "Release 8 is out" in str(studio.ask("read", name="said")))
         self.tell("Release 8 is out.")
 
