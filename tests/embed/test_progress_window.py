@@ -12,6 +12,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox, QProgressDialog, QPushButton
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.progress import Tell
 from rimecrest.embed.file_commands import in_a_file
 from tests.embed.conftest import Grid, Letters
 
@@ -109,3 +110,15 @@ def test_a_save_that_fails_on_closing_is_told_and_the_window_stays(
     letters.window.close()
     assert letters.window.isVisible()
     assert "cannot be written" in letters.said
+
+
+def test_work_without_an_end_stops_where_it_tells_next(letters: Letters) -> None:
+    def endless(tell: Tell) -> None:
+        while True:
+            tell(None)
+
+    def opened() -> None:
+        in_a_file(letters.document).read_long(Path(__file__), endless, large=0)
+
+    cancelled(opened)
+    letters.qtbot.waitUntil(ended)

@@ -76,11 +76,11 @@ class FileDocument(Document):
 
     kinds = tr("All files (*)")
     ending = ""
+    """Ending of the format that it is saved in."""
     unkept: tuple[str, ...] = ()
     """What the file that was opened has and this document does not keep."""
     remark = ""
     """What there is to say of the last time it was saved."""
-    """Ending of the format that it is saved in."""
 
     def __init__(self, documents: Documents) -> None:
         super().__init__(documents)
