@@ -102,8 +102,9 @@ class Recorder(QObject):
         if not any(not isinstance(step, macros.Comment) or step.comment for step in self.recording.steps):
             self._end("")
             return ""
-        self._about_to()  # the macro ends where the person ended
-        self.recording = self._ways or self.recording
+        if not self.paused:
+            self._about_to()  # the macro ends where the person ended
+            self.recording = self._ways or self.recording
         text = macros.format_macro(self.recording.macro(self.name, self._dispatcher.catalogue.app))
         self._end(text)
         return text
