@@ -223,6 +223,12 @@ ROWS = {
         (macro(BROKEN),),
         (macro(BROKEN.replace("for letters", "unfinished\nfor letters")),),
     ),
+    "an empty macro that nothing runs": Row(
+        "faulty-unused",
+        (macro('macro "Empty"\nfor letters\n'),),
+        (macro('macro "Empty"\nfor letters\n\nstop\n'),),
+        "has no steps",
+    ),
     "a companion that a macro brings": Row(
         "faulty",
         (

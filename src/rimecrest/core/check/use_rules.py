@@ -130,9 +130,18 @@ def much_used(table: KeyTable) -> Iterator[Finding]:
 
 
 def faulty_unused(table: KeyTable) -> Iterator[Finding]:
-    """faulty-unused: macros of one application that cannot run and that nothing runs."""
-    broken = table.macro_faults.broken(table.app)
-    if not broken:
+    """faulty-unused: macros of one application that cannot run, or do nothing, and that nothing runs."""
+    idle = [
+        (layer, file, tr("cannot run, and nothing runs it: {fault}.", fault=str(fault).rstrip(".")))
+        for layer, file, fault in table.macro_faults.broken(table.app)
+    ]
+    idle += [
+        (file.layer, file, tr("has no steps, and nothing runs it."))
+        for file in table.workspace.macros.values()
+        if file.macro.application == table.app
+        and not (file.macro.steps or file.faults or file.macro.unfinished)
+    ]
+    if not idle:
         return
     layouts = table.workspace.layouts.items()
     used = {run for (_, app), layout in layouts if app == table.app for run in runs_of_items(layout)}
@@ -142,7 +151,7 @@ def faulty_unused(table: KeyTable) -> Iterator[Finding]:
         for step in file.macro.live_steps()
         if isinstance(step, Run)
     }
-    for layer, file, fault in broken:
+    for layer, file, rest in idle:
         run = f"macro:{file.id}"
         texts = table.index.sequences.get(run, ())
         if run in used or any(claim.run == run for text in texts for claim in table.index.claims(text)):
@@ -153,7 +162,7 @@ def faulty_unused(table: KeyTable) -> Iterator[Finding]:
             layer=layer,
             where=run,
             subject=f"“{file.name}”",
-            rest=tr("cannot run, and nothing runs it: {fault}.", fault=str(fault).rstrip(".")),
+            rest=rest,
             owners=(Owner(run, layer, run, file.name),),
         )
 
