@@ -407,6 +407,18 @@ def test_the_first_no_is_the_answer(
     assert says in links[-1].sentence
 
 
+def test_why_knows_that_two_spellings_are_one_key_of_the_keyboard() -> None:
+    french = replace(PEOPLE[0], keyboard="fr")
+    taken = build([north(keys=(key("Ctrl+-", "notes:rule"), key("Ctrl+6", "notes:save", "cell")))])
+    at = seat_standpoint(taken, french, "notes")
+    for keys in ("Ctrl+-", "Ctrl+6"):
+        assert why(at, keys, "writing")[-1].sentence.startswith("Ctrl+- runs ")
+        assert why(at, keys, "cell")[-1].sentence.startswith("Ctrl+6 runs ")
+    assert why(at, "Ctrl+6")[1].sentence == "The French keyboard has the key. Ctrl+- is the same key there."
+    plain = seat_standpoint(taken, PEOPLE[0], "notes")
+    assert not why(plain, "Ctrl+6", "writing")[-1].ok
+
+
 def test_why_in_a_context_that_does_not_exist_is_refused() -> None:
     with pytest.raises(RimecrestError, match="has no context “sea”"):
         why(seat_standpoint(make_workspace(), PEOPLE[0], "notes"), "F9", "sea")

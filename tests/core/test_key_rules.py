@@ -692,7 +692,10 @@ def test_on_a_seat_in_two_departments_the_same_stroke_is_one() -> None:
     people = (Seat(seat="E", name="E", departments=("north", "south"), keyboard="be", desktop="gnome"),)
     apart = [north(keys=(key("Ctrl+1"),)), south(keys=(key("Ctrl+&", "notes:rule"),))]
     found = check(make_workspace(apart, people=people)).findings
-    assert [(f.kind, f.weight, f.seats) for f in found] == [("same-stroke", Weight.BLOCKS, ("E",))]
+    assert [(f.kind, f.weight, f.layer, f.seats) for f in found] == [
+        ("same-stroke", Weight.BLOCKS, "department.south", ("E",)),
+        ("never-runs", Weight.ASKS, "department.north", ("E",)),
+    ]
     alone = tuple(replace(seat, departments=("north",)) for seat in people)
     assert "same-stroke" not in [f.kind for f in check(make_workspace(apart, people=alone)).findings]
 

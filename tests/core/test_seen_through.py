@@ -58,6 +58,13 @@ def without(companion: str) -> Change:
     return lambda workspace: workspace.with_companion(companion, None)
 
 
+def everybody(**fields: str) -> Change:
+    """Change every seat of people.csv."""
+    return lambda workspace: replace(
+        workspace, people=tuple(replace(seat, **fields) for seat in workspace.people)
+    )
+
+
 def people(**fields: str) -> Change:
     """Change the first seat of people.csv."""
 
@@ -456,6 +463,18 @@ ROWS = {
         (
             layout(EVERYONE, "letters", policy="fixed", keys=[key("F9", "letters:highlight", "note")]),
             layout(FREIGHT, "letters", keys=[key("F9", "letters:insert-table", "table")]),
+        ),
+    ),
+    "the same key in another spelling, which wins everywhere": Row(
+        "never-runs",
+        (
+            everybody(keyboard="fr"),
+            layout(EVERYONE, "letters", policy="fixed", keys=[key("Ctrl+6", "letters:highlight")]),
+            layout(FREIGHT, "letters", keys=[key("Ctrl+-", "letters:insert-table")]),
+        ),
+        (
+            layout(EVERYONE, "letters", policy="fixed", keys=[key("Ctrl+6", "letters:highlight")]),
+            layout(FREIGHT, "letters", keys=[key("Ctrl+-", "letters:insert-table")]),
         ),
     ),
     "a panel that its own layer hides": Row(

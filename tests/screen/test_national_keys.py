@@ -22,7 +22,7 @@ LAYER = "department.freight"
 CODES = {
     "TLDE": 49, "BKSL": 51, "LSGT": 94, "TAB": 23, "RTRN": 36, "BKSP": 22, "SPCE": 65, "INS": 118,
     "DELE": 119, "HOME": 110, "END": 115, "PGUP": 112, "PGDN": 117, "UP": 111, "DOWN": 116, "LEFT": 113,
-    "RGHT": 114, "FK11": 95, "FK12": 96,
+    "RGHT": 114, "FK11": 95, "FK12": 96, "KPEN": 104,
     **{f"AE{n:02}": 9 + n for n in range(1, 13)}, **{f"AD{n:02}": 23 + n for n in range(1, 13)},
     **{f"AC{n:02}": 37 + n for n in range(1, 12)}, **{f"AB{n:02}": 51 + n for n in range(1, 11)},
     **{f"FK{n:02}": 66 + n for n in range(1, 11)},
@@ -37,7 +37,7 @@ def pressed(board: Keyboard, sequence: Sequence) -> list[str] | None:
         if key is None:
             return None
         # By name: xdotool takes a single digit, as Escape's code 9, for the digit itself.
-        code = {"ESC": "Escape", "KPEN": "KP_Enter"}.get(key) or str(CODES[key])
+        code = "Escape" if key == "ESC" else str(CODES[key])
         found.append("+".join([*(name.lower() for name in chord.mods), code]))
     return found
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Protocol
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QEvent, QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QInputMethodEvent, QKeyEvent
 from PyQt6.QtWidgets import QApplication
@@ -111,6 +112,11 @@ class KeyFilter(QObject):
         self._tries.clear()
         self.give_up()
 
+    @property
+    def bindings(self) -> tuple[Binding, ...]:
+        """Its keys, with the strokes that they have on the keyboard of this screen."""
+        return tuple(replace(binding, spelled=_here(binding.sequence)) for binding in self._bindings)
+
     def ask(self, answer: Callable[[Sequence], None]) -> None:
         """Give the next key, whole, to `answer` instead of doing it. Enter ends one that begins others."""
         self._asked = answer
@@ -145,9 +151,7 @@ class KeyFilter(QObject):
             self._tries.clear()
         live = self._owner.live()
         if live not in self._tries:
-            table = standing(self._bindings, live, self._contexts)
-            # A key of the top row is known by its digit, however a layout spells it.
-            self._tries[live] = KeyTrie({_here(sequence): bound for sequence, bound in table.items()})
+            self._tries[live] = KeyTrie(standing(self.bindings, live, self._contexts))
         return self._tries[live]
 
     def note_composing(self, event: QInputMethodEvent) -> None:
@@ -254,4 +258,5 @@ class KeyFilter(QObject):
 
 
 def _here(sequence: Sequence) -> Sequence:
+    """A key of the top row is known by its digit, however a layout spells it."""
     return tuple(Chord(chord.mods, top_row_digit(chord.key) or chord.key) for chord in sequence)

@@ -46,11 +46,6 @@ class RecordedWindow(Protocol):
     state: StackState
     draft: bool
 
-    @property
-    def outcome(self) -> Outcome:
-        """What its layers amount to."""
-        ...
-
     def use(self, state: StackState) -> Outcome:
         """Show a stack."""
         ...
@@ -224,7 +219,7 @@ class OwnRecording(QObject):
 
     def _held(self, typed: Sequence) -> list[Binding]:
         """The bindings that run by a sequence, begin with it or begin it, wherever one is in the window."""
-        contexts, bindings = self._window.dispatcher.contexts, self._window.outcome.bindings
+        contexts, bindings = self._window.dispatcher.contexts, self._window.keys.bindings
         found = {
             binding.id: binding
             for place in contexts.places
@@ -234,7 +229,7 @@ class OwnRecording(QObject):
 
     def _may_begin(self, typed: Sequence) -> bool:
         """Ask whether a key of one's own may take the place of the longer ones that begin with it."""
-        longer = {b.sequence for b in self._held(typed) if len(b.sequence) > len(typed) and b.run is not None}
+        longer = {b.strokes for b in self._held(typed) if len(b.strokes) > len(typed) and b.run is not None}
         if not longer:
             return True
         box = QMessageBox(self._over)

@@ -13,12 +13,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from msgspec.structs import replace
+
 from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.index import Claim, beginnings
 from rimecrest.core.check.item_rules import LayerView
 from rimecrest.core.check.table import KeyTable
 from rimecrest.core.keys import FIELD, Binding, Chord, deciding, format_chord, parse_sequence
 from rimecrest.core.keys.focus_keys import kept_by_field, needs_num_lock_off, num_lock_twin
+from rimecrest.core.keys.keyboards import spelled_on
 from rimecrest.core.layout import SeenMenu
 from rimecrest.core.macro.where_runs import WhereRuns, where_runs
 from rimecrest.core.words import listed, tr
@@ -79,7 +82,7 @@ def _where(table: KeyTable, claim: Claim) -> WhereRuns:
 def _may_lose(table: KeyTable, text: str, claim: Claim) -> bool:
     """Whether some binding that meets the claim is stronger: a quick look before the exact answer."""
     mine = table.strength(claim)
-    for place in (text, *table.index.around(text)):
+    for place in (text, *table.index.near(text)):
         for rival in table.index.claims(place):
             if table.strength(rival) > mine and table.relation(claim.context, rival.context):
                 return True
@@ -93,19 +96,20 @@ def _always_lost_to(table: KeyTable, text: str, claim: Claim, where: WhereRuns) 
     runnable = [place for place in inside if where.bound_in(place)]
     near = _near(table, text)
     found: dict[tuple[str, str], None] = {}
-    sequence, mine = parse_sequence(text), _bound(table, text, claim)
+    mine = _bound(table, text, claim)
     for levels, traits in table.audience.kinds(table.levels[claim.level]):
         if claim.traits is not None and traits not in claim.traits:
             continue
         here = [
-            bound
+            replace(bound, spelled=spelled_on(traits.keyboard, bound.sequence))
             for other, bound in near
             if bound.layer in levels
             and (other.traits is None or traits in other.traits)
             and not table.apart(claim, other)
         ]
+        strokes = spelled_on(traits.keyboard, mine.sequence)
         for context in runnable:
-            winner, displaced = deciding(here, sequence, context, contexts)
+            winner, displaced = deciding(here, strokes, context, contexts)
             if winner is not None and winner.target == mine.target:
                 return []
             if (by := displaced.get(mine.id)) is not None:
@@ -114,9 +118,10 @@ def _always_lost_to(table: KeyTable, text: str, claim: Claim, where: WhereRuns) 
 
 
 def _near(table: KeyTable, text: str) -> list[tuple[Claim, Binding]]:
-    """Every binding that begins with the same chord: the others have no say in who wins."""
+    """Every binding that begins with the same keystroke: the others have no say in who wins."""
     first = format_chord(parse_sequence(text)[0])
     texts = dict.fromkeys((first, *table.index.longer.get(first, ()), text, *beginnings(text)))
+    texts |= dict.fromkeys(other for one in texts for other in table.index.same_stroke.get(one, ()))
     return [(claim, _bound(table, other, claim)) for other in texts for claim in table.index.claims(other)]
 
 

@@ -30,6 +30,8 @@ from rimecrest.core.keys.keyboards import (
     keyboard,
     keyboard_name,
     known_keyboards,
+    on_keyboard,
+    spelled_on,
 )
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
 from rimecrest.core.layout import KeyBinding, Outcome
@@ -121,7 +123,8 @@ class BedView:
         self.outcome = outcome
         self.audience = tuple(sorted(set(audience)))
         live = self.contexts.live([context])
-        self._table = standing(outcome.bindings, live, self.contexts)
+        bindings = on_keyboard(outcome.bindings, self.board.code)
+        self._table = standing(bindings, live, self.contexts)
         self._begins: dict[Sequence, int] = {}
         for sequence, binding in self._table.items():
             if binding.run is not None:
@@ -181,7 +184,7 @@ class BedView:
             return CapState(key, legend or HELD_KEYS.get(key, ""))
         sequence = (*opener, Chord(mods, name))
         keys = format_sequence(sequence)
-        bound = self._table.get(sequence)
+        bound = self._bound(sequence)
         obstacles = self.in_the_way(sequence)
         taken = [o.by for o in obstacles if o.kind == "reserved"]
         missing = [o.by for o in obstacles if o.kind == "unreachable"]
@@ -195,9 +198,15 @@ class BedView:
             bound.id if bound else "",
             listed(taken),
             tuple(dict.fromkeys(missing)),
-            self._begins.get(sequence, 0),
+            self._begins.get(self._strokes(sequence), 0),
             self._findings.get(keys) if bound else None,
         )
+
+    def _bound(self, sequence: Sequence) -> Binding | None:
+        return self._table.get(self._strokes(sequence))
+
+    def _strokes(self, sequence: Sequence) -> Sequence:
+        return spelled_on(self.board.code, sequence)
 
     def _words(self, bound: Binding | None) -> str:
         if bound is None:
@@ -216,7 +225,7 @@ class BedView:
 
     def _stored(self, sequence: Sequence) -> KeyBinding | None:
         """The binding of a layer that has a sequence, where it has variants."""
-        bound = self._table.get(sequence)
+        bound = self._bound(sequence)
         layout = self.workspace.layouts.get((bound.layer, self.app)) if bound else None
         if bound is None or layout is None:
             return None
@@ -274,7 +283,7 @@ class BedView:
         return tr("All {many} keyboards can type it.", many=many)
 
     def _owning(self, sequence: Sequence, keys: str) -> Iterator[Line]:
-        bound = self._table.get(sequence)
+        bound = self._bound(sequence)
         finding = self._findings.get(keys)
         if finding is not None and finding.kind not in ("reserved", "unreachable", "types-text"):
             yield Line(finding.weight, finding.sentence, finding)
@@ -285,17 +294,17 @@ class BedView:
                 None,
                 tr("{words} has it ({title}, {where}).", words=self._words(bound), title=title, where=where),
             )
-        elif count := self._begins.get(sequence, 0):
+        elif count := self._begins.get(self._strokes(sequence), 0):
             yield Line(None, tr("It opens {number}.", number=counted(count, "sequence")))
         else:
-            begun = next((sequence[:n] for n in range(1, len(sequence)) if sequence[:n] in self._table), None)
+            begun = next((sequence[:n] for n in range(1, len(sequence)) if self._bound(sequence[:n])), None)
             if begun:
                 yield Line(
                     Weight.ASKS,
                     tr(
                         "{keys} is {words} already.",
                         keys=format_sequence(begun),
-                        words=self._words(self._table[begun]),
+                        words=self._words(self._bound(begun)),
                     ),
                 )
             else:
@@ -303,7 +312,9 @@ class BedView:
         elsewhere = [
             f"{self._targets.face(b.run).name or 'nothing'} {self.contexts.name(b.context).lower()}"
             for b in self.outcome.bindings
-            if b.sequence == sequence and (bound is None or b.id != bound.id) and b.run
+            if self._strokes(b.sequence) == self._strokes(sequence)
+            and (bound is None or b.id != bound.id)
+            and b.run
         ]
         if elsewhere and finding is None:
             yield Line(None, tr("Elsewhere it is {elsewhere}.", elsewhere=listed(elsewhere)))
@@ -312,7 +323,7 @@ class BedView:
             yield Line(None, tr("No colleague has their own key here."))
 
     def _using(self, sequence: Sequence) -> Iterator[Line]:
-        bound = self._table.get(sequence)
+        bound = self._bound(sequence)
         known = self.workspace.habits.counts.get((self.app, (bound.run or "") if bound else ""))
         if known is not None:
             basis = "" if known.counted else tr(", by your estimate")

@@ -8,7 +8,8 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 
 from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.keys import PERSONAL, Binding, Contexts, Traits, parse_sequence
+from rimecrest.core.keys import PERSONAL, Binding, Contexts, Sequence, Traits, parse_sequence
+from rimecrest.core.keys.keyboards import spelled_on
 from rimecrest.core.keys.obstacles import Obstacles
 from rimecrest.core.layout import BUILT_IN, Layout, Outcome, Targets
 from rimecrest.core.words import tr
@@ -46,6 +47,10 @@ class Standpoint(Struct, frozen=True):
 
     def title(self, layer: str) -> str:
         return self.titles.get(layer, tr("built in") if layer == BUILT_IN else layer)
+
+    def strokes(self, sequence: Sequence) -> Sequence:
+        """What is pressed for a sequence on the seat's keyboard."""
+        return spelled_on(self.traits.keyboard, sequence)
 
     def named(self, binding: Binding) -> str:
         """“Bold (built in)”."""
@@ -103,6 +108,7 @@ def _own_bindings(workspace: Workspace, seat: Seat, app: str, level: int) -> tup
             own.context,
             parse_sequence(own.keys),
             own.run,
+            spelled=spelled_on(seat.keyboard, parse_sequence(own.keys)),
         )
         for own in workspace.habits.own_keys
         if (own.seat, own.app) == (seat.seat, app)

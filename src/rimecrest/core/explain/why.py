@@ -61,7 +61,8 @@ def why(at: Standpoint, keys: str, context: str = "") -> list[Verdict]:
             tr("{title} has no context “{context}”.", title=at.catalogue.title, context=context),
             tr("It has: {known}.", known=known),
         )
-    about = [b for b in at.outcome.bindings if touches(b.sequence, sequence)]
+    strokes = at.strokes(sequence)
+    about = [b for b in at.outcome.bindings if touches(b.strokes, strokes)]
     return [*_until_no(_key_links(at, sequence, about, context))]
 
 
@@ -80,7 +81,7 @@ def _key_links(at: Standpoint, sequence: Sequence, about: list[Binding], context
         return
     if inner == FIELD and kept_by_field(sequence[0]):
         about = []
-    yield from _ways(at, sequence, bool(at.contexts.types_in(inner)))
+    yield from _ways(at, sequence, about, bool(at.contexts.types_in(inner)))
     yield Verdict("release", True, at.release)
     if not about:
         yield _missing(at, sequence, written, inner)
@@ -139,7 +140,7 @@ def _menu_key(at: Standpoint, context: str) -> Verdict:
     )
 
 
-def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]:
+def _ways(at: Standpoint, sequence: Sequence, about: list[Binding], typing: bool) -> Iterator[Verdict]:
     """desktop, keyboard, session: whether the keystroke reaches the application at all."""
     written = format_sequence(sequence)
     found = {obstacle.kind: obstacle for obstacle in at.obstacles.of(sequence, at.traits, typing)}
@@ -172,7 +173,9 @@ def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]
         yield Verdict(
             "keyboard",
             True,
-            tr("The {board} keyboard has the key.", board=keyboard_name(board)) + _num_lock(sequence[0]),
+            tr("The {board} keyboard has the key.", board=keyboard_name(board))
+            + _same_key(at, sequence, about)
+            + _num_lock(sequence[0]),
         )
     types = found.get("types-text")
     if types and types.by:
@@ -189,6 +192,14 @@ def _ways(at: Standpoint, sequence: Sequence, typing: bool) -> Iterator[Verdict]
             tr("{written} {does}, so it types text.", written=written, does=types.does),
             tr("Hold Ctrl with it."),
         )
+
+
+def _same_key(at: Standpoint, sequence: Sequence, about: list[Binding]) -> str:
+    """Name the other spelling of a key of the seat's keyboard, where something is bound to that."""
+    for binding in about:
+        if binding.sequence != sequence and binding.strokes == at.strokes(sequence):
+            return " " + tr("{keys} is the same key there.", keys=format_sequence(binding.sequence))
+    return ""
 
 
 def _num_lock(chord: Chord) -> str:
@@ -372,7 +383,7 @@ def _winner(
             tr("Give the shared one another key, or ask the colleague to give theirs up."),
         )
         return
-    if format_sequence(winner.sequence).startswith(f"{written}, "):
+    if len(winner.strokes) > len(parse_sequence(written)):
         yield Verdict("winner", True, _beginning(at, written, [b for b in ruling.winners if b in bound]))
         return
     yield Verdict("winner", True, f"{format_sequence(winner.sequence)} runs {at.named(winner)}.")

@@ -4,7 +4,8 @@
 2. Then a binding from the personal layer wins, over built-in ones too.
 3. Then the narrower context wins, or the one with the higher declared rank.
 4. Then the higher layer wins.
-5. A winner displaces every live loser whose sequence equals, begins or extends its own.
+5. A winner displaces every live loser whose sequence, on the keys of the seat, equals, begins or extends
+   its own.
 6. If two bindings with different targets tie exactly, neither runs, and both still displace lower ones.
 7. A binding without a target removes the key: it wins and does nothing.
 8. Where one writes, a sequence that begins with a character takes no part: the character is written. The
@@ -45,6 +46,13 @@ class Binding(Struct, frozen=True):
     run: str | None
     args: tuple[tuple[str, str], ...] = ()
     fixed: bool = False
+    spelled: Sequence = ()
+    """The sequence in the names of the seat's keyboard; empty where it is not known."""
+
+    @property
+    def strokes(self) -> Sequence:
+        """What is pressed. Two spellings of one key have the same strokes, and only one of them can win."""
+        return self.spelled or self.sequence
 
     @property
     def target(self) -> tuple[str | None, tuple[tuple[str, str], ...]]:
@@ -87,14 +95,15 @@ def rule(live: Iterable[Binding], contexts: Contexts) -> Ruling:
     displaced: dict[str, Binding] = {}
     fallen: set[str] = set()
     for binding in ordered:
-        rival = _rival(binding.sequence, whole, beginnings)
+        strokes = binding.strokes
+        rival = _rival(strokes, whole, beginnings)
         if rival is None:
-            whole[binding.sequence] = binding
-            for length in range(1, len(binding.sequence)):
-                beginnings.setdefault(binding.sequence[:length], binding)
+            whole[strokes] = binding
+            for length in range(1, len(strokes)):
+                beginnings.setdefault(strokes[:length], binding)
         elif contest(strength(rival, contexts), strength(binding, contexts)) > 0:
             displaced[binding.id] = rival
-        elif rival.target == binding.target and rival.sequence == binding.sequence:
+        elif rival.target == binding.target and rival.strokes == strokes:
             continue
         else:
             fallen.update((rival.id, binding.id))
@@ -118,17 +127,17 @@ def _taking_part(bindings: Iterable[Binding], live: frozenset[str], contexts: Co
         b
         for b in bindings
         if b.context in live
-        and not (writes and b.sequence[0].types_text)
-        and not (field and kept_by_field(b.sequence[0]))
+        and not (writes and b.strokes[0].types_text)
+        and not (field and kept_by_field(b.strokes[0]))
     ]
 
 
 def standing(
     bindings: Iterable[Binding], live: frozenset[str], contexts: Contexts
 ) -> dict[Sequence, Binding]:
-    """The keys that work when the contexts `live` are live. Takes no part: bindings of other contexts."""
+    """The keys that work when the contexts `live` are live, by their strokes."""
     ruling = rule(_taking_part(bindings, live, contexts), contexts)
-    return {binding.sequence: binding for binding in ruling.winners}
+    return {binding.strokes: binding for binding in ruling.winners}
 
 
 def working(bindings: Iterable[Binding], contexts: Contexts) -> list[Binding]:
@@ -144,11 +153,11 @@ def working(bindings: Iterable[Binding], contexts: Contexts) -> list[Binding]:
 def winners_on(
     bindings: Iterable[Binding], sequence: Sequence, context: str, contexts: Contexts
 ) -> list[Binding]:
-    """The winners whose sequence equals, begins or extends this one, where `context` is the innermost."""
+    """The winners whose strokes equal, begin or extend these, where `context` is the innermost."""
     near = _taking_part(
-        (b for b in bindings if b.sequence[0] == sequence[0]), contexts.live([context]), contexts
+        (b for b in bindings if b.strokes[0] == sequence[0]), contexts.live([context]), contexts
     )
-    return [b for b in rule(near, contexts).winners if touches(b.sequence, sequence)]
+    return [b for b in rule(near, contexts).winners if touches(b.strokes, sequence)]
 
 
 def deciding(
@@ -161,7 +170,7 @@ def deciding(
         binding that touches the sequence the one that displaced it, by id.
     """
     near = _taking_part(
-        (b for b in bindings if b.sequence[0] == sequence[0]), contexts.live([context]), contexts
+        (b for b in bindings if b.strokes[0] == sequence[0]), contexts.live([context]), contexts
     )
     ruling = rule(near, contexts)
-    return next((b for b in ruling.winners if b.sequence == sequence), None), ruling.displaced
+    return next((b for b in ruling.winners if b.strokes == sequence), None), ruling.displaced

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 
 from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.keys import Binding, Traits, parse_sequence
+from rimecrest.core.keys.keyboards import on_keyboard
 from rimecrest.core.layout.layout import KeyBinding, Layout
 from rimecrest.core.layout.seen import BUILT_IN
 
@@ -22,7 +23,8 @@ def stacked_keys(catalogue: Catalogue, layouts: Iterable[Layout], traits: Traits
         for key in catalogue.keys
     )
     levels = enumerate(layouts, start=1)
-    return (*own, *(one for level, layout in levels for one in _of_layout(layout, level, traits)))
+    bindings = (*own, *(one for level, layout in levels for one in _of_layout(layout, level, traits)))
+    return on_keyboard(bindings, traits.keyboard)
 
 
 def _of_layout(layout: Layout, level: int, traits: Traits) -> Iterator[Binding]:

@@ -13,6 +13,8 @@ from rimecrest.core.keys.keyboards.national import (
     keyboard,
     keyboard_name,
     known_keyboards,
+    on_keyboard,
+    spelled_on,
 )
 
 __all__ = [
@@ -28,4 +30,6 @@ __all__ = [
     "keyboard",
     "keyboard_name",
     "known_keyboards",
+    "on_keyboard",
+    "spelled_on",
 ]

@@ -8,9 +8,11 @@ from functools import cache, cached_property, lru_cache
 from pathlib import Path
 from typing import Literal
 
+from msgspec.structs import replace
 from pydantic import Field
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.keys.bindings import Binding
 from rimecrest.core.keys.chords import MODIFIERS, Chord, Sequence, key_name
 from rimecrest.core.keys.keyboards.geometry import Geometry, geometry
 from rimecrest.core.model import Record, parse_record
@@ -162,6 +164,21 @@ def _table(code: str) -> KeyboardTable:
 def keyboard(code: str) -> Keyboard:
     """The keyboard of that code. Raises RimecrestError when there is no table of it."""
     return Keyboard(_table(code))
+
+
+def spelled_on(code: str, sequence: Sequence) -> Sequence:
+    """A sequence in the names that its keys have on a keyboard: `Ctrl+-` is `Ctrl+6` on the French one.
+
+    As it is where the keyboard is not known or has no such key.
+    """
+    known = keyboard(code).canonical_sequence(sequence) if code in known_keyboards() else None
+    return known or sequence
+
+
+def on_keyboard(bindings: tuple[Binding, ...], code: str) -> tuple[Binding, ...]:
+    """The bindings with the strokes that they have on a keyboard; as they are where it is not known."""
+    spelled = [(binding, spelled_on(code, binding.sequence)) for binding in bindings]
+    return tuple(b if strokes == b.sequence else replace(b, spelled=strokes) for b, strokes in spelled)
 
 
 def keyboard_name(code: str) -> str:
