@@ -141,6 +141,15 @@ def test_altgr_types_its_character_and_forms_no_chord(desk: Desk) -> None:
     typed(desk, line, "@")
 
 
+def test_an_accent_begins_to_write_in_a_cell(desk: Desk) -> None:
+    subprocess.run(["setxkbmap", "de"], env=desk.environment, check=True)
+    process = desk.start("app", "grid")
+    line = desk.line_to("grid", process)
+    desk.activate(process)
+    desk.press("dead_acute", "e", "Return", "Up")
+    wait_for("the letter", lambda: line.ask("read", name="here.written") == "é")
+
+
 def test_bars_and_panels_in_windows_of_their_own_leave_the_keys_to_the_letter(
     desk: Desk, letter: Line
 ) -> None:

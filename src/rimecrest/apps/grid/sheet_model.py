@@ -21,8 +21,9 @@ _SIDES = {
     "centre": Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignVCenter,
     "right": Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
 }
-_CELL = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-"""Made once: the view asks for it many times a cell, at every drawing."""
+_CELL = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEditable
+"""Made once: the view asks for it many times a cell, at every drawing. Input methods write in editable
+cells only."""
 
 
 class Shown(Protocol):

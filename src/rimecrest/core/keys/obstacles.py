@@ -1,8 +1,8 @@
 """What stands between a keystroke and an application, on a seat with given traits.
 
 1. reserved: the console, the desktop, the input method or the screen reader takes a chord first.
-2. unreachable: the keyboard has no key with that unshifted symbol, or only as a dead key, which the input
-   method takes to compose the next character.
+2. unreachable: the keyboard has no key with that unshifted symbol, or, where one writes, only as a dead key,
+   which the input method takes to compose the next character.
 3. types text: the first chord types a character: no modifier but Shift where one writes, or Ctrl+Alt on a
    seat whose remote session sends AltGr that way.
 
@@ -78,7 +78,8 @@ class Obstacles:
         if traits.keyboard:
             for code in boards:
                 lacking = next(
-                    (c for c in sequence if c.composes or keyboard(code).canonical(c) is None), None
+                    (c for c in sequence if (typing and c.composes) or keyboard(code).canonical(c) is None),
+                    None,
                 )
                 if lacking is not None:
                     yield Obstacle("unreachable", keyboard_name(code), lacking.key)
