@@ -22,6 +22,7 @@ from rimecrest.core.keys.keyboards import (
     keyboard_name,
     known_keyboards,
 )
+from rimecrest.core.keys.obstacles import Obstacles
 
 TOOL = Path(__file__).parents[2] / "tools" / "keyboards.py"
 SAMPLED = ("gb", "de", "no", "be", "us", "fr", "tr", "ru", "pl", "cz")
@@ -130,6 +131,14 @@ def test_what_a_keyboard_has_no_key_for_is_none() -> None:
     assert keyboard("gb").canonical(parse_chord("Ctrl+Ä")) is None
     assert keyboard("de").canonical_sequence(parse_sequence("Ctrl+J, [")) is None
     assert keyboard("gb").spelled(parse_chord("Ctrl+Ж")) is None
+
+
+@pytest.mark.parametrize("keys", ["Ctrl+dead_acute", "Ctrl+J, dead_acute"])
+def test_a_dead_key_is_only_in_the_way_where_one_writes(keys: str) -> None:
+    german, nothing = Traits(keyboard="de"), Obstacles({})
+    found = nothing.of(parse_sequence(keys), german, typing=True)
+    assert [obstacle.kind for obstacle in found] == ["unreachable"]
+    assert nothing.of(parse_sequence(keys), german, typing=False) == ()
 
 
 def test_altgr_types_what_the_table_says() -> None:

@@ -153,17 +153,6 @@ ROWS = {
         (people(keyboard="de"), layout(BERTH, "letters", keys=[key("Ctrl+dead_acute")])),
         (layout(BERTH, "letters", keys=[key("Ctrl+M")]),),
     ),
-    "a dead key where one writes": Row(
-        "unreachable",
-        (
-            everybody(keyboard="de"),
-            layout(EVERYONE, "post", keys=[key("Ctrl+dead_acute", "post:send", "composing")]),
-        ),
-        (
-            everybody(keyboard="de"),
-            layout(EVERYONE, "post", keys=[key("Ctrl+dead_acute", "post:flag-message", "list")]),
-        ),
-    ),
     "the keypad with Num Lock off": Row(
         "moves-caret",
         (layout(EVERYONE, "letters", keys=[key("Ctrl+KP_1")]),),
