@@ -455,7 +455,8 @@ def test_an_item_of_the_running_application_is_changed_in_the_studio_for_a_layer
     assert door.layers() == []
     process = desk.start("studio", str(tmp_path / "demo" / "vessry"))
     studio = desk.line_to("studio", process)
-    wait_for("the layers", lambda: ("department.freight", "Freight desk") in door.layers())
+    layers = wait_for("the layers", door.layers)
+    assert ("department.freight", "Freight desk") in layers
     # It answers before its window is there, which takes the focus when it comes.
     desk.activate(process)
     wait_for("its findings", lambda: studio.ask("read", name="said"))
@@ -463,13 +464,12 @@ def test_an_item_of_the_running_application_is_changed_in_the_studio_for_a_layer
     desk.click_on(letters, "app:bar-undo", button=3)
     desk.find(letters, "item-menu")
     desk.press("Up", "Right", "Down", "Return")
-    second = door.layers()[1][0]
 
     def aim() -> dict[str, str]:
         found: dict[str, str] = studio.ask("read", name="aim")
         return found
 
-    wait_for("the aim", lambda: (aim()["layer"], aim()["app"]) == (second, "letters"))
+    wait_for("the aim", lambda: (aim()["layer"], aim()["app"]) == (layers[1][0], "letters"))
     assert desk.find(studio, "app:bar-undo")
     door.take_over("edit", "macro", "macro:sailing-notice")
     desk.find(studio, "steps")
