@@ -242,8 +242,9 @@ def test_a_seat_for_which_two_profiles_report_says_so(workspace: Workspace) -> N
     assert not one.twice
     [one, *_] = board_of(workspace, 2, audience, [receipt(""), receipt("b")]).seats
     assert not one.twice
-    [one, *_] = board_of(workspace, 2, audience, [receipt("a"), receipt("b")]).seats
-    assert one.twice
+    board = board_of(workspace, 2, audience, [receipt("a"), receipt("b")])
+    assert board.seats[0].twice
+    assert [bar.share for bar in board.releases] == [1 / len(workspace.people)]
 
 
 def test_a_receipt_that_arrives_shows_at_once(studio: Studio) -> None:

@@ -116,9 +116,7 @@ def lost_first(differences: Iterable[Difference]) -> list[Difference]:
 
 
 def whats_new(differences: list[Difference], longest: int = 3) -> str:
-    """A draft of the sentence that a colleague reads."""
-    if not differences:
-        return tr("Nothing changed for you.")
+    """A draft of the sentence that a colleague reads; empty where nothing changed."""
     said = [difference.sentence for difference in lost_first(differences)[:longest]]
     more = len(differences) - longest
     if more > 0:

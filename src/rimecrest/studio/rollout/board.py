@@ -109,7 +109,8 @@ def board_of(
         ReleaseBar(
             number,
             min((receipt.at[:10] for receipt in per_release.get(number, ())), default=""),
-            sum(receipt.state == "applied" for receipt in per_release.get(number, ())) / total,
+            len({receipt.seat for receipt in per_release.get(number, ()) if receipt.state == "applied"})
+            / total,
         )
         for number in sorted({*per_release, *([newest] if newest else [])})
     ]

@@ -17,7 +17,7 @@ def count_changes(workspace: Workspace, package: Package | None, number: int) ->
 def draft_news(workspace: Workspace, package: Package | None, number: int) -> dict[str, str]:
     """What is new since a release: layer → what its colleagues read, beside what those beneath it read.
 
-    Everyone's is always there; it is empty if the release cannot be read.
+    Empty where nothing is new, or if the release cannot be read.
 
     Args:
         package: of the release; None before the first one, which is compared with the bare applications.
@@ -25,8 +25,7 @@ def draft_news(workspace: Workspace, package: Package | None, number: int) -> di
     drafted = _changes(workspace, package, number)
     if drafted is None:
         return {}
-    found = {layer: whats_new(list(new.values())) for layer, new in drafted.items() if new}
-    return found or {ORGANISATION: whats_new([])}
+    return {layer: whats_new(list(new.values())) for layer, new in drafted.items() if new}
 
 
 def _changes(
