@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QListWidget
+from PyQt6.QtWidgets import QListWidget, QPushButton
 from pytestqt.qtbot import QtBot
 
 from rimecrest.apps.letters.document import LetterDocument
@@ -40,13 +42,18 @@ class Seat:
             )
         )
 
-    def reads(self) -> str:
-        """Open Letters, read what is new, and close it."""
+    @contextmanager
+    def at_work(self) -> Iterator[AppWindow]:
+        """Letters, open for a while."""
         window = AppWindow(declarations, LetterDocument, self.profile)
         self._qtbot.addWidget(window)
-        said = window.news.text
+        yield window
         window.close()
-        return said
+
+    def reads(self) -> str:
+        """Open Letters, read what is new, and close it."""
+        with self.at_work() as window:
+            return window.news.text
 
 
 @pytest.fixture
@@ -78,6 +85,33 @@ def test_a_release_that_was_skipped_is_told_with_the_next(seat: Seat, demo: Work
     said = seat.reads()
     assert "Ctrl+J, Q is for" in said
     assert "Ctrl+J, 9 is for" in said
+
+
+def test_news_that_is_still_on_the_screen_is_told_with_the_next(seat: Seat, demo: Workspace) -> None:
+    seat.gets(demo, 1)
+    seat.reads()
+    second = with_key(demo, "Ctrl+J, Q", "letters:insert-rule")
+    third = with_key(second, "Ctrl+J, 9", "letters:slant")
+    with seat.at_work() as window:
+        window.show()
+
+        def told(workspace: Workspace, number: int) -> str:
+            seat.gets(workspace, number)
+            window.take_over(seat.profile.stack("letters"))
+            return window.news.text
+
+        assert told(second, 2).startswith("Ctrl+J, Q is for")
+        both = told(third, 3)
+        assert both.startswith("Ctrl+J, 9 is for")
+        assert "Ctrl+J, Q is for" in both
+        taken_back = told(demo, 4)
+        assert "Ctrl+J, Q is no longer for" in taken_back
+        assert "Ctrl+J, Q is for" not in taken_back
+        got_it = window.news.findChild(QPushButton, "news-fine")
+        QTest.mouseClick(got_it, Qt.MouseButton.LeftButton)
+        again = told(second, 5)
+        assert again.startswith("Ctrl+J, Q is for")
+        assert "no longer" not in again
 
 
 def test_what_comes_with_another_department_is_told(seat: Seat, demo: Workspace) -> None:

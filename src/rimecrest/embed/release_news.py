@@ -5,6 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
+from msgspec import Struct
+from msgspec.structs import replace
+
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.keys import PERSONAL
@@ -19,6 +22,19 @@ if TYPE_CHECKING:  # an application without a profile starts without it
     from rimecrest.core.release import Profile
 
 
+class _Unread(Struct, frozen=True):
+    """What a window had before the news that it shows, the faces of all macros, and what was written."""
+
+    stack: StackState
+    outcome: Outcome | None
+    macros: Mapping[str, Face]
+    news: tuple[str, ...]
+
+    def and_then(self, later: _Unread) -> _Unread:
+        """From what this one had, to what came after the later one."""
+        return replace(self, macros={**self.macros, **later.macros}, news=later.news + self.news)
+
+
 class ReleaseNews:
     """Tells in a window's line what is new; the profile keeps what has been told."""
 
@@ -26,6 +42,7 @@ class ReleaseNews:
         self._catalogue = catalogue
         self._profile = profile
         self._line = line
+        self._unread: _Unread | None = None
 
     def tell(
         self,
@@ -37,6 +54,8 @@ class ReleaseNews:
     ) -> list[str]:
         """Say what is new in this application between two outcomes.
 
+        Earlier news that is still on the screen stays behind it, as far as it still holds.
+
         Args:
             earlier: the stack of the first outcome.
             macros: the faces of the macros of both.
@@ -44,14 +63,20 @@ class ReleaseNews:
         Returns:
             The sentences, losses and changed keys first; none if nothing changed here.
         """
-        targets = Targets(self._catalogue, macros)
-        differences = compare(before, after, targets) if before is not None else []
-        differences += changed_macros(self._texts(earlier), self._texts(state), self._names(state))
-        sentences = self._sentences(state.news, differences)
+        new = _Unread(earlier, before, macros, (state.news,) if state.news else ())
+        sentences = self._since(new, state, after)
         if sentences:
-            self._line.tell(sentences)
+            if self._unread is not None and not self._line.isHidden():
+                new = self._unread.and_then(new)
+            self._unread = new
+            self._line.tell(list(dict.fromkeys([*sentences, *self._since(new, state, after)])))
         self._shown(state)
         return sentences
+
+    def _since(self, had: _Unread, state: StackState, after: Outcome) -> list[str]:
+        differences = compare(had.outcome, after, Targets(self._catalogue, had.macros)) if had.outcome else []
+        differences += changed_macros(self._texts(had.stack), self._texts(state), self._names(state))
+        return self._sentences(had.news, differences)
 
     def _texts(self, state: StackState) -> dict[str, str]:
         """The shared macros that are for this application, by id."""
@@ -84,17 +109,18 @@ class ReleaseNews:
         self.tell(state, earlier, earlier.outcome(self._catalogue), now, {**known, **macros})
 
     @staticmethod
-    def _sentences(news: str, differences: list[Difference]) -> list[str]:
-        """What was lost and which keys changed, the specialist's own sentence, then the rest.
+    def _sentences(news: tuple[str, ...], differences: list[Difference]) -> list[str]:
+        """What was lost and which keys changed, what the specialist wrote, then the rest.
 
-        If nothing changed in this application, the sentence is about another one.
+        If nothing changed in this application, that is about another one.
         """
         if not differences:
             return []
         first = [each for each in lost_first(differences) if each.lost or each.kind == "key"]
         rest = [each for each in differences if each not in first]
-        told = [each.sentence for each in first] + ([news] if news else []) + [each.sentence for each in rest]
-        return list(dict.fromkeys(sentence for sentence in told if sentence == news or sentence not in news))
+        told = [each.sentence for each in first] + [*news] + [each.sentence for each in rest]
+        written = " ".join(news)
+        return list(dict.fromkeys(words for words in told if words in news or words not in written))
 
     def _shown(self, state: StackState) -> None:
         if self._profile is not None and state.release:
