@@ -114,6 +114,14 @@ def test_news_that_is_still_on_the_screen_is_told_with_the_next(seat: Seat, demo
         assert "no longer" not in again
 
 
+def test_who_opens_it_for_the_first_time_reads_all_releases(seat: Seat, demo: Workspace) -> None:
+    seat.gets(demo, 1)
+    seat.gets(with_key(demo, "Ctrl+J, Q", "letters:insert-rule"), 2)
+    said = seat.reads()
+    assert "Ctrl+J, Q is for" in said
+    assert "Hazard note" in said
+
+
 def test_what_comes_with_another_department_is_told(seat: Seat, demo: Workspace) -> None:
     seat.gets(demo, 1)
     seat.reads()
@@ -143,3 +151,4 @@ def test_nothing_is_cut_within_a_word_and_the_rest_opens(qtbot: QtBot) -> None:
     QTest.mouseClick(line.more, Qt.MouseButton.LeftButton)
     listed = line.window().findChild(QListWidget)
     assert [listed.item(at).text() for at in range(listed.count())] == sentences
+    listed.window().close()

@@ -101,7 +101,7 @@ class ReleaseNews:
                 return  # What counts could not be used, and is not shown.
             if not self._profile.owes_news(self._catalogue.app):
                 return
-            earlier = self._profile.stack_before(self._catalogue.app).followed(self._catalogue)
+            earlier = self._profile.stack_told(self._catalogue.app).followed(self._catalogue)
         except RimecrestError as error:
             log.warning("news left out", reason=str(error))
             return

@@ -217,7 +217,7 @@ class Profile:
         return self._stack(app, installed.assignment) if installed else StackState(app=app)
 
     def stack_before(self, app: str) -> StackState:
-        """What the application showed when its colleague last read its news; empty if that is not known.
+        """What the application showed last, or else what the seat had before; empty if that is not known.
 
         Raises:
             RimecrestError: as `stack`.
@@ -230,6 +230,14 @@ class Profile:
             if had is not None and self.package_path(had.release).is_file():
                 return self._stack(app, had)
         return StackState(app=app)
+
+    def stack_told(self, app: str) -> StackState:
+        """What the news of an application is compared with; empty if it never showed any.
+
+        Raises:
+            RimecrestError: as `stack`.
+        """
+        return self.stack_before(app) if AppId(app) in self._shown().releases else StackState(app=app)
 
     def _stack(self, app: str, had: Assignment) -> StackState:
         path = self.package_path(had.release)
