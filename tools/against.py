@@ -20,7 +20,9 @@ from pathlib import Path
 from xml.etree import ElementTree
 
 ROOT = Path(__file__).resolve().parent.parent
-ASSERTS = ("assert", "failed: did not raise", "pytestqt.exceptions.timeouterror", "failed: timeout")
+WAITED = "rimecrest.core.errors.rimecresterror: waited "
+"""How a wait of the tests on a real screen ends in vain."""
+ASSERTS = ("assert", "failed: did not raise", "pytestqt.exceptions.timeouterror", "failed: timeout", WAITED)
 HEADINGS = ("asserts", "stops", "passes")
 
 

@@ -18,7 +18,6 @@ from rimecrest.core.check.findings import Owner
 from rimecrest.core.check.kinds import KINDS
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain import seat_standpoint, why
-from rimecrest.core.explain.given_key import holders_of
 from rimecrest.core.keys import extends, parse_sequence
 from rimecrest.core.layout import Insertion, KeyBinding, Layout
 from rimecrest.core.layout.widths import cell_width, fits, text_width
@@ -357,14 +356,6 @@ def test_free_keys_are_free_for_every_seat_and_begin_with_the_initial() -> None:
         assert not any(extends(sequence, other) or extends(other, sequence) for other in bound)
     assert free_keys(workspace, "notes", "department.north", "Greeting", 1) == ["Ctrl+G"]
     assert free_keys(workspace, "notes", "department.north", "Greeting", 1, ("ctrl+g",)) != ["Ctrl+G"]
-
-
-def test_who_has_a_key_is_told_with_those_that_begin_it() -> None:
-    workspace = make_workspace()
-    names = [holder.name for holder in holders_of(workspace, "notes", "department.north", "Ctrl+J")]
-    assert sorted(names) == ["Greeting", "Line across", "Wipe"]
-    assert [o.name for o in holders_of(workspace, "notes", "department.north", "ctrl+s")] == ["Save"]
-    assert holders_of(workspace, "notes", "department.north", "F11") == []
 
 
 def test_why_follows_the_chain_to_the_macro() -> None:

@@ -18,6 +18,7 @@ from rimecrest.core.effort.constants import DEFAULTS, Constants, constants_of
 from rimecrest.core.effort.strokes import stroke
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.bed_state import BedView
+from rimecrest.core.explain.given_key import holders_of
 from rimecrest.core.keys import Chord, Traits, extends, parse_chord, parse_sequence
 from rimecrest.core.keys.keyboards import Hand, known_keyboards
 from rimecrest.core.suggest.arrange import Beside, arrange, assign
@@ -353,3 +354,11 @@ def test_what_is_moved_away_from_somebody_else_does_not_slip_onto_itself() -> No
     chosen, total = assign(cost, np.array([100.0, 5.0]), np.array([10.0, 0.0]), beside)
     assert list(chosen) == [2, 0]
     assert total == 1.0
+
+
+def test_who_has_a_key_is_told_with_those_that_begin_it() -> None:
+    workspace = make_workspace()
+    names = [holder.name for holder in holders_of(workspace, "notes", "department.north", "Ctrl+J")]
+    assert sorted(names) == ["Greeting", "Line across", "Wipe"]
+    assert [o.name for o in holders_of(workspace, "notes", "department.north", "ctrl+s")] == ["Save"]
+    assert holders_of(workspace, "notes", "department.north", "F11") == []

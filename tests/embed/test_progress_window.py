@@ -12,7 +12,6 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox, QProgressDialog, QPushButton
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.progress import Tell
 from rimecrest.embed.file_commands import in_a_file
 from tests.embed.conftest import Grid, Letters
 
@@ -113,7 +112,7 @@ def test_a_save_that_fails_on_closing_is_told_and_the_window_stays(
 
 
 def test_work_without_an_end_stops_where_it_tells_next(letters: Letters) -> None:
-    def endless(tell: Tell) -> None:
+    def endless(tell: Callable[[float | None], object]) -> None:
         while True:
             tell(None)
 
