@@ -15,6 +15,7 @@ import pytest
 from msgspec.structs import replace
 
 from rimecrest.core.errors import BrokenFile, NewerFormat, RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.workspace import (
     ChangedMeanwhile,
     Keeper,
@@ -31,7 +32,6 @@ from rimecrest.core.workspace import (
     read_workspace,
 )
 from rimecrest.core.workspace import journal as journal_module
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.journal import Journal
 from rimecrest.core.workspace.parts import PARTS, Part, changed_files
 from tests.samples import PEOPLE
@@ -169,14 +169,14 @@ def test_a_save_that_was_interrupted_is_finished_at_the_next_opening(
     class PowerCut(BaseException):
         pass
 
-    def cut(path: Path, content: bytes) -> None:
+    def cut(self: Folder, name: str, content: bytes) -> None:
         raise PowerCut
 
     files: dict[str, bytes | None] = {
         NORTH: (folder / NORTH).read_bytes().replace(b"Rule", b"Ruler"),
         "macros/department.north/closing.steps": None,
     }
-    monkeypatch.setattr(journal_module, "write_atomically", cut)
+    monkeypatch.setattr(Folder, "write", cut)
     with pytest.raises(PowerCut):
         Journal(folder).save("both", files)
     monkeypatch.undo()
@@ -191,14 +191,14 @@ def test_a_save_that_fails_half_way_leaves_all_as_it_was(
     folder: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     old = (folder / NORTH).read_text()
-    real = write_atomically
+    real = Folder.write
 
-    def full(path: Path, content: bytes) -> None:
-        if path.suffix == ".steps":
+    def full(self: Folder, name: str, content: bytes) -> None:
+        if name.endswith(".steps"):
             raise RimecrestError("The disk is full.")
-        real(path, content)
+        real(self, name, content)
 
-    monkeypatch.setattr(journal_module, "write_atomically", full)
+    monkeypatch.setattr(Folder, "write", full)
     with pytest.raises(RimecrestError, match="The disk is full"):
         Journal(folder).save("both", {NORTH: b"{}", "macros/department.north/closing.steps": b"x"})
     monkeypatch.undo()

@@ -13,8 +13,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import BESIDE, LEFT_BEHIND, write_atomically
 from rimecrest.core.workspace import MINE, Keeper, PutMacro, apply, open_workspace, read_workspace
-from rimecrest.core.workspace.atomic import BESIDE, LEFT_BEHIND, write_atomically
 from rimecrest.core.workspace.journal import PLACE, Journal, framed, records_in
 from rimecrest.core.workspace.parts import changed_files, is_known
 
@@ -245,7 +245,7 @@ def test_a_save_that_is_killed_leaves_a_name_that_is_tidied(
         raise Killed
 
     monkeypatch.setattr(os, "replace", die)
-    monkeypatch.setattr(Path, "unlink", die)
+    monkeypatch.setattr(os, "unlink", die)
     with pytest.raises(Killed):
         write_atomically(folder / "companions" / "plan.txt", b"half")
     monkeypatch.undo()

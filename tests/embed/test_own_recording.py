@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.layout import Layout
 from rimecrest.core.release import Profile, ShelvedMacro, StackState
 from rimecrest.embed.macro_list import MacroList
@@ -281,7 +282,7 @@ def test_a_macro_that_cannot_be_written_is_asked_about_again(
     def full(*_: Any) -> None:
         raise RimecrestError("The disk is full.")
 
-    monkeypatch.setattr("rimecrest.embed.own_macros.write_atomically", full)
+    monkeypatch.setattr(Folder, "write", full)
     own.press(Qt.Key.Key_Return)
     assert own.said == "“New recording” cannot be kept: The disk is full."
     assert own.window.recording.line.isVisible()

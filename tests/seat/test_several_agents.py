@@ -17,11 +17,11 @@ from rimecrest.channel import FolderRepository
 from rimecrest.channel.publish import publish_workspace
 from rimecrest.cli.command_line import app
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import BESIDE, LEFT_BEHIND
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import Profile, Receipt, audience_of, build_package, default_folder
 from rimecrest.core.release import profile as profile_module
 from rimecrest.core.workspace import Keeper, Workspace, read_workspace
-from rimecrest.core.workspace.atomic import BESIDE, LEFT_BEHIND
 from rimecrest.embed.program import enrolled_here
 from rimecrest.seat import enrol, pull_now, status
 

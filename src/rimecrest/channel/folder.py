@@ -14,7 +14,8 @@ from urllib.request import url2pathname
 
 from rimecrest.channel.receipt_files import ReceiptFiles
 from rimecrest.channel.repository import Repository
-from rimecrest.core.errors import RimecrestError
+from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.identities import SeatId
 from rimecrest.core.model import dump_record, parse_record
 from rimecrest.core.release import Audience, Receipt, parse_audience
@@ -23,7 +24,6 @@ from rimecrest.core.release.package import MOST_BYTES
 from rimecrest.core.release.package_files import PackageFiles
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.alone import alone_in
-from rimecrest.core.workspace.atomic import tidy, write_atomically
 
 LOCK = "releasing.lock"
 """The system's own lock (flock) on this file is held while a release is written."""
@@ -31,11 +31,16 @@ PATIENCE = 10.0
 """Seconds to wait for another release to be written; a package of the largest size takes less."""
 
 
+LARGEST = 64 * 1024
+"""Bytes of the record of who made a release."""
+
+
 class FolderRepository:
     """Publishing into and fetching from one folder."""
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
+        self._files = Folder(folder)
         self._packages = PackageFiles(folder / "releases")
         self._receipts = ReceiptFiles(folder / "receipts")
         self._audience: tuple[str, Audience] | None = None
@@ -53,8 +58,9 @@ class FolderRepository:
         """Who made a release, and when; None if that was not recorded or cannot be read."""
         path = self._packages.path(number).with_suffix(".json")
         try:
-            return parse_record(Made, path.read_text("utf-8"), "made", str(path))
-        except (OSError, UnicodeDecodeError, RimecrestError):
+            text = self._files.read_text(path.relative_to(self._folder).as_posix(), LARGEST)
+            return parse_record(Made, text, "made", str(path))
+        except RimecrestError:
             return None
 
     def publish(self, number: int, package: bytes, audience: Audience, made: Made | None = None) -> None:
@@ -70,14 +76,15 @@ class FolderRepository:
                     tr("Release {newest} is there already.", newest=newest),
                     tr("Look at what was released, then release as {number}.", number=newest + 1),
                 )
-            write_atomically(self._packages.path(number), package)
+            path = self._packages.path(number).relative_to(self._folder)
+            self._files.write(path.as_posix(), package)
             if made is not None:
-                path = self._packages.path(number).with_suffix(".json")
-                write_atomically(path, dump_record(made, "made").encode())
-            write_atomically(self._folder / "audience.json", dump_record(audience, "audience").encode())
+                self._files.write(path.with_suffix(".json").as_posix(), dump_record(made, "made").encode())
+            self._files.write("audience.json", dump_record(audience, "audience").encode())
             with contextlib.suppress(OSError):
                 written = (self._folder / "audience.json").lstat().st_mtime
-                tidy((self._folder, self._folder / "releases"), written)
+                self._files.tidy(written)
+                self._files.tidy(written, "releases")
 
     def _alone(self) -> AbstractContextManager[None]:
         """While this lasts nobody else releases here: two with one number, and one of them would be lost."""
@@ -91,10 +98,10 @@ class FolderRepository:
         """Raises RimecrestError when the channel cannot be reached or its audience cannot be read."""
         path = self._folder / "audience.json"
         try:
-            text = path.read_text("utf-8")
-        except (OSError, UnicodeDecodeError) as error:
+            text = self._files.read_text("audience.json")
+        except BrokenFile as error:
             raise RimecrestError(
-                tr("{path} cannot be read ({error}).", path=path, error=error),
+                tr("{path} cannot be read ({error}).", path=path, error=error.reason),
                 tr("Check that the channel’s folder is there, then pull again."),
             ) from None
         if self._audience is None or self._audience[0] != text:
@@ -105,24 +112,20 @@ class FolderRepository:
         """The bytes of a release. Raises RimecrestError when they cannot be fetched."""
         path = self._packages.path(number)
         try:
-            if path.stat().st_size > 2 * MOST_BYTES:
-                raise RimecrestError(
-                    tr("{path} is far too large.", path=path), tr("Tell whoever released it.")
-                )
-            return path.read_bytes()
-        except OSError as error:
+            return self._files.read(path.relative_to(self._folder).as_posix(), 2 * MOST_BYTES)
+        except BrokenFile as error:
             raise RimecrestError(
-                tr("{path} cannot be fetched ({reason}).", path=path, reason=error.strerror),
+                tr("{path} cannot be fetched ({reason}).", path=path, reason=error.reason),
                 tr("Check the channel’s folder, then pull again."),
             ) from None
 
     def put_receipt(self, receipt: Receipt) -> None:
         """Report back. Raises RimecrestError when the folder cannot be written."""
         name = f"{receipt.release}-{receipt.profile}" if receipt.profile else f"{receipt.release}"
-        path = self._folder / "receipts" / receipt.seat / f"{name}.json"
-        write_atomically(path, dump_record(receipt, "receipt").encode())
+        within = f"receipts/{receipt.seat}"
+        self._files.write(f"{within}/{name}.json", dump_record(receipt, "receipt").encode())
         with contextlib.suppress(OSError):
-            tidy((path.parent,), path.lstat().st_mtime)
+            self._files.tidy((self._folder / within / f"{name}.json").lstat().st_mtime, within)
 
     def places(self) -> tuple[Path, ...]:
         """The folders in which something changes when a release or receipt comes."""

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.identities import SeatId
 from rimecrest.core.release import Receipt, parse_receipt
 
@@ -24,6 +25,7 @@ class ReceiptFiles:
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
+        self._files = Folder(folder)
         self._known: _Known = {}
         self._in_order = _in_order({})
 
@@ -48,7 +50,11 @@ class ReceiptFiles:
         for path, stamp in _files(f"{self._folder}/{seat}"):
             before = self._known.get(path)
             known = before is not None and before[0] == stamp
-            found[path] = before if before is not None and known else (stamp, _receipt(path, seat, stamp))
+            found[path] = (
+                before
+                if before is not None and known
+                else (stamp, _receipt(self._files, seat, os.path.basename(path)))
+            )
         return found
 
 
@@ -70,20 +76,16 @@ def _files(folder: str) -> Iterator[tuple[str, _Stamp]]:
             continue
         path = f"{folder}/{name}"
         try:
-            stat = os.stat(path)
+            stat = os.lstat(path)
         except OSError:
-            yield path, (0, 0, 0)  # a link to nowhere counts as one that cannot be used
+            yield path, (0, 0, 0)  # it has just gone
         else:
             yield path, (stat.st_ino, stat.st_size, stat.st_mtime_ns)
 
 
-def _receipt(path: str, seat: str, stamp: _Stamp) -> Receipt | None:
-    if stamp[1] > LARGEST:
-        return None
+def _receipt(folder: Folder, seat: str, name: str) -> Receipt | None:
     try:
-        # There are thousands of them: a path object for each would take as long as reading it.
-        with open(path, encoding="utf-8") as file:
-            receipt = parse_receipt(file.read(), path)
-    except (RimecrestError, OSError, UnicodeDecodeError):
+        receipt = parse_receipt(folder.read_text(f"{seat}/{name}", LARGEST), name)
+    except RimecrestError:
         return None
     return receipt if receipt.seat == seat else None

@@ -34,8 +34,10 @@ def read_text(path: Path) -> str:
     Raises:
         RimecrestError: it cannot be read, or is no text.
     """
+    from rimecrest.core.files import read_plain
+
     try:
-        return path.read_text("utf-8")
+        return read_plain(path).decode()
     except (OSError, UnicodeDecodeError) as error:
         raise RimecrestError(
             tr("{path} cannot be read ({error}).", path=path, error=error), tr("Check the path.")

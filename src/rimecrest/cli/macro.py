@@ -41,8 +41,8 @@ def macro_check(
 @macro_app.command("format")
 def macro_format(file: Annotated[Path, typer.Argument(help="A .steps file.")]) -> None:
     """Write the file in its canonical form."""
+    from rimecrest.core.files import write_atomically
     from rimecrest.core.macro import format_macro, parse_macro
-    from rimecrest.core.workspace.atomic import write_atomically
 
     macro, faults = parse_macro(read_text(file))
     if faults:
@@ -101,8 +101,8 @@ def macro_export(
 ) -> None:
     """Write macros, those they run and their companions into a signed bundle."""
     from rimecrest.core.bundle import MakerKey, build_bundle, fingerprint
+    from rimecrest.core.files import write_atomically
     from rimecrest.core.workspace import read_workspace
-    from rimecrest.core.workspace.atomic import write_atomically
 
     opened = read_workspace(workspace)
     keys = []
@@ -141,6 +141,7 @@ def macro_import(
 ) -> None:
     """Import a bundle, whole or not at all, and say what it lacks here."""
     from rimecrest.core.bundle import Existing, arrivals, fingerprint, read_bundle, take_in
+    from rimecrest.core.files import read_plain
     from rimecrest.core.workspace import Keeper, Together, Vouch, apply
 
     if existing not in list(Existing):
@@ -149,7 +150,7 @@ def macro_import(
             tr("Say one of: {Existing}.", Existing=", ".join(Existing)),
         )
     try:
-        content = bundle.read_bytes()
+        content = read_plain(bundle)
     except OSError as error:
         raise RimecrestError(
             tr("{bundle} cannot be read ({reason}).", bundle=bundle, reason=error.strerror),

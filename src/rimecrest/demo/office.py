@@ -11,8 +11,8 @@ from __future__ import annotations
 import shutil
 from pathlib import Path
 
+from rimecrest.core.files import write_atomically
 from rimecrest.core.workspace import Workspace, format_people, open_workspace
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.parts import SETTINGS
 from rimecrest.core.workspace.people_edits import NoteRelease
 from rimecrest.demo.berth_plan import berth_plan

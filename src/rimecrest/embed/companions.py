@@ -9,8 +9,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.log import log
-from rimecrest.core.workspace.atomic import write_atomically
 
 if TYPE_CHECKING:
     from tempfile import TemporaryDirectory
@@ -38,7 +38,7 @@ class Companions:
         folder = self._folder()
         for name, content in files.items():
             try:
-                write_atomically(folder / Path(name).name, base64.b64decode(content, validate=True))
+                Folder(folder).write(Path(name).name, base64.b64decode(content, validate=True))
             except (RimecrestError, binascii.Error) as error:
                 log.warning("companion left out", name=name, reason=str(error))
         return folder

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import stat
 from abc import abstractmethod
 from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
@@ -13,9 +14,9 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import NotPlain, read_plain, write_atomically
 from rimecrest.core.progress import GivenUp, Tell, untold
 from rimecrest.core.words import listed, tr
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.progress_window import behind_window
 
@@ -46,7 +47,10 @@ def said_of(path: Path, noun: str) -> Iterator[None]:
             raise RimecrestError(
                 tr("{path} is a folder, not a {noun}.", path=path, noun=noun), tr("Choose a file in it.")
             )
-        if path.stat().st_size > LARGEST:
+        found = path.stat()
+        if not stat.S_ISREG(found.st_mode):
+            raise NotPlain(tr("it is no plain file"))
+        if found.st_size > LARGEST:
             raise RimecrestError(
                 tr("{path} is too large for a {noun}.", path=path, noun=noun),
                 tr("Choose a file under {size} MiB.", size=LARGEST >> 20),
@@ -330,4 +334,4 @@ def in_a_file(document: Document) -> FileDocument:
 
 def text_of(path: Path) -> str:
     """The text of a file. Raises OSError or UnicodeDecodeError, which `open_path` puts into words."""
-    return path.read_text("utf-8")
+    return read_plain(path, LARGEST).decode()

@@ -8,12 +8,11 @@ from __future__ import annotations
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.identities import MacroId, fresh, slug
 from rimecrest.core.keys import PERSONAL
 from rimecrest.core.log import log
 from rimecrest.core.release import ShelvedMacro, StackState
-from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import remove, write_atomically
 
 LARGEST = 1024 * 1024
 """Bytes of a macro at most."""
@@ -24,21 +23,20 @@ class OwnMacros:
     window."""
 
     def __init__(self, app: str, profile: Path | None) -> None:
-        self._folder = profile / "personal" / "macros" / app if profile is not None else None
+        self._files = Folder(profile) if profile is not None else None
+        self._place = f"personal/macros/{app}"
         self.texts: dict[MacroId, str] = {}
         """Id → text."""
-        for path in sorted(self._folder.glob("*.steps")) if self._folder is not None else ():
+        if self._files is not None:
+            self._take_up(self._files)
+
+    def _take_up(self, files: Folder) -> None:
+        for path in sorted((files.path / self._place).glob("*.steps")):
             try:
-                self.texts[MacroId(path.stem)] = self._read(path)
-            except (OSError, UnicodeDecodeError, RimecrestError) as error:
+                self.texts[MacroId(path.stem)] = files.read(f"{self._place}/{path.name}", LARGEST).decode()
+            except (UnicodeDecodeError, RimecrestError) as error:
                 # It stays where it lies: whoever helps can look at it.
                 log.warning("own macro left out", path=str(path), reason=str(error))
-
-    @staticmethod
-    def _read(path: Path) -> str:
-        if path.is_symlink() or not path.is_file() or path.stat().st_size > LARGEST:
-            raise RimecrestError(tr("{path} is no macro.", path=path))
-        return path.read_text("utf-8")
 
     def over(self, state: StackState) -> StackState:
         """A stack with them on top."""
@@ -53,14 +51,13 @@ class OwnMacros:
             RimecrestError: it cannot be written.
         """
         identity = MacroId(fresh(slug(name, "macro"), {*taken.macros, *self.texts}))
-        if self._folder is not None:
-            self._folder.mkdir(parents=True, exist_ok=True)
-            write_atomically(self._folder / f"{identity}.steps", text.encode())
+        if self._files is not None:
+            self._files.write(f"{self._place}/{identity}.steps", text.encode())
         self.texts[identity] = text
         return identity
 
     def delete(self, identity: str) -> None:
         """Forget a macro. Raises RimecrestError when its file cannot be taken away."""
-        if self._folder is not None:
-            remove(self._folder / f"{MacroId(identity)}.steps")
+        if self._files is not None:
+            self._files.remove(f"{self._place}/{MacroId(identity)}.steps")
         self.texts.pop(MacroId(identity), None)

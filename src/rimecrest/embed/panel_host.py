@@ -17,13 +17,13 @@ from PyQt6.QtWidgets import QApplication
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.items import Event
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.keys import Chord
 from rimecrest.core.keys.focus_keys import EDITS, kept_by_field
 from rimecrest.core.layout import Doing, Outcome, SeenButton, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_readings import PREFIX, with_panels
 from rimecrest.core.log import log
 from rimecrest.core.release import StackState
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.asked import AskedPanel
 from rimecrest.embed.document import KEEPS_KEYS
 from rimecrest.surfaces import Frame
@@ -48,7 +48,8 @@ class PanelHost(QObject):
         self._catalogue = catalogue
         self._read = read
         self._run = run
-        self._file = profile / f"panels-{catalogue.app}.json" if profile is not None else None
+        self._files = Folder(profile) if profile is not None else None
+        self._name = f"panels-{catalogue.app}.json"
         self.own_panel = ""
         """The panel whose private steps run now: its fields have short names."""
         self._state = StackState(app=catalogue.app)
@@ -160,22 +161,22 @@ class PanelHost(QObject):
 
     def _take_up(self) -> None:
         """Have those shut and open that were when the window was closed last."""
-        if self._file is None or not self._file.is_file():
+        if self._files is None or not self._files.is_there(self._name):
             return
         try:
-            kept = json.loads(self._file.read_text("utf-8"))
+            kept = json.loads(self._files.read_text(self._name))
             known = {str(name): bool(is_open) for name, is_open in dict(kept).items()}
-        except (OSError, ValueError, TypeError) as error:
+        except (RimecrestError, ValueError, TypeError) as error:
             log.warning("which panels were open is not known", reason=str(error))
             return
         self._frame.panels.remember(known)
 
     def _remember(self) -> None:
         outcome = self._frame.outcome
-        if self._file is None or outcome is None:
+        if self._files is None or outcome is None:
             return
         known = {panel.id: panel.id not in self._frame.panels.shut for panel in outcome.panels}
         try:
-            write_atomically(self._file, json.dumps(known, indent=2).encode())
+            self._files.write(self._name, json.dumps(known, indent=2).encode())
         except RimecrestError as error:
             log.warning("which panels are open is not kept", reason=str(error))

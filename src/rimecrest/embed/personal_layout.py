@@ -6,11 +6,13 @@ Nothing of the toolkit's own state is kept.
 
 from __future__ import annotations
 
+import contextlib
 from itertools import chain, count
 from pathlib import Path
 
 from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.identities import AppId, LayerId
 from rimecrest.core.keys import ANYWHERE, PERSONAL, parse_sequence, touches
 from rimecrest.core.layout import KeyBinding, Layout, parse_layout
@@ -19,22 +21,23 @@ from rimecrest.core.log import log
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import StackState
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import write_atomically
 
 
 class PersonalLayout:
     """The layout of one colleague for one application. Without a profile it lasts as long as the window."""
 
     def __init__(self, app: str, profile: Path | None) -> None:
-        self._path = profile / "personal" / f"{app}.json" if profile is not None else None
+        self._files = Folder(profile) if profile is not None else None
+        self._name = f"personal/{app}.json"
         self.layout = Layout(app=AppId(app), layer=LayerId(PERSONAL))
-        if self._path is not None and self._path.is_file():
+        if self._files is not None and self._files.is_there(self._name):
             try:
-                self.layout = parse_layout(self._path.read_text("utf-8"), str(self._path))
-            except (OSError, UnicodeDecodeError, RimecrestError) as error:
+                self.layout = parse_layout(self._files.read_text(self._name), self._name)
+            except RimecrestError as error:
                 # It is moved aside, not lost: whoever helps can look at it.
                 log.warning("own arrangement left out", reason=str(error))
-                self._path.replace(_aside(self._path))
+                with contextlib.suppress(RimecrestError):
+                    self._files.rename(self._name, _aside(self._files.path / self._name).name)
 
     def over(self, state: StackState) -> StackState:
         """A stack with what the colleague arranged on top."""
@@ -111,9 +114,8 @@ class PersonalLayout:
         return any(change.of == bar for change in self.layout.change)
 
     def _keep(self, layout: Layout) -> None:
-        if self._path is not None:
-            self._path.parent.mkdir(parents=True, exist_ok=True)
-            write_atomically(self._path, dump_record(layout, "layout").encode())
+        if self._files is not None:
+            self._files.write(self._name, dump_record(layout, "layout").encode())
         self.layout = layout
 
 

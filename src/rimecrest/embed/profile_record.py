@@ -6,9 +6,9 @@ from pathlib import Path
 from typing import TypeVar
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.log import log
 from rimecrest.core.model import Record, dump_record, parse_record
-from rimecrest.core.workspace.atomic import write_atomically
 
 Kept = TypeVar("Kept", bound=Record)
 
@@ -18,15 +18,15 @@ def read_kept(model: type[Kept], kind: str, folder: Path | None) -> Kept:
 
     What cannot be read is left out: it must not keep a colleague from working.
     """
-    path = folder / f"{kind}.json" if folder is not None else None
-    if path is not None and path.is_file():
+    name = f"{kind}.json"
+    if folder is not None and Folder(folder).is_there(name):
         try:
-            return parse_record(model, path.read_text("utf-8"), kind, str(path))
-        except (OSError, UnicodeDecodeError, RimecrestError) as error:
+            return parse_record(model, Folder(folder).read_text(name), kind, str(folder / name))
+        except RimecrestError as error:
             log.warning("left out", kind=kind, reason=str(error))
     return model()
 
 
 def keep(record: Record, kind: str, folder: Path) -> None:
     """Write it there, for nobody else to read. Raises RimecrestError."""
-    write_atomically(folder / f"{kind}.json", dump_record(record, kind).encode(), 0o600)
+    Folder(folder).write(f"{kind}.json", dump_record(record, kind).encode(), 0o600)

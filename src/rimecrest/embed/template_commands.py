@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QInputDialog
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.template_fields import (
     TemplateField,
     format_values,
@@ -18,7 +19,6 @@ from rimecrest.core.template_fields import (
     template_fields,
 )
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.asked import Asked
 from rimecrest.embed.declare import Among, Declarations
 from rimecrest.embed.document import NOT_DONE, Document, Reached
@@ -206,8 +206,8 @@ def keep_block(doc: Document, name: str, html: str) -> Reached:
     name = name or ask_name(doc, tr("Keep as a text block"))
     if not name:
         return NOT_DONE
-    place = _made(block_file(doc, name))
-    write_atomically(place, html.encode())
+    place = block_file(doc, name)
+    Folder(place.parent).write(place.name, html.encode())
     return Reached({"name": name}, says=tr("“{name}” is a text block of yours now.", name=name))
 
 

@@ -12,9 +12,9 @@ from PyQt6.QtGui import QPagedPaintDevice, QPageLayout, QPageSize, QPdfWriter
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import BESIDE, cannot_write
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import BESIDE, cannot_write
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.file_commands import where_to

@@ -8,6 +8,7 @@ from msgspec import Struct
 from PyQt6.QtCore import QProcess, QStandardPaths
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import read_plain
 from rimecrest.core.words import tr
 
 _SECTION = "Desktop Entry"
@@ -39,6 +40,10 @@ def installed_programs() -> dict[str, InstalledProgram]:
     return found
 
 
+LARGEST = 1024 * 1024
+"""Bytes of an entry that are read."""
+
+
 def _name(path: Path) -> str:
     """What an entry is called; empty where it starts nothing that a person would look for."""
     import configparser  # noqa: PLC0415  asked for only where programs are looked for
@@ -46,7 +51,7 @@ def _name(path: Path) -> str:
     reader = configparser.ConfigParser(interpolation=None, strict=False, delimiters=("=",))
     reader.optionxform = str  # type: ignore[assignment,method-assign]  # keys of entries have capitals
     try:
-        reader.read_string(path.read_text("utf-8"))
+        reader.read_string(read_plain(path, LARGEST).decode())
     except (OSError, UnicodeDecodeError, configparser.Error):
         return ""
     if not reader.has_section(_SECTION):

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.identities import LayerId
 from rimecrest.core.model import dump_record
 from rimecrest.core.words import tr
@@ -30,7 +31,6 @@ from rimecrest.core.workspace import (
     parse_pasted_people,
     perhaps_one,
 )
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.link import listening
 from rimecrest.link.launch import describe_application
 from rimecrest.seat.desktop import desktop_here
@@ -78,9 +78,9 @@ def begin_workspace(folder: Path, name: str, applications: list[str], people: tu
         layers.append(LayerTitle(id=LayerId(f"department.{department}"), title=title))
     for app in applications:
         describe_application(app, folder / "catalogues")
-    write_atomically(folder / "people.csv", format_people(people).encode())
+    Folder(folder).write("people.csv", format_people(people).encode())
     settings = Settings(name=name, applications=tuple(applications), layers=tuple(layers))
-    write_atomically(folder / "workspace.json", dump_record(settings, "workspace").encode())
+    Folder(folder).write("workspace.json", dump_record(settings, "workspace").encode())
     return folder
 
 

@@ -8,10 +8,11 @@ from typing import TYPE_CHECKING, Any, get_args
 
 from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent
-from PyQt6.QtWidgets import QApplication, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QMessageBox, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
+from rimecrest.core.workspace.journal import UnfinishedElsewhere
 from rimecrest.core.workspace.left_recordings import taken, waiting
 from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import DARK, LIGHT, palette
@@ -58,15 +59,21 @@ class StudioWindow(QWidget):
         self._replace(start)
         self._start = start
 
-    def open_folder(self, folder: Path, first: bool = False) -> bool:
-        """Open a workspace; where it cannot be opened, the start screen says why."""
+    def open_folder(self, folder: Path, first: bool = False, complete: bool | None = None) -> bool:
+        """Open a workspace; where it cannot be opened, the start screen says why.
+
+        Args:
+            complete: what is done with a save that another computer has left unfinished; None asks.
+        """
         try:
-            session = Session(folder)
+            session = Session(folder, complete)
+        except UnfinishedElsewhere as error:
+            if (answer := self._completes(error)) is not None:
+                return self.open_folder(folder, first, answer)
+            self._cannot_open(error)
+            return False
         except RimecrestError as error:
-            if self._start is not None:
-                self._start.say(str(error))
-            else:
-                self.show_start(str(error))
+            self._cannot_open(error)
             return False
         self._end_session()
         self.session = session
@@ -95,6 +102,27 @@ class StudioWindow(QWidget):
             )
         QTimer.singleShot(0, self._take_what_was_left)
         return True
+
+    def _cannot_open(self, error: RimecrestError) -> None:
+        if self._start is not None:
+            self._start.say(str(error))
+        else:
+            self.show_start(str(error))
+
+    def _completes(self, error: UnfinishedElsewhere) -> bool | None:
+        """Ask whether what another computer has begun to save is completed; None: neither now."""
+        box = QMessageBox(self)
+        box.setObjectName("unfinished-elsewhere")
+        box.setIcon(QMessageBox.Icon.Question)
+        box.setText(error.sentence)
+        box.setInformativeText(tr("Complete it only if you know who sent you this folder."))
+        complete = box.addButton(tr("Complete it"), QMessageBox.ButtonRole.AcceptRole)
+        leave = box.addButton(tr("Leave it out"), QMessageBox.ButtonRole.DestructiveRole)
+        cancel = box.addButton(tr("Do not open"), QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(cancel)
+        box.exec()
+        clicked = box.clickedButton()
+        return None if clicked not in (complete, leave) else clicked is complete
 
     def _show_desk(self, session: Session, preview: LivePreview) -> Desk:
         desk = Desk(session, self.scheme, preview)

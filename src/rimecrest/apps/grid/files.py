@@ -42,6 +42,7 @@ from rimecrest.apps.grid.formulas import Reckoner, plain_value, shown
 from rimecrest.apps.grid.references import from_open_formula
 from rimecrest.apps.grid.unkept import unkept
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import MOST, read_plain
 from rimecrest.core.identities import MacroId
 from rimecrest.core.progress import Tell, untold
 from rimecrest.core.words import tr
@@ -132,11 +133,12 @@ def read_spreadsheet(path: Path, tell: Tell = untold) -> Opened:
     Raises:
         RimecrestError: it is none.
     """
-    _check_size(path)
+    content = read_plain(path, MOST)
+    _check_size(path, content)
     try:
-        _check_xml(path, tell)
-        document = load(str(path))
-        return _read(document, path, tell)
+        _check_xml(content, tell)
+        document = load(io.BytesIO(content))
+        return _read(document, path, content, tell)
     except _UNREADABLE as error:
         raise RimecrestError(
             tr("{path} is no OpenDocument spreadsheet, or is damaged ({error}).", path=path, error=error),
@@ -144,13 +146,13 @@ def read_spreadsheet(path: Path, tell: Tell = untold) -> Opened:
         ) from None
 
 
-def _check_size(path: Path) -> None:
+def _check_size(path: Path, content: bytes) -> None:
     """Raises RimecrestError where the file holds more than is unpacked, by what it says of its parts.
 
     A part that is longer than it says is cut off there by the standard library, and then damaged.
     """
     try:
-        with zipfile.ZipFile(path) as archive:
+        with zipfile.ZipFile(io.BytesIO(content)) as archive:
             parts = archive.infolist()
     except (zipfile.BadZipFile, ValueError, NotImplementedError) as error:
         raise RimecrestError(
@@ -165,14 +167,14 @@ def _check_size(path: Path) -> None:
         )
 
 
-def _check_xml(path: Path, tell: Tell) -> None:
+def _check_xml(content: bytes, tell: Tell) -> None:
     """Read its XML to the end: odfpy passes over an error in it, and would open what came before.
 
     Raises:
         ExpatError: it is not well-formed, as where it was cut off.
         ValueError: it declares entities, which may double without end, or is nested too deeply.
     """
-    with zipfile.ZipFile(path) as archive:
+    with zipfile.ZipFile(io.BytesIO(content)) as archive:
         for name in XML_PARTS:
             if name in archive.namelist():
                 with archive.open(name) as stream:
@@ -206,7 +208,7 @@ class _Checked:
         raise ValueError(tr("it declares entities"))
 
 
-def _read(document: Any, path: Path, tell: Tell) -> Opened:
+def _read(document: Any, path: Path, content: bytes, tell: Tell) -> Opened:
     if document.spreadsheet is None:
         raise RimecrestError(
             tr("{path} is an OpenDocument file, but no spreadsheet.", path=path), tr("Choose an .ods file.")
@@ -232,7 +234,7 @@ def _read(document: Any, path: Path, tell: Tell) -> Opened:
                 lost.add(tr("a macro whose name is none"))
         elif name == TEMPLATE:
             template = _text(each)
-    return Opened(sheets, (*unkept(path), *sorted(lost)), macros, template)
+    return Opened(sheets, (*unkept(content), *sorted(lost)), macros, template)
 
 
 def _attribute(element: Element, namespace: str, name: str) -> str:

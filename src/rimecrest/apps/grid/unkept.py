@@ -7,9 +7,9 @@ that no table mentions are named by themselves, so that nothing is lost untold.
 
 from __future__ import annotations
 
+import io
 import zipfile
 from collections.abc import Mapping
-from pathlib import Path
 from typing import Any
 from xml.parsers import expat
 
@@ -91,14 +91,14 @@ _SAME = {
 """What comes along with these and says nothing of its own."""
 
 
-def unkept(path: Path) -> list[str]:
+def unkept(content: bytes) -> list[str]:
     """Name what a spreadsheet has that is not kept when Grid saves it, each kind once.
 
     Raises:
         ExpatError, BadZipFile: the file cannot be read.
     """
     found: dict[str, None] = {}
-    with zipfile.ZipFile(path) as archive:
+    with zipfile.ZipFile(io.BytesIO(content)) as archive:
         with archive.open("content.xml") as stream:
             _Looked(found).parse(stream)
         for name in archive.namelist():

@@ -34,6 +34,7 @@ from rimecrest.apps.post.own import keep_own, read_own
 from rimecrest.apps.post.signature import sign
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import read_plain
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Among
@@ -198,7 +199,7 @@ def attach_file(doc: MessageDocument, path: Path = Path()) -> Reached:
     if path == Path():
         return NOT_DONE
     with said_of(path, tr("file to attach")):
-        content = path.read_bytes()
+        content = read_plain(path, LARGEST)
     if sum(len(file.content) for file in doc.files) + len(content) > LARGEST:
         too_large = tr("The files are more than {size} MiB together.", size=LARGEST >> 20)
         raise RimecrestError(too_large, tr("Put them where the others can fetch them."))

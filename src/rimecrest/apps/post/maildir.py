@@ -21,6 +21,7 @@ from msgspec import Struct
 
 from rimecrest.apps.post.message_parts import addresses_in, decoded, texts
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import read_plain
 from rimecrest.core.words import tr
 from rimecrest.embed.file_document import LARGEST
 
@@ -187,7 +188,7 @@ class Maildir:
                     tr("This message has more than {size} MiB, so it is not shown.", size=LARGEST >> 20),
                     tr("Save it to a file, and open that with another program."),
                 )
-            return path.read_bytes()
+            return read_plain(path, LARGEST)
         except OSError as error:
             raise _cannot(path, error) from None
 

@@ -15,8 +15,8 @@ from rimecrest.apps.post.maildir import DRAFT, DRAFTS, SEEN, Maildir, parsed
 from rimecrest.apps.post.message_parts import Attached, Written, build, page_of, read
 from rimecrest.apps.post.own import read_own
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import read_plain, write_atomically
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.formatted_text.fielded_text import TEXT, Beside, FieldedText
 from rimecrest.embed.html_bounds import check_page, check_text
@@ -105,7 +105,7 @@ class MessageDocument(FieldedText):
         self.answers, self.template = written.answers, written.template
 
     def read_from(self, path: Path) -> None:
-        self.show_written(read(parsed(path.read_bytes())))
+        self.show_written(read(parsed(read_plain(path))))
         self.draft = ""
         self.undo.forget()
         self.saved()

@@ -16,9 +16,9 @@ from rimecrest.apps.post.message import MessageDocument
 from rimecrest.apps.post.message_parts import file_name
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import write_atomically
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.embed.declare import Address, Among, Switch
 from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.formatted_text.writing import clipboard

@@ -17,8 +17,8 @@ from cryptography.hazmat.primitives.serialization import (
 from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import write_atomically
 
 
 class MakerKey(Struct, frozen=True):
@@ -50,11 +50,11 @@ class MakerKey(Struct, frozen=True):
         if not path.is_file():
             made = MakerKey.fresh(name)
             text = made.private.private_bytes(Encoding.PEM, PrivateFormat.PKCS8, NoEncryption())
-            write_atomically(path, text, 0o600)
+            Folder(path.parent).write(path.name, text, 0o600)
             return made
         try:
-            key = load_pem_private_key(path.read_bytes(), None)
-        except (OSError, ValueError, TypeError) as error:
+            key = load_pem_private_key(Folder(path.parent).read(path.name), None)
+        except (ValueError, TypeError) as error:
             raise RimecrestError(
                 tr("{path} is no publishing key ({error}).", path=path, error=error),
                 tr("Move it away; a new one is made then."),

@@ -21,8 +21,8 @@ from rimecrest import __version__
 from rimecrest.core.catalogue.items import Faced, Submenu
 from rimecrest.core.catalogue.surfaces import Named
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.own_cache import kept_as
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.core.workspace.workspace import Workspace
 
 _EM = 512
@@ -129,7 +129,7 @@ def freeze(name: str) -> bytes | None:
     if kept is not None and made is not None:
         # Where it cannot be kept it is made again next time.
         with contextlib.suppress(RimecrestError):
-            write_atomically(kept, made, 0o600)
+            Folder(kept.parent).write(kept.name, made, 0o600)
     return made
 
 

@@ -18,17 +18,17 @@ from pathlib import Path
 from platformdirs import user_data_path
 from pydantic import Field
 
-from rimecrest.core.errors import RimecrestError
+from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.identities import AppId, ProfileId, SeatId
-from rimecrest.core.model import Record, dump_record, parse_record
+from rimecrest.core.model import Record, Stored, dump_record, parse_record
 from rimecrest.core.release.audience import Assignment
-from rimecrest.core.release.package import read_package
+from rimecrest.core.release.package import MOST_BYTES, read_package
 from rimecrest.core.release.package_files import PackageFiles, ReleaseNumber
 from rimecrest.core.release.stack import StackState
 from rimecrest.core.release.stack_sources import released_stack
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.alone import alone_in
-from rimecrest.core.workspace.atomic import remove, tidy, write_atomically
 
 LOCK = "pull.lock"
 """The system's own lock (flock) on this file is held while an agent works."""
@@ -53,6 +53,10 @@ class Enrolment(Record):
     organisation: str = ""
     profile: ProfileId = ProfileId("")
     """A random number of its own, in hexadecimal: it tells this profile from another one of the same seat."""
+
+
+LARGEST = 1024 * 1024
+"""Bytes of a record of the profile that are read."""
 
 
 class Owed(Record):
@@ -103,32 +107,33 @@ class Profile:
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
+        self._files = Folder(folder)
         self._packages = PackageFiles(folder / "releases")
 
     @property
     def current_path(self) -> Path:
         return self.folder / "current.json"
 
+    def _record(self, model: type[Stored], name: str, kind: str) -> Stored:
+        return parse_record(model, self._files.read_text(name, LARGEST), kind, str(self.folder / name))
+
     def enrolment(self) -> Enrolment:
         """Raises RimecrestError when the seat is not enrolled."""
-        path = self.folder / "seat.json"
-        if not path.is_file():
+        if not self._files.is_there("seat.json"):
             raise RimecrestError(
                 tr("{folder} is not enrolled.", folder=self.folder),
                 tr("Run: rimecrest seat enrol --channel … --seat … --profile …"),
             )
-        return parse_record(Enrolment, path.read_text("utf-8"), "seat", str(path))
+        return self._record(Enrolment, "seat.json", "seat")
 
     def write_enrolment(self, enrolment: Enrolment) -> None:
-        write_atomically(self.folder / "seat.json", dump_record(enrolment, "seat").encode())
+        self._files.write("seat.json", dump_record(enrolment, "seat").encode())
 
     def installed(self) -> Installed | None:
         """What counts now; None when nothing was installed yet. Raises BrokenFile."""
-        if not self.current_path.is_file():
+        if not self._files.is_there("current.json"):
             return None
-        return parse_record(
-            Installed, self.current_path.read_text("utf-8"), "installed", str(self.current_path)
-        )
+        return self._record(Installed, "current.json", "installed")
 
     def alone(self) -> AbstractContextManager[None]:
         """While this lasts no other agent works in this profile.
@@ -143,25 +148,24 @@ class Profile:
 
     def reports(self) -> Reports:
         """What was reported so far. A file that cannot be read counts as none."""
-        path = self.folder / "reports.json"
         try:
-            return parse_record(Reports, path.read_text("utf-8"), "reports", str(path))
-        except (OSError, UnicodeDecodeError, RimecrestError):
+            return self._record(Reports, "reports.json", "reports")
+        except RimecrestError:
             return Reports()
 
     def write_reports(self, reports: Reports) -> None:
-        write_atomically(self.folder / "reports.json", dump_record(reports, "reports").encode())
+        self._files.write("reports.json", dump_record(reports, "reports").encode())
 
     def package_path(self, number: int) -> Path:
         return self._packages.path(number)
 
     def stage(self, number: int, package: bytes) -> None:
         """Lay a verified package beside the one that counts."""
-        write_atomically(self.package_path(number), package)
+        self._files.write(self._within(self.package_path(number)), package)
 
     def switch(self, installed: Installed) -> None:
         """Let another release count: one atomic rename."""
-        write_atomically(self.current_path, dump_record(installed, "installed").encode())
+        self._files.write("current.json", dump_record(installed, "installed").encode())
 
     def settle(self, owed: Owed) -> None:
         """Note what is left to be done about the release that counts."""
@@ -170,10 +174,9 @@ class Profile:
             self.switch(installed.model_copy(update={"owed": owed}))
 
     def _shown(self) -> Shown:
-        path = self.folder / "shown.json"
         try:
-            return parse_record(Shown, path.read_text("utf-8"), "shown", str(path))
-        except (OSError, UnicodeDecodeError, RimecrestError):
+            return self._record(Shown, "shown.json", "shown")
+        except RimecrestError:
             return Shown()  # at worst the news is told once more
 
     def owes_news(self, app: str) -> bool:
@@ -192,7 +195,7 @@ class Profile:
         if installed is not None and installed.release == release:
             had[AppId(app)] = installed.assignment
         shown = shown.model_copy(update={"releases": {**shown.releases, AppId(app): release}, "had": had})
-        write_atomically(self.folder / "shown.json", dump_record(shown, "shown").encode())
+        self._files.write("shown.json", dump_record(shown, "shown").encode())
 
     def tidy(self) -> None:
         """Take away packages that nothing goes back to, and what killed agents left half written."""
@@ -202,10 +205,15 @@ class Profile:
             wanted.add(installed.previous.release)
         for number in self._packages.numbers()[:-KEPT]:
             if number not in wanted:
-                remove(self._packages.path(number))
+                self._files.remove(self._within(self._packages.path(number)))
         # What counts was written just now, by the clock of this very disk.
         with contextlib.suppress(OSError):
-            tidy((self.folder, self.folder / "releases"), self.current_path.lstat().st_mtime)
+            now = self.current_path.lstat().st_mtime
+            self._files.tidy(now)
+            self._files.tidy(now, "releases")
+
+    def _within(self, path: Path) -> str:
+        return path.relative_to(self.folder).as_posix()
 
     def stack(self, app: str) -> StackState:
         """What an application on this seat shows; empty when nothing is installed.
@@ -242,10 +250,10 @@ class Profile:
     def _stack(self, app: str, had: Assignment) -> StackState:
         path = self.package_path(had.release)
         try:
-            content = path.read_bytes()
-        except OSError as error:
+            content = self._files.read(self._within(path), 2 * MOST_BYTES)
+        except BrokenFile as error:
             raise RimecrestError(
-                tr("{path} cannot be read ({reason}).", path=path, reason=error.strerror),
+                tr("{path} cannot be read ({reason}).", path=path, reason=error.reason),
                 tr("Run: rimecrest seat pull"),
             ) from None
         return released_stack(read_package(content, str(path)), had, app)

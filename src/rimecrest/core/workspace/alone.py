@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.workspace.atomic import cannot_write
+from rimecrest.core.files import Folder, NotPlain, cannot_write
 
 
 @contextlib.contextmanager
@@ -26,6 +26,8 @@ def alone_in(folder: Path, lock: str, patience: float, busy: RimecrestError) -> 
 
     try:
         folder.mkdir(parents=True, exist_ok=True)
+        if reason := Folder(folder).why_not_plain(lock):
+            raise NotPlain(reason)
         with FileLock(folder / lock, timeout=patience, mode=0o644, fallback_to_soft=False):
             yield
     except Timeout:

@@ -6,6 +6,7 @@ import stat
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import read_plain
 from rimecrest.core.identities import FileName, fresh, slug
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit
@@ -32,7 +33,7 @@ def read_whole(path: Path) -> bytes:
                 tr("{path} is too large to go along.", path=path),
                 tr("Choose a file under {size} MiB.", size=LARGEST >> 20),
             )
-        return path.read_bytes()
+        return read_plain(path, LARGEST)
     except OSError as error:
         raise RimecrestError(
             tr("{path} cannot be read: {reason}.", path=path, reason=error.strerror),

@@ -8,23 +8,27 @@ from typing import Any
 from msgspec.structs import replace
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.layout.renames import followed
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.journal import Files, Journal
 from rimecrest.core.workspace.parts import CATALOGUES, PARTS, SETTINGS, Part
-from rimecrest.core.workspace.plain_files import read_plain
 from rimecrest.core.workspace.workspace import Workspace, frozen
 
 
-def open_workspace(folder: Path) -> Workspace:
+def open_workspace(folder: Path, complete: bool | None = None) -> Workspace:
     """Read a workspace, after finishing what an interrupted save had begun.
 
+    Args:
+        complete: what is done with a save that another computer has left unfinished; None asks, by raising.
+
     Raises:
+        UnfinishedElsewhere: there is one, and nobody was asked.
         RimecrestError: the folder or its workspace.json cannot be used. Any other broken file is listed
             in `Workspace.broken`, and the rest opens.
     """
     if (folder / ".rimecrest").is_dir():
-        Journal(folder).finish()
+        Journal(folder).finish(complete)
     return read_workspace(folder)
 
 
@@ -46,7 +50,7 @@ def read_workspace(folder: Path) -> Workspace:
             tr("Choose another folder, or begin a new workspace."),
         )
     pending = Journal(folder).pending()[1] if (folder / ".rimecrest").is_dir() else {}
-    content = pending.get(SETTINGS.place) or read_plain(main, folder, SETTINGS.place)
+    content = pending.get(SETTINGS.place) or Folder(folder).read(SETTINGS.place)
     settings = SETTINGS.read(content, SETTINGS.place, ())
     broken: dict[str, str] = {}
     workspace = Workspace(settings, broken=broken)
@@ -83,7 +87,7 @@ def _read(part: Part, folder: Path, pending: Files, broken: dict[str, str]) -> d
     for name in sorted(names):
         try:
             key = part.key(name)
-            content = pending[name] if name in pending else read_plain(folder / name, folder, name)
+            content = pending[name] if name in pending else Folder(folder).read(name)
             if content is not None:
                 found[key] = part.read(content, name, key)
         except BrokenFile as error:

@@ -1,7 +1,8 @@
 """The journal: each edit as one record, written before its files, so that a save is whole or not at all.
 
 A record holds the new content of every file the edit touches. When the program dies between two files, the
-next opening writes the last record's files again; whoever only reads sees them as they will be.
+next opening writes the last record's files again; whoever only reads sees them as they will be. A record that
+another computer has left is only completed by somebody who was asked.
 
 A record is one line: its length in bytes, its checksum (CRC-32, ITU-T V.42) and its JSON. What does not agree
 with that is the tail that was being written when the power went, or the disk was full: it is no record, and
@@ -13,23 +14,26 @@ from __future__ import annotations
 import base64
 import binascii
 import contextlib
+import hashlib
 import json
 import os
 import re
 import zlib
 from collections.abc import Iterator, Mapping
+from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import Any, BinaryIO
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.files import MOST, Folder, read_plain
 from rimecrest.core.log import log
-from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import cannot_write, remove, write_atomically
+from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace.parts import is_known
-from rimecrest.core.workspace.plain_files import read_plain, why_not_plain
 
 LONGEST = 512
 """Records kept; older ones have done their work."""
+LARGEST = 16 * MOST
+"""Bytes of a journal that are read: its records hold whole files, and some of these are large."""
 PLACE = ".rimecrest/journal.jsonl"
 
 Files = Mapping[str, bytes | None]
@@ -91,6 +95,30 @@ def records_in(content: bytes) -> Iterator[tuple[dict[str, Any], int]]:
         yield record if isinstance(record, dict) else {}, at
 
 
+class UnfinishedElsewhere(RimecrestError):
+    """A save was left unfinished, and not on this computer: who writes its files now has to be asked."""
+
+    def __init__(self, label: str, names: list[str]) -> None:
+        super().__init__(
+            tr(
+                "Another computer has left a save unfinished here: “{label}”, which writes {names}.",
+                label=label,
+                names=listed(names),
+            ),
+            tr("Open the folder in the studio, which asks whether to complete it."),
+        )
+
+
+@cache
+def _this_computer() -> str:
+    """What tells this computer from others: a digest of its id (machine-id(5)), or of its name."""
+    try:
+        known = read_plain(Path("/etc/machine-id"), 64)
+    except OSError:
+        known = os.uname().nodename.encode()
+    return hashlib.sha256(b"rimecrest journal " + known).hexdigest()[:16]
+
+
 def _not_plain(path: Path, reason: str) -> RimecrestError:
     return RimecrestError(
         tr("{path} cannot be used: {reason}.", path=path, reason=reason),
@@ -102,8 +130,7 @@ class Journal:
     """The journal of one workspace folder."""
 
     def __init__(self, folder: Path) -> None:
-        self._folder = folder
-        self._path = folder / PLACE
+        self._folder = Folder(folder, stays=True)
         self._whole = -1
         """Length of the journal when it was known to end with a whole record."""
         self._half_done: Files | None = None
@@ -130,7 +157,7 @@ class Journal:
             self._append({"done": True}, flush=False)
         except RimecrestError as error:
             # All of it is there; the next opening will write the same once more.
-            log.warning("journal record not closed", folder=str(self._folder), reason=str(error))
+            log.warning("journal record not closed", folder=str(self._folder.path), reason=str(error))
 
     def _take_back(self) -> None:
         """Undo what a save that failed left behind. On a disk that stays full the next save has to try again.
@@ -146,47 +173,42 @@ class Journal:
 
     def begin(self, label: str, files: Files) -> None:
         """Write the record: from here on the files will be written, if need be at the next opening."""
-        self._append({"label": label, "files": _as_written(files)})
+        self._append({"label": label, "files": _as_written(files), "by": _this_computer()})
 
     def _content(self, name: str) -> bytes | None:
-        path = self._folder / name
-        if reason := why_not_plain(path, self._folder):
+        path = self._folder.path / name
+        if reason := self._folder.why_not_plain(name):
             raise _not_plain(path, reason)
-        try:
-            return path.read_bytes() if path.is_file() else None
-        except OSError as error:
-            raise cannot_write(path, error) from error
+        return self._folder.read(name) if path.is_file() else None
 
     def _append(self, record: dict[str, Any], flush: bool = True) -> None:
-        try:
-            self._path.parent.mkdir(parents=True, exist_ok=True)
-            if reason := why_not_plain(self._path, self._folder):
-                raise _not_plain(self._path, reason)
-            with self._path.open("ab") as file:
-                self._end_torn_tail(file.tell())
-                file.write(framed(record))
-                file.flush()
-                if flush:
-                    os.fsync(file.fileno())
-                self._whole = file.tell()
-        except OSError as error:
-            raise cannot_write(self._path, error) from error
+        if reason := self._folder.why_not_plain(PLACE):
+            raise _not_plain(self._folder.path / PLACE, reason)
+        with self._folder.appending(PLACE) as file:
+            self._end_torn_tail(file)
+            file.write(framed(record))
+            file.flush()
+            if flush:
+                os.fsync(file.fileno())
+            self._whole = file.tell()
 
-    def _end_torn_tail(self, length: int) -> None:
+    def _end_torn_tail(self, file: BinaryIO) -> None:
         """Cut off what follows the last whole record, before anything is appended."""
+        length = file.seek(0, os.SEEK_END)
         if length == self._whole:
             return
-        ends = [end for _, end in records_in(self._path.read_bytes())]
+        file.seek(0)
+        ends = [end for _, end in records_in(file.read())]
         whole = ends[-1] if ends else 0
         if whole != length:
-            os.truncate(self._path, whole)
+            os.truncate(file.fileno(), whole)
 
     def _write(self, files: Files) -> None:
         for name, content in files.items():
             if content is None:
-                remove(self._folder / name)
+                self._folder.remove(name)
             else:
-                write_atomically(self._folder / name, content)
+                self._folder.write(name, content)
 
     def pending(self) -> tuple[str, dict[str, bytes | None]]:
         """Label and files of a record that was not finished; nothing where there is none."""
@@ -197,31 +219,45 @@ class Journal:
             return str(records[-1].get("label", "")), _as_read(records[-1]["files"])
         except (ValueError, binascii.Error) as error:
             # Whoever wrote that was no Rimecrest: nothing of it is done.
-            log.warning("journal record left out", folder=str(self._folder), reason=str(error))
+            log.warning("journal record left out", folder=str(self._folder.path), reason=str(error))
             return "", {}
 
     def forget(self) -> None:
         """Drop every record: what they hold is to be forgotten. A save that is not finished keeps its own."""
         if not self.pending()[1]:
-            remove(self._path)
+            self._folder.remove(PLACE)
             self._whole = -1
 
-    def finish(self) -> str:
-        """Write the files of a record that was not finished. Returns its label, or nothing."""
+    def finish(self, complete: bool | None = None) -> str:
+        """Write the files of a record that was not finished. Returns its label, or nothing.
+
+        Args:
+            complete: what is done with one that another computer has left: None asks, by raising.
+
+        Raises:
+            UnfinishedElsewhere: another computer has left it.
+            RimecrestError: the folder cannot be written.
+        """
         records = self._records()
         label, files = self.pending()
+        if files and records[-1].get("by") != _this_computer():
+            if complete is None:
+                raise UnfinishedElsewhere(label, list(files))
+            if not complete:
+                self._append({"given-up": True})
+                return ""
         if files:
             self._write(files)
         if records and "files" in records[-1]:
             self._append({"done": True})
         if len(records) > LONGEST:
-            write_atomically(self._path, b"".join(map(framed, records[-LONGEST // 2 :])))
+            self._folder.write(PLACE, b"".join(map(framed, records[-LONGEST // 2 :])))
             self._whole = -1
         return label
 
     def _records(self) -> list[dict[str, Any]]:
         try:
-            content = read_plain(self._path, self._folder, PLACE)
+            content = self._folder.read(PLACE, LARGEST)
         except BrokenFile:
             return []  # none yet, or nothing that is read
         return [record for record, _ in records_in(content)]

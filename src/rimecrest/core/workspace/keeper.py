@@ -8,15 +8,14 @@ import os
 from pathlib import Path
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.files import Folder, cannot_write
 from rimecrest.core.identities import MacroId
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import cannot_write, remove, tidy, write_atomically
 from rimecrest.core.workspace.folder import open_workspace, read_workspace
 from rimecrest.core.workspace.journal import Journal
 from rimecrest.core.workspace.layer_ids import MINE
 from rimecrest.core.workspace.lock import WorkspaceLock
 from rimecrest.core.workspace.parts import MACROS, PARTS, changed_files
-from rimecrest.core.workspace.plain_files import read_plain
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -39,7 +38,7 @@ class Keeper:
     def __init__(self, folder: Path, mine: Path | None = None) -> None:
         """`mine` is the folder of the specialist's own macros, outside of the workspace."""
         self.folder = folder
-        self._mine = mine
+        self._mine = Folder(mine) if mine is not None else None
         self._lock = WorkspaceLock(folder)
         self._journal = Journal(folder)
         self._digests: dict[str, str] = {}
@@ -53,16 +52,28 @@ class Keeper:
         """Who has it, where it is read-only here."""
         return self._lock.held_by
 
-    def open(self) -> Workspace:
-        """Take the lock if it is free, then read the folder. Raises RimecrestError."""
+    def open(self, complete: bool | None = None) -> Workspace:
+        """Take the lock if it is free, then read the folder, as `open_workspace`.
+
+        Raises:
+            RimecrestError: as there; the lock is free again.
+        """
+        try:
+            return self._open(complete)
+        except RimecrestError:
+            self._lock.release()
+            raise
+
+    def _open(self, complete: bool | None) -> Workspace:
         if (self.folder / "workspace.json").is_file():  # else reading says what is wrong
             self._lock.take()
         if self.read_only:
             workspace = read_workspace(self.folder)
         else:
-            tidy({path for part in PARTS for path in part.folders(self.folder)}, self._lock.taken_at)
-            tidy([self.folder / ".rimecrest"], self._lock.taken_at)
-            workspace = open_workspace(self.folder)
+            folders = {path for part in PARTS for path in part.folders(self.folder)}
+            for within in (".rimecrest", *(path.relative_to(self.folder).as_posix() for path in folders)):
+                Folder(self.folder).tidy(self._lock.taken_at, within)
+            workspace = open_workspace(self.folder, complete)
         self._digests = self._on_disk()
         return self._with_mine(workspace)
 
@@ -72,9 +83,9 @@ class Keeper:
 
     def _with_mine(self, workspace: Workspace) -> Workspace:
         if self._mine is not None:
-            for path in sorted(self._mine.glob("*.steps")):
+            for path in sorted(self._mine.path.glob("*.steps")):
                 with contextlib.suppress(UnicodeDecodeError, RimecrestError):
-                    text = read_plain(path, self._mine, path.name).decode()
+                    text = self._mine.read(path.name).decode()
                     workspace = workspace.with_macro(MINE, MacroId(path.stem), text)
         return workspace
 
@@ -124,8 +135,8 @@ class Keeper:
             raise RimecrestError(tr("There is no shelf of your own here."), tr("Put it on a shared one."))
         for name, content in files.items():
             assert self._mine is not None
-            path = self._mine / Path(name).name
-            remove(path) if content is None else write_atomically(path, content)
+            file = Path(name).name
+            self._mine.remove(file) if content is None else self._mine.write(file, content)
 
     def _note(self, name: str) -> None:
         digest = self._digest(name)
@@ -154,6 +165,6 @@ class Keeper:
         if not os.path.lexists(path):
             return None
         try:
-            return hashlib.sha256(read_plain(path, self.folder, name)).hexdigest()
+            return hashlib.sha256(Folder(self.folder).read(name)).hexdigest()
         except BrokenFile as broken:
             return broken.sentence

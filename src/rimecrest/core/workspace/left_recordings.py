@@ -9,11 +9,10 @@ import re
 from pathlib import Path
 
 from rimecrest.core.errors import BrokenFile
+from rimecrest.core.files import Folder
 from rimecrest.core.identities import AppId
 from rimecrest.core.log import log
 from rimecrest.core.model import Record, dump_record, parse_record
-from rimecrest.core.workspace.atomic import remove, write_atomically
-from rimecrest.core.workspace.plain_files import read_plain
 
 _NAME = re.compile(r"[0-9a-f]{32}\.json", re.ASCII)
 MOST = 100
@@ -32,8 +31,7 @@ class LeftRecording(Record):
 
 def leave(folder: Path, recording: LeftRecording) -> None:
     """Keep a recording for the next studio. Raises RimecrestError or OSError if it cannot be written."""
-    folder.mkdir(parents=True, exist_ok=True)
-    write_atomically(folder / f"{recording.id}.json", dump_record(recording, "recording").encode())
+    Folder(folder).write(f"{recording.id}.json", dump_record(recording, "recording").encode())
 
 
 def waiting(folder: Path) -> list[LeftRecording]:
@@ -44,7 +42,7 @@ def waiting(folder: Path) -> list[LeftRecording]:
     paths = [path for path in folder.iterdir() if _NAME.fullmatch(path.name) and not path.is_symlink()]
     for path in sorted(paths, key=lambda path: path.lstat().st_mtime)[:MOST]:
         try:
-            text = read_plain(path, folder, path.name).decode()
+            text = Folder(folder).read(path.name).decode()
             found.append(parse_record(LeftRecording, text, "recording", path.name))
         except (BrokenFile, UnicodeDecodeError) as error:
             log.warning("recording left out", path=str(path), reason=str(error))
@@ -53,4 +51,4 @@ def waiting(folder: Path) -> list[LeftRecording]:
 
 def taken(folder: Path, recording: LeftRecording) -> None:
     """Forget a recording that a studio has taken over."""
-    remove(folder / f"{recording.id}.json")
+    Folder(folder).remove(f"{recording.id}.json")

@@ -16,10 +16,11 @@ from pathlib import Path
 
 from filelock import FileLock, Timeout
 
-from rimecrest.core.errors import RimecrestError
+from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.words import tr
-from rimecrest.core.workspace.atomic import write_atomically
-from rimecrest.core.workspace.plain_files import why_not_plain
+
+LOCK, HOLDER = ".rimecrest/lock", ".rimecrest/lock.holder"
 
 
 class WorkspaceLock:
@@ -27,10 +28,11 @@ class WorkspaceLock:
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
+        self._files = Folder(folder)
         self._open_folder: int | None = None
         """The folder as it is open and locked, where its disk can do that."""
-        self._path = folder / ".rimecrest" / "lock"
-        self._holder = folder / ".rimecrest" / "lock.holder"
+        self._path = folder / LOCK
+        self._holder = folder / HOLDER
         self._lock = FileLock(self._path, timeout=0, mode=0o644, fallback_to_soft=False)
         self._file: tuple[int, int] | None = None
         """Device and number of the file that is locked."""
@@ -53,7 +55,7 @@ class WorkspaceLock:
         """Take it if it is free; `ours` tells whether it was."""
         try:
             self._path.parent.mkdir(exist_ok=True)
-            if reason := why_not_plain(self._path, self._path.parent.parent):
+            if reason := self._files.why_not_plain(LOCK):
                 # Taking it would empty whatever a link leads to.
                 self.held_by = tr(
                     "nobody, but {path} cannot be used: {reason}", path=self._path, reason=reason
@@ -125,7 +127,7 @@ class WorkspaceLock:
         self._lock.release()
         with contextlib.suppress(Timeout, OSError):
             self._path.parent.mkdir(exist_ok=True)
-            if not why_not_plain(self._path, self._folder):
+            if not self._files.why_not_plain(LOCK):
                 self._lock.acquire()
                 self._file = self._identity()
                 self._sign()
@@ -138,7 +140,7 @@ class WorkspaceLock:
                 machine=os.uname().nodename,
                 process=os.getpid(),
             )
-            write_atomically(self._holder, who.encode())
+            self._files.write(HOLDER, who.encode())
 
     def _identity(self) -> tuple[int, int] | None:
         try:
@@ -149,6 +151,6 @@ class WorkspaceLock:
 
     def _name(self) -> str:
         try:
-            return self._holder.read_text("utf-8").strip()
-        except (OSError, UnicodeDecodeError):
+            return self._files.read_text(HOLDER, 4096).strip()
+        except BrokenFile:
             return ""

@@ -47,6 +47,11 @@ def _everything(_workspace: Workspace, _key: Key) -> bool:
     return True
 
 
+def _through_a_link(path: Path, folder: Path) -> bool:
+    steps = path.relative_to(folder).parts
+    return any(folder.joinpath(*steps[: number + 1]).is_symlink() for number in range(len(steps)))
+
+
 class Part(Struct, frozen=True):
     """One kind of thing.
 
@@ -122,8 +127,8 @@ class Part(Struct, frozen=True):
     def folders(self, folder: Path) -> Iterator[Path]:
         """The folders within a workspace's folder in which its files lie."""
         within, _, _ = self.place.rpartition("/")
-        found, here = (folder.glob(within) if within else [folder]), folder.resolve()
-        return (path for path in found if path.resolve().is_relative_to(here))
+        found = folder.glob(within) if within else [folder]
+        return (path for path in found if not _through_a_link(path, folder))
 
     def changes(self, before: Workspace, after: Workspace) -> Iterator[tuple[Key, Any, Any]]:
         """(key, value before, value after) of what differs; None where there is none."""

@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from rimecrest.core.bundle import Bundle, MakerKey, build_bundle, fingerprint, needed, read_bundle, take_in
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import read_plain, write_atomically
 from rimecrest.core.release.package_files import ENDING
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import MacroFile, Together, Vouch
-from rimecrest.core.workspace.atomic import write_atomically
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
@@ -93,7 +93,7 @@ class Bundles:
         """Show what a bundle holds; what is decided then is one edit, whole or not at all."""
         session, layer = self._session, self._session.aim.layer
         try:
-            bundle = read_bundle(path.read_bytes(), path.name)
+            bundle = read_bundle(read_plain(path), path.name)
         except OSError as error:
             session.say(
                 tr(

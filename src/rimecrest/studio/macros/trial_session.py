@@ -14,6 +14,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QRect, pyqtSignal
 from PyQt6.QtGui import QPixmap
 
+from rimecrest.core.files import read_plain
 from rimecrest.core.macro import Do, Macro, Run, Statement, WriteText
 from rimecrest.core.release import ShelvedMacro
 from rimecrest.core.words import tr
@@ -192,7 +193,7 @@ class TrialRun(QObject):
         if not self.document or not Path(self.document).is_file():
             return ""
         copy = self._scratch.folder / Path(self.document).name
-        copy.write_bytes(Path(self.document).read_bytes())
+        copy.write_bytes(read_plain(Path(self.document)))
         return str(copy)
 
     def _begun(self, picture: str) -> None:

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QMimeData
 from PyQt6.QtGui import QImage
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
+from rimecrest.core.files import read_plain
 from rimecrest.core.pictures.images import LARGEST, SIZES, blurred_at, read_image, stored_png
 from rimecrest.core.pictures.looks import drawn
 from rimecrest.core.words import listed, tr
@@ -42,11 +43,9 @@ def from_file(path: Path) -> Arrived:
         RimecrestError: it cannot be read, or is no picture that is taken; the sentence says why.
     """
     try:
-        if not path.is_file():
-            raise BrokenFile(path.name, tr("it is no file"))
-        if path.stat().st_size > LARGEST:
+        if path.is_file() and path.stat().st_size > LARGEST:
             raise BrokenFile(path.name, tr("it is larger than {most} MiB", most=LARGEST >> 20))
-        content = path.read_bytes()
+        content = read_plain(path, LARGEST)
     except OSError as error:
         raise _refused(path.name, error.strerror or str(error)) from None
     except BrokenFile as error:

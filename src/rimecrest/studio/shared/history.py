@@ -23,6 +23,8 @@ from typing import Any
 
 from msgspec import Struct
 
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.files import Folder
 from rimecrest.core.log import log
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.parts import is_known
@@ -94,8 +96,8 @@ class History:
             self._set_note("open", self._newest())
 
     def _opened(self) -> sqlite3.Connection:
-        if os.path.lexists(self._path) and (self._path.is_symlink() or not self._path.is_file()):
-            raise OSError(tr("it is no plain file"))
+        if reason := Folder(self._path.parent.parent).why_not_plain(".rimecrest/history.db"):
+            raise OSError(reason)
         self._path.parent.mkdir(exist_ok=True)
         base = sqlite3.connect(self._path, isolation_level=None)
         # Whatever lies there is only data: no statement of its own is run.
@@ -113,10 +115,10 @@ class History:
         log.warning("history set aside", reason=str(error))
         self.trouble = tr("What was before cannot be read ({reason}); it begins anew.", reason=error)
         for number in range(1, 100):
-            aside = self._path.with_name(f"history-unreadable-{number}.db")
-            if not os.path.lexists(aside):
-                with suppress(OSError):
-                    os.rename(self._path, aside)
+            aside = f"history-unreadable-{number}.db"
+            if not os.path.lexists(self._path.with_name(aside)):
+                with suppress(RimecrestError):
+                    Folder(self._path.parent.parent).rename(".rimecrest/history.db", aside)
                 break
         with suppress(sqlite3.Error, OSError):
             self._base = self._opened()

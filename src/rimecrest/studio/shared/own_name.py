@@ -3,24 +3,22 @@
 from __future__ import annotations
 
 import getpass
-from pathlib import Path
 
-from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.core.errors import BrokenFile
+from rimecrest.core.files import Folder
 from rimecrest.studio.shared.session import own_folder
+
+NAME = "maker-name.txt"
 
 
 def own_name() -> str:
     """As it was given last, else the account's."""
     try:
-        return _file().read_text("utf-8").strip()
-    except (OSError, UnicodeDecodeError):
+        return Folder(own_folder()).read_text(NAME, 4096).strip()
+    except BrokenFile:
         return getpass.getuser().capitalize()
 
 
 def keep_own_name(name: str) -> None:
     """Take it from now on. Raises RimecrestError when it cannot be kept."""
-    write_atomically(_file(), f"{name}\n".encode())
-
-
-def _file() -> Path:
-    return own_folder() / "maker-name.txt"
+    Folder(own_folder()).write(NAME, f"{name}\n".encode())

@@ -62,10 +62,10 @@ class Session(QObject):
     found = pyqtSignal()
     told = pyqtSignal(str)
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self, folder: Path, complete: bool | None = None) -> None:
         super().__init__()
         self.keeper = Keeper(folder, own_folder() / "macros")
-        self.workspace: Workspace = self.keeper.open()
+        self.workspace: Workspace = self.keeper.open(complete)
         self.history = History(folder)
         if self.keeper.read_only:
             self.history.trouble = tr("Whoever has this workspace open keeps what was.")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.core.files import write_atomically
 from rimecrest.studio.wall_chart.content import Chart
 from rimecrest.studio.wall_chart.pages import MARGIN, TALL, WIDE, Role, pages_of
 

@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import QMarginsF, QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
 
-from rimecrest.core.workspace.atomic import write_atomically
+from rimecrest.core.files import write_atomically
 from rimecrest.shell.theme import font
 from rimecrest.studio.wall_chart.content import Chart
 from rimecrest.studio.wall_chart.pages import MARGIN, Box, Text, pages_of
