@@ -121,10 +121,16 @@ def channel(folder: Path) -> None:
     there.put_receipt(Receipt(seat=seen, release=1, state="applied", at="2026-11-01T00:00:00Z"))
 
 
+LEFT = LeftRecording(id="0" * 32, app=AppId("notes"), name="New", text=MACRO)
+
+
+def recordings_left(folder: Path) -> None:
+    leave(folder, LEFT)
+
+
 def recordings(folder: Path) -> None:
-    left = LeftRecording(id="0" * 32, app=AppId("notes"), name="New", text=MACRO)
-    leave(folder, left)
-    taken(folder, left)
+    leave(folder, LEFT)
+    taken(folder, LEFT)
 
 
 def key(folder: Path) -> None:

@@ -58,7 +58,7 @@ class FolderRepository:
         """Who made a release, and when; None if that was not recorded or cannot be read."""
         path = self._packages.path(number).with_suffix(".json")
         try:
-            text = self._files.read_text(path.relative_to(self._folder).as_posix(), LARGEST)
+            text = self._files.text(path.relative_to(self._folder).as_posix(), LARGEST)
             return parse_record(Made, text, "made", str(path))
         except RimecrestError:
             return None
@@ -98,7 +98,7 @@ class FolderRepository:
         """Raises RimecrestError when the channel cannot be reached or its audience cannot be read."""
         path = self._folder / "audience.json"
         try:
-            text = self._files.read_text("audience.json")
+            text = self._files.text("audience.json")
         except BrokenFile as error:
             raise RimecrestError(
                 tr("{path} cannot be read ({error}).", path=path, error=error.reason),

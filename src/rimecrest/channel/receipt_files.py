@@ -85,7 +85,7 @@ def _files(folder: str) -> Iterator[tuple[str, _Stamp]]:
 
 def _receipt(folder: Folder, seat: str, name: str) -> Receipt | None:
     try:
-        receipt = parse_receipt(folder.read_text(f"{seat}/{name}", LARGEST), name)
+        receipt = parse_receipt(folder.text(f"{seat}/{name}", LARGEST), name)
     except RimecrestError:
         return None
     return receipt if receipt.seat == seat else None

@@ -156,7 +156,7 @@ class Folder:
         except OSError as error:
             raise BrokenFile(name, tr("it cannot be read ({reason})", reason=error.strerror)) from None
 
-    def read_text(self, name: str, most: int = MOST) -> str:
+    def text(self, name: str, most: int = MOST) -> str:
         """The same as text. Raises BrokenFile, also where it is no UTF-8."""
         try:
             return self.read(name, most).decode()

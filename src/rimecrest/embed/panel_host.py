@@ -164,7 +164,7 @@ class PanelHost(QObject):
         if self._files is None or not self._files.is_there(self._name):
             return
         try:
-            kept = json.loads(self._files.read_text(self._name))
+            kept = json.loads(self._files.text(self._name))
             known = {str(name): bool(is_open) for name, is_open in dict(kept).items()}
         except (RimecrestError, ValueError, TypeError) as error:
             log.warning("which panels were open is not known", reason=str(error))

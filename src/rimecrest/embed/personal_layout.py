@@ -32,7 +32,7 @@ class PersonalLayout:
         self.layout = Layout(app=AppId(app), layer=LayerId(PERSONAL))
         if self._files is not None and self._files.is_there(self._name):
             try:
-                self.layout = parse_layout(self._files.read_text(self._name), self._name)
+                self.layout = parse_layout(self._files.text(self._name), self._name)
             except RimecrestError as error:
                 # It is moved aside, not lost: whoever helps can look at it.
                 log.warning("own arrangement left out", reason=str(error))

@@ -21,7 +21,7 @@ def read_kept(model: type[Kept], kind: str, folder: Path | None) -> Kept:
     name = f"{kind}.json"
     if folder is not None and Folder(folder).is_there(name):
         try:
-            return parse_record(model, Folder(folder).read_text(name), kind, str(folder / name))
+            return parse_record(model, Folder(folder).text(name), kind, str(folder / name))
         except RimecrestError as error:
             log.warning("left out", kind=kind, reason=str(error))
     return model()

@@ -26,7 +26,7 @@ class Sounds:
         """Whether macros are heard."""
         if self._files is not None and self._files.is_there(NAME):
             try:
-                self._on = bool(json.loads(self._files.read_text(NAME, 4096))["on"])
+                self._on = bool(json.loads(self._files.text(NAME, 4096))["on"])
             except (RimecrestError, ValueError, TypeError, KeyError) as error:
                 log.warning("whether macros are heard is not known", reason=str(error))
         return self._on

@@ -115,7 +115,7 @@ class Profile:
         return self.folder / "current.json"
 
     def _record(self, model: type[Stored], name: str, kind: str) -> Stored:
-        return parse_record(model, self._files.read_text(name, LARGEST), kind, str(self.folder / name))
+        return parse_record(model, self._files.text(name, LARGEST), kind, str(self.folder / name))
 
     def enrolment(self) -> Enrolment:
         """Raises RimecrestError when the seat is not enrolled."""

@@ -151,6 +151,6 @@ class WorkspaceLock:
 
     def _name(self) -> str:
         try:
-            return self._files.read_text(HOLDER, 4096).strip()
+            return self._files.text(HOLDER, 4096).strip()
         except BrokenFile:
             return ""

@@ -14,7 +14,7 @@ NAME = "maker-name.txt"
 def own_name() -> str:
     """As it was given last, else the account's."""
     try:
-        return Folder(own_folder()).read_text(NAME, 4096).strip()
+        return Folder(own_folder()).text(NAME, 4096).strip()
     except BrokenFile:
         return getpass.getuser().capitalize()
 
