@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import shutil
 import time
 import zlib
 from pathlib import Path
@@ -15,7 +16,7 @@ from hypothesis import strategies as st
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import BESIDE, LEFT_BEHIND, write_atomically
 from rimecrest.core.workspace import MINE, Keeper, PutMacro, apply, open_workspace, read_workspace
-from rimecrest.core.workspace.journal import PLACE, Journal, framed, records_in
+from rimecrest.core.workspace.journal import PLACE, Journal, UnfinishedElsewhere, framed, records_in
 from rimecrest.core.workspace.parts import changed_files, is_known
 
 NASTY = 'macro "N"\nfor notes\nwrite "a\u2028b\u0085c\x0bd\x1ce"\n'
@@ -162,6 +163,45 @@ def test_nothing_is_saved_under_what_is_no_identity(folder: Path, key: tuple[str
         keeper.save("x", opened, opened.with_macro(*key, 'macro "E"\n'))
     keeper.close()
     assert sorted(folder.parent.rglob("*")) == before
+
+
+def left_elsewhere(folder: Path) -> None:
+    """An unfinished save that another computer has written, or somebody by hand."""
+    files = {"companions/evil.txt": "evil", "macros/department.north/closing.steps": None}
+    journal(folder).parent.mkdir(exist_ok=True)
+    journal(folder).write_bytes(framed({"label": "greetings", "files": files, "by": "0" * 16}))
+
+
+def test_what_another_computer_left_unfinished_is_completed_only_by_who_was_asked(folder: Path) -> None:
+    left_elsewhere(folder)
+    keeper = Keeper(folder)
+    for _ in range(2):  # the lock is free again
+        with pytest.raises(UnfinishedElsewhere, match="“greetings”, which writes companions/evil.txt and"):
+            keeper.open()
+    assert not (folder / "companions").exists()
+    assert dict(keeper.open(complete=True).companions) == {"evil.txt": b"evil"}
+    keeper.close()
+    assert not (folder / "macros/department.north/closing.steps").exists()
+
+
+def test_what_another_computer_left_unfinished_can_be_left_out(folder: Path) -> None:
+    left_elsewhere(folder)
+    before = (folder / "macros/department.north/closing.steps").read_bytes()
+    assert dict(open_workspace(folder, complete=False).companions) == {}
+    assert dict(open_workspace(folder).companions) == {}
+    assert (folder / "macros/department.north/closing.steps").read_bytes() == before
+
+
+def test_a_folder_that_is_put_in_place_of_an_open_one_is_not_written_into(folder: Path) -> None:
+    keeper = Keeper(folder)
+    opened = keeper.open()
+    folder.rename(folder.with_name("away"))
+    shutil.copytree(folder.with_name("away"), folder)
+    here = sorted(path for path in folder.rglob("*") if path.is_file())
+    with pytest.raises(RimecrestError, match="another folder was put in its place|so another studio may be"):
+        keeper.save("new", opened, opened.with_macro("organisation", "new", 'macro "New"\n'))
+    keeper.close()
+    assert sorted(path for path in folder.rglob("*") if path.is_file()) == here
 
 
 # Links, pipes, things that are no files

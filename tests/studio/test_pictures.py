@@ -390,9 +390,9 @@ def test_what_is_no_picture_is_refused_by_a_sentence_and_nothing_changes(
 def test_a_folder_a_pipe_and_a_missing_file_are_no_pictures(
     studio: Studio, chooser: PictureChooser, tmp_path: Path
 ) -> None:
-    for path in (tmp_path, tmp_path / "gone.png"):
+    for path, why in ((tmp_path, "it is no plain file"), (tmp_path / "gone.png", "No such file")):
         chooser.bring_in(lambda path=path: from_file(path))
-        assert "is not taken as a picture: it is no file" in studio.said
+        assert f"is not taken as a picture: {why}" in studio.said
 
 
 def test_making_plain_paths_is_ended_when_it_takes_too_long() -> None:

@@ -6,9 +6,9 @@ import json
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QDate, QEvent, QLocale, QPoint, Qt
+from PyQt6.QtCore import QDate, QEvent, QLocale, QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QLabel, QWidget
+from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.catalogue.items import Button
@@ -17,6 +17,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout import KeyBinding
 from rimecrest.core.search import Match, Search, spans
 from rimecrest.core.workspace import Bind, Keeper, parse_people, read_workspace
+from rimecrest.core.workspace.journal import framed
 from rimecrest.studio.layout.targets import places
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.kept_row import KeptRow
@@ -474,6 +475,33 @@ def test_a_workspace_without_its_catalogue_says_so_on_the_stage(qtbot: QtBot, de
     assert "Start Letters once" in studio.place._trouble.text()
     assert "catalogues/letters.json cannot be used" in studio.said
     studio.window.close()
+
+
+@pytest.mark.parametrize(
+    ("words", "opens", "there"),
+    [("Complete it", True, True), ("Leave it out", True, False), ("", False, False)],
+)
+def test_a_save_that_another_computer_left_unfinished_is_asked_about(
+    qtbot: QtBot, demo_copy: Path, words: str, opens: bool, there: bool
+) -> None:
+    record = {"label": "plan", "files": {"companions/plan.txt": "plan"}, "by": "0" * 16}
+    (demo_copy / ".rimecrest").mkdir()
+    (demo_copy / ".rimecrest" / "journal.jsonl").write_bytes(framed(record))
+    window = StudioWindow()
+    qtbot.addWidget(window)
+
+    def answer() -> None:
+        box = window.findChild(QMessageBox, "unfinished-elsewhere")
+        assert "“plan”, which writes companions/plan.txt" in box.text()
+        chosen = [button for button in box.buttons() if button.text() == words]
+        if chosen:
+            QTest.mouseClick(chosen[0], Qt.MouseButton.LeftButton)
+        else:
+            QTest.keyClick(box, Qt.Key.Key_Return)
+
+    QTimer.singleShot(0, answer)
+    assert window.open_folder(demo_copy) is opens
+    assert (demo_copy / "companions" / "plan.txt").exists() is there
 
 
 @pytest.mark.parametrize(

@@ -103,6 +103,10 @@ class Folder:
         self._stays = stays
         self._identity: tuple[int, int] | None = None
         """Device and number of a folder that has to stay."""
+        if stays:
+            with contextlib.suppress(OSError):
+                found = os.stat(path)
+                self._identity = found.st_dev, found.st_ino
 
     @contextlib.contextmanager
     def _beneath(self, name: str, make: bool = False) -> Iterator[tuple[int, str]]:
@@ -131,7 +135,6 @@ class Folder:
         identity = found.st_dev, found.st_ino
         if self._stays and (self._identity or identity) != identity:
             raise NotPlain(tr("another folder was put in its place"))
-        self._identity = identity
 
     @staticmethod
     def _step(opened: int, part: str) -> int:

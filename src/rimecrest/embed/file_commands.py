@@ -6,8 +6,6 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
-from PyQt6.QtWidgets import QFileDialog
-
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.paths import clean_path
@@ -16,11 +14,12 @@ from rimecrest.embed.declare import Among, Declarations
 from rimecrest.embed.document import NOT_DONE, Document, Reached
 from rimecrest.embed.file_document import FileDocument, in_a_file
 from rimecrest.embed.leaving import Wants, writing
+from rimecrest.shell.file_dialogs import ask_open
 
 
 def ask_for_file(doc: FileDocument, title: str) -> Path | None:
     """Ask which file to open; None when none was chosen."""
-    name, _ = QFileDialog.getOpenFileName(doc.widget, title, str(doc.path or ""), doc.kinds)
+    name = ask_open(doc.widget, title, str(doc.path or ""), doc.kinds)
     return Path(name) if name else None
 
 

@@ -10,7 +10,7 @@ from enum import Enum
 from pathlib import Path
 from typing import TypeVar
 
-from PyQt6.QtWidgets import QFileDialog, QMessageBox
+from PyQt6.QtWidgets import QMessageBox
 
 from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.core.errors import RimecrestError
@@ -19,6 +19,7 @@ from rimecrest.core.progress import GivenUp, Tell, untold
 from rimecrest.core.words import listed, tr
 from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.progress_window import behind_window
+from rimecrest.shell.file_dialogs import ask_save
 
 T = TypeVar("T")
 LARGE = 1024 * 1024
@@ -239,7 +240,7 @@ class FileDocument(Document):
         """Ask where to put a file."""
         ending = ending or self.ending
         begin = str(self.path.with_suffix(ending) if self.path else f"{self.noun.capitalize()}{ending}")
-        name, _ = QFileDialog.getSaveFileName(self.widget, title, begin, kinds or self.kinds)
+        name = ask_save(self.widget, title, begin, kinds or self.kinds)
         return Path(name) if name else None
 
     def said_of_unkept(self) -> str:

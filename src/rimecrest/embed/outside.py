@@ -7,7 +7,6 @@ from typing import Any
 
 from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QDesktopServices
-from PyQt6.QtWidgets import QFileDialog
 
 from rimecrest.core.catalogue import Effect
 from rimecrest.core.catalogue.arguments import address_words
@@ -17,6 +16,7 @@ from rimecrest.core.words import tr
 from rimecrest.embed.declare import Address, Declarations
 from rimecrest.embed.document import NOT_DONE, Reached
 from rimecrest.embed.leaving import Wants
+from rimecrest.shell.file_dialogs import ask_open
 from rimecrest.shell.installed_programs import start_program
 
 
@@ -81,7 +81,7 @@ def declare_outside(declarations: Declarations) -> None:
     )
     def open_outside(doc: Any, path: Path = Path()) -> Reached:
         if path == Path():
-            name, _ = QFileDialog.getOpenFileName(doc.widget, tr("Open with its own program"))
+            name = ask_open(doc.widget, tr("Open with its own program"))
             if not name:
                 return NOT_DONE
             path = Path(name)

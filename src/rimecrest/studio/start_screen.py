@@ -11,7 +11,6 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QApplication,
     QCheckBox,
-    QFileDialog,
     QHBoxLayout,
     QPlainTextEdit,
     QVBoxLayout,
@@ -34,6 +33,7 @@ from rimecrest.core.workspace import (
 from rimecrest.link import listening
 from rimecrest.link.launch import describe_application
 from rimecrest.seat.desktop import desktop_here
+from rimecrest.shell.file_dialogs import ask_folder
 from rimecrest.shell.keyboard_here import keyboard_here
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.marks import hexagon
@@ -235,7 +235,7 @@ class StartScreen(QWidget):
         self._go.update()
 
     def _open(self) -> None:
-        folder = QFileDialog.getExistingDirectory(self, tr("The folder that holds workspace.json"))
+        folder = ask_folder(self, tr("The folder that holds workspace.json"))
         if folder:
             self.opened.emit(Path(folder))
 

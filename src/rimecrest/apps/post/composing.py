@@ -11,7 +11,6 @@ from typing import Annotated, Any, Literal
 
 from msgspec.structs import replace
 from PyQt6.QtGui import QTextBlockFormat, QTextCursor
-from PyQt6.QtWidgets import QFileDialog
 
 from rimecrest.apps.post.declared import command, declarations
 from rimecrest.apps.post.filing import EDITS
@@ -48,6 +47,7 @@ from rimecrest.embed.name_list import ask_words, offer_names
 from rimecrest.embed.outside import declare_outside
 from rimecrest.embed.shared_commands import declare_everyday
 from rimecrest.embed.template_commands import declare_templates
+from rimecrest.shell.file_dialogs import ask_open
 
 BEGINS, ANSWER = (Effect.CREATES,), ("answer",)
 
@@ -69,8 +69,8 @@ def open_(doc: Any, path: Path = Path()) -> Reached:
 
 def _asked(doc: Any, path: Path, title: str, kinds: str = "") -> Path:
     """The path that was given, cleaned, or one that is asked for; empty where that was given up."""
-    ask = QFileDialog.getOpenFileName
-    return clean_path(path if path != Path() else ask(doc.widget, title, "", kinds)[0])
+    chosen = path if path != Path() else Path(ask_open(doc.widget, title, "", kinds))
+    return clean_path(chosen)
 
 
 @command("save", "Save", about="Keep the message among the drafts", keys="Ctrl+S", context="composing",

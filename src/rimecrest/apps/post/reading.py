@@ -6,7 +6,6 @@ from pathlib import Path
 from typing import Annotated, Any
 
 from PyQt6.QtGui import QTextDocument
-from PyQt6.QtWidgets import QFileDialog
 
 from rimecrest.apps.post.declared import command, declarations, reading
 from rimecrest.apps.post.filing import EDITS
@@ -26,6 +25,7 @@ from rimecrest.embed.leaving import writing
 from rimecrest.embed.name_list import offer_names
 from rimecrest.embed.outside import open_link, opening
 from rimecrest.embed.view_commands import declare_print, declare_zoom
+from rimecrest.shell.file_dialogs import ask_save
 
 WRITES = (Effect.CREATES, Effect.OVERWRITES)
 
@@ -90,7 +90,7 @@ def _names(doc: MailboxDocument | MessageDocument) -> list[str]:
 
 def _place(doc: MailboxDocument, path: Path, name: str) -> Path | None:
     if path == Path():
-        chosen, _ = QFileDialog.getSaveFileName(doc.widget, tr("Save {name}", name=name), file_name(name))
+        chosen = ask_save(doc.widget, tr("Save {name}", name=name), file_name(name))
         path = Path(chosen)
     return clean_path(path) if path != Path() else None
 

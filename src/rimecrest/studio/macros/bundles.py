@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.bundle import Bundle, MakerKey, build_bundle, fingerprint, needed, read_bundle, take_in
 from rimecrest.core.errors import RimecrestError
@@ -13,6 +13,7 @@ from rimecrest.core.files import read_plain, write_atomically
 from rimecrest.core.release.package_files import ENDING
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import MacroFile, Together, Vouch
+from rimecrest.shell.file_dialogs import ask_open, ask_save
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
@@ -50,7 +51,7 @@ class Bundles:
             self._session.say(str(error))
         stem = files[0].id if len(files) == 1 else "macros"
         begin, kinds = f"{stem}{ENDING}", f"Bundles (*{ENDING})"
-        name, _ = QFileDialog.getSaveFileName(self._parent, tr("Export as"), begin, kinds)
+        name = ask_save(self._parent, tr("Export as"), begin, kinds)
         if name:
             self.export_to(Path(name), files)
 
@@ -85,7 +86,7 @@ class Bundles:
     def ask_and_import(self) -> None:
         """Ask for a bundle that somebody exported, and import it."""
         kinds = tr("Bundles (*{ENDING});;All files (*)", ENDING=ENDING)
-        name, _ = QFileDialog.getOpenFileName(self._parent, tr("Import macros"), "", kinds)
+        name = ask_open(self._parent, tr("Import macros"), "", kinds)
         if name:
             self.import_from(Path(name))
 

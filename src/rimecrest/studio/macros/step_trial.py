@@ -9,7 +9,6 @@ from PyQt6.QtCore import QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QComboBox,
-    QFileDialog,
     QFrame,
     QHBoxLayout,
     QLineEdit,
@@ -19,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from rimecrest.core.words import tr
+from rimecrest.shell.file_dialogs import ask_open
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.shell.there import there
 from rimecrest.studio.macros.trial_session import Question, Shot, TrialRun
@@ -232,7 +232,7 @@ class TrialPanel(QWidget):
 
     def _take_document(self, path: str) -> None:
         if path == "?":
-            path, _ = QFileDialog.getOpenFileName(self, tr("Try it on a copy of"), self._run.document)
+            path = ask_open(self, tr("Try it on a copy of"), self._run.document)
             if not path:
                 return
         self._run.document = path

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.words import tr
+from rimecrest.shell.file_dialogs import ask_open
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.sentence_widgets import Plain, Push
 
@@ -75,6 +76,6 @@ class ImportedPage(QWidget):
         self.paste.clicked.connect(lambda _=False: self.paste_wanted.emit())
 
     def _choose(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self, tr("A picture"), "", FILES)
+        path = ask_open(self, tr("A picture"), "", FILES)
         if path:
             self.file_wanted.emit(path)

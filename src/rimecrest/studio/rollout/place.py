@@ -7,7 +7,7 @@ from typing import Any
 
 from PyQt6.QtCore import QFileSystemWatcher, Qt, QTimer
 from PyQt6.QtGui import QMouseEvent
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QMessageBox, QPushButton, QVBoxLayout
 
 from rimecrest.channel import open_repository
 from rimecrest.channel.publish import NewerRelease, publish_workspace
@@ -17,6 +17,7 @@ from rimecrest.core.release import Package
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import ORGANISATION
 from rimecrest.core.workspace.people_edits import NoteRelease
+from rimecrest.shell.file_dialogs import ask_folder
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.shell.there import there
 from rimecrest.studio.rollout.board import Board, SeatState, State
@@ -335,7 +336,7 @@ class RolloutPlace(Place):
         box.setFocus()
 
     def _ask_folder(self) -> str:
-        return QFileDialog.getExistingDirectory(self, tr("The folder through which seats get releases"))
+        return ask_folder(self, tr("The folder through which seats get releases"))
 
     def _release(self, address: str, expected: int, over: int | None = None) -> None:
         # Each application works out its own news: only what was written by hand goes along.

@@ -10,13 +10,14 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro import unreachable
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.bring_in import COMPANIONS, BringIn
+from rimecrest.shell.file_dialogs import ask_open
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.choice_list import ChoiceList
 from rimecrest.studio.shared.open_files import open_files
@@ -104,7 +105,7 @@ class FileChoice:
 
     def _browse(self, now: str, corner: QPoint, commit: Commit) -> None:
         begin = str(clean_path(now).parent) if now and not now.startswith(COMPANIONS) else ""
-        name, _ = QFileDialog.getOpenFileName(self._parent, tr("The file that is opened"), begin)
+        name = ask_open(self._parent, tr("The file that is opened"), begin)
         if name:
             self.take(name, corner, commit)
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+from rimecrest.shell.file_dialogs import ask_save
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.wall_chart.content import chart_of
 from rimecrest.studio.wall_chart.html import write_html
@@ -18,7 +19,7 @@ def ask_for_chart(parent: QWidget, session: Session, board: str) -> None:
     """Ask for a file, and write the wall chart of the aim for a keyboard there."""
     workspace, aim = session.workspace, session.aim
     name = f"{workspace.layer_title(aim.layer)}-{aim.app}.pdf".replace(" ", "-").lower()
-    chosen, _ = QFileDialog.getSaveFileName(
+    chosen = ask_save(
         parent, tr("A wall chart to hang up"), str(Path.home() / name), tr("PDF (*.pdf);;HTML (*.html)")
     )
     if not chosen:
