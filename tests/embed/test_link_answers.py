@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import json
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -31,8 +32,12 @@ class Caller:
         self._count = 0
 
     def ask(self, method: str, params: dict[str, Any]) -> Reply | Failure:
+        return self.ask_in(lambda number: encode(Request(number, method, params)))
+
+    def ask_in(self, line: Callable[[int], bytes]) -> Reply | Failure:
+        """The answer to a line that is made of the number of the request."""
         self._count += 1
-        self._socket.write(encode(Request(self._count, method, params)))
+        self._socket.write(line(self._count))
         self._socket.flush()
         found: list[Any] = []
 
@@ -146,3 +151,37 @@ def test_a_place_that_is_taken_is_told(qtbot: QtBot, tmp_path: Path, monkeypatch
     assert "Nobody can reach this window from outside" in window.frame.status.text()
     window.close()
     assert tmp_path.is_dir()
+
+
+NO_CHARACTERS = st.text(st.characters(min_codepoint=0xD7F0, max_codepoint=0xE010), max_size=5)
+
+
+@settings(max_examples=100, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(
+    method=st.sampled_from(["read", "perform", "run", "document.macros"]) | NO_CHARACTERS,
+    name=st.sampled_from(["name", "run", "args", "macro"]) | NO_CHARACTERS,
+    value=NO_CHARACTERS,
+)
+def test_what_is_no_character_is_answered_too(caller: Caller, method: str, name: str, value: str) -> None:
+    def line(number: int) -> bytes:
+        request = {"jsonrpc": "2.0", "id": number, "method": method, "params": {name: value}}
+        return json.dumps(request).encode() + b"\n"
+
+    assert isinstance(caller.ask_in(line), Reply | Failure)
+
+
+def test_what_is_no_character_comes_into_no_document(
+    caller: Caller, letters: Letters, tmp_path: Path
+) -> None:
+    text = 'macro "Odd"\nfor letters\n\nwrite "a\ud800b"\n'
+    line = {"jsonrpc": "2.0", "method": "run.text", "params": {"text": text}}
+    answer = caller.ask_in(lambda number: json.dumps({**line, "id": number}).encode() + b"\n")
+    assert isinstance(answer, Reply), answer
+    letters.qtbot.waitUntil(lambda: letters.text == "a?b")
+    assert letters.do("save-as", path=str(tmp_path / "letter.html"))
+
+
+@pytest.mark.parametrize("code", [None, "x", 1.5, [], {}, True, 10**400])
+def test_an_answer_with_an_odd_code_is_an_answer(code: object) -> None:
+    line = json.dumps({"jsonrpc": "2.0", "id": 1, "error": {"code": code, "message": "no"}}).encode()
+    assert isinstance(Wire().feed(line + b"\n")[0], Failure)

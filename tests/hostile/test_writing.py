@@ -269,7 +269,7 @@ ELSEWHERE = {
     "core/own_cache.py": "a cache in a folder that nobody else can write",
     "core/workspace/journal.py": "cuts a file that is open",
     "core/workspace/lock.py": "opens the folder itself, to lock it",
-    "apps/post/maildir.py": "moves and deletes messages",
+    "apps/post/maildir.py": "deletes messages and empty folders",
     "demo/office.py": "makes the demo",
     "embed/view_commands.py": "the toolkit writes a PDF beside the file that somebody named",
     "link/addresses.py": "takes sockets of ended programs away",

@@ -9,6 +9,7 @@ put in its place between the look and the step.
 from __future__ import annotations
 
 import contextlib
+import ctypes
 import errno
 import os
 import secrets
@@ -29,6 +30,8 @@ LEFT_BEHIND = 60.0
 
 _FOLDER = os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC
 _READ = os.O_RDONLY | os.O_NONBLOCK | os.O_NOCTTY | os.O_CLOEXEC
+_HERE, _NO_REPLACE = -100, 1
+"""`AT_FDCWD` and `RENAME_NOREPLACE` of linux/fcntl.h and linux/fs.h."""
 _LINKED = (errno.ELOOP, errno.EMLINK)
 
 
@@ -273,6 +276,26 @@ def _replace(opened: int, last: str, content: bytes, mode: int) -> None:
         with contextlib.suppress(FileNotFoundError):
             os.unlink(beside, dir_fd=opened)
         raise
+
+
+def move_without_replacing(path: Path, to: Path) -> None:
+    """Rename a file or folder; what lies at the new name stays (renameat2(2), `RENAME_NOREPLACE`).
+
+    Raises:
+        FileExistsError: there is something.
+        OSError: it cannot be renamed.
+    """
+    renameat2 = getattr(ctypes.CDLL(None, use_errno=True), "renameat2", None)
+    if renameat2 is not None:
+        if renameat2(_HERE, os.fsencode(path), _HERE, os.fsencode(to), _NO_REPLACE) == 0:
+            return
+        error = ctypes.get_errno()
+        if error not in (errno.ENOSYS, errno.EINVAL):
+            raise OSError(error, os.strerror(error), str(path))
+    # A disk that cannot do that: looked at a moment before.
+    if os.path.lexists(to):
+        raise FileExistsError(errno.EEXIST, os.strerror(errno.EEXIST), str(to))
+    os.rename(path, to)
 
 
 def _is_link(name: str, opened: int) -> bool:

@@ -58,12 +58,27 @@ def encode(message: Message) -> bytes:
             data |= {"id": message.id, "result": message.result}
         case Failure():
             data |= {"id": message.id, "error": {"code": message.code, "message": message.message}}
-    return json.dumps(data, ensure_ascii=False, separators=(",", ":")).encode() + b"\n"
+    # What is no character (half of a surrogate pair) is sent as “?”: whoever asked waits for an answer.
+    return json.dumps(data, ensure_ascii=False, separators=(",", ":")).encode(errors="replace") + b"\n"
+
+
+def _characters(data: Any) -> Any:
+    """The same with “?” for what is no character: half of a surrogate pair, which no file could hold."""
+    match data:
+        case str():
+            return data.encode(errors="replace").decode()
+        case list():
+            return [_characters(each) for each in data]
+        case dict():
+            return {_characters(name): _characters(value) for name, value in data.items()}
+    return data
 
 
 def _decode(line: bytes) -> Message:
     try:
-        data = json.loads(line)
+        data = json.loads(line.decode())
+        if b"\\u" in line:
+            data = _characters(data)
     except (ValueError, RecursionError):
         raise PeerMisbehaved("sent a line that is not JSON") from None
     if not isinstance(data, dict) or data.get("jsonrpc") != "2.0":
@@ -79,7 +94,8 @@ def _decode(line: bytes) -> Message:
         )
     error = data.get("error")
     if isinstance(error, dict):
-        return Failure(identity, str(error.get("message", "")), int(error.get("code", REFUSED)))
+        code = error.get("code")
+        return Failure(identity, str(error.get("message", "")), code if type(code) is int else REFUSED)
     if identity is None or "result" not in data:
         raise PeerMisbehaved("sent a message that is neither request nor answer")
     return Reply(identity, data["result"])

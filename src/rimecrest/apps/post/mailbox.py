@@ -28,23 +28,25 @@ class Shown(Struct, frozen=True):
 
 
 class Filed(Struct, frozen=True):
-    """A message that was moved or marked: its folder and flags, before and after.
+    """A message that was moved or marked: its folder, flags and key, before and after.
 
     One that another program has taken meanwhile is left out.
     """
 
     mailbox: Maildir
-    key: str
-    before: tuple[str, str]
-    after: tuple[str, str]
+    before: tuple[str, str, str]
+    after: tuple[str, str, str]
 
     def back(self) -> None:
-        if self.mailbox.has(self.after[0], self.key):
-            self.mailbox.file(self.key, self.after[0], *self.before)
+        self._move(self.after, self.before)
 
     def forth(self) -> None:
-        if self.mailbox.has(self.before[0], self.key):
-            self.mailbox.file(self.key, self.before[0], *self.after)
+        self._move(self.before, self.after)
+
+    def _move(self, before: tuple[str, str, str], after: tuple[str, str, str]) -> None:
+        folder, _, key = before
+        if self.mailbox.has(folder, key):
+            self.mailbox.file(key, folder, *after)
 
 
 class MailboxDocument(ListDocument):
@@ -156,8 +158,8 @@ class MailboxDocument(ListDocument):
             before = (self.folder, self.mailbox.flags(self.folder, key))
             after = (folder or self.folder, "".join(sorted({*before[1], *add} - {*take})))
             if after != before:
-                self.mailbox.file(key, self.folder, *after)
-                self.undo.record(Filed(self.mailbox, key, before, after))
+                there = self.mailbox.file(key, self.folder, *after)
+                self.undo.record(Filed(self.mailbox, (*before, key), (*after, there)))
                 self._stale = True
 
     # What every document says

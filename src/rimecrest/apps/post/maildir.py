@@ -6,9 +6,11 @@ format has them: `<unique name>:2,<flags>` in `cur`, and what nobody has seen ye
 
 from __future__ import annotations
 
+import contextlib
 import mailbox
 import os
 import re
+import secrets
 import shutil
 from collections.abc import Callable
 from email.message import EmailMessage
@@ -21,7 +23,8 @@ from msgspec import Struct
 
 from rimecrest.apps.post.message_parts import addresses_in, decoded, texts
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.files import read_plain
+from rimecrest.core.files import move_without_replacing, read_plain
+from rimecrest.core.log import log
 from rimecrest.core.words import tr
 from rimecrest.embed.file_document import LARGEST
 
@@ -118,7 +121,8 @@ class Maildir:
         """Look again which messages lie in a folder: other programs deliver here too."""
         known = {}
         for part in ("cur", "new"):
-            with os.scandir(self._place(folder) / part) as entries:
+            # Another program may have made only one of them.
+            with contextlib.suppress(FileNotFoundError), os.scandir(self._place(folder) / part) as entries:
                 for entry in entries:
                     if not entry.name.startswith(".") and entry.is_file():
                         key = entry.name.partition(":")[0]
@@ -163,19 +167,34 @@ class Maildir:
         """How many nobody has read."""
         return sum(SEEN not in entry.path.name.partition(":2,")[2] for entry in self._in(folder).values())
 
-    def file(self, key: str, folder: str, to: str, flags: str) -> None:
-        """Have a message of a folder lie in another one, or the same, with these flags and no others."""
+    def file(self, key: str, folder: str, to: str, flags: str, wanted: str = "") -> str:
+        """Have a message of a folder lie in another one, or the same, with these flags and no others.
+
+        Args:
+            wanted: its key there; the one that it has, where none is said.
+
+        Returns:
+            Its key there: another one where a message with that key is there already.
+        """
         path = self.path(folder, key)
-        place = self._place(to) / "cur" / f"{key}:2,{''.join(sorted(set(flags)))}"
-        self._in(to)
+        self.look(to)
+        others = self._known[to].keys() - ({key} if to == folder else set())
+        named = wanted or key
+        while named in others:
+            named = f"{key}.{secrets.token_hex(4)}"
+        place = self._place(to) / "cur" / f"{named}:2,{''.join(sorted(set(flags)))}"
         self._move_file(path, place)
         received = self._known[folder].pop(key).received
-        self._known[to][key] = _Entry(place, received)
+        self._known[to][named] = _Entry(place, received)
         self._heads.pop((folder, key), None)
+        return named
 
     def _move_file(self, path: Path, to: Path) -> None:
+        if path == to:
+            return
         try:
-            path.rename(to)
+            to.parent.mkdir(mode=0o700, exist_ok=True)
+            move_without_replacing(path, to)
         except OSError as error:
             raise _cannot(to, error) from None
 
@@ -215,10 +234,12 @@ class Maildir:
             with self.path(folder, key).open("rb") as file:
                 head = BytesHeaderParser(policy=compat32).parsebytes(file.read(HEADS))
                 size = os.fstat(file.fileno()).st_size
-        except (OSError, RimecrestError):
+            sender, to, copy, subject = (decoded(head[name]) for name in ("From", "To", "Cc", "Subject"))
+            return Heads(sender, to, copy, subject, day(head["Date"]), size)
+        except Exception as error:
+            # The library's parser fails in many ways; one bad message must not keep the others from showing.
+            log.warning("message left out", key=key, reason=repr(error))
             return Heads("", "", "", tr("(This message cannot be read.)") if key else "", "", 0)
-        sender, to, copy, subject = (decoded(head[name]) for name in ("From", "To", "Cc", "Subject"))
-        return Heads(sender, to, copy, subject, day(head["Date"]), size)
 
     def deliver(self, folder: str, message: EmailMessage, flags: str, received: float | None = None) -> str:
         """Put a message into a folder, whole or not at all. Returns its key. Raises RimecrestError."""
@@ -258,7 +279,7 @@ def day(written: str | None) -> str:
     """A date of a head as `2026-11-09 08:15`, in the time of whoever wrote; empty where it is none."""
     try:
         return parsedate_to_datetime(written or "").strftime("%Y-%m-%d %H:%M")
-    except ValueError:
+    except (ValueError, OverflowError, TypeError):
         return ""
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import re
 from pathlib import Path
 
 from cryptography.exceptions import InvalidSignature
@@ -80,8 +81,39 @@ def same_fingerprint(one: str, other: str) -> bool:
     return "".join(one.split()).lower() == "".join(other.split()).lower()
 
 
+_KEY, _SIGNATURE = re.compile("[0-9a-f]{64}", re.ASCII), re.compile("[0-9a-f]{128}", re.ASCII)
+_P = 2**255 - 19
+"""The prime of the field (RFC 8032, 5.1)."""
+_SMALL_ORDER = {
+    0,
+    1,
+    _P - 1,
+    int.from_bytes(
+        bytes.fromhex("26e8958fc2b227b045c3f489f2ef98f0d5dfac05d3c63339b13802886d53fc05"), "little"
+    ),
+    int.from_bytes(
+        bytes.fromhex("c7176a703d4dd84fba3c0b760d10670f2a2053fa2c39ccc64ec7fd7792ac037a"), "little"
+    ),
+}
+"""The y of the eight points whose order divides 8: (0, ±1), (±√-1, 0) and the four of order 8."""
+
+
+def _strict_point(encoded: bytes) -> bool:
+    """Whether a point is written in its one way (y below the prime), and its order is not small."""
+    y = int.from_bytes(encoded, "little") & (2**255 - 1)
+    return y < _P and y not in _SMALL_ORDER
+
+
 def verified(public: str, signature: str, content: bytes) -> bool:
-    """Whether a signature is that key's for these bytes. Keys that cannot be read verify nothing."""
+    """Whether a signature is that key's for these bytes.
+
+    Strictly: a key or signature in another spelling than 64 or 128 small hexadecimal digits, and a point of
+    small order, which fits any content, verify nothing.
+    """
+    if not _KEY.fullmatch(public) or not _SIGNATURE.fullmatch(signature):
+        return False
+    if not (_strict_point(bytes.fromhex(public)) and _strict_point(bytes.fromhex(signature)[:32])):
+        return False
     try:
         Ed25519PublicKey.from_public_bytes(bytes.fromhex(public)).verify(bytes.fromhex(signature), content)
     except (InvalidSignature, ValueError):
