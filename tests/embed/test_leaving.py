@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -13,15 +14,16 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QCheckBox, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
+from rimecrest.core.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
 from rimecrest.core.release import ShelvedMacro, StackState
 from rimecrest.core.workspace.macro_file import macro_file
-from rimecrest.embed.leaving import Agreements
+from rimecrest.embed.leaving import Agreements, starts_something
 from rimecrest.embed.outside import open_link
 from rimecrest.embed.questions import LeaveQuestion
 from rimecrest.embed.trial import Trial
-from tests.embed.conftest import Letters, Program
+from tests.embed.conftest import Grid, Letters, Post, Program
 
 
 class Opened(QObject):
@@ -261,3 +263,67 @@ def test_a_trial_asks_whatever_shelf_it_is_on(letters: Letters, opened: list[str
     trial.answer(["no"])
     over(letters)
     assert opened == []
+
+
+# Where programs are started from
+
+REACHING = (Effect.OVERWRITES, Effect.SENDS, Effect.OPENS_LINKS)
+RISKY = (
+    ".config/autostart/e.desktop", ".config/autostart/deep/e.txt", ".bashrc", ".local/bin/tool",
+    "Desktop/e.desktop", "Desktop/E.DESKTOP", ".hidden/letter.html", "letters/.hidden.html",
+    "units/e.service", "letters/../.profile",
+)  # fmt: skip
+PLAIN = ("letters/letter.html", "letter.html", "desktop.html", "a.b/c.d.html", "letters/../letter.html")
+
+
+@pytest.mark.parametrize("kind", [Letters, Grid, Post])
+def test_every_command_that_writes_over_sends_or_opens_says_what_it_reaches(kind: type[Program]) -> None:
+    found = [
+        identity
+        for identity, declared in kind.declarations.commands.items()
+        if set(declared.command.effects) & set(REACHING) and declared.reaches is None
+    ]
+    assert found == []
+
+
+@pytest.mark.parametrize("path", RISKY)
+def test_a_new_file_from_where_programs_are_started_is_asked_about(
+    letters: Letters, tmp_path: Path, path: str
+) -> None:
+    (tmp_path / "letters").mkdir()
+    place = tmp_path / path
+    assert starts_something(place)
+    (tmp_path / path).parent.mkdir(parents=True, exist_ok=True)
+    start(letters, f'write "words"\ndo save-as path="{place}"')
+    asked = question(letters)
+    assert "from where programs are started" in words(asked)
+    QTest.keyClick(asked, Qt.Key.Key_Escape)
+    over(letters)
+    assert not place.exists()
+
+
+@pytest.mark.parametrize("path", PLAIN)
+def test_a_new_file_in_a_plain_folder_is_written_unasked(letters: Letters, tmp_path: Path, path: str) -> None:
+    for folder in ("letters", "a.b"):
+        (tmp_path / folder).mkdir()
+    start(letters, f'write "words"\ndo save-as path="{tmp_path / path}"')
+    over(letters)
+    assert (tmp_path / path).exists()
+
+
+def test_a_link_to_where_programs_are_started_is_looked_through(tmp_path: Path) -> None:
+    (tmp_path / ".config").mkdir()
+    (tmp_path / "plain").symlink_to(tmp_path / ".config")
+    assert starts_something(tmp_path / "plain" / "letter.html")
+    for folder in os.get_exec_path():
+        assert starts_something(Path(folder) / "tool")
+
+
+def test_who_writes_and_the_signature_are_asked_about(post: Post) -> None:
+    post.do("new")
+    start(post, 'do set-sender to="Boss <boss@vessry.example>"')
+    asked = question(post)
+    assert words(asked) == "“Test” wants to have your messages be from Boss <boss@vessry.example>."
+    QTest.keyClick(asked, Qt.Key.Key_Escape)
+    over(post)
+    assert "boss" not in post.window.document.own.sender

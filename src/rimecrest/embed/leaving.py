@@ -6,6 +6,7 @@ and for all that this macro, as it is written now, may.
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
 from msgspec import Struct
@@ -28,22 +29,45 @@ class Wants(Struct, frozen=True):
 
     Args:
         words: as it goes on behind “… wants to”; it names what it is.
-        writes: the file that is written; it is asked about only where there is one already.
+        writes: the file that is written; it is asked about where there is one already, or in a risky place.
         own: that file is the document's own: saving what was open anyway overwrites nothing.
         lasting: under what a yes may be remembered; empty: it is asked each time.
+        risky: whether a new file there may be started, or read as settings, by another program.
     """
 
     words: str
     writes: Path | None = None
     own: bool = False
     lasting: str = ""
+    risky: bool = False
 
 
-def writing(path: Path | None, own: bool = False) -> Wants | None:
-    """Wants of a command that writes a file; None where it asks for the place itself."""
+def writing(path: Path | None, own: bool = False, shelf: bool = False) -> Wants | None:
+    """Wants of a command that writes a file; None where it asks for the place itself.
+
+    Args:
+        shelf: it lies on a shelf of our own in the profile, under a name that we have made.
+    """
     if path is None or path == Path():
         return None
-    return Wants(tr("overwrite {path}", path=path), path.absolute(), own)
+    risky = not shelf and starts_something(path)
+    if risky and not path.exists():
+        return Wants(
+            tr("write {path}, from where programs are started", path=path), path.absolute(), own, "", risky
+        )
+    return Wants(tr("overwrite {path}", path=path), path.absolute(), own, "", risky)
+
+
+def starts_something(path: Path) -> bool:
+    """Whether other programs may start a file there, or take it for settings.
+
+    That is: it is hidden or in a hidden folder (autostart, shells and desktops keep theirs there), it is a
+    desktop entry, or its folder is one in which programs are looked for.
+    """
+    real = Path(os.path.realpath(path))
+    hidden = any(part.startswith(".") for part in (*real.parts, *path.parts) if part not in (".", ".."))
+    entry = real.suffix.lower() in (".desktop", ".service")
+    return hidden or entry or str(real.parent) in map(os.path.realpath, os.get_exec_path())
 
 
 class Agreed(Record):

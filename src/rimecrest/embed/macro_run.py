@@ -324,7 +324,8 @@ class MacroRun(QObject):
         if wants.writes is None:
             return True
         saves_what_stood = wants.own and self._documents.stood_open(self._documents.current)
-        return wants.writes.exists() and wants.writes not in self._made and not saves_what_stood
+        stands = wants.risky or wants.writes.exists()
+        return stands and wants.writes not in self._made and not saves_what_stood
 
     def _ask_to_leave(self, wants: Wants) -> None:
         self._asked = wants

@@ -173,7 +173,7 @@ def declare_templates(  # noqa: C901  one command after the other
         changes=("templates",),
         leaves_document=True,
         synonyms=("save as template", "form"),
-        reaches=lambda doc, name="": writing(_file(doc, name, ending)) if name else None,
+        reaches=lambda doc, name="": writing(_file(doc, name, ending), shelf=True) if name else None,
     )
     def save_template(doc: FileDocument, name: str = "") -> Reached:
         name = name or ask_name(doc, tr("Keep as a template"))

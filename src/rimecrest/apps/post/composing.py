@@ -233,6 +233,7 @@ def insert_signature(doc: MessageDocument) -> None:
 
 @command("keep-signature", "Keep as my signature", about="Have the chosen words beneath every new message",
          context="writing", effects=(Effect.CREATES, Effect.OVERWRITES), leaves_document=True,
+         reaches=lambda doc: Wants(tr("put another signature beneath your messages")),
          picture="draw")  # fmt: skip
 def keep_signature(doc: MessageDocument) -> Reached:
     chosen = doc.cursor()
@@ -245,6 +246,7 @@ def keep_signature(doc: MessageDocument) -> Reached:
 @command("set-sender", "Who writes", about="Say your own address, which messages are from",
          context="composing", effects=(Effect.CREATES, Effect.OVERWRITES), changes=("from",),
          leaves_document=True, picture="account-outline",
+         reaches=lambda doc, to: Wants(tr("have your messages be from {to}", to=to)),
          asks=ask_words(tr("Who writes"), tr("Your name and address:"), "set-sender", "to"))  # fmt: skip
 def set_sender(doc: MessageDocument, to: str) -> None:
     if len(checked_addresses(to)) != 1:

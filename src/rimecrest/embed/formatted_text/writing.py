@@ -304,7 +304,7 @@ def small_letters(doc: FormattedText) -> None:
     picture="note-plus-outline",
     synonyms=("snippet", "phrase", "autotext"),
     leaves_document=True,
-    reaches=lambda doc, name="": writing_to(block_file(doc, name)) if name else None,
+    reaches=lambda doc, name="": writing_to(block_file(doc, name), shelf=True) if name else None,
 )
 def save_block(doc: FormattedText, name: str = "") -> Reached:
     cursor = doc.cursor()
