@@ -29,7 +29,10 @@ from tests.studio.conftest import Studio
 
 
 def seat_map(studio: Studio) -> SeatMap:
-    return studio.desk.place(RolloutPlace).seat_map
+    """The map with its seats: a channel that answers slowly comes after its place shows."""
+    shown = studio.desk.place(RolloutPlace).seat_map
+    studio.qtbot.waitUntil(lambda: shown.rows.rowCount() > 0)
+    return shown
 
 
 def seats(shown: SeatMap) -> dict[str, SeatState]:
