@@ -296,7 +296,7 @@ def test_a_new_file_from_where_programs_are_started_is_asked_about(
     (tmp_path / path).parent.mkdir(parents=True, exist_ok=True)
     start(letters, f'write "words"\ndo save-as path="{place}"')
     asked = question(letters)
-    assert "from where programs are started" in words(asked)
+    assert "which other programs may start" in words(asked)
     QTest.keyClick(asked, Qt.Key.Key_Escape)
     over(letters)
     assert not place.exists()

@@ -53,7 +53,11 @@ def writing(path: Path | None, own: bool = False, shelf: bool = False) -> Wants 
     risky = not shelf and starts_something(path)
     if risky and not path.exists():
         return Wants(
-            tr("write {path}, from where programs are started", path=path), path.absolute(), own, "", risky
+            tr("write {path}, which other programs may start or take for settings", path=path),
+            path.absolute(),
+            own,
+            "",
+            risky,
         )
     return Wants(tr("overwrite {path}", path=path), path.absolute(), own, "", risky)
 

@@ -31,7 +31,7 @@ class _Unread(Struct, frozen=True):
     news: tuple[str, ...]
 
     def and_then(self, later: _Unread) -> _Unread:
-        """From what this one had, to what came after the later one."""
+        """Combine both: from what this window had to what came last."""
         return replace(self, macros={**self.macros, **later.macros}, news=later.news + self.news)
 
 

@@ -70,7 +70,8 @@ class StudioWindow(QWidget):
         except UnfinishedElsewhere as error:
             if (answer := self._completes(error)) is not None:
                 return self.open_folder(folder, first, answer)
-            self._cannot_open(error)
+            again = tr("It was not opened. Open it again to decide.")
+            self._cannot_open(RimecrestError(error.sentence, again))
             return False
         except RimecrestError as error:
             self._cannot_open(error)

@@ -195,7 +195,7 @@ def _ways(at: Standpoint, sequence: Sequence, about: list[Binding], typing: bool
 
 
 def _same_key(at: Standpoint, sequence: Sequence, about: list[Binding]) -> str:
-    """Name the other spelling of a key of the seat's keyboard, where something is bound to that."""
+    """Name another spelling of the same key that something is bound to; empty if there is none."""
     for binding in about:
         if binding.sequence != sequence and binding.strokes == at.strokes(sequence):
             return " " + tr("{keys} is the same key there.", keys=format_sequence(binding.sequence))

@@ -47,7 +47,7 @@ class Binding(Struct, frozen=True):
     args: tuple[tuple[str, str], ...] = ()
     fixed: bool = False
     spelled: Sequence = ()
-    """The sequence in the names of the seat's keyboard; empty where it is not known."""
+    """The sequence by the names of the keys on the seat's keyboard; empty if they are as written."""
 
     @property
     def strokes(self) -> Sequence:
