@@ -16,13 +16,11 @@ from msgspec.structs import replace
 from rimecrest.core.bundle import (
     Bundle,
     Existing,
-    MakerKey,
     arrivals,
     build_bundle,
     needed,
     read_bundle,
     take_in,
-    verified,
 )
 from rimecrest.core.catalogue.items import with_fields
 from rimecrest.core.catalogue.surfaces import Panel, makers_of, runs_of, steps_of
@@ -32,6 +30,7 @@ from rimecrest.core.macro import check_macro
 from rimecrest.core.model import dump_record
 from rimecrest.core.release import Assignment, build_package, draft_stack, read_package, released_stack
 from rimecrest.core.release.package import Release, zipped
+from rimecrest.core.signing import MakerKey, verified
 from rimecrest.core.workspace import (
     MINE,
     CarryMacro,
@@ -45,6 +44,7 @@ from rimecrest.core.workspace import (
     apply,
 )
 from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.core.workspace.origin import signed_by
 from tests.conftest import make_workspace
 from tests.faulty_files import Fault, Killed, failing
 
@@ -115,7 +115,7 @@ def test_a_bundle_that_was_changed_or_signed_by_another_is_told() -> None:
 def test_it_arrives_whole_and_goes_again_with_one_undo() -> None:
     empty = make_workspace()
     after, inverse = apply(empty, take_in(bundle(), empty, "department.south", {}))
-    assert after.macros["department.south", "outer"].text == OUTER
+    assert after.macros["department.south", "outer"].text == signed_by(MAKER, OUTER)
     assert after.companions["form.txt"] == b"\x00form"
     assert inverse.on(after) == empty
 
@@ -131,7 +131,7 @@ def test_commands_that_are_missing_here_are_told_with_the_nearest() -> None:
 def test_the_same_macro_again_changes_nothing() -> None:
     workspace = full()
     edit = take_in(bundle(), workspace, "organisation", {})
-    assert "organisation/inner" not in edit.on(workspace).settings.made_by
+    assert edit.on(workspace).macros["organisation", "inner"] == workspace.macros["organisation", "inner"]
 
 
 @pytest.mark.parametrize(
@@ -387,14 +387,15 @@ def test_nothing_on_a_strangers_panel_runs_by_itself_until_somebody_vouches() ->
     empty = make_workspace()
     after = take_in(asking(), empty, "organisation", {}).on(empty)
     (panel,) = after.layout("organisation", "notes").panels
-    assert [text for thing in (panel, *panel.items) for text in steps_of(thing)] == []
-    runs = runs_of(panel.items[0])
-    assert all(run.startswith("macro:") for run in runs)
-    for run in runs:
-        assert after.refused(("organisation", run.removeprefix("macro:")))
-    text = after.macros["organisation", runs[0].removeprefix("macro:")].text
-    assert 'run "inner"\nwrite "{panel.lanes.vessel}"' in text
-    assert "do save" in after.macros["organisation", runs[1].removeprefix("macro:")].text
+    assert runs_of(panel) == runs_of(panel.items[0]) == []
+    handlers = panel.items[0].on.values()
+    assert {handler.made_by for handler in handlers} == {MAKER.public}
+    own, saves = (handler.steps for handler in handlers)
+    assert own == OWN_STEPS
+    assert "do save" in saves
+    unsigned = take_in(replace(asking(), signed=False), empty, "organisation", {}).on(empty)
+    (panel,) = unsigned.layout("organisation", "notes").panels
+    assert {handler.made_by for handler in panel.items[0].on.values()} == {"nobody"}
 
 
 def test_a_bundle_whose_panel_lies_under_another_name_is_refused() -> None:

@@ -18,6 +18,7 @@ from rimecrest.core.layout.renames import followed
 from rimecrest.core.macro import MacroStopped, Present, Read, Write, check_macro, parse_macro, run_macro
 from rimecrest.core.macro.field_edits import with_field
 from rimecrest.core.model import dump_record
+from rimecrest.core.signing import MakerKey
 from rimecrest.core.workspace import (
     Edit,
     MoveItems,
@@ -30,9 +31,9 @@ from rimecrest.core.workspace import (
     Workspace,
     uses,
 )
-from rimecrest.core.workspace.file_edits import NoLongerVouch, SetMaker, Vouch
+from rimecrest.core.workspace.file_edits import NoLongerVouch, OwnMacro, Vouch
+from rimecrest.core.workspace.origin import marked, signed_by
 from rimecrest.core.workspace.private_steps import Runner, shared, taken_in
-from rimecrest.core.workspace.settings import Maker
 from tests.samples import CATALOGUE
 
 NORTH = "department.north"
@@ -345,10 +346,12 @@ def test_steps_of_somebody_outside_stay_theirs_wherever_they_are_kept(workspace:
     given = PutMacro(NORTH, "own", text).on(workspace)
     runner = Runner(*HERE, f"{NORTH}:a")
     assert taken_in(given, runner, given.macros[NORTH, "own"])
-    unsigned = SetMaker(NORTH, "own", "Ailis", "").on(given)
+    unsigned = PutMacro(NORTH, "own", marked(text, "Ailis")).on(given)
     with pytest.raises(RimecrestError, match="stays a macro: Ailis made it, as it says"):
         taken_in(unsigned, runner, unsigned.macros[NORTH, "own"])
-    signed = Vouch("Ailis", "ab").on(SetMaker(NORTH, "own", "Ailis", "ab").on(given))
+    ailis = MakerKey.fresh("Ailis")
+    key = ailis.public
+    signed = Vouch("Ailis", key).on(PutMacro(NORTH, "own", signed_by(ailis, text)).on(given))
     item = item_of({"id": "a", "run": "notes:save", "on": {"double": {"steps": text, "made_by": "cd"}}}, "it")
     panel = Panel.model_validate({"id": "held", "title": "Held", "items": [item.to_data()]})
     signed = PutPanel(*HERE, panel).on(signed)
@@ -359,18 +362,21 @@ def test_steps_of_somebody_outside_stay_theirs_wherever_they_are_kept(workspace:
             key for row in workspace.layout(*HERE).panels for item in row.items for key in makers_of(item)
         }
 
-    assert makers(private) == {"ab", "cd"}
+    assert makers(private) == {key, "cd"}
     changed = SetFields(*HERE, f"{NORTH}:a", {"steps": text.replace("x", "y")}).on(private)
     changed = SetFields(*HERE, f"{NORTH}:a", {"on": {"double": {"steps": text.upper()}}}).on(changed)
-    assert makers(changed) == {"ab", "cd"}
-    share = shared(changed, replace(runner, made_by="ab"), text, "Again").on(changed)
-    assert share.settings.made_by[f"{NORTH}/again"] == Maker(name="Ailis", key="ab")
+    assert makers(changed) == {key, "cd"}
+    theirs = replace(runner, made_by=key)
+    share = shared(changed, theirs, signed_by(ailis, text), "Again").on(changed)
     assert makers(share) == {"cd"}
     assert not share.refused((NORTH, "again"))
-    assert share.settings.makers == {"ab": "Ailis"}
-    withdrawn = NoLongerVouch("ab", "Ailis").on(share)
+    withdrawn = NoLongerVouch(key, "Ailis").on(share)
     assert "whom your organisation does not vouch for" in withdrawn.refused((NORTH, "again"))
-    assert NoLongerVouch("ab", "Ailis").label == "no longer vouch for Ailis"
+    assert NoLongerVouch(key, "Ailis").label == "no longer vouch for Ailis"
+    # What was changed here since is not what they signed.
+    share = shared(changed, theirs, text, "Again").on(changed)
+    assert "nothing shows that it is theirs" in share.refused((NORTH, "again"))
+    assert not OwnMacro(NORTH, "again").on(share).refused((NORTH, "again"))
 
 
 def test_a_layer_changes_a_panel_that_another_has_laid_beneath_it(workspace: Workspace) -> None:

@@ -6,7 +6,7 @@ import random
 
 import pytest
 
-from rimecrest.core.bundle.signing import MakerKey, verified
+from rimecrest.core.signing import MakerKey, verified
 
 P = 2**255 - 19
 SEED, CONTENTS = 28, 8

@@ -18,7 +18,6 @@ from pathlib import Path
 import pytest
 
 from rimecrest.channel.folder import FolderRepository
-from rimecrest.core.bundle.signing import MakerKey
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder
 from rimecrest.core.identities import AppId, SeatId
@@ -32,6 +31,7 @@ from rimecrest.core.release import (
     build_package,
 )
 from rimecrest.core.release.made import Made
+from rimecrest.core.signing import MakerKey
 from rimecrest.core.workspace import Keeper, PutMacro, apply
 from rimecrest.core.workspace.journal import Journal
 from rimecrest.core.workspace.left_recordings import LeftRecording, leave, taken

@@ -13,9 +13,10 @@ import pytest
 
 from rimecrest.channel import FolderRepository
 from rimecrest.channel.publish import publish_workspace
-from rimecrest.core.bundle import MakerKey, build_bundle, read_bundle, take_in
+from rimecrest.core.bundle import build_bundle, read_bundle, take_in
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Owed, Profile, read_package, understand
+from rimecrest.core.signing import MakerKey
 from rimecrest.core.workspace import Keeper, Workspace, open_workspace, read_workspace
 from rimecrest.seat import enrol, pull_now
 from tests.conftest import make_workspace
@@ -134,7 +135,6 @@ def contents(workspace: Workspace) -> tuple[object, ...]:
     return (
         {key: file.text for key, file in workspace.macros.items()},
         dict(workspace.companions),
-        workspace.settings.made_by,
     )
 
 

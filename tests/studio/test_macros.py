@@ -11,12 +11,13 @@ from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMenu, QWidget
 
-from rimecrest.core.bundle import MakerKey, fingerprint, read_bundle
+from rimecrest.core.bundle import read_bundle
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.macro import WriteText, parse_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.step_tree import walk
+from rimecrest.core.signing import MakerKey, fingerprint
 from rimecrest.core.workspace import PutMacro, PutPanel, Vouch, read_workspace
 from rimecrest.studio.macros.caret import step_as_written
 from rimecrest.studio.macros.export_dialog import ExportDialog
@@ -614,6 +615,30 @@ def test_vouching_for_a_maker_and_replacing(studio: Studio, sheet: MacrosPlace, 
     studio.push("macro-maker")
     studio.choose(f"Vouch for {own_name()}: their fingerprint is {fingerprint(public)}")
     assert not studio.session.workspace.refused(("department.freight", "hazard-note"))
+
+
+def test_a_macro_from_outside_that_was_changed_runs_once_it_is_made_ones_own(
+    studio: Studio, sheet: MacrosPlace, tmp_path: Path
+) -> None:
+    key = ("department.freight", "hazard-note")
+    path = hand_over(studio, sheet, tmp_path / "note.crestpack")
+    studio.session.do(PutMacro(*key, 'macro "Hazard note"\nfor letters\n\nstop\n'))
+    sheet.bundles.import_from(path)
+    dialog = [each for each in sheet.findChildren(TakeIn) if each.isVisible()][-1]
+    dialog.vouch.click()
+    dialog.findChild(QComboBox, "existing hazard-note").setCurrentText("replace the one here")
+    studio.push("import-go")
+    assert not studio.session.workspace.refused(key)
+    text = studio.session.workspace.macros[key].text
+    studio.session.do(PutMacro(*key, text + 'write "more"\n'))
+    assert "until you make it your own" in studio.session.workspace.refused(key)
+    assert sheet.sheet.maker.text().endswith("and changed since: does not run")
+    studio.push("macro-maker")
+    studio.choose(f"Make it my own: it runs, and no longer says that {own_name()} made it")
+    assert not studio.session.workspace.refused(key)
+    assert not sheet.sheet.maker.isVisible()
+    studio.session.undo()
+    assert studio.session.workspace.refused(key)
 
 
 def test_a_known_name_with_another_key_is_told(studio: Studio, sheet: MacrosPlace, tmp_path: Path) -> None:

@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QComboBox
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.workspace import PutMacro, SetMaker, read_workspace
+from rimecrest.core.workspace import PutMacro, read_workspace
+from rimecrest.core.workspace.origin import marked
 from rimecrest.link import Line, listening
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.recording import running_windows
@@ -193,7 +194,8 @@ def test_an_application_that_ends_in_mid_trial_is_told(studio: Studio, place: Ma
 def test_a_macro_of_a_maker_nobody_vouches_for_does_not_run_in_a_trial(
     studio: Studio, place: MacrosPlace
 ) -> None:
-    studio.session.do(SetMaker("department.freight", "plain", "Somebody", ""))
+    text = studio.session.workspace.macros["department.freight", "plain"].text
+    studio.session.do(PutMacro("department.freight", "plain", marked(text, "Somebody")))
     studio.push("trial-all")
     until(studio, lambda: not place.trial.running and bool(place.trial.sentence))
     assert "whom your organisation does not vouch for" in place.trial.sentence

@@ -100,8 +100,9 @@ def macro_export(
     maker: Annotated[str, typer.Option(help="Your name, as those who import it shall read it.")],
 ) -> None:
     """Write macros, those they run and their companions into a signed bundle."""
-    from rimecrest.core.bundle import MakerKey, build_bundle, fingerprint
+    from rimecrest.core.bundle import build_bundle
     from rimecrest.core.files import write_atomically
+    from rimecrest.core.signing import MakerKey, fingerprint
     from rimecrest.core.workspace import read_workspace
 
     opened = read_workspace(workspace)
@@ -140,8 +141,9 @@ def macro_import(
     ] = "",
 ) -> None:
     """Import a bundle, whole or not at all, and say what it lacks here."""
-    from rimecrest.core.bundle import Existing, arrivals, fingerprint, read_bundle, take_in
+    from rimecrest.core.bundle import Existing, arrivals, read_bundle, take_in
     from rimecrest.core.files import read_plain
+    from rimecrest.core.signing import fingerprint
     from rimecrest.core.workspace import Keeper, Together, Vouch, apply
 
     if existing not in list(Existing):
@@ -201,7 +203,7 @@ def macro_makers(
     ] = "",
 ) -> None:
     """Print the makers outside whom the organisation vouches for, with their fingerprints."""
-    from rimecrest.core.bundle import fingerprint, same_fingerprint
+    from rimecrest.core.signing import fingerprint, same_fingerprint
     from rimecrest.core.workspace import Keeper, NoLongerVouch, apply, read_workspace
 
     if not no_longer:
@@ -227,7 +229,7 @@ def macro_makers(
 
 def _compare(told: str, bundle: Bundle) -> None:
     """Raises RimecrestError unless a bundle is signed with the key of that fingerprint."""
-    from rimecrest.core.bundle import fingerprint, same_fingerprint
+    from rimecrest.core.signing import fingerprint, same_fingerprint
 
     if not bundle.signed:
         raise RimecrestError(

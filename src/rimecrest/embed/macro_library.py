@@ -108,7 +108,13 @@ class MacroLibrary:
 
     def refused(self) -> dict[str, str]:
         """Id → why it does not run."""
-        return {name: kept.refused for name, kept in self._state.macros.items() if kept.refused}
+        macros = self._state.macros.items()
+        found = {name: kept.refused or self._why_not(self.files[name]) for name, kept in macros}
+        return {name: why for name, why in found.items() if why}
+
+    def _why_not(self, file: MacroFile) -> str:
+        """Why a macro does not run, by what its own text says of its maker; empty when it does."""
+        return file.origin.why_not(self._state.makers) if file.origin is not None else ""
 
     def refuse_steps(self, doing: Doing) -> None:
         """Let private steps be, when nobody vouches for whoever outside made them.
@@ -132,10 +138,7 @@ class MacroLibrary:
             RimecrestError: nobody vouches for whoever made it.
         """
         if why := self.refused().get(identity):
-            name = self.files[identity].name if identity in self.files else identity
-            raise RimecrestError(
-                tr("“{name}” does not run. {why}", name=name, why=why), tr("Ask whoever shares your layouts.")
-            )
+            raise _does_not_run(self.files[identity], why)
         return self.files.get(identity) or self._in_document(identity)
 
     def _in_document(self, identity: str) -> MacroFile | None:
@@ -150,4 +153,12 @@ class MacroLibrary:
                 tr("“{name}” came with this document, and nobody here vouches for it.", name=file.name),
                 tr("Whoever shares your layouts can look at it and put it on a shelf."),
             )
+        if why := self._why_not(file):
+            raise _does_not_run(file, why)
         return file
+
+
+def _does_not_run(file: MacroFile, why: str) -> RimecrestError:
+    return RimecrestError(
+        tr("“{name}” does not run. {why}", name=file.name, why=why), tr("Ask whoever shares your layouts.")
+    )

@@ -8,21 +8,16 @@ from rimecrest.core.bundle.arriving import Arrival, Missing, arrivals, take_in
 from rimecrest.core.bundle.bundle import Bundle, build_bundle, read_bundle
 from rimecrest.core.bundle.existing import Existing
 from rimecrest.core.bundle.needs import Needs, needed
-from rimecrest.core.bundle.signing import MakerKey, fingerprint, same_fingerprint, verified
 
 __all__ = [
     "Arrival",
     "Bundle",
     "Existing",
-    "MakerKey",
     "Missing",
     "Needs",
     "arrivals",
     "build_bundle",
-    "fingerprint",
     "needed",
     "read_bundle",
-    "same_fingerprint",
     "take_in",
-    "verified",
 ]

@@ -10,13 +10,15 @@ from msgspec.structs import replace
 from rimecrest.core.bundle.arriving_panels import arriving_panels, tame
 from rimecrest.core.bundle.bundle import Bundle
 from rimecrest.core.bundle.existing import Existing
-from rimecrest.core.bundle.rewriting import Names
-from rimecrest.core.macro import Do, Header, Macro, effects, format_macro, parse_macro
+from rimecrest.core.macro import Do, effects, format_macro
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Edit, PutPanel, Together
-from rimecrest.core.workspace.file_edits import PutCompanion, PutMacro, PutPicture, SetMaker
+from rimecrest.core.workspace.file_edits import PutCompanion, PutMacro, PutPicture
 from rimecrest.core.workspace.fresh import fresh_macro
 from rimecrest.core.workspace.layer_ids import ORGANISATION
+from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.core.workspace.origin import bare, marked, taken_in_as
+from rimecrest.core.workspace.rewriting import Names
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -73,18 +75,25 @@ def arrivals(bundle: Bundle, workspace: Workspace, layer: str) -> list[Arrival]:
                 may=tuple(str(effect) for effect in may),
                 missing=tuple(missing),
                 exists=known is not None or bool(named),
-                same=seen is not None and seen.text == file.text,
+                same=seen is not None and _same(seen, file),
                 faults=tuple(faults),
             )
         )
     return sorted(found, key=lambda arrival: arrival.name.lower())
 
 
+def _same(here: MacroFile, arriving: MacroFile) -> bool:
+    """Whether a macro is here already: as it came, or made here with the same steps."""
+    return here.text == arriving.text or (
+        not here.macro.from_outside and format_macro(here.macro) == bare(arriving.text)
+    )
+
+
 def take_in(bundle: Bundle, workspace: Workspace, layer: str, decisions: Mapping[str, Existing]) -> Together:
     """The edit that brings a bundle in, whole: macros, the panels that they ask, and their files.
 
-    What runs by itself on the panels of a maker for whom nobody vouches becomes macros of that maker, which
-    do not run until somebody does.
+    What would run by itself on the panels of a maker for whom nobody vouches becomes private steps of that
+    maker, which do not run until somebody does.
 
     Args:
         decisions: id → what becomes of a name that is taken; keep both where nothing was decided.
@@ -102,23 +111,16 @@ def take_in(bundle: Bundle, workspace: Workspace, layer: str, decisions: Mapping
     edits: list[Edit] = [PutCompanion(name, content) for name, content in companions.items()]
     edits += [PutPicture(name, content) for name, content in pictures.items()]
     panels, by_app = arriving_panels(bundle, workspace, layer, names, set(ids))
-    key = bundle.key if bundle.signed else ""
-    tamed = [tame(panel, app, workspace, ids.values()) for app, panel in panels]
     known = bundle.signed and bundle.key in workspace.settings.makers
-    for (app, panel), (made, steps) in zip(panels, tamed, strict=True):
-        edits.append(PutPanel(layer, app, panel if known else made))
-        for new, text in () if known else steps.items():
-            edits += (PutMacro(layer, new, text), SetMaker(layer, new, bundle.maker, key))
+    for app, panel in panels:
+        edits.append(PutPanel(layer, app, panel if known else tame(panel, app, workspace, bundle)))
     for old, new in ids.items():
         file = bundle.macros[old]
-        text = by_app.get(file.macro.application, names).macro(file.macro, file.text)
-        decision = decisions.get(old, Existing.KEEP_BOTH)
-        if decision is Existing.KEEP_BOTH:
-            free = _free_name(workspace, file.name, (layer, new))
-            macro = parse_macro(text)[0]
-            text = format_macro(_named(macro, free)) if free != file.name else text
-        edits.append(PutMacro(layer, new, text))
-        edits.append(SetMaker(layer, new, bundle.maker, key))
+        its = by_app.get(file.macro.application, names)
+        if decisions.get(old, Existing.KEEP_BOTH) is Existing.KEEP_BOTH:
+            its = replace(its, titles={file.name: _free_name(workspace, file.name, (layer, new))})
+        text = taken_in_as(file.text, its)
+        edits.append(PutMacro(layer, new, text if bundle.signed else marked(text, bundle.maker)))
     label = tr(
         "import {number} of {maker}",
         number=counted(len(ids), "macro"),
@@ -153,11 +155,3 @@ def _files(
         if here.get(target) != content:
             put[target] = content
     return put, names
-
-
-def _named(macro: Macro, name: str) -> Macro:
-    head = tuple(
-        replace(line, value=name) if isinstance(line, Header) and line.word == "macro" else line
-        for line in macro.head
-    )
-    return replace(macro, head=head)

@@ -9,14 +9,12 @@ from msgspec.structs import replace
 
 from rimecrest.core.bundle.bundle import Bundle
 from rimecrest.core.bundle.needs import PanelKey, panel_steps, panels_of
-from rimecrest.core.bundle.rewriting import Names
-from rimecrest.core.catalogue.items import Separator
 from rimecrest.core.catalogue.surfaces import Panel
-from rimecrest.core.layout.panel_readings import renamed_readings
 from rimecrest.core.macro import parse_macro
 from rimecrest.core.macro.format import quote, step_text
 from rimecrest.core.macro.record import step_of
-from rimecrest.core.workspace.fresh import distinct, fresh_macro, fresh_thing
+from rimecrest.core.workspace.fresh import distinct, fresh_thing
+from rimecrest.core.workspace.rewriting import Names
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -46,10 +44,14 @@ def arriving_panels(
         by_app[app] = replace(names, panels=ids, controls=controls)
         last = workspace.layout(layer, app).panels[-1].id if here else None
         for made in map(by_app[app].panel, fresh):
-            key = bundle.key if bundle.signed else ""
-            panels.append((app, _made_by(key, made).model_copy(update={"after": last})))
+            panels.append((app, _made_by(_key(bundle), made).model_copy(update={"after": last})))
             last = made.id
     return panels, by_app
+
+
+def _key(bundle: Bundle) -> str:
+    """Whose private steps its panels have: of an unsigned one nobody's, for whom nobody can vouch."""
+    return bundle.key if bundle.signed else "nobody"
 
 
 def _content(panel: Panel) -> Panel:
@@ -58,7 +60,7 @@ def _content(panel: Panel) -> Panel:
 
 
 def _made_by(key: str, panel: Panel) -> Panel:
-    """The panel with a maker's public key at all private steps, whatever it says of them; empty: nobody's."""
+    """The panel with a maker's public key at all private steps, whatever it says of them; empty: ours."""
 
     def signed(does: dict[str, Any]) -> dict[str, Any]:
         does = {name: value for name, value in does.items() if name != "made_by"}
@@ -86,59 +88,24 @@ def _wanted(bundle: Bundle, taken: Iterable[str]) -> dict[PanelKey, Panel]:
     return found
 
 
-def tame(
-    panel: Panel, app: str, workspace: Workspace, besides: Iterable[str]
-) -> tuple[Panel, dict[str, str]]:
-    """The panel with macros in place of all that it would run by itself or has as private steps.
+def tame(panel: Panel, app: str, workspace: Workspace, bundle: Bundle) -> Panel:
+    """The panel with private steps of the bundle's maker in place of each command it would run by itself.
 
     A button's command stays: nobody presses it but a person who sees what it is.
-
-    Returns:
-        The panel, and the macros: id → text.
     """
-    taming = _Taming(panel.id, app, workspace, list(besides))
-    data = panel.to_data()
-    data["on"] = taming.handlers(data.get("on", {}), panel.title)
-    items = []
-    for item in panel.items:
-        fields = item.to_data()
-        words = str(getattr(item, "caption", "") or getattr(item, "label", "") or item.id)
-        if fields.get("steps"):
-            fields["run"] = taming.macro(words, fields.pop("steps"))
-            fields.pop("made_by", None)
-        if not isinstance(item, Separator) and fields.get("on"):
-            fields["on"] = taming.handlers(fields["on"], words)
-        items.append(fields)
-    return Panel.model_validate({**data, "items": items}), taming.made
 
-
-class _Taming:
-    def __init__(self, panel: str, app: str, workspace: Workspace, besides: list[str]) -> None:
-        self._panel = panel
-        self._app = app
-        self._workspace = workspace
-        self._taken = besides
-        self.made: dict[str, str] = {}
-
-    def macro(self, words: str, steps: str) -> str:
-        """The target of a macro with these steps, which reads the panel by its long name."""
-
-        def longer(parts: tuple[str, ...]) -> tuple[str, ...]:
-            return (self._panel, *parts) if len(parts) == 1 else parts
-
-        identity = fresh_macro(self._workspace, words, self._taken)
-        self._taken.append(identity)
-        self.made[identity] = renamed_readings(steps, longer)
-        return f"macro:{identity}"
-
-    def handlers(self, on: dict[str, Any], words: str) -> dict[str, Any]:
-        return {event: self._handler(does, words) for event, does in on.items()}
-
-    def _handler(self, does: dict[str, Any], words: str) -> dict[str, Any]:
-        if does.get("steps"):
-            return {"run": self.macro(words, does["steps"])}
-        command = self._workspace.catalogues[self._app].by_id.get(does.get("run", ""))
+    def handler(does: dict[str, Any]) -> dict[str, Any]:
+        command = workspace.catalogues[app].by_id.get(does.get("run", ""))
         if command is None:
             return does
         step = step_text(step_of(command, does.get("args", {})))
-        return {"run": self.macro(words, f"macro {quote(words)}\nfor {self._app}\n\n{step}\n")}
+        words = quote(panel.title or panel.id)
+        return {"steps": f"macro {words}\nfor {app}\n\n{step}\n", "made_by": _key(bundle)}
+
+    def thing(data: dict[str, Any]) -> dict[str, Any]:
+        on = data.get("on", {})
+        return {**data, "on": {event: handler(does) for event, does in on.items()}} if on else data
+
+    return Panel.model_validate(
+        {**thing(panel.to_data()), "items": [thing(item.to_data()) for item in panel.items]}
+    )

@@ -9,7 +9,6 @@ from pathlib import PurePosixPath
 from msgspec import Struct, field
 
 from rimecrest.core.bundle.needs import COMPANIONS, PanelKey, needed
-from rimecrest.core.bundle.signing import MakerKey, verified
 from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import AppId, FileName, MacroId
@@ -17,15 +16,17 @@ from rimecrest.core.macro import effects
 from rimecrest.core.model import dump_json, dump_record, parse_record
 from rimecrest.core.pictures.checked import checked_picture
 from rimecrest.core.release.package import Release, read_package, zipped
+from rimecrest.core.signing import MakerKey, verified
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file
+from rimecrest.core.workspace.origin import signed_by
 from rimecrest.core.workspace.workspace import MacroKey, Workspace
 
 MACROS, PANELS, PICTURES = "macros/", "panels/", "pictures/own/"
 
 
 class Bundle(Struct, frozen=True):
-    """What was read. `signed`: the signature is that of `key` for just these files."""
+    """What was read. `signed`: that of all and that in each macro are of `key`, for just these."""
 
     maker: str
     key: str
@@ -52,7 +53,7 @@ def build_bundle(workspace: Workspace, keys: Iterable[MacroKey], maker: MakerKey
     """
     needs = needed(workspace, keys)
     macros = needs.macros
-    files = {f"{MACROS}{name}.steps": file.text.encode() for name, file in macros.items()}
+    files = {f"{MACROS}{name}.steps": signed_by(maker, file.text).encode() for name, file in macros.items()}
     for (app, name), panel in needs.panels.items():
         files[f"{PANELS}{app}/{name}.json"] = dump_record(panel, "panel").encode()
     for place, names, held in (
@@ -116,7 +117,10 @@ def read_bundle(content: bytes, where: str) -> Bundle:
                 )
     if not macros:
         raise RimecrestError(tr("{where} holds no macros.", where=where), tr("Choose another file."))
-    signed = verified(release.key, release.signature, _signed_part(release))
+    signed = verified(release.key, release.signature, _signed_part(release)) and all(
+        file.origin is not None and (file.origin.key, file.origin.holds) == (release.key, True)
+        for file in macros.values()
+    )
     return Bundle(release.maker, release.key, signed, macros, companions, release.effects, panels, pictures)
 
 

@@ -11,16 +11,18 @@ from rimecrest.core.macro.steps import (
     Do,
     ForEach,
     Form,
-    Header,
+    HeadLine,
     If,
     Macro,
     Need,
     Part,
+    Renamed,
     Repeat,
     Run,
     Say,
     Set,
     Setting,
+    Signed,
     Statement,
     Stop,
     While,
@@ -49,12 +51,16 @@ def _with_comment(text: str, comment: str) -> str:
     return f"{text} # {comment}" if text else f"# {comment}"
 
 
-def _head(line: Header | Need | Comment) -> str:
+def _head(line: HeadLine) -> str:
     if isinstance(line, Comment):
         return "~" if line.muted else ""
     if isinstance(line, Need):
         what = f"context {line.context}" if line.context else line.reading
         return f"needs {what}" + (f" or say {quote(line.say)}" if line.say is not None else "")
+    if isinstance(line, Signed):
+        return f"signed {quote(line.maker)} {quote(line.key)} {quote(line.signature)}"
+    if isinstance(line, Renamed):
+        return f"renamed {quote(line.old)} {quote(line.new)}"
     if line.word == "unfinished":
         return line.word
     return f"{line.word} {line.value if line.word == 'for' else quote(line.value)}"

@@ -32,15 +32,18 @@ from rimecrest.core.macro.steps import (
     ForEach,
     Form,
     Header,
+    HeadLine,
     If,
     Macro,
     Need,
     Part,
+    Renamed,
     Repeat,
     Run,
     Say,
     Set,
     Setting,
+    Signed,
     Statement,
     Stop,
     While,
@@ -103,6 +106,12 @@ class _Lines(Transformer[Token, Any]):
 
     def unfinished(self, _children: list[Any]) -> Header:
         return Header("unfinished")
+
+    def signed(self, children: list[Any]) -> Signed:
+        return Signed(*map(_text, children))
+
+    def renamed(self, children: list[Any]) -> Renamed:
+        return Renamed(*map(_text, children))
 
     def need_context(self, children: list[Any]) -> Need:
         return Need(context=str(children[0]))
@@ -281,7 +290,7 @@ class _Reading:
 
     def __init__(self) -> None:
         self.faults: list[Fault] = []
-        self._head: list[Header | Need | Comment] = []
+        self._head: list[HeadLine] = []
         self._body: list[Statement] = []
         self._open: list[_Open] = []
         """The blocks that are not closed yet, the outer ones first."""
@@ -362,7 +371,7 @@ class _Reading:
         return replace(step, **{_EXPRESSION_OF[type(step)]: Flag(False)})
 
     def _keep(self, step: Any) -> None:
-        if isinstance(step, Header | Need):
+        if isinstance(step, Header | Need | Signed | Renamed):
             if self._in_steps:
                 reason = "This line belongs above the first step"
                 self.fault(step.line, step.column, reason, "Move it to the head.")

@@ -18,7 +18,7 @@ WORDS = (
     *("macro", "about", "for", "needs", "with", "unfinished"),
     *("do", "write", "ask", "part", "say", "stop", "end"),
 )
-"""What a line begins with (`steps.lark`)."""
+"""What a line that people write begins with (`steps.lark`)."""
 RANGE = "chosen.range"
 """The reading that tells what is pointed at, with the part of the document that it is in."""
 
@@ -186,10 +186,28 @@ class Header(Step, frozen=True):
     value: str = ""
 
 
+class Signed(Step, frozen=True):
+    """Who outside made the macro: their name, public key and signature of the other lines, in hexadecimal."""
+
+    maker: str
+    key: str
+    signature: str
+
+
+class Renamed(Step, frozen=True):
+    """What the maker called otherwise before the macro was taken in here (`workspace.rewriting`)."""
+
+    old: str
+    new: str
+
+
+HeadLine = Header | Need | Signed | Renamed | Comment
+
+
 class Macro(Struct, frozen=True):
     """A whole `.steps` file: the head in the order it was written, then the steps."""
 
-    head: tuple[Header | Need | Comment, ...] = ()
+    head: tuple[HeadLine, ...] = ()
     steps: tuple[Statement, ...] = ()
 
     def _value(self, word: str) -> str:
@@ -218,6 +236,11 @@ class Macro(Struct, frozen=True):
     @property
     def unfinished(self) -> bool:
         return any(isinstance(line, Header) and line.word == "unfinished" for line in self.head)
+
+    @property
+    def from_outside(self) -> bool:
+        """Whether it says that somebody outside made it."""
+        return any(isinstance(line, Signed | Renamed) for line in self.head)
 
     def live_steps(self) -> Iterator[Statement]:
         """All steps that are not muted, those in blocks included, in the order they are written."""

@@ -34,10 +34,10 @@ if TYPE_CHECKING:
     from rimecrest.core.workspace.file_edits import (
         CarryMacro,
         NoLongerVouch,
+        OwnMacro,
         PutCompanion,
         PutMacro,
         PutPicture,
-        SetMaker,
         Vouch,
     )
     from rimecrest.core.workspace.folder import open_workspace, read_workspace
@@ -74,6 +74,7 @@ __all__ = [
     "MoveSurface",
     "OwnKey",
     "NoLongerVouch",
+    "OwnMacro",
     "PutCompanion",
     "PutGroup",
     "PutItems",
@@ -87,7 +88,6 @@ __all__ = [
     "Seat",
     "SetApplies",
     "SetFields",
-    "SetMaker",
     "Settings",
     "Show",
     "ShowAgain",
@@ -121,7 +121,7 @@ __getattr__ = late_names(
             "PutToolbar Rebind Restore SetApplies SetFields Show ShowAgain TakeOff Together "
             "Unbind apply"
         ),
-        "file_edits": "CarryMacro NoLongerVouch PutCompanion PutMacro PutPicture SetMaker Vouch",
+        "file_edits": "CarryMacro NoLongerVouch OwnMacro PutCompanion PutMacro PutPicture Vouch",
         "folder": "open_workspace read_workspace",
         "fresh": "distinct fresh_macro fresh_thing",
         "habits": "Habits OwnKey UseCount format_own_keys format_use",

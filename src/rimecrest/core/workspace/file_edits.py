@@ -6,8 +6,8 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit
 from rimecrest.core.workspace.fresh import fresh_macro
+from rimecrest.core.workspace.origin import bare, marked
 from rimecrest.core.workspace.parts import PICTURES
-from rimecrest.core.workspace.settings import Maker
 from rimecrest.core.workspace.workspace import Workspace
 
 
@@ -45,9 +45,8 @@ class NameMacro(Edit, frozen=True):
     def on(self, workspace: Workspace) -> Workspace:
         if (self.layer, self.to) in workspace.macros:
             raise RimecrestError(tr("There is a macro “{name}” already.", name=self.to))
-        made = workspace.with_macro(self.layer, self.id, None).with_macro(self.layer, self.to, self.text)
-        maker = workspace.settings.made_by.get(f"{self.layer}/{self.id}")
-        return made if maker is None else SetMaker(self.layer, self.to, maker.name, maker.key).on(made)
+        text = _with_noted_maker(workspace, self.layer, self.id, self.text)
+        return workspace.with_macro(self.layer, self.id, None).with_macro(self.layer, self.to, text)
 
 
 class PutCompanion(Edit, frozen=True):
@@ -78,21 +77,30 @@ class PutPicture(Edit, frozen=True):
         return PICTURES.put(workspace, self.name, self.content)
 
 
-class SetMaker(Edit, frozen=True):
-    """Note who made a macro that was taken in."""
+def _with_noted_maker(workspace: Workspace, layer: str, identity: str, text: str) -> str:
+    """The text of a macro that gets another place, with the maker that an earlier version noted beside it."""
+    noted = workspace.settings.made_by.get(f"{layer}/{identity}")
+    if noted is None or workspace.macros[layer, identity].macro.from_outside:
+        return text
+    return marked(text, noted.name, noted.key)
+
+
+class OwnMacro(Edit, frozen=True):
+    """Make a macro of somebody outside one's own: it runs, whoever made it, and says no longer who did."""
 
     layer: str
     id: str
-    name: str
-    key: str
-    label: str = "maker"
+
+    @property
+    def label(self) -> str:
+        return tr("make {id} my own", id=self.id)
 
     def on(self, workspace: Workspace) -> Workspace:
-        made_by = {
-            **workspace.settings.made_by,
-            f"{self.layer}/{self.id}": Maker(name=self.name, key=self.key),
-        }
-        return workspace.with_settings(workspace.settings.model_copy(update={"made_by": made_by}))
+        text = bare(workspace.macros[self.layer, self.id].text)
+        key = f"{self.layer}/{self.id}"
+        made_by = {name: maker for name, maker in workspace.settings.made_by.items() if name != key}
+        settings = workspace.settings.model_copy(update={"made_by": made_by})
+        return workspace.with_settings(settings).with_macro(self.layer, self.id, text)
 
 
 class Vouch(Edit, frozen=True):
@@ -145,8 +153,6 @@ class CarryMacro(Edit, frozen=True):
                 tr("Give one another name first, or delete it there."),
             )
         identity = fresh_macro(workspace, self.id) if self.copy else self.id
-        made = workspace.with_macro(self.to, identity, file.text)
-        maker = workspace.settings.made_by.get(f"{self.layer}/{self.id}")
-        if maker is not None:
-            made = SetMaker(self.to, identity, maker.name, maker.key).on(made)
+        text = _with_noted_maker(workspace, self.layer, self.id, file.text)
+        made = workspace.with_macro(self.to, identity, text)
         return made if self.copy else made.with_macro(self.layer, self.id, None)

@@ -11,6 +11,7 @@ from rimecrest.core.layout import Face
 
 if TYPE_CHECKING:  # a program without macros starts without their language
     from rimecrest.core.macro import Fault, Macro
+    from rimecrest.core.workspace.origin import Origin
 
 
 class MacroFile(Struct, frozen=True):
@@ -25,6 +26,15 @@ class MacroFile(Struct, frozen=True):
     @property
     def name(self) -> str:
         return self.macro.name or self.id
+
+    @property
+    def origin(self) -> Origin | None:
+        """Who outside made it, as its text says; None: somebody here."""
+        if not self.macro.from_outside:
+            return None
+        from rimecrest.core.workspace.origin import origin_of  # noqa: PLC0415  late: cryptography
+
+        return origin_of(self.text)
 
     @property
     def face(self) -> Face:

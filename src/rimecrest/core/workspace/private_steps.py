@@ -14,9 +14,10 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.panel_readings import renamed_readings
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit, SetFields, Together
-from rimecrest.core.workspace.file_edits import PutMacro, SetMaker
+from rimecrest.core.workspace.file_edits import PutMacro
 from rimecrest.core.workspace.fresh import fresh_macro
-from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.core.workspace.macro_file import MacroFile, macro_file
+from rimecrest.core.workspace.origin import marked
 from rimecrest.core.workspace.where_used import uses
 from rimecrest.core.workspace.workspace import Workspace
 
@@ -47,19 +48,21 @@ class Runner(Struct, frozen=True):
 def shared(workspace: Workspace, runner: Runner, steps: str, name: str) -> Edit:
     """Make a macro of private steps, on the shelf of the layer, which runs instead of them.
 
-    Whoever outside made the steps made the macro.
+    Whoever outside made the steps made the macro. It runs when its text is what they signed, or when
+    somebody makes it their own.
 
     Args:
         name: what the macro's identity is made of.
     """
     identity = fresh_macro(workspace, name)
     text = _renamed(steps, runner.panel, longer=True) if runner.panel else steps
+    if runner.made_by and not macro_file(runner.layer, identity, text).macro.from_outside:
+        text = marked(text, workspace.settings.makers.get(runner.made_by, ""), runner.made_by)
     runs = runner.fields({"run": f"macro:{identity}"})
     return Together(
         tr("a macro of its steps"),
         (
             PutMacro(runner.layer, identity, text),
-            *_theirs(workspace, runner, identity),
             SetFields(runner.layer, runner.app, runner.thing, runs),
         ),
     )
@@ -74,29 +77,24 @@ def taken_in(workspace: Workspace, runner: Runner, file: MacroFile) -> Edit:
         RimecrestError: somebody outside made the macro, and nothing shows who. Whether steps run is decided
             by who made them: the key goes along with private steps, and there is none.
     """
-    maker = workspace.settings.made_by.get(f"{file.layer}/{file.id}")
-    if maker is not None and not maker.key:
+    origin = workspace.origin((file.layer, file.id))
+    if origin is not None and not (origin.key and origin.holds):
         raise RimecrestError(
             tr(
                 "“{name}” stays a macro: {maker} made it, as it says, and nothing shows that it is theirs.",
                 name=file.name,
-                maker=maker.name or tr("somebody unknown"),
+                maker=origin.maker or tr("somebody unknown"),
             ),
             tr("Let the button run the macro, or write steps of your own."),
         )
     text = _renamed(file.text, runner.panel, longer=False) if runner.panel else file.text
-    theirs = {"made_by": maker.key} if maker is not None else {}
+    theirs = {"made_by": origin.key} if origin is not None else {}
     fields = runner.fields({"steps": text, **theirs})
     keep = SetFields(runner.layer, runner.app, runner.thing, fields)
     mine = file.layer == runner.layer
     unused = mine and not uses(keep.on(workspace), file.layer, file.id)
     gone = (PutMacro(file.layer, file.id, None),) if unused else ()
     return Together(tr("private steps"), (keep, *gone))
-
-
-def _theirs(workspace: Workspace, runner: Runner, macro: str) -> tuple[Edit, ...]:
-    key = runner.made_by
-    return (SetMaker(runner.layer, macro, workspace.settings.makers.get(key, ""), key),) if key else ()
 
 
 def _renamed(text: str, panel: str, longer: bool) -> str:

@@ -15,7 +15,7 @@ class LayerTitle(Record):
 
 
 class Maker(Record):
-    """Who made a macro that was taken in; `key` is empty when nothing shows that it was them."""
+    """Who made a macro that an earlier version took in; `key` is empty when nothing shows it."""
 
     name: str
     key: str = ""
@@ -60,7 +60,8 @@ class Settings(Record):
     makers: dict[str, str] = Field(default_factory=dict)
     """Public key → name of the makers outside whom the organisation vouches for."""
     made_by: dict[str, Maker] = Field(default_factory=dict)
-    """`<layer>/<macro id>` → who made it, for macros that were taken in."""
+    """`<layer>/<macro id>` → who made it, of macros that an earlier version took in. Today they say it
+    themselves (`workspace.origin`)."""
     retired: Retired = Retired()
     last_release: LastRelease | None = None
     id: str = ""

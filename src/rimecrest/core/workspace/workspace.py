@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from functools import cached_property
 from pathlib import Path
 from types import MappingProxyType
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct, field
 from msgspec.structs import replace
@@ -24,6 +24,9 @@ from rimecrest.core.workspace.layer_ids import MINE, ORGANISATION
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 from rimecrest.core.workspace.people import Seat
 from rimecrest.core.workspace.settings import Settings
+
+if TYPE_CHECKING:
+    from rimecrest.core.workspace.origin import Origin
 
 _TARGETS: Remembered[Targets] = Remembered(500)
 
@@ -215,18 +218,21 @@ class Workspace(Struct, frozen=True, dict=True):
             macros[layer, identity] = macro_file(layer, identity, text)
         return replace(self, macros=frozen(macros))
 
+    def origin(self, key: MacroKey) -> Origin | None:
+        """Who outside made a macro: by its own text, or as an earlier version noted beside it."""
+        noted = self.settings.made_by.get("/".join(key))
+        if key in self.macros and (noted is None or self.macros[key].macro.from_outside):
+            return self.macros[key].origin
+        if noted is None:
+            return None
+        from rimecrest.core.workspace.origin import Origin  # noqa: PLC0415  late: cryptography
+
+        return Origin(noted.name, noted.key, holds=True)
+
     def refused(self, key: MacroKey) -> str:
         """Why a macro does not run: nobody vouches for its maker. Empty when it does."""
-        maker = self.settings.made_by.get("/".join(key))
-        if maker is None or (maker.key and maker.key in self.settings.makers):
-            return ""
-        who = maker.name or tr("somebody unknown")
-        unsigned = "" if maker.key else tr(", and nothing shows that it is theirs")
-        return tr(
-            "It was made by {who}, whom your organisation does not vouch for{unsigned}.",
-            who=who,
-            unsigned=unsigned,
-        )
+        origin = self.origin(key)
+        return origin.why_not(self.settings.makers) if origin is not None else ""
 
     def refused_macros(self) -> dict[str, str]:
         """`<layer>/<macro id>` → why it does not run."""

@@ -7,10 +7,11 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.bundle import Bundle, MakerKey, build_bundle, fingerprint, needed, read_bundle, take_in
+from rimecrest.core.bundle import Bundle, build_bundle, needed, read_bundle, take_in
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import read_plain, write_atomically
 from rimecrest.core.release.package_files import ENDING
+from rimecrest.core.signing import MakerKey, fingerprint
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import MacroFile, Together, Vouch
 from rimecrest.shell.file_dialogs import ask_open, ask_save

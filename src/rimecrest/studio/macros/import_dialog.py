@@ -6,13 +6,14 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals, fingerprint
+from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals
 from rimecrest.core.bundle.needs import panel_steps
 from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.items import Control, Text
 from rimecrest.core.macro import Macro, parse_macro
 from rimecrest.core.macro.sentences import mark_words, sentence
 from rimecrest.core.macro.step_tree import written
+from rimecrest.core.signing import fingerprint
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Workspace
 from rimecrest.shell.theme import Scheme, bold, font, palette

@@ -1,11 +1,10 @@
-"""Who outside made the macro that is open, on its sheet: vouched for, or no longer."""
+"""Who outside made the macro that is open, on its sheet: vouched for, or no longer, or made one's own."""
 
 from __future__ import annotations
 
-from rimecrest.core.bundle import fingerprint
+from rimecrest.core.signing import fingerprint
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MacroFile, NoLongerVouch, Vouch
-from rimecrest.core.workspace.settings import Maker
+from rimecrest.core.workspace import Edit, MacroFile, NoLongerVouch, OwnMacro, Vouch
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.shared.choice_list import choose_from
@@ -20,43 +19,42 @@ class MakerWord:
         self._word = sheet.maker
         self._scheme = scheme
         self._word.clicked.connect(lambda _=False: self._choose())
-        self._maker: Maker | None = None
+        self._key = ("", "")
+        """The macro that is shown: layer, id."""
 
     def follow(self, file: MacroFile) -> None:
         """Name the maker of that macro; nothing is said of one that was made here."""
-        settings = self._session.workspace.settings
-        maker = self._maker = settings.made_by.get(f"{file.layer}/{file.id}")
-        self._word.setVisible(maker is not None)
-        if maker is None:
+        self._key = (file.layer, file.id)
+        origin = self._session.workspace.origin(self._key)
+        self._word.setVisible(origin is not None)
+        if origin is None:
             return
-        name = maker.name or tr("somebody unknown")
-        if maker.key in settings.makers:
+        name = origin.maker or tr("somebody unknown")
+        if not origin.holds:
+            self._word.setText(tr("made by {name}, and changed since: does not run", name=name))
+        elif origin.key in self._session.workspace.settings.makers:
             self._word.setText(tr("made by {name}", name=name))
         else:
             self._word.setText(tr("made by {name}: does not run", name=name))
         self._word.updateGeometry()
 
     def _choose(self) -> None:
-        maker = self._maker
-        if maker is None:
+        origin = self._session.workspace.origin(self._key)
+        if origin is None:
             return
-        if not maker.key:
-            self._session.say(
-                tr("Nothing shows who made it, so nobody can vouch for it. Ask for one that is signed.")
+        name = origin.maker or tr("somebody unknown")
+        edits: dict[str, tuple[str, Edit]] = {
+            "own": (
+                tr("Make it my own: it runs, and no longer says that {name} made it", name=name),
+                OwnMacro(*self._key),
             )
-            return
-        known = maker.key in self._session.workspace.settings.makers
-        words = (
-            tr("No longer vouch for {name}: nothing they made runs", name=maker.name)
-            if known
-            else tr(
-                "Vouch for {name}: their fingerprint is {digits}",
-                name=maker.name,
-                digits=fingerprint(maker.key),
-            )
-        )
-        choose_from(self._word, [("turn", words)], "", self._scheme, lambda _: self._turn(maker, known))
-
-    def _turn(self, maker: Maker, known: bool) -> None:
-        edit = NoLongerVouch(maker.key, maker.name) if known else Vouch(maker.name, maker.key)
-        self._session.do(edit)
+        }
+        if origin.key in self._session.workspace.settings.makers:
+            words = tr("No longer vouch for {name}: nothing they made runs", name=name)
+            edits["turn"] = words, NoLongerVouch(origin.key, origin.maker)
+        elif origin.key:
+            digits = fingerprint(origin.key)
+            words = tr("Vouch for {name}: their fingerprint is {digits}", name=name, digits=digits)
+            edits["turn"] = words, Vouch(origin.maker, origin.key)
+        rows = [(row, words) for row, (words, _) in edits.items()]
+        choose_from(self._word, rows, "", self._scheme, lambda row: self._session.do(edits[row][1]))

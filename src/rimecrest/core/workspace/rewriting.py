@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
 from msgspec import Struct, field
@@ -11,7 +11,8 @@ from msgspec.structs import replace
 from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.layout.panel_readings import renamed_readings
 from rimecrest.core.macro import AskPanel, Do, Header, Macro, Run, format_macro, parse_macro
-from rimecrest.core.macro.steps import Block, If, Statement
+from rimecrest.core.macro.format import quote
+from rimecrest.core.macro.steps import Block, HeadLine, If, Statement
 
 COMPANIONS, OWN = "companions/", "own:"
 
@@ -19,7 +20,8 @@ COMPANIONS, OWN = "companions/", "own:"
 class Names(Struct, frozen=True):
     """Old name → the one it has here, for macros, companions and pictures; the rest is as it was.
 
-    `panels` has the panels of one application, `controls` what stands on each: (panel, control) → control.
+    `titles` has what people call macros, `panels` the panels of one application, `controls` what stands on
+    each: (panel, control) → control.
     """
 
     macros: Mapping[str, str] = field(default_factory=dict)
@@ -27,6 +29,47 @@ class Names(Struct, frozen=True):
     pictures: Mapping[str, str] = field(default_factory=dict)
     panels: Mapping[str, str] = field(default_factory=dict)
     controls: Mapping[tuple[str, str], str] = field(default_factory=dict)
+    titles: Mapping[str, str] = field(default_factory=dict)
+
+    def pairs(self, text: str) -> Iterator[tuple[str, str]]:
+        """(old, new) of each name that is another one here and stands in the rewritten text."""
+        kinds = (("name:", self.titles), ("macro:", self.macros), (COMPANIONS, self.companions))
+        found = [(f"{kind}{old}", f"{kind}{new}", new) for kind, names in kinds for old, new in names.items()]
+        found += [(f"panel:{old}", f"panel:{new}", new) for old, new in self.panels.items()]
+        for (panel, old), new in self.controls.items():
+            held = self.panels.get(panel, panel)
+            found.append((f"panel:{panel}.{old}", f"panel:{held}.{new}", f"{held}.{new}"))
+        yield from ((old, new) for old, new, word in found if old != new and quote(word)[1:-1] in text)
+
+    @staticmethod
+    def of(pairs: Iterable[tuple[str, str]]) -> Names:
+        """The names that such pairs tell; what is no pair of one kind tells none."""
+        made: dict[str, dict[str, str]] = {"name:": {}, "macro:": {}, COMPANIONS: {}, "panel:": {}}
+        controls: dict[tuple[str, str], str] = {}
+        for old, new in pairs:
+            for kind, names in made.items():
+                if old.startswith(kind) and new.startswith(kind):
+                    names[old.removeprefix(kind)] = new.removeprefix(kind)
+        for old in [old for old in made["panel:"] if "." in old]:
+            panel, control = old.split(".", 1)
+            controls[panel, control] = made["panel:"].pop(old).partition(".")[2]
+        return Names(made["macro:"], made[COMPANIONS], {}, made["panel:"], controls, made["name:"])
+
+    def back(self) -> Names:
+        """The names with which what was rewritten by these is as it was."""
+
+        def turned(names: Mapping[str, str]) -> dict[str, str]:
+            return {new: old for old, new in names.items()}
+
+        controls = {(self.panels.get(panel, panel), new): old for (panel, old), new in self.controls.items()}
+        return Names(
+            turned(self.macros),
+            turned(self.companions),
+            turned(self.pictures),
+            turned(self.panels),
+            controls,
+            turned(self.titles),
+        )
 
     def macro(self, macro: Macro, text: str, own: str = "") -> str:
         """The text of a macro, or of steps that are private on the panel `own`."""
@@ -84,13 +127,14 @@ class Names(Struct, frozen=True):
         return made
 
     def _macro(self, macro: Macro) -> Macro:
-        head = tuple(
-            replace(line, value=self.path(line.value))
-            if isinstance(line, Header) and line.word == "with"
-            else line
-            for line in macro.head
-        )
-        return replace(macro, head=head, steps=tuple(self._steps(macro.steps)))
+        return replace(macro, head=tuple(map(self._head, macro.head)), steps=tuple(self._steps(macro.steps)))
+
+    def _head(self, line: HeadLine) -> HeadLine:
+        if isinstance(line, Header) and line.word == "with":
+            return replace(line, value=self.path(line.value))
+        if isinstance(line, Header) and line.word == "macro":
+            return replace(line, value=self.titles.get(line.value, line.value))
+        return line
 
     def _steps(self, steps: tuple[Statement, ...]) -> Iterator[Statement]:
         for step in steps:

@@ -1,0 +1,107 @@
+"""Who outside made a macro: its own text says so, wherever it lies and whatever its file is called.
+
+A macro that was taken in has a line `signed` with its maker's name, key and signature over the other lines,
+and a line `renamed` for each name that was taken here when it came. With these undone, it is what was signed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable
+from functools import lru_cache
+
+from msgspec import Struct
+
+from rimecrest.core.macro import Macro, format_macro, parse_macro
+from rimecrest.core.macro.steps import HeadLine, Renamed, Signed
+from rimecrest.core.model import dump_json
+from rimecrest.core.signing import MakerKey, verified
+from rimecrest.core.words import tr
+from rimecrest.core.workspace.rewriting import Names
+
+
+class Origin(Struct, frozen=True):
+    """Who made a macro, as it says; `key` is empty when nothing shows that it was them.
+
+    `holds`: it is word for word what they signed, but for names that were taken here.
+    """
+
+    maker: str
+    key: str
+    holds: bool
+
+    def why_not(self, makers: Collection[str]) -> str:
+        """Why the macro does not run where the makers with these keys are vouched for; empty when it does."""
+        who = self.maker or tr("somebody unknown")
+        if not self.holds:
+            return tr("It is not what {who} signed, so it does not run until you make it your own.", who=who)
+        if self.key in makers and self.key:
+            return ""
+        unsigned = "" if self.key else tr(", and nothing shows that it is theirs")
+        return tr(
+            "It was made by {who}, whom your organisation does not vouch for{unsigned}.",
+            who=who,
+            unsigned=unsigned,
+        )
+
+
+def _content(text: str, maker: str, key: str) -> bytes:
+    """What a signature is over."""
+    return dump_json({"maker": maker, "key": key, "macro": text}).encode()
+
+
+def _without_lines(text: str, lines: Iterable[HeadLine]) -> str:
+    """The text without these lines of it."""
+    gone = {line.line for line in lines}
+    return "".join(
+        line for number, line in enumerate(text.splitlines(keepends=True), 1) if number not in gone
+    )
+
+
+def _about_origin(macro: Macro) -> list[Signed | Renamed]:
+    return [line for line in macro.head if isinstance(line, Signed | Renamed)]
+
+
+def bare(text: str) -> str:
+    """The text of a macro without what it says of its maker: as one that was made here."""
+    return _without_lines(text, _about_origin(parse_macro(text)[0]))
+
+
+def marked(text: str, maker: str, key: str = "", signature: str = "", names: Names | None = None) -> str:
+    """The text with a maker; `names`: what was renamed after they had signed it."""
+    plain = bare(text)
+    renamed = [Renamed(old, new) for old, new in names.pairs(plain)] if names else []
+    return format_macro(Macro((Signed(maker, key, signature), *renamed))) + plain
+
+
+def signed_by(maker: MakerKey, text: str) -> str:
+    """The text, written the one way it can be, with the signature of its maker."""
+    plain = format_macro(parse_macro(bare(text))[0])
+    return marked(plain, maker.name, maker.public, maker.sign(_content(plain, maker.name, maker.public)))
+
+
+def taken_in_as(text: str, names: Names) -> str:
+    """The text of a macro under the names that it and what it needs have here, with its maker, if any."""
+    macro = parse_macro(text)[0]
+    plain = bare(text)
+    written = names.macro(parse_macro(plain)[0], plain)
+    mark = next((line for line in macro.head if isinstance(line, Signed)), None)
+    if mark is None or written == plain:
+        return written if mark is None else text
+    return marked(written, mark.maker, mark.key, mark.signature, names)
+
+
+@lru_cache(maxsize=4096)
+def origin_of(text: str) -> Origin | None:
+    """Who made a macro with this text, by the text alone; None: somebody here."""
+    macro = parse_macro(text)[0]
+    lines = _about_origin(macro)
+    marks = [line for line in lines if isinstance(line, Signed)]
+    if not marks:
+        return None if not lines else Origin("", "", holds=True)
+    mark, plain = marks[0], _without_lines(text, lines)
+    if not mark.key or not mark.signature:
+        return Origin(mark.maker, "", holds=True)
+    names = Names.of((line.old, line.new) for line in lines if isinstance(line, Renamed))
+    was = names.back().macro(parse_macro(plain)[0], plain)
+    holds = len(marks) == 1 and verified(mark.key, mark.signature, _content(was, mark.maker, mark.key))
+    return Origin(mark.maker, mark.key, holds)
