@@ -113,7 +113,7 @@ def test_a_package_that_is_not_whole_is_refused_and_reported(
     next_release(channel, workspace)
     path = channel.places()[0] / "releases" / "2.crestpack"
     path.write_bytes(path.read_bytes()[:300])
-    with pytest.raises(RimecrestError, match="truncated"):
+    with pytest.raises(RimecrestError, match="damaged or changed since"):
         pull_now(seat)
     assert seat.stack("notes").release == 1
     assert [(r.release, r.state) for r in channel.receipts()[0]] == [(1, "applied"), (2, "failed")]

@@ -117,7 +117,7 @@ def test_a_release_made_anew_under_its_number_is_noticed_where_it_is_installed(
     seat: Profile, channel: FolderRepository, workspace: Workspace
 ) -> None:
     pull_now(seat)
-    again = audience_of(workspace, 1, digest="0" * 64)
+    again = audience_of(workspace, 1).pointing_to(1, b"another")
     (place(channel) / "audience.json").write_text(dump_record(again, "audience"))
     with pytest.raises(RimecrestError, match="Release 1 is not what it was when this seat took it"):
         pull_now(seat)

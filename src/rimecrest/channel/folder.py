@@ -80,7 +80,8 @@ class FolderRepository:
             self._files.write(path.as_posix(), package)
             if made is not None:
                 self._files.write(path.with_suffix(".json").as_posix(), dump_record(made, "made").encode())
-            self._files.write("audience.json", dump_record(audience, "audience").encode())
+            pointing = audience.pointing_to(number, package)
+            self._files.write("audience.json", dump_record(pointing, "audience").encode())
             with contextlib.suppress(OSError):
                 written = (self._folder / "audience.json").lstat().st_mtime
                 self._files.tidy(written)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import secrets
 from collections.abc import Iterable, Iterator, Mapping
 from datetime import UTC, datetime
@@ -26,6 +25,7 @@ from rimecrest.core.release import (
     understand,
 )
 from rimecrest.core.release.made import Made
+from rimecrest.core.release.package_files import STEP
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Workspace
 
@@ -76,9 +76,41 @@ def _not_behind(workspace: Workspace, channel: Repository, newest: int, over: in
     if newest <= max(had, over or 0):
         return
     where = tr("Release {number}", number=newest)
-    now = read_package(channel.package(newest), where)
-    before = read_package(channel.package(had), where) if had in channel.numbers() else None
-    raise NewerRelease(newest, channel.made(newest), tuple(_changes(workspace, before, had, now, newest)))
+    try:
+        now = read_package(channel.package(newest), where)
+        before = read_package(channel.package(had), where) if had in channel.numbers() else None
+        changes = tuple(_changes(workspace, before, had, now, newest))
+    except RimecrestError as error:
+        changes = (error.sentence,)
+    raise NewerRelease(newest, channel.made(newest), changes)
+
+
+def _not_too_far(newest: int, had: int) -> None:
+    """Raise RimecrestError if somebody put a release there from which this office cannot go on."""
+    if newest > had + STEP:
+        raise RimecrestError(
+            tr(
+                "The channel holds release {newest}, which does not follow release {had}. No seat takes it.",
+                newest=newest,
+                had=had,
+            ),
+            tr(
+                "Take {newest}.crestpack out of the channel’s folder “releases”, then release to everybody.",
+                newest=newest,
+            ),
+        )
+
+
+def _known_audience(channel: Repository, anew: bool) -> Audience | None:
+    """The audience so far; None where it cannot be read and everybody gets a new release (`anew`) anyway."""
+    try:
+        return channel.audience()
+    except RimecrestError as error:
+        if anew:
+            return None
+        raise RimecrestError(
+            error.sentence, tr("Release to everybody: that writes a new audience.json.")
+        ) from None
 
 
 def _changes(
@@ -137,7 +169,10 @@ def publish_workspace(
     channel = open_repository(address)
     newest = channel.newest()
     number = newest + 1
-    office = _same_office(workspace, channel.audience() if newest else None)
+    last = workspace.settings.last_release
+    _not_too_far(newest, max(last.number if last is not None else 0, over or 0))
+    known = _known_audience(channel, anew=seats is None) if newest else None
+    office = _same_office(workspace, known)
     _not_behind(workspace, channel, newest, over)
     if expected and number != expected:
         raise RimecrestError(
@@ -159,9 +194,8 @@ def publish_workspace(
             tr("No seat could take this release: {reason}", reason=error.sentence),
             tr("Mend or take away what it names; nothing was released."),
         ) from None
-    digest = hashlib.sha256(content).hexdigest()
-    before = channel.audience() if newest and chosen is not None else None
-    audience = audience_of(workspace, number, chosen, digest, before, office)
+    before = known if chosen is not None else None
+    audience = audience_of(workspace, number, chosen, before, office)
     made = Made(release=number, by=by, at=_now())
     channel.publish(number, content, audience, made)
     return number, sum(meant.release == number for meant in audience.seats.values())

@@ -23,6 +23,7 @@ from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release import Assignment, Audience, Installed, Owed, read_package, understand
+from rimecrest.core.release.package_files import LEAP, MOST_RELEASES
 from rimecrest.core.words import tr
 
 
@@ -107,25 +108,10 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
         return Pulled(have, tr("Nothing is meant for this seat yet."))
     if installed and installed.release == assignment.release and installed.assignment == assignment:
         return Pulled(have, tr("Release {have} is here already.", have=have))
-    if installed and installed.release == assignment.release and _differs(installed.assignment, assignment):
-        error = RimecrestError(
-            tr("{where} is not what it was when this seat took it.", where=where),
-            tr("Tell whoever releases: what changed needs a new number."),
-        )
-        yield from _refused(assignment, error)
-        raise error
-    if assignment.release < have:
-        raise RimecrestError(
-            tr(
-                "The channel offers release {release}, but release {have} is here.",
-                release=assignment.release,
-                have=have,
-            ),
-            tr("Release again under a new number to go back."),
-        )
     try:
+        _fit_to_fetch(assignment, have, installed.assignment.digest if installed else "")
         content: bytes = yield Fetch(assignment.release)
-        if assignment.digest and hashlib.sha256(content).hexdigest() != assignment.digest:
+        if hashlib.sha256(content).hexdigest() != assignment.digest:
             raise RimecrestError(
                 tr("{where} is not what was released: it was damaged or changed since.", where=where),
                 tr("Tell whoever released it."),
@@ -159,9 +145,37 @@ def pull(seat: str) -> Generator[Wish, Any, Pulled]:
     )
 
 
-def _differs(had: Assignment, now: Assignment) -> bool:
-    """Whether two assignments of one release say that its content is another."""
-    return bool(had.digest and now.digest and had.digest != now.digest)
+def _fit_to_fetch(meant: Assignment, have: int, known: str) -> None:
+    """Raise RimecrestError when nothing of a release is to be fetched.
+
+    Args:
+        have: the number of the release that is here; 0 when there is none.
+        known: that one's digest; empty in profiles of before.
+    """
+    where = tr("Release {release}", release=meant.release)
+    if not meant.digest:
+        raise RimecrestError(
+            tr("The channel does not say what release {release} is.", release=meant.release),
+            tr("Tell whoever releases: releasing once more says it."),
+        )
+    if meant.release == have and known not in ("", meant.digest):
+        raise RimecrestError(
+            tr("{where} is not what it was when this seat took it.", where=where),
+            tr("Tell whoever releases: what changed needs a new number."),
+        )
+    if have == MOST_RELEASES:
+        return  # no release can follow this one, so any other may
+    if meant.release < have:
+        raise RimecrestError(
+            tr("The channel offers release {release}, but release {have} is here.", release=meant.release,
+               have=have),
+            tr("Release again under a new number to go back."),
+        )  # fmt: skip
+    if meant.release > have + LEAP:
+        raise RimecrestError(
+            tr("{where} does not follow release {have}, which is here.", where=where, have=have),
+            tr("Tell whoever releases: the studio says how to go on from here."),
+        )
 
 
 def _refused(assignment: Assignment, error: RimecrestError) -> Generator[Wish, Any, None]:

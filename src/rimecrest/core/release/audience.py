@@ -18,7 +18,7 @@ class Assignment(Record):
     release: ReleaseNumber
     digest: str = ""
     """SHA-256 of the release's package, in hexadecimal: a number is never used for anything else. Empty in
-    audiences of before."""
+    audiences of before, from which no seat takes a release."""
     stack: tuple[LayerId, ...] = ()
     keyboard: str = ""
     desktop: str = ""
@@ -42,6 +42,15 @@ class Audience(Record):
     """The id of the office whose channel it is; empty in audiences of before."""
     seats: dict[SeatId, Assignment] = Field(default_factory=dict)
 
+    def pointing_to(self, number: int, package: bytes) -> "Audience":
+        """The same, where every seat that gets this release is told what its package is."""
+        digest = hashlib.sha256(package).hexdigest()
+        seats = {
+            seat: meant.model_copy(update={"digest": digest}) if meant.release == number else meant
+            for seat, meant in self.seats.items()
+        }
+        return self.model_copy(update={"seats": seats})
+
 
 def seat_id(organisation: str, seat: str) -> SeatId:
     """The id of a seat in files that leave the workspace: no colleague's name is read from it."""
@@ -52,14 +61,12 @@ def audience_of(
     workspace: Workspace,
     release: int,
     seats: Iterable[str] | None = None,
-    digest: str = "",
     before: Audience | None = None,
     office: str = "",
 ) -> Audience:
     """The audience that gives `release` to these seats (None = all).
 
     Args:
-        digest: of the release's package.
         office: the office's id.
         before: the audience so far: seats that are still listed and do not get this one keep what they have.
     """
@@ -74,7 +81,6 @@ def audience_of(
         | {
             seat_id(name, seat.seat): Assignment(
                 release=release,
-                digest=digest,
                 stack=workspace.stack_of(seat),
                 **seat.traits._asdict(),
                 policy=seat.policy,

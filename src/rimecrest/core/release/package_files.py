@@ -11,6 +11,9 @@ from pydantic import Field
 MOST_RELEASES = 999_999_999
 """The highest number of a release: it is a file's name, and a release a second for thirty years."""
 ReleaseNumber = Annotated[int, Field(ge=0, le=MOST_RELEASES)]
+STEP, LEAP = 1_000, 1_000_000
+"""How many numbers of others an office goes on behind, and a seat catches up with: so whoever writes a very
+high number uses up few of those that are left."""
 _NUMBER = re.compile(r"[0-9]{1,9}", re.ASCII)
 ENDING = ".crestpack"
 
