@@ -14,8 +14,8 @@ from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.apps.post.maildir import parsed
-from rimecrest.apps.post.message_parts import attachments, checked_addresses, file_name, read
+from rimecrest.apps.post.message_parts import checked_addresses, file_name
+from rimecrest.apps.post.received import received
 from rimecrest.core.errors import RimecrestError
 from tests.embed.conftest import Post
 
@@ -162,9 +162,7 @@ def test_a_link_in_place_of_a_message_is_no_message(post: Post, tmp_path: Path) 
     st.sampled_from([b"", b"Subject: ", b"Content-Type: multipart/mixed; boundary=a\n\n"]),
 )
 def test_any_bytes_are_read_as_some_message(content: bytes, begin: bytes) -> None:
-    message = parsed(begin + content)
-    read(message)
-    list(attachments(message))
+    assert received(begin + content).written()
 
 
 @given(st.text(max_size=60))

@@ -15,19 +15,15 @@ from PyQt6.QtGui import QTextBlockFormat, QTextCursor
 from rimecrest.apps.post.declared import command, declarations
 from rimecrest.apps.post.filing import EDITS
 from rimecrest.apps.post.mailbox import MailboxDocument
-from rimecrest.apps.post.maildir import ANSWERED, DRAFTS, OUTBOX, SEEN, day
+from rimecrest.apps.post.maildir import ANSWERED, DRAFTS, OUTBOX, SEEN
 from rimecrest.apps.post.message import COPY, SUBJECT, TITLES, TO, MessageDocument
 from rimecrest.apps.post.message_parts import (
     Attached,
     addresses_in,
     again,
-    attachments,
     build,
     checked_addresses,
-    head,
     page_of,
-    read,
-    texts,
 )
 from rimecrest.apps.post.own import keep_own, read_own
 from rimecrest.apps.post.signature import sign
@@ -90,9 +86,9 @@ def _begin(doc: MailboxDocument, to: str, copy: str, mark: str, quoted: str) -> 
     key = (doc.folder, doc.key)
     made = doc.documents.begin()
     assert isinstance(made, MessageDocument)
-    for name, words in ((TO, to), (COPY, copy), (SUBJECT, again(head(read_now, "Subject"), mark))):
+    for name, words in ((TO, to), (COPY, copy), (SUBJECT, again(read_now.head("Subject"), mark))):
         made.set_field(name, words)
-    made.answers, made.answered = head(read_now, "Message-ID"), key
+    made.answers, made.answered = read_now.head("Message-ID"), key
     with made.change(tr("the quotation")):
         cursor = QTextCursor(made.text)
         cursor.movePosition(QTextCursor.MoveOperation.End)
@@ -110,19 +106,19 @@ def _begin(doc: MailboxDocument, to: str, copy: str, mark: str, quoted: str) -> 
 
 
 def _quoted(doc: MailboxDocument, intro: str) -> str:
-    plain, page = texts(doc.mailbox.message(doc.folder, doc.one()))
+    message = doc.mailbox.message(doc.folder, doc.one())
     shown = doc.view_of.reader.view.shows_page
-    return f"<p>{html.escape(intro)}</p>{page if shown else page_of(plain or page)}"
+    return f"<p>{html.escape(intro)}</p>{message.page if shown else page_of(message.plain or message.page)}"
 
 
 def _reply(doc: MailboxDocument, everybody: bool) -> None:
     message = doc.mailbox.message(doc.folder, doc.one())
     own = {parseaddr(read_own(doc.documents.folder).sender)[1].casefold()}
-    to = addresses_in(head(message, "Reply-To") or head(message, "From"))
-    others = addresses_in(f"{head(message, 'To')}, {head(message, 'Cc')}") if everybody else []
+    to = addresses_in(message.head("Reply-To") or message.head("From"))
+    others = addresses_in(f"{message.head('To')}, {message.head('Cc')}") if everybody else []
     own |= {parseaddr(each)[1].casefold() for each in to}
     copy = [each for each in others if parseaddr(each)[1].casefold() not in own]
-    intro = tr("On {date}, {who} wrote:", date=day(head(message, "Date")), who=head(message, "From"))
+    intro = tr("On {date}, {who} wrote:", date=message.day, who=message.head("From"))
     _begin(doc, ", ".join(to), ", ".join(copy), "Re", _quoted(doc, intro))
 
 
@@ -142,17 +138,17 @@ def reply_all(doc: MailboxDocument) -> None:
          keys="Ctrl+J, F", context="mailbox", effects=BEGINS, picture="share-outline")  # fmt: skip
 def forward(doc: MailboxDocument) -> None:
     message = doc.mailbox.message(doc.folder, doc.one())
-    intro = tr("{who} wrote on {date}:", who=head(message, "From"), date=day(head(message, "Date")))
+    intro = tr("{who} wrote on {date}:", who=message.head("From"), date=message.day)
     made = _begin(doc, "", "", "Fwd", _quoted(doc, intro))
     made.answers, made.answered = "", None
-    made.set_more(tuple(attachments(message)))
+    made.set_more(message.files)
     made.begin_anew()
 
 
 @command("edit-again", "Write on", about="Go on writing a draft, or a message again",
          keys="Ctrl+J, E", context="mailbox", effects=BEGINS, picture="email-edit-outline")  # fmt: skip
 def edit_again(doc: MailboxDocument) -> None:
-    written = read(doc.mailbox.message(doc.folder, doc.one()))
+    written = doc.mailbox.message(doc.folder, doc.one()).written()
     draft = doc.key if doc.folder == DRAFTS else ""
     for known in doc.documents.all:
         if draft and isinstance(known, MessageDocument) and known.draft == draft:

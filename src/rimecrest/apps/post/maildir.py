@@ -14,14 +14,12 @@ import secrets
 import shutil
 from collections.abc import Callable
 from email.message import EmailMessage
-from email.parser import BytesHeaderParser, BytesParser
-from email.policy import compat32, default
-from email.utils import parsedate_to_datetime
 from pathlib import Path
 
 from msgspec import Struct
 
-from rimecrest.apps.post.message_parts import addresses_in, decoded, texts
+from rimecrest.apps.post.message_parts import addresses_in
+from rimecrest.apps.post.received import HEADS, Received, day, head_of, heads_in, received
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import move_without_replacing, read_plain
 from rimecrest.core.log import log
@@ -33,8 +31,6 @@ STANDING = (INBOX, DRAFTS, OUTBOX, BIN)
 """Folders that are always there, in this order."""
 SEEN, FLAGGED, ANSWERED, DRAFT = "S", "F", "R", "D"
 """Flags, as the format writes them."""
-HEADS = 64 * 1024
-"""Bytes of a message's head that are read at most."""
 _NAME = re.compile(r"[^/.\x00-\x1f][^/.\x00-\x1f]{0,59}")
 
 
@@ -211,14 +207,15 @@ class Maildir:
         except OSError as error:
             raise _cannot(path, error) from None
 
-    def message(self, folder: str, key: str) -> EmailMessage:
+    def message(self, folder: str, key: str) -> Received:
         """A message, whole. Raises RimecrestError."""
-        return parsed(self.content(folder, key))
+        return received(self.content(folder, key))
 
     def plain(self, folder: str, key: str) -> str:
         """The text of a message; nothing of one that cannot be read."""
         try:
-            return " ".join(texts(self.message(folder, key)))
+            message = self.message(folder, key)
+            return f"{message.plain} {message.page}"
         except RimecrestError:
             return ""
 
@@ -232,13 +229,13 @@ class Maildir:
     def _read_heads(self, folder: str, key: str) -> Heads:
         try:
             with self.path(folder, key).open("rb") as file:
-                head = BytesHeaderParser(policy=compat32).parsebytes(file.read(HEADS))
+                heads = heads_in(file.read(HEADS))
                 size = os.fstat(file.fileno()).st_size
-            sender, to, copy, subject = (decoded(head[name]) for name in ("From", "To", "Cc", "Subject"))
-            return Heads(sender, to, copy, subject, day(head["Date"]), size)
+            sender, to, copy, subject = (head_of(heads, name) for name in ("From", "To", "Cc", "Subject"))
+            return Heads(sender, to, copy, subject, day(head_of(heads, "Date")), size)
         except Exception as error:
             # The library's parser fails in many ways; one bad message must not keep the others from showing.
-            log.warning("message left out", key=key, reason=repr(error))
+            log.warning("message left out", key=key, reason=type(error).__name__)
             return Heads("", "", "", tr("(This message cannot be read.)") if key else "", "", 0)
 
     def deliver(self, folder: str, message: EmailMessage, flags: str, received: float | None = None) -> str:
@@ -266,21 +263,6 @@ class Maildir:
         """The addresses of who wrote the messages of a folder, and to whom."""
         heads = [self.heads(folder, key) for key in self.keys(folder)]
         return {address for each in heads for address in addresses_in(f"{each.sender}, {each.to}")}
-
-
-def parsed(content: bytes) -> EmailMessage:
-    """A message of its bytes. The parser takes everything; what is broken is left out of what is shown."""
-    message = BytesParser(policy=default).parsebytes(content)
-    assert isinstance(message, EmailMessage)
-    return message
-
-
-def day(written: str | None) -> str:
-    """A date of a head as `2026-11-09 08:15`, in the time of whoever wrote; empty where it is none."""
-    try:
-        return parsedate_to_datetime(written or "").strftime("%Y-%m-%d %H:%M")
-    except (ValueError, OverflowError, TypeError):
-        return ""
 
 
 def _cannot(path: Path, error: OSError) -> RimecrestError:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from email.message import EmailMessage
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -11,9 +12,10 @@ from PyQt6.QtWidgets import QLabel
 
 from rimecrest.apps.post import signature
 from rimecrest.apps.post.file_row import FileRow
-from rimecrest.apps.post.maildir import DRAFT, DRAFTS, SEEN, Maildir, parsed
-from rimecrest.apps.post.message_parts import Attached, Written, build, page_of, read
+from rimecrest.apps.post.maildir import DRAFT, DRAFTS, SEEN, Maildir
+from rimecrest.apps.post.message_parts import Attached, Written, build, page_of
 from rimecrest.apps.post.own import read_own
+from rimecrest.apps.post.received import received
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import read_plain, write_atomically
 from rimecrest.core.words import tr
@@ -105,7 +107,7 @@ class MessageDocument(FieldedText):
         self.answers, self.template = written.answers, written.template
 
     def read_from(self, path: Path) -> None:
-        self.show_written(read(parsed(read_plain(path))))
+        self.show_written(received(read_plain(path)).written())
         self.draft = ""
         self.undo.forget()
         self.saved()
@@ -115,22 +117,22 @@ class MessageDocument(FieldedText):
         super().made_from(template)
         self.begin_anew()
 
-    def _in_full(self, written: Written) -> bytes:
-        return build(written, datetime.now().astimezone(), draft=True).as_bytes()
+    def _in_full(self, written: Written) -> EmailMessage:
+        return build(written, datetime.now().astimezone(), draft=True)
 
     def write_to(self, path: Path, _macros: bool = True) -> None:
-        write_atomically(path, self._in_full(self.as_written(self.text, self.own.sender)))
+        write_atomically(path, self._in_full(self.as_written(self.text, self.own.sender)).as_bytes())
 
     def write_template(self, path: Path) -> None:
         text = signature.with_field(self.text)
         written = self.as_written(text, "template@post.invalid")
-        write_atomically(path, self._in_full(replace(written, answers="", template="")))
+        write_atomically(path, self._in_full(replace(written, answers="", template="")).as_bytes())
         text.deleteLater()
 
     def save(self) -> bool:
         """Keep it among the drafts, in place of what was kept there before."""
         self.settle()
-        message = parsed(self._in_full(self.as_written(self.text, self.own.sender)))
+        message = self._in_full(self.as_written(self.text, self.own.sender))
         before, self.draft = self.draft, self.mailbox.deliver(DRAFTS, message, SEEN + DRAFT)
         if before and self.mailbox.has(DRAFTS, before):
             self.mailbox.remove(DRAFTS, before)

@@ -4,26 +4,30 @@ from __future__ import annotations
 
 import html
 import re
-from collections.abc import Iterator
 from datetime import datetime
-from email.errors import HeaderParseError, MessageError
+from email.errors import HeaderParseError
 from email.header import decode_header, make_header
 from email.headerregistry import Address
-from email.message import EmailMessage, Message
+from email.message import EmailMessage
 from email.policy import SMTP
-from email.utils import format_datetime, formataddr, getaddresses, make_msgid, parseaddr
+from email.utils import format_datetime, formataddr, make_msgid, parseaddr
 
 from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.invisible import with_names
 from rimecrest.core.words import tr
 
+LONGEST_HEAD = 2_000
+"""Characters of a head that are read at most; of a list of addresses, as many as its block has."""
 WRITTEN = "Rimecrest-Written-"
 """Begins the names of heads that keep an address field of a draft as it was written: `To` may hold no more
 than addresses, and a draft or template holds what is not finished yet."""
 _ADDRESS = re.compile(r"[^@\s,;:<>\"()\[\]]+@[^@\s,;:<>\"()\[\]]+\.[^@\s,;:<>\"()\[\]]+")
-_BETWEEN = re.compile(r"[,;](?=(?:[^\"]*\"[^\"]*\")*[^\"]*$)")
-"""What stands between addresses: not within quotation marks."""
+_MARKS = re.compile(r'\\["\\]|[",;]')
+"""What counts between addresses; a backslash takes away what the next character means."""
+LONGEST_ADDRESS = 500
+"""Characters of a name with its address; RFC 5321 (4.5.3.1) has 254 for the address alone."""
 _LINE_ENDS = re.compile(r"[\r\n]+")
 
 
@@ -53,7 +57,7 @@ class Written(Struct, frozen=True):
 
 def decoded(value: object) -> str:
     """The words of a head, however they are encoded (RFC 2047); as they stand where that is broken."""
-    written = _LINE_ENDS.sub("", str(value or ""))
+    written = _LINE_ENDS.sub("", str(value or "")[:LONGEST_HEAD])
     if "=?" not in written:
         return written.strip()
     try:
@@ -62,17 +66,38 @@ def decoded(value: object) -> str:
         return written.strip()
 
 
-def head(message: Message, name: str) -> str:
-    """A head of a message in words; empty where there is none, or it cannot be read."""
+def split_addresses(field: str) -> list[str]:
+    """What stands between the commas and semicolons of an address field that are not in quotation marks."""
+    quotes = [mark.start() for mark in _MARKS.finditer(field) if mark[0] == '"']
+    alone = quotes[-1] if len(quotes) % 2 else -1
+    found, begin, quoted = [], 0, False
+    for mark in _MARKS.finditer(field):
+        if mark[0] == '"' and mark.start() != alone:
+            quoted = not quoted
+        elif mark[0] in ",;" and not quoted:
+            found.append(field[begin : mark.start()])
+            begin = mark.end()
+    return [each for each in map(str.strip, (*found, field[begin:])) if each]
+
+
+def decoded_addresses(field: str) -> str:
+    """An address field in words, however the names in it are encoded."""
+    return ", ".join(decoded(each[:LONGEST_ADDRESS]) for each in split_addresses(_LINE_ENDS.sub("", field)))
+
+
+def _pair(written: str) -> tuple[str, str]:
+    """The name and the address in one entry of an address field; both empty where it is none."""
+    if len(written) > LONGEST_ADDRESS:
+        return "", ""
     try:
-        return decoded(message.get(name))
-    except (MessageError, ValueError, IndexError, TypeError, AttributeError):
-        return ""  # the library stumbles over some broken heads
+        return parseaddr(written)
+    except (RecursionError, ValueError, IndexError):
+        return "", ""  # the library goes as deep as the brackets do
 
 
 def pairs_in(field: str) -> list[tuple[str, str]]:
     """Names and addresses of an address field, also with semicolons between them."""
-    return [(name, address) for name, address in getaddresses([field.replace(";", ",")]) if name or address]
+    return [pair for pair in map(_pair, split_addresses(field)) if any(pair)]
 
 
 def addresses_in(field: str) -> list[str]:
@@ -87,8 +112,8 @@ def addresses_in(field: str) -> list[str]:
 def checked_addresses(field: str) -> list[Address]:
     """The addresses of a field. Raises RimecrestError when one of them is none."""
     found = []
-    for each in filter(None, map(str.strip, _BETWEEN.split(field))):
-        name, address = parseaddr(each)
+    for each in split_addresses(field):
+        name, address = _pair(each)
         if not _ADDRESS.fullmatch(address):
             raise RimecrestError(
                 tr("“{each}” is no address.", each=each),
@@ -141,65 +166,10 @@ def one_line(text: str) -> str:
     return _LINE_ENDS.sub(" ", text).strip()
 
 
-def read(message: EmailMessage) -> Written:
-    """A message, to go on writing it."""
-    plain, page = texts(message)
-    return Written(
-        sender=head(message, "From"),
-        to=head(message, WRITTEN + "To") or head(message, "To"),
-        copy=head(message, WRITTEN + "Cc") or head(message, "Cc"),
-        subject=head(message, "Subject"),
-        plain=plain,
-        html=page,
-        attached=tuple(attachments(message)),
-        answers=head(message, "In-Reply-To"),
-        template=head(message, WRITTEN + "Template"),
-    )
-
-
-def texts(message: EmailMessage) -> tuple[str, str]:
-    """The text of a message, plain and as HTML; either may be empty."""
-    return _text(message, "plain"), _text(message, "html")
-
-
-def _text(message: EmailMessage, kind: str) -> str:
-    try:
-        part = message.get_body(preferencelist=(kind,))
-    except (MessageError, AttributeError, KeyError, ValueError):
-        return ""
-    if part is None:
-        return ""
-    try:
-        return str(part.get_content()).replace("\r\n", "\n")
-    except (LookupError, ValueError, MessageError, KeyError):
-        content = part.get_payload(decode=True)
-        return content.decode("utf-8", "replace") if isinstance(content, bytes) else ""
-
-
-def attachments(message: EmailMessage) -> Iterator[Attached]:
-    """The files of a message. What cannot be decoded comes as it stands."""
-    seen: set[str] = set()
-    for number, part in enumerate(_files(message), 1):
-        content = part.get_payload(decode=True)
-        if content is None:  # a message within the message
-            content = b"".join(each.as_bytes() for each in part.iter_parts())
-        name = file_name(decoded(part.get_filename()) or tr("file {number}", number=number))
-        while name in seen:
-            name = f"{number} {name}"
-        seen.add(name)
-        yield Attached(name, part.get_content_type(), content if isinstance(content, bytes) else b"")
-
-
-def _files(message: EmailMessage) -> Iterator[EmailMessage]:
-    bodies = [message.get_body(preferencelist=(kind,)) for kind in ("plain", "html")]
-    for part in message.walk():
-        if isinstance(part, EmailMessage) and not part.is_multipart() and part not in bodies:
-            yield part
-
-
 def file_name(name: str) -> str:
-    """A name that a file can have: no folder, nothing that hides it."""
-    return re.sub(r"[/\\\x00-\x1f]", "_", name).strip().lstrip(".")[:120] or tr("file")
+    """A name that a file can have: no folder, nothing that hides it or turns a part of it round."""
+    plain = re.sub(r"[/\\\x00-\x1f\ud800-\udfff]", "_", name)
+    return with_names(plain).strip().lstrip(".")[:120] or tr("file")
 
 
 def page_of(plain: str) -> str:

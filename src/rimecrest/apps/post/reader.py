@@ -6,14 +6,16 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from rimecrest.apps.post.file_row import FileRow
-from rimecrest.apps.post.maildir import day, parsed
-from rimecrest.apps.post.message_parts import Attached, attachments, head, texts
+from rimecrest.apps.post.message_parts import Attached, split_addresses
+from rimecrest.apps.post.received import MOST_PARTS, received
 from rimecrest.core.words import tr
 from rimecrest.embed.formatted_text.reading_view import ReadingView
 from rimecrest.embed.parts import below_one_another
 from rimecrest.shell.theme import LIGHT, bold, font
 
 MARGIN = 16
+SHOWN = 1_000
+"""Characters of a head that are shown."""
 _HEADS = ((tr("From"), "From"), (tr("To"), "To"), (tr("Copy"), "Cc"))
 
 
@@ -47,12 +49,14 @@ class Reader(QWidget):
 
     def show_message(self, content: bytes) -> None:
         """Show a message of its bytes."""
-        message = parsed(content)
-        lines = [f"{title}: {words}" for title, name in _HEADS if (words := head(message, name))]
-        lines += [tr("Date: {day}", day=written) for written in [day(head(message, "Date"))] if written]
-        notice = self.view.show_text(*texts(message))
-        subject = head(message, "Subject") or tr("(no subject)")
-        self._show(subject, "\n".join(lines), notice, tuple(attachments(message)))
+        message = received(content)
+        lines = [f"{title}: {_beginning(words)}" for title, name in _HEADS if (words := message.head(name))]
+        lines += [tr("Date: {day}", day=message.day)] if message.day else []
+        notice = self.view.show_text(message.plain, message.page)
+        if message.more:
+            more = tr("It has more than {number} parts; the first are here.", number=MOST_PARTS)
+            notice = f"{notice} {more}".strip()
+        self._show(message.head("Subject") or tr("(no subject)"), "\n".join(lines), notice, message.files)
 
     def _show(self, subject: str, heads: str, notice: str, files: tuple[Attached, ...]) -> None:
         self.attached = files
@@ -60,3 +64,13 @@ class Reader(QWidget):
         for label, words in ((self.subject, subject), (self.heads, heads), (self.notice, notice)):
             label.setText(words)
             label.setVisible(bool(words))
+
+
+def _beginning(words: str) -> str:
+    """An address field as it is shown: of very many addresses the first, and how many more there are."""
+    if len(words) <= SHOWN:
+        return words
+    all_of_them = split_addresses(words)
+    first = split_addresses(words[:SHOWN])[:-1] or [f"{all_of_them[0][:SHOWN]}…"]
+    more = len(all_of_them) - len(first)
+    return ", ".join(first) + (tr(" and {number} more", number=more) if more > 0 else "")

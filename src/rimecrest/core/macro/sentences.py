@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.invisible import with_names
 from rimecrest.core.macro.expressions import expression_text
-from rimecrest.core.macro.invisible import with_names
 from rimecrest.core.macro.step_tree import OTHERWISE
 from rimecrest.core.macro.steps import (
     Ask,
