@@ -8,6 +8,17 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 MESSAGES = 10_000
+MEAN = {
+    "quotation marks as its sender": b"From: " + b'"' * 60_000 + b"\n\nHello",
+    "brackets in brackets": b"Content-Type: " + b"(" * 60_000 + b"\n\nHello",
+    "3,000 parts in parts": b"".join(
+        b"Content-Type: multipart/mixed; boundary=b%d\n\n--b%d\n" % (level, level) for level in range(3_000)
+    ),
+}
+"""Messages of which a library's parser takes minutes, or that it cannot follow."""
+ORDINARY = (
+    b"From: " + b", ".join(b"Nora <nora%d@vessry.example>" % each for each in range(2_000)) + b"\n\nHello"
+)
 Comparison = tuple[str, str, Callable[[], object], Callable[[], object]]
 
 
@@ -55,3 +66,16 @@ def comparisons() -> Iterator[Comparison]:
 
         yield "scrolling on in it by 37 messages", "drawing the list again", scroll, repaint
         documents.widget.close()
+    for what, content in MEAN.items():
+        yield f"reading a message: {what}", "one to 2,000 people", *map(_reading, (content, ORDINARY))
+
+
+def _reading(content: bytes) -> Callable[[], object]:
+    from rimecrest.apps.post.message_parts import addresses_in
+    from rimecrest.apps.post.received import received
+
+    def read() -> None:
+        for _ in range(20):
+            addresses_in(received(content).head("From"))
+
+    return read
