@@ -23,6 +23,7 @@ import keys
 import memory
 import messages
 import opening
+import pages
 import searching
 import seats
 from rimecrest.demo.office import make_demo
@@ -181,6 +182,7 @@ def main() -> None:
             for each in chain(
                 searching.comparisons(),
                 messages.comparisons(),
+                pages.comparisons(),
                 opening.comparisons(workspace / "catalogues" / "letters.json"),
                 seats.comparisons(workspace, crowded),
             )

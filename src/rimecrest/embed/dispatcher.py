@@ -164,11 +164,15 @@ class Dispatcher(QObject):
         return answer
 
     def write(self, text: str) -> None:
-        """Write text at the cursor, as it is typed. Nothing happens while a macro runs."""
+        """Write text at the cursor, as it is typed; nothing while a macro runs, or beyond a bound."""
         if self.run is not None:
             return
         self.about_to.emit()
-        self.document.write(text)
+        try:
+            self.document.write(text)
+        except RimecrestError as error:
+            self.refused.emit(str(error))
+            return
         self.wrote.emit(text)
         self.performed.emit("write", {"text": text}, Way.KEY.value)
 

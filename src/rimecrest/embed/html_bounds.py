@@ -1,30 +1,36 @@
-"""HTML from outside, held against bounds before the toolkit's parser sees it, which never gives up.
+"""Texts and pages from outside, held against bounds before the toolkit, which never gives up, sees them.
 
-Each bound is far beyond what a letter has, and far below what the toolkit took seconds for when it was tried
-with each alone (PyQt 6.8, a machine of today).
+Each bound is far beyond what a letter has. At each, the toolkit takes at most five times as long as for the
+longest plain text (PyQt 6.8, a machine of today; `make bench` measures it). What is beyond them is shown as
+plain text, and the same bounds hold while one writes (`formatted_text.bounds`).
 """
 
 from __future__ import annotations
 
 import re
-from collections import Counter
+from collections.abc import Iterator
 from html.parser import HTMLParser
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 
+LONGEST_TEXT, MOST_LINES, LONGEST_LINE = 2_000_000, 50_000, 200_000
+"""Characters and lines of a text, and characters of one line: each key typed in it lays it out anew."""
+LONGEST_WORD, MOST_UNBROKEN = 1_000, 25_000
+"""Characters that a word may have without counting, and of all longer ones: the time to break a word into
+lines grows with its square, and more where it is of many pieces."""
 DEEPEST = 200
 """Elements within one another; of 100,000 the toolkit's parser does not come back."""
 DEEPEST_TABLES = 8
-"""Tables within tables: each level triples the time of laying out; 16 take seconds, 20 for ever."""
+"""Tables within tables: each level doubles the time of laying out, and more."""
 MOST_ELEMENTS = 200_000
 """Elements in all: a letter of 300 pages has a tenth of that."""
 MOST_CELLS = 20_000
-"""Cells of all tables; 50,000 take five seconds to lay out."""
+"""Cells of all tables, each as many as it reaches over, twice as many with each table around its own."""
 WIDEST_SPAN = 1_000
 """Columns or rows that one cell reaches over."""
-LONGEST_WORD = 20_000
-"""Characters without a blank: the time to break them into lines grows with their square."""
+MOST_MATCHES = 10_000_000
+"""Rules of its style sheets times elements: each rule is held against each element."""
 
 _VOID = frozenset(
     (
@@ -43,7 +49,48 @@ _ENDS = {
     "option": ("option",),
 }
 """Element → those that end by themselves where it begins (HTML standard, 13.1.2.4: optional tags)."""
-_LONG_WORD = re.compile(rf"\S{{{LONGEST_WORD + 1}}}")
+_BREAKS = frozenset(
+    (
+        *(
+            "address",
+            "blockquote",
+            "body",
+            "br",
+            "center",
+            "dd",
+            "div",
+            "dl",
+            "dt",
+            "h1",
+            "h2",
+            "h3",
+            "h4",
+            "h5",
+        ),
+        *(
+            "h6",
+            "hr",
+            "html",
+            "li",
+            "ol",
+            "p",
+            "pre",
+            "table",
+            "tbody",
+            "td",
+            "tfoot",
+            "th",
+            "thead",
+            "tr",
+            "ul",
+        ),
+    )
+)
+"""Elements that begin a line."""
+_UNSEEN = frozenset(("head", "script", "style", "title"))
+_UNBROKEN = re.compile(rf"[^\s\u00ad\u200b\u2e80-\u9fff\uac00-\ud7af\uff00-\uffef]{{{LONGEST_WORD + 1},}}")
+"""A long word: no blank, nor a sign of East Asia, between any two of which a line may end (UAX 14)."""
+_BLANKS = re.compile(r"[ \t\r\n\f]+")
 
 
 class PageReader(HTMLParser):
@@ -58,27 +105,28 @@ class _Bounds(PageReader):
     def __init__(self) -> None:
         super().__init__()
         self._open: list[str] = []
-        self._counts: Counter[str] = Counter()
+        self._elements = self._cells = self._rules = 0
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
-        self._counts["elements"] += 1
-        self._within(tr("elements"), self._counts["elements"], MOST_ELEMENTS)
+        self._elements += 1
+        _within(tr("elements"), self._elements, MOST_ELEMENTS)
+        _within(tr("rules of style for its elements"), self._elements * self._rules, MOST_MATCHES)
         if tag in ("td", "th"):
-            self._counts["cells"] += 1
-            self._within(tr("cells of tables"), self._counts["cells"], MOST_CELLS)
-            for name, value in attrs:
-                if name in ("colspan", "rowspan") and value:
-                    digits = value.strip()
-                    wide = int(digits[:9]) if digits[:9].isdecimal() and digits.isascii() else 0
-                    self._within(tr("columns or rows of one cell"), wide, WIDEST_SPAN)
+            spans = [_span(value) for name, value in attrs if name in ("colspan", "rowspan")]
+            reached = 1
+            for wide in spans:
+                _within(tr("columns or rows of one cell"), wide, WIDEST_SPAN)
+                reached *= max(wide, 1)
+            self._cells += reached << max(self._open.count("table") - 1, 0)
+            _within(tr("cells of tables"), self._cells, MOST_CELLS)
         if tag in _VOID:
             return
         while self._open and self._open[-1] in _ENDS.get(tag, ()):
             self._open.pop()
         self._open.append(tag)
-        self._within(tr("elements within one another"), len(self._open), DEEPEST)
+        _within(tr("elements within one another"), len(self._open), DEEPEST)
         if tag == "table":
-            self._within(tr("tables within one another"), self._open.count("table"), DEEPEST_TABLES)
+            _within(tr("tables within one another"), self._open.count("table"), DEEPEST_TABLES)
 
     def handle_endtag(self, tag: str) -> None:
         if tag in self._open:
@@ -86,27 +134,97 @@ class _Bounds(PageReader):
                 pass
 
     def handle_data(self, data: str) -> None:
-        if _LONG_WORD.search(data):
-            self._within(tr("characters without a blank"), LONGEST_WORD + 1, LONGEST_WORD)
+        if "style" in self._open:
+            self._rules += data.count("{") + data.count(",")
 
-    @staticmethod
-    def _within(what: str, count: int, most: int) -> None:
-        if count > most:
-            raise RimecrestError(
-                tr("This page has more than {most:,} {what}, so it is not shown.", most=most, what=what),
-                tr("Ask whoever made it for a plainer one."),
-            )
+
+def _span(value: str | None) -> int:
+    digits = (value or "").strip()
+    return int(digits[:9]) if digits[:9].isdecimal() and digits.isascii() else 0
+
+
+def _within(what: str, count: int, most: int) -> None:
+    if count > most:
+        raise RimecrestError(
+            tr("It has more than {most:,} {what}, so it is not shown as it looks.", most=most, what=what),
+            tr("Ask whoever made it for a plainer one."),
+        )
+
+
+def unbroken(line: str) -> int:
+    """How many characters a line has in words that are so long that they count."""
+    return sum(len(word[0]) for word in _UNBROKEN.finditer(line)) if len(line) > LONGEST_WORD else 0
 
 
 def check_text(text: str) -> str:
-    """A plain text itself. Raises RimecrestError where a word of it is beyond the bound."""
-    _Bounds().handle_data(text)
+    """A plain text itself. Raises RimecrestError where it is beyond a bound."""
+    _within(tr("characters"), len(text), LONGEST_TEXT)
+    lines = text.split("\n")
+    _within(tr("lines"), len(lines), MOST_LINES)
+    _within(tr("characters in one line"), max(map(len, lines)), LONGEST_LINE)
+    _within(tr("characters in very long words"), sum(map(unbroken, lines)), MOST_UNBROKEN)
     return text
 
 
 def check_page(page: str) -> str:
     """The page itself. Raises RimecrestError where it is beyond a bound."""
     bounds = _Bounds()
-    bounds.feed(page)
-    bounds.close()
+    _read(bounds, page)
+    check_text(words_of(page))
     return page
+
+
+def _read(reader: PageReader, page: str) -> None:
+    """Read a whole page. A mark that is never closed is text: the parser would look for its end each time."""
+    for begins, ends in (("<!--", "-->"), ("<", ">")):
+        closed = page.rfind(ends) + len(ends) if ends in page else 0
+        page = page[:closed] + page[closed:].replace(begins, begins.replace("<", "&lt;"))
+    reader.feed(page)
+    reader.close()
+
+
+class _Words(PageReader):
+    def __init__(self) -> None:
+        super().__init__()
+        self.words: list[str] = []
+        self._unseen = self._as_written = 0
+
+    def handle_starttag(self, tag: str, _attrs: list[tuple[str, str | None]]) -> None:
+        self._unseen += tag in _UNSEEN
+        self._as_written += tag == "pre"
+        if tag in _BREAKS:
+            self.words.append("\n")
+
+    def handle_endtag(self, tag: str) -> None:
+        self._unseen -= tag in _UNSEEN and self._unseen > 0
+        self._as_written -= tag == "pre" and self._as_written > 0
+        if tag in _BREAKS:
+            self.words.append("\n")
+
+    def handle_data(self, data: str) -> None:
+        if not self._unseen:
+            self.words.append(data if self._as_written else _BLANKS.sub(" ", data))
+
+
+def words_of(page: str) -> str:
+    """The words of a page, without their look: a line for each paragraph, item and cell."""
+    reader = _Words()
+    _read(reader, page)
+    return re.sub(r" ?\n[ \n]*", "\n", "".join(reader.words)).strip("\n")
+
+
+def as_plain(text: str) -> str:
+    """A plain text as it can be shown: what is beyond the bounds is in pieces, or left out at the end."""
+    made = "\n".join(_pieces(text[:LONGEST_TEXT]))
+    if sum(map(unbroken, made.split("\n"))) > MOST_UNBROKEN:
+        made = _UNBROKEN.sub(lambda word: " ".join(_cut(word[0], LONGEST_WORD)), made)
+    return "\n".join(made[:LONGEST_TEXT].split("\n")[:MOST_LINES])
+
+
+def _pieces(text: str) -> Iterator[str]:
+    for line in text.split("\n"):
+        yield from _cut(line, LONGEST_LINE) if line else ("",)
+
+
+def _cut(text: str, size: int) -> Iterator[str]:
+    return (text[at : at + size] for at in range(0, len(text), size))

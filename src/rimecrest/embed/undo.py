@@ -236,6 +236,13 @@ class TextUndo(UndoStack):
                 entry.place = (before, self._writer.currentCharFormat())
             self.changed.emit()
 
+    def take_back_last(self) -> None:
+        """Undo the change that was just made, and forget that it was there; within a run, the run does."""
+        if self._run is None and self._done:
+            self._take_back(self._done.pop())
+            self._forget_undone()
+            self.changed.emit()
+
     def _cursor(self) -> QTextCursor:
         cursor = QTextCursor(self._document)
         cursor.setPosition(self._writer.textCursor().position())

@@ -7,6 +7,7 @@ from pathlib import Path
 from PyQt6.QtGui import QTextFrame, QTextFrameFormat, QTextTable
 
 from rimecrest.apps.letters.carried import Carried, with_carried
+from rimecrest.core.errors import RimecrestError
 from rimecrest.core.progress import Tell
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Documents
@@ -70,23 +71,33 @@ class LetterDocument(FormattedText):
         # A parser of HTML, for files: a new letter needs none.
         from rimecrest.apps.letters.carried_reader import read_carried  # noqa: PLC0415
         from rimecrest.apps.letters.unkept import unkept  # noqa: PLC0415
-        from rimecrest.embed.html_bounds import check_page, check_text  # noqa: PLC0415
+        from rimecrest.embed.html_bounds import as_plain, check_page, words_of  # noqa: PLC0415
 
         page = path.suffix.lower() in HTML
 
-        def read(tell: Tell) -> tuple[str, tuple[str, ...], Carried]:
+        def read(tell: Tell) -> tuple[str, bool, tuple[str, ...], Carried]:
             text = text_of(path)
             if not page:
-                return check_text(text), (), Carried()
+                plain = as_plain(text)
+                return (
+                    plain,
+                    False,
+                    (tr("words and lines of that length"),) if plain != text else (),
+                    Carried(),
+                )
             lost = tuple(unkept(text))
             tell(0.4)
-            check_page(text)
+            try:
+                check_page(text)
+            except RimecrestError as error:
+                look = tr("its look ({why})", why=error.sentence.rstrip("."))
+                return as_plain(words_of(text)), False, (look, *lost), read_carried(text)
             tell(0.7)
-            return text, lost, read_carried(text)
+            return text, True, lost, read_carried(text)
 
-        text, self.unkept, carried = self.read_long(path, read)
+        text, looks, self.unkept, carried = self.read_long(path, read)
         self.macros, self.template = dict(carried.macros), carried.template
-        if page:
+        if looks:
             self.page.setHtml(text)
         else:
             self.page.setPlainText(text)

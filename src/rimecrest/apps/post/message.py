@@ -21,7 +21,7 @@ from rimecrest.core.files import read_plain, write_atomically
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.formatted_text.fielded_text import TEXT, Beside, FieldedText
-from rimecrest.embed.html_bounds import check_page, check_text
+from rimecrest.embed.html_bounds import as_plain, check_page, check_text, words_of
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
 
@@ -100,8 +100,11 @@ class MessageDocument(FieldedText):
         )  # fmt: skip
 
     def show_written(self, written: Written) -> None:
-        """Show another message. Raises RimecrestError where its text is beyond what is shown."""
-        self.page.setHtml(check_page(written.html.strip() or page_of(check_text(written.plain))))
+        """Show another message; one whose page is beyond the bounds as plain text."""
+        try:
+            self.page.setHtml(check_page(written.html.strip() or page_of(check_text(written.plain))))
+        except RimecrestError:
+            self.page.setPlainText(as_plain(written.plain or words_of(written.html)))
         fields = ((TO, written.to), (COPY, written.copy), (SUBJECT, written.subject))
         self.show_beside(Beside(fields, written.attached))
         self.answers, self.template = written.answers, written.template

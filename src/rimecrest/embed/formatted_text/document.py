@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Callable, Mapping, Sequence
-from contextlib import AbstractContextManager
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -23,6 +23,7 @@ from rimecrest.core.template_fields import places
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.file_document import FileDocument, said_of, text_of
+from rimecrest.embed.formatted_text.bounds import check_written, has_room
 from rimecrest.embed.formatted_text.looks import change_looks
 from rimecrest.embed.formatted_text.moves import Place, moves
 from rimecrest.embed.formatted_text.view import TextView
@@ -58,6 +59,10 @@ class FormattedText(FileDocument):
         self.undo: TextUndo = TextUndo(document, self.page)
         document.setModified(False)
         document.contentsChange.connect(self._taken_away)
+        document.contentsChange.connect(self._touch)
+        self._touched: tuple[int, int] | None = None
+        """From where to where the change that is under way has changed the text."""
+        self._changing = False
         document.modificationChanged.connect(lambda _: self.undo.changed.emit())
 
     @abstractmethod
@@ -134,14 +139,39 @@ class FormattedText(FileDocument):
 
     # Changing
 
-    def change(self, label: str, fold: str = "") -> AbstractContextManager[None]:
-        return self.undo.change(label, fold)
+    def _touch(self, at: int, _removed: int, added: int) -> None:
+        first, last = self._touched or (at, at)
+        self._touched = min(first, at), max(last, at) + added
+
+    @contextmanager
+    def change(self, label: str, fold: str = "") -> Iterator[None]:
+        """Around everything that changes the document.
+
+        Raises:
+            RimecrestError: it would be beyond the bounds; it is as it was before.
+        """
+        if self._changing:  # part of a change that is under way
+            yield
+            return
+        self._touched, self._changing = None, True
+        try:
+            with self.undo.change(label, fold):
+                yield
+        finally:
+            self._changing = False
+        if self._touched is not None:
+            try:
+                check_written(self.text, *self._touched)
+            except RimecrestError:
+                self.undo.take_back_last()
+                raise
 
     def write(self, text: str) -> None:
         """Write at the cursor; typing within a word is one undo."""
         cursor = self.cursor()
         start = cursor.selectionStart()
-        folds = f"word to {cursor.position()}" if not cursor.hasSelection() else ""
+        joins = not cursor.hasSelection() and has_room(cursor, text)
+        folds = f"word to {cursor.position()}" if joins else ""
         with self.change("writing", folds):
             cursor.insertText(text)
         # The next character joins when it goes on where this one ended; a blank ends the word.

@@ -10,13 +10,11 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.formatted_text.view import TextView
-from rimecrest.embed.html_bounds import LONGEST_WORD, check_page, check_text
+from rimecrest.embed.html_bounds import as_plain, check_page, words_of
 from rimecrest.embed.typed_keys import MOVE_KEYS, moves_with
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
 
-LONGEST_TEXT = 2_000_000
-"""Characters of a plain text that are shown."""
 _OUTSIDE = re.compile(r"<img[^>]+src\s*=\s*(?![\"']?data:)", re.IGNORECASE)
 
 
@@ -58,12 +56,7 @@ class ReadingView(TextView):
                 return tr("Pictures from outside are not fetched.") if _OUTSIDE.search(page) else ""
             except RimecrestError as error:
                 notice = tr("{error} Shown is its plain text.", error=error.sentence)
-        self.plain, self.shows_page = (plain or page)[:LONGEST_TEXT], False
-        try:
-            check_text(self.plain)
-        except RimecrestError:
-            # Broken into pieces that can be laid out.
-            self.plain = re.sub(rf"(\S{{{LONGEST_WORD}}})", r"\1 ", self.plain)
+        self.plain, self.shows_page = as_plain(plain or words_of(page)), False
         self.setPlainText(self.plain)
         return notice
 

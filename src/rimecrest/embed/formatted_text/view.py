@@ -31,13 +31,13 @@ from rimecrest.shell.theme import LIGHT
 KINDS = ("png", "jpeg", "gif", "bmp", "webp")
 """Formats of pictures that are shown: all are of pixels; what is drawn by a program of its own is not."""
 MOST_PIXELS = 40_000_000
-"""Of a picture, by its header, before it is decoded: four bytes each."""
+"""Of all pictures in a text, by their headers, before they are decoded: four bytes each."""
 NO_PICTURE = 24
 """Pixels of the frame that stands for a picture outside of the text."""
 
 
-def picture_in(address: str) -> QImage | None:
-    """The picture that a `data:` address is (RFC 2397); None where it is none, or larger than is shown."""
+def picture_in(address: str, most: int = MOST_PIXELS) -> QImage | None:
+    """The picture that a `data:` address is (RFC 2397); None where it is none, or has more pixels."""
     head, comma, body = address.partition(",")
     if not head.startswith("data:image/") or not comma:
         return None
@@ -51,7 +51,7 @@ def picture_in(address: str) -> QImage | None:
     if bytes(reader.format().data()).decode("ascii", "replace") not in KINDS:
         return None
     size = reader.size()
-    if not size.isValid() or size.width() * size.height() > MOST_PIXELS:
+    if not size.isValid() or size.width() * size.height() > most:
         return None
     image = reader.read()
     return None if image.isNull() else image
@@ -80,6 +80,13 @@ class TextView(QTextEdit):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setAcceptDrops(False)
         self.setTabChangesFocus(False)
+        self._room = MOST_PIXELS
+        """Pixels of more pictures that are shown."""
+
+    def setHtml(self, text: str | None) -> None:
+        """Show another page."""
+        self._room = MOST_PIXELS
+        super().setHtml(text)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         take_key(event, MOVE_KEYS, super().keyPressEvent, self.typed.emit)
@@ -127,7 +134,9 @@ class TextView(QTextEdit):
         The answer is a picture whatever is asked for. Without an answer the toolkit looks for the file by
         itself, and an answer to one question, as for a style sheet, is kept and given to all others.
         """
-        return picture_in(name.toString()) or _no_picture()
+        picture = picture_in(name.toString(), self._room)
+        self._room -= picture.width() * picture.height() if picture is not None else 0
+        return picture or _no_picture()
 
     def insertFromMimeData(self, _source: QMimeData | None) -> None:
         """Nothing: pasting is a command, so that it is counted, recorded and undone like all others."""

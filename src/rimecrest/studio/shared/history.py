@@ -38,6 +38,19 @@ DAILY_AFTER = 30 * 24 * 3600.0
 """Seconds after which saves are joined to one an hour, and to one a day."""
 LARGEST = 64 * 1024 * 1024
 """Bytes that one content may unpack to; a larger one is no file of a workspace."""
+LONGEST = 10.0
+"""Seconds that a statement may take; the largest history takes a hundredth of that."""
+MOST_SAVES, MOST_UNPACKED = 1_000, 256 * 1024 * 1024
+"""Unfinished saves that are offered for undo, and bytes of their contents: the newest."""
+_STRANGE = (
+    "SELECT 1 FROM contents WHERE typeof(digest) <> 'text' OR typeof(packed) <> 'blob' LIMIT 1",
+    "SELECT 1 FROM saves WHERE typeof(at) NOT IN ('real', 'integer') OR at NOT BETWEEN 0 AND 1e11 "
+    "OR typeof(label) <> 'text' OR length(label) > 10000 OR typeof(kind) <> 'text' LIMIT 1",
+    "SELECT 1 FROM changes WHERE typeof(save) <> 'integer' OR typeof(path) <> 'text' OR length(path) > 1000 "
+    "OR typeof(before) NOT IN ('text', 'null') OR typeof(after) NOT IN ('text', 'null') LIMIT 1",
+    "SELECT 1 FROM notes WHERE typeof(name) <> 'text' OR typeof(value) <> 'integer' LIMIT 1",
+)
+"""Rows that no history has; SQLite keeps any kind of value in any column."""
 Change = tuple[bytes | None, bytes | None]
 """A file before and after; None: there is none."""
 _TABLES = """
@@ -50,6 +63,18 @@ CREATE TABLE IF NOT EXISTS changes (
 ) WITHOUT ROWID;
 CREATE TABLE IF NOT EXISTS notes (name TEXT PRIMARY KEY, value INTEGER NOT NULL) WITHOUT ROWID;
 """
+
+
+def _fresh() -> sqlite3.Connection:
+    """A history with nothing in it, in memory."""
+    made = sqlite3.connect(":memory:")
+    made.executescript(_TABLES)
+    return made
+
+
+def _schema(base: sqlite3.Connection) -> list[tuple[object, ...]]:
+    """What a file consists of, and how each of it was made."""
+    return base.execute("SELECT type, name, tbl_name, sql FROM sqlite_schema").fetchall()
 
 
 class Point(Struct, frozen=True):
@@ -81,6 +106,8 @@ class History:
         self.was_cut_off = False
         """Whether the studio that had it open last did not end in good order."""
         self._base: sqlite3.Connection | None = None
+        self._since = 0.0
+        """When the statement that runs began."""
         self.trouble = ""
 
     # Opening
@@ -100,25 +127,44 @@ class History:
             raise OSError(reason)
         self._path.parent.mkdir(exist_ok=True)
         base = sqlite3.connect(self._path, isolation_level=None)
-        # Whatever lies there is only data: no statement of its own is run.
-        base.execute("PRAGMA trusted_schema=OFF")
-        base.execute("PRAGMA journal_mode=WAL")
-        base.execute("PRAGMA synchronous=NORMAL")
-        base.execute("PRAGMA secure_delete=ON")
-        base.executescript(_TABLES)
-        base.execute("SELECT save, path, before, after FROM changes LIMIT 1").fetchall()
-        base.execute("SELECT id, at, label, kind FROM saves LIMIT 1").fetchall()
+        try:
+            base.text_factory = lambda text: text.decode("utf-8", "replace")
+            base.set_progress_handler(self._too_long, 10_000)
+            for setting in ("trusted_schema=OFF", "cell_size_check=ON", "mmap_size=0"):
+                base.execute(f"PRAGMA {setting}")
+            self._begin_statement()
+            # Whatever lies there is only data: no statement is run that could start one of its own.
+            if not set(_schema(base)) <= set(_schema(_fresh())):
+                raise sqlite3.DatabaseError(tr("it has other tables than a history"))
+            for setting in ("journal_mode=WAL", "synchronous=NORMAL", "secure_delete=ON"):
+                base.execute(f"PRAGMA {setting}")
+            base.executescript(_TABLES)
+            if any(base.execute(query).fetchone() for query in _STRANGE):
+                raise sqlite3.DatabaseError(tr("it has rows of another kind than a history"))
+        except BaseException:
+            base.close()
+            raise
         return base
+
+    def _begin_statement(self) -> None:
+        self._since = time.monotonic()
+
+    def _too_long(self) -> bool:
+        """Whether the statement that runs is to be ended."""
+        return time.monotonic() - self._since > LONGEST
 
     def _set_aside(self, error: Exception) -> None:
         """What cannot be read is moved away and kept; nothing of the workspace depends on it."""
         log.warning("history set aside", reason=str(error))
         self.trouble = tr("What was before cannot be read ({reason}); it begins anew.", reason=error)
+        folder = Folder(self._path.parent.parent)
         for number in range(1, 100):
             aside = f"history-unreadable-{number}.db"
             if not os.path.lexists(self._path.with_name(aside)):
-                with suppress(RimecrestError):
-                    Folder(self._path.parent.parent).rename(".rimecrest/history.db", aside)
+                # With what SQLite would otherwise take for the new one's own.
+                for beside in ("", "-wal", "-shm", "-journal"):
+                    with suppress(RimecrestError):
+                        folder.rename(f".rimecrest/history.db{beside}", f"{aside}{beside}")
                 break
         with suppress(sqlite3.Error, OSError):
             self._base = self._opened()
@@ -142,6 +188,7 @@ class History:
             yield None
             return
         try:
+            self._begin_statement()
             base.execute("BEGIN IMMEDIATE")
             yield base
             base.execute("COMMIT")
@@ -209,23 +256,27 @@ class History:
         return {path: self._content(digest) for path, digest, _ in rows if is_known(path)}
 
     def unfinished(self) -> list[Save]:
-        """The saves since the studio that was cut off was opened, oldest first."""
+        """The saves since the studio that was cut off was opened, oldest first; of very many the newest."""
         since = self._note("open")
         if since is None or not self.was_cut_off:
             return []
-        found = []
-        for save, label, kind in self._rows(
-            "SELECT id, label, kind FROM saves WHERE id > ? ORDER BY id", (since,)
-        ):
+        found: list[Save] = []
+        room = MOST_UNPACKED
+        query = "SELECT id, label, kind FROM saves WHERE id > ? ORDER BY id DESC LIMIT ?"
+        for save, label, kind in self._rows(query, (since, MOST_SAVES)):
             rows = self._rows("SELECT path, before FROM changes WHERE save = ?", (save,))
             before = {path: self._content(digest) for path, digest in rows if is_known(path)}
+            room -= sum(len(content) for content in before.values() if content is not None)
+            if room < 0:
+                break
             found.append(Save(label, kind, before))
-        return found
+        return found[::-1]
 
     def _rows(self, query: str, values: tuple[object, ...] = ()) -> list[Any]:
         if self._base is None:
             return []
         try:
+            self._begin_statement()
             return self._base.execute(query, values).fetchall()
         except sqlite3.Error as error:
             log.warning("history not read", reason=str(error))

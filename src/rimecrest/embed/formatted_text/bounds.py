@@ -1,0 +1,75 @@
+"""The bounds of what is shown, held while one writes: what was written here opens here again."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from PyQt6.QtGui import QTextBlock, QTextCursor, QTextDocument, QTextFrame, QTextTable
+
+from rimecrest.core.errors import RimecrestError
+from rimecrest.core.words import tr
+from rimecrest.embed.html_bounds import (
+    LONGEST_LINE,
+    LONGEST_TEXT,
+    LONGEST_WORD,
+    MOST_CELLS,
+    MOST_LINES,
+    MOST_UNBROKEN,
+    unbroken,
+)
+
+
+def check_written(document: QTextDocument, first: int, last: int) -> None:
+    """Look at what was changed from one position to another.
+
+    Raises:
+        RimecrestError: the document is beyond a bound now.
+    """
+    _within(tr("characters"), document.characterCount(), LONGEST_TEXT)
+    _within(tr("lines"), document.blockCount(), MOST_LINES)
+    long = False
+    for block in _blocks(document.findBlock(first), last):
+        _within(tr("characters in one line"), block.length(), LONGEST_LINE)
+        long = long or block.length() > LONGEST_WORD
+    if long:
+        every = _blocks(document.begin(), document.characterCount())
+        count = sum(unbroken(block.text()) for block in every if block.length() > LONGEST_WORD)
+        _within(tr("characters in very long words"), count, MOST_UNBROKEN)
+    root = document.rootFrame()
+    if root is not None:
+        _within(tr("cells of tables"), _cells(root, 1), MOST_CELLS)
+
+
+def has_room(cursor: QTextCursor, text: str) -> bool:
+    """Whether a text that is typed stays far from every bound; near one, each key is an undo of its own."""
+    document = cursor.document()
+    return (
+        document is not None
+        and document.characterCount() < LONGEST_TEXT - LONGEST_LINE
+        and document.blockCount() + text.count("\n") < MOST_LINES
+        and cursor.block().length() + len(text) < LONGEST_WORD
+    )
+
+
+def _blocks(block: QTextBlock, last: int) -> Iterator[QTextBlock]:
+    while block.isValid() and block.position() <= last:
+        yield block
+        block = block.next()
+
+
+def _cells(frame: QTextFrame, each: int) -> int:
+    """The cells of all tables in a frame, as `html_bounds` counts them."""
+    count = 0
+    for inner in filter(None, frame.childFrames()):
+        table = isinstance(inner, QTextTable)
+        count += inner.rows() * inner.columns() * each if isinstance(inner, QTextTable) else 0
+        count += _cells(inner, each * 2 if table else each)
+    return count
+
+
+def _within(what: str, count: int, most: int) -> None:
+    if count > most:
+        raise RimecrestError(
+            tr("A text has at most {most:,} {what}.", most=most, what=what),
+            tr("Begin another one for the rest; this one is as it was."),
+        )
