@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
+import random
+import socket
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
@@ -17,6 +20,7 @@ from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.embed.window import AppWindow
 from rimecrest.link import Failure, Reply, Request, Wire, encode, listening
+from rimecrest.shell.link_server import MOST_UNREAD
 from tests.embed.conftest import Letters
 
 
@@ -86,7 +90,11 @@ def test_a_wrong_type_is_told_and_changes_nothing(
 
 
 VALUES = st.recursive(
-    st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False) | st.text(max_size=8),
+    st.none()
+    | st.booleans()
+    | st.integers()
+    | st.floats(allow_nan=False, allow_infinity=False)
+    | st.text(max_size=8),
     lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=4), inner, max_size=3),
     max_leaves=6,
 )
@@ -185,3 +193,136 @@ def test_what_is_no_character_comes_into_no_document(
 def test_an_answer_with_an_odd_code_is_an_answer(code: object) -> None:
     line = json.dumps({"jsonrpc": "2.0", "id": 1, "error": {"code": code, "message": "no"}}).encode()
     assert isinstance(Wire().feed(line + b"\n")[0], Failure)
+
+
+NO_NUMBERS = st.recursive(
+    st.sampled_from(["Infinity", "-Infinity", "NaN", "1e999", "-0", "1" * 400, "null", '""']),
+    lambda inner: st.lists(inner, max_size=3).map(lambda each: f"[{','.join(each)}]"),
+    max_leaves=6,
+)
+
+
+@settings(max_examples=100, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(
+    method=st.sampled_from(["read", "perform", "run.text", "hello", "echo"]),
+    name=st.sampled_from(["name", "run", "args", "text", "value"]),
+    value=NO_NUMBERS,
+    deep=st.sampled_from([0, 0, 0, 50, 400]),
+)
+def test_numbers_that_are_none_and_what_lies_deep_are_answered(
+    caller: Caller, letters: Letters, method: str, name: str, value: str, deep: int
+) -> None:
+    letters.window.server._methods["echo"] = lambda **params: params
+    value = "[" * deep + value + "]" * deep
+    line = f'{{"jsonrpc":"2.0","id":%d,"method":"{method}","params":{{"{name}":{value}}}}}\n'
+    assert isinstance(caller.ask_in(lambda number: (line % number).encode()), Reply | Failure)
+
+
+# Several at once
+
+
+class Peer:
+    """Somebody on a plain socket, who sends and reads as they like."""
+
+    def __init__(self, path: Path, dice: random.Random) -> None:
+        self.socket = socket.socket(socket.AF_UNIX)
+        self.socket.connect(str(path))
+        self.socket.setblocking(False)
+        self.kind = dice.choice(("never reads", "reads slowly", "floods", "sends halves", "rubbish", "goes"))
+        self.asks = {"never reads": 3_000, "reads slowly": 300, "floods": 3_000}.get(self.kind, 20)
+        lines = [encode(Request(number, "told", {"size": 20_000})) for number in range(self.asks)]
+        self.left = b"".join(lines) if self.kind != "rubbish" else b"\x00{[\n" * 500
+        self._dice = dice
+
+    def go_on(self) -> None:
+        try:
+            if self.left:
+                size = 7 if self.kind == "sends halves" else 60_000
+                self.left = self.left[self.socket.send(self.left[:size]) :]
+            if self.kind == "goes" and self._dice.random() < 0.2:
+                self.socket.close()
+            elif self.kind == "reads slowly":
+                self.socket.recv(500)
+            elif self.kind != "never reads":
+                self.socket.recv(1 << 20)
+        except (BlockingIOError, ConnectionError, OSError):
+            pass
+
+
+@pytest.mark.parametrize("number", range(20))
+def test_of_several_peers_none_holds_the_others(letters: Letters, number: int) -> None:
+    """Of six each, 120 in all, by seed; what they leave unread stays below the bound."""
+    dice = random.Random(28_000 + number)
+    server = letters.window.server
+    server._methods["told"] = lambda size: "x" * size
+    assert server.path is not None
+    peers = [Peer(server.path, dice) for _ in range(6)]
+    caller = Caller(letters)
+    for count in range(60):
+        for peer in peers:
+            peer.go_on()
+        answer = caller.ask("told", {"size": count})
+        assert isinstance(answer, Reply)
+        assert answer.result == "x" * count
+        assert all(each.bytesToWrite() < MOST_UNREAD + 30_000 for each in server._peers)
+        assert sum(len(peer.asked) for peer in server._peers.values()) < 6 * 2_000
+    for peer in peers:
+        peer.socket.close()
+    caller.close()
+
+
+def test_whoever_reads_late_gets_every_answer_in_order(letters: Letters) -> None:
+    server = letters.window.server
+    server._methods["told"] = lambda size: "x" * size
+    late = socket.socket(socket.AF_UNIX)
+    late.connect(str(server.path))
+    late.setblocking(False)
+    left, wire, found = (
+        b"".join(encode(Request(n, "told", {"size": 9_000})) for n in range(2_000)),
+        Wire(),
+        [],
+    )
+
+    def sent() -> bool:
+        nonlocal left
+        with contextlib.suppress(BlockingIOError):
+            left = left[late.send(left) :]
+        return not left or any(each.bytesToWrite() > MOST_UNREAD for each in server._peers)
+
+    letters.qtbot.waitUntil(sent)
+
+    def read() -> bool:
+        sent()
+        with contextlib.suppress(BlockingIOError):
+            found.extend(wire.feed(late.recv(1 << 20)))
+        return len(found) == 2_000
+
+    letters.qtbot.waitUntil(read, timeout=20_000)
+    assert [message.id for message in found if isinstance(message, Reply)] == [*range(2_000)]
+    late.close()
+
+
+def test_a_peer_that_never_reads_is_dropped_by_what_is_told(letters: Letters) -> None:
+    server = letters.window.server
+    deaf = socket.socket(socket.AF_UNIX)
+    deaf.connect(str(server.path))
+    letters.qtbot.waitUntil(lambda: server.heard)
+    for _ in range(300):
+        server.tell("told", {"text": "x" * 100_000})
+    assert not server.heard
+    deaf.close()
+
+
+def test_no_more_than_so_many_are_heard_at_once(letters: Letters, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("rimecrest.shell.link_server.MOST_PEERS", 5)
+    server = letters.window.server
+    many = [socket.socket(socket.AF_UNIX) for _ in range(60)]
+    for each in many:
+        each.connect(str(server.path))
+    letters.qtbot.waitUntil(lambda: len(server._peers) == 5)
+    for each in many:
+        each.close()
+    letters.qtbot.waitUntil(lambda: not server.heard)
+    caller = Caller(letters)
+    assert isinstance(caller.ask("read", {"name": "text"}), Reply | Failure)
+    caller.close()

@@ -47,7 +47,11 @@ Message = Request | Notice | Reply | Failure
 
 
 def encode(message: Message) -> bytes:
-    """One line."""
+    """One line.
+
+    Raises:
+        TypeError, ValueError, RecursionError: it holds what JSON cannot, as an infinite number.
+    """
     data: dict[str, Any] = {"jsonrpc": "2.0"}
     match message:
         case Request():
@@ -59,7 +63,8 @@ def encode(message: Message) -> bytes:
         case Failure():
             data |= {"id": message.id, "error": {"code": message.code, "message": message.message}}
     # What is no character (half of a surrogate pair) is sent as “?”: whoever asked waits for an answer.
-    return json.dumps(data, ensure_ascii=False, separators=(",", ":")).encode(errors="replace") + b"\n"
+    text = json.dumps(data, ensure_ascii=False, allow_nan=False, separators=(",", ":"))
+    return text.encode(errors="replace") + b"\n"
 
 
 def _characters(data: Any) -> Any:
@@ -105,7 +110,9 @@ class Wire:
     """Cuts what arrives into messages."""
 
     def __init__(self) -> None:
-        self._rest = b""
+        self._parts: list[bytes] = []
+        """What has come of a message that has no end yet."""
+        self._bytes = 0
 
     def feed(self, data: bytes) -> list[Message]:
         """The messages completed by these bytes.
@@ -113,7 +120,12 @@ class Wire:
         Raises:
             PeerMisbehaved: a line is no message, or longer than LONGEST_LINE bytes.
         """
-        *lines, self._rest = (self._rest + data).split(b"\n")
-        if len(self._rest) > LONGEST_LINE:
+        self._parts.append(data)
+        self._bytes += len(data)
+        lines: list[bytes] = []
+        if b"\n" in data:
+            *lines, rest = b"".join(self._parts).split(b"\n")
+            self._parts, self._bytes = [rest], len(rest)
+        if self._bytes > LONGEST_LINE:
             raise PeerMisbehaved("sent a line without an end")
         return [_decode(line) for line in lines if line.strip()]

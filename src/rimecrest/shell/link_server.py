@@ -1,28 +1,44 @@
 """The link's listening side: JSON-RPC over a Unix socket that only this user can open.
 
-A peer that sends rubbish is dropped with a log line; one that sends nothing costs nothing.
+A peer that sends rubbish is dropped with a log line; one that sends nothing costs nothing. Each in turn has
+one request answered, and one that does not read its answers gets no more of them.
 """
 
 from __future__ import annotations
 
 import os
+from collections import deque
 from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
+from msgspec import Struct, field
 from pydantic import ConfigDict, validate_call
-from PyQt6.QtCore import QObject
+from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.log import log
 from rimecrest.core.words import tr
 from rimecrest.link import Failure, Notice, PeerMisbehaved, Reply, Request, Wire, encode, socket_path
-from rimecrest.link.wire import NO_SUCH_METHOD
+from rimecrest.link.wire import LONGEST_LINE, NO_SUCH_METHOD
 
 _STRICT = ConfigDict(strict=True)
 """A number is no text: what comes over the link is what its method says, or is refused."""
 Method = Callable[..., Any]
+READ_AT_ONCE = 64 * 1024
+"""Bytes that are taken from a peer at once."""
+MOST_PEERS = 200
+"""Peers at once; a studio and an agent are two."""
+MOST_UNREAD = 8 * 1024 * 1024
+"""Bytes of answers that a peer may leave unread before it is asked to read: half of the longest message."""
+
+
+class _Peer(Struct):
+    """Somebody who is connected: what they asked and has no answer yet, in order."""
+
+    wire: Wire = field(default_factory=Wire)
+    asked: deque[Request] = field(default_factory=deque)
 
 
 class LinkServer(QObject):
@@ -39,8 +55,13 @@ class LinkServer(QObject):
         """Those that somebody called: what holds parameters to their types is made for each then."""
         self.trouble = ""
         """Why nobody can reach this application; empty while they can."""
-        self._wires: dict[QLocalSocket, Wire] = {}
+        self._peers: dict[QLocalSocket, _Peer] = {}
+        self._turn = QTimer(self)
+        self._turn.setSingleShot(True)
+        self._turn.timeout.connect(self._answer_next)
         self._server = QLocalServer(self)
+        self._server.setListenBacklogSize(MOST_PEERS)
+        self._server.setMaxPendingConnections(MOST_PEERS)
         self._server.setSocketOptions(QLocalServer.SocketOption.UserAccessOption)
         self._server.newConnection.connect(self._accept)
         self.path: Path | None = None
@@ -65,40 +86,81 @@ class LinkServer(QObject):
     @property
     def heard(self) -> bool:
         """Whether anybody is connected."""
-        return bool(self._wires)
+        return bool(self._peers)
 
     def tell(self, method: str, params: Mapping[str, Any]) -> None:
         """Send a notice to everybody who is connected."""
-        for socket in self._wires:
-            socket.write(encode(Notice(method, dict(params))))
+        for socket in [*self._peers]:
+            if socket.bytesToWrite() > MOST_UNREAD:
+                self._drop(socket, "does not read")
+            else:
+                socket.write(encode(Notice(method, dict(params))))
 
     def _accept(self) -> None:
         while (socket := self._server.nextPendingConnection()) is not None:
-            self._wires[socket] = Wire()
+            self._peers[socket] = _Peer()
+            # What is not read yet stays with the system, which lets the peer wait.
+            socket.setReadBufferSize(READ_AT_ONCE)
             socket.readyRead.connect(lambda socket=socket: self._read(socket))
+            socket.bytesWritten.connect(lambda _, socket=socket: self._read(socket))
             socket.disconnected.connect(lambda socket=socket: self._forget(socket))
-            if socket.bytesAvailable():
+            if len(self._peers) > MOST_PEERS:
+                self._drop(socket, "is one too many")
+            elif socket.bytesAvailable():
                 self._read(socket)
 
+    def _drop(self, socket: QLocalSocket, reason: str) -> None:
+        log.warning("link peer dropped", reason=reason)
+        socket.abort()
+        self._forget(socket)
+
     def _forget(self, socket: QLocalSocket) -> None:
-        if self._wires.pop(socket, None) is not None:
+        if self._peers.pop(socket, None) is not None:
             socket.deleteLater()
 
     def _read(self, socket: QLocalSocket) -> None:
-        wire = self._wires.get(socket)
-        if wire is None:
+        """Take what a peer sent, unless it has answers to read, or to wait for, first."""
+        peer = self._peers.get(socket)
+        if peer is None or socket.bytesToWrite() > MOST_UNREAD:
             return
+        if not peer.asked:
+            try:
+                messages = peer.wire.feed(socket.read(READ_AT_ONCE))
+            except PeerMisbehaved as error:
+                self._drop(socket, str(error))
+                return
+            peer.asked.extend(message for message in messages if isinstance(message, Request))
+        if peer.asked or socket.bytesAvailable():
+            self._turn.start(0)
+
+    def _answer_next(self) -> None:
+        """Answer one request of each peer that reads; what else is asked comes after whatever else waits."""
+        for socket, peer in [*self._peers.items()]:
+            if socket not in self._peers or socket.bytesToWrite() > MOST_UNREAD:
+                continue
+            if peer.asked:
+                request = peer.asked.popleft()
+                # An answer may let the event loop run, as while something is asked: others have their turn.
+                self._turn.start(0)
+                answer = self._encoded(self._answer(request))
+                if socket in self._peers:
+                    socket.write(answer)
+                    socket.flush()
+            if socket in self._peers:
+                self._read(socket)
+
+    @staticmethod
+    def _encoded(answer: Reply | Failure) -> bytes:
+        """An answer as it travels; one that cannot is told instead."""
         try:
-            messages = wire.feed(socket.readAll().data())
-        except PeerMisbehaved as error:
-            log.warning("link peer dropped", reason=str(error))
-            socket.abort()
-            self._forget(socket)
-            return
-        for message in messages:
-            if isinstance(message, Request):
-                socket.write(encode(self._answer(message)))
-                socket.flush()
+            line = encode(answer)
+        except (TypeError, ValueError, RecursionError) as error:
+            log.error("link answer not sent", exc_info=error)
+            return encode(Failure(answer.id, tr("The answer is nothing that can be sent.")))
+        if len(line) <= LONGEST_LINE:
+            return line
+        most = LONGEST_LINE >> 20
+        return encode(Failure(answer.id, tr("The answer has more than {size} MiB.", size=most)))
 
     def _answer(self, request: Request) -> Reply | Failure:
         method = self._methods.get(request.method)

@@ -22,9 +22,10 @@ def make_qt_application(name: str) -> QApplication:
     qt.setApplicationName(name)
     qt.setPalette(palette(LIGHT))
     qt.setFont(font(13))
-    # Python's own handler of Ctrl+C and of the session's end only runs when the event loop lets it.
-    signal.signal(signal.SIGINT, lambda *_: qt.quit())
-    signal.signal(signal.SIGTERM, lambda *_: qt.exit(0))
+    # Python's own handler of Ctrl+C and of the session's end only runs when the event loop lets it. Where the
+    # loop has not begun there is nothing to leave yet: what is due at once ends it as soon as it does.
+    signal.signal(signal.SIGINT, lambda *_: QTimer.singleShot(0, qt.quit))
+    signal.signal(signal.SIGTERM, lambda *_: QTimer.singleShot(0, lambda: qt.exit(0)))
     ticking = QTimer(qt)
     ticking.timeout.connect(lambda: None)
     ticking.start(250)
