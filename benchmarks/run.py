@@ -18,6 +18,7 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 sys.path.insert(0, str(Path(__file__).parent))
 
 import answering
+import cells
 import frames
 import keys
 import memory
@@ -182,6 +183,7 @@ def main() -> None:
             for each in chain(
                 searching.comparisons(),
                 messages.comparisons(),
+                cells.comparisons(),
                 pages.comparisons(),
                 opening.comparisons(workspace / "catalogues" / "letters.json"),
                 seats.comparisons(workspace, crowded),

@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimecrest.apps.grid.book import Book, Cell, cell_name
-from rimecrest.apps.grid.formulas import Failure, Reckoner, shown
+from rimecrest.apps.grid.formulas import Failure, shown
+from rimecrest.apps.grid.reckoner import Reckoner
 from rimecrest.apps.grid.references import copied, from_open_formula, renamed, spliced, to_open_formula
 
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QLineEdit
+from PyQt6.QtWidgets import QApplication, QLineEdit, QMessageBox
 
 from rimecrest.apps.grid.book import Cell, letters_of
 from rimecrest.core.catalogue.items import Button
@@ -611,3 +611,55 @@ def test_a_field_that_shuts_gives_the_keys_to_the_cells_also_in_the_background(
     grid.qtbot.waitUntil(other.isActiveWindow)
     grid.do("keep-note")
     assert grid.window.focusWidget() is grid.document.widget.cells
+
+
+def test_a_long_chain_is_drawn_when_it_is_worked_out_and_the_window_answers_meanwhile(
+    grid: Grid, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("rimecrest.apps.grid.document.SLICE", 0.002)
+    document = grid.document
+    rows = [{0: Cell("1")}, *({0: Cell(f"=A{n}+1")} for n in range(1, 4_000))]
+    with document.change("rows"):
+        document.book.splice(document.sheet, 0, 0, rows)
+    last = document._model.index(3_999, 0)
+    assert document._model.data(last) == "…"
+    turns: list[int] = []
+    timer = QTimer()
+    timer.timeout.connect(lambda: turns.append(1))
+    timer.start(0)
+    grid.window.show()
+    document.go_to(3_999, 0)
+    grid.qtbot.waitUntil(lambda: document._model.data(last) == "4000")
+    assert len(turns) > 3
+
+
+@pytest.mark.parametrize(
+    ("button", "written"),
+    [
+        ("Write them as text", "'=cmd|x!A0,7"),
+        ("Write them as they are", "=cmd|x!A0,7"),
+        ("Do not save", None),
+    ],
+)
+def test_what_other_programs_would_run_is_asked_about_once(
+    grid: Grid, tmp_path: Path, button: str, written: str | None
+) -> None:
+    source, path = tmp_path / "in.csv", tmp_path / "out.csv"
+    source.write_text("=cmd|x!A0,7\n")
+    grid.do("open", path=str(source))
+    assert grid.document.shown(0, 0) == "=cmd|x!A0"
+    asked: list[str] = []
+
+    def click() -> None:
+        box = QApplication.activeModalWidget()
+        assert isinstance(box, QMessageBox)
+        asked.append(box.text())
+        next(each for each in box.buttons() if each.text() == button).click()
+
+    QTimer.singleShot(0, click)
+    grid.do("save-values", path=str(path))
+    assert asked == ["Other programs would run A1 as formulas."]
+    assert (path.read_text().strip() if path.exists() else None) == written
+    if written is not None:
+        grid.do("save-values", path=str(path))
+        assert path.read_text().strip() == written

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 
 from rimecrest.apps.grid.book import MOST_COLUMNS, MOST_ROWS, Book, Cell, Sheet, cell_name
 from rimecrest.apps.grid.files import MOST_UNPACKED, csv_text, read_csv, read_spreadsheet
-from rimecrest.apps.grid.formulas import Reckoner, read_formula
+from rimecrest.apps.grid.formulas import read_formula
+from rimecrest.apps.grid.reckoner import Reckoner
 from rimecrest.apps.grid.references import (
     copied,
     from_open_formula,

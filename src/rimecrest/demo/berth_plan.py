@@ -6,7 +6,7 @@ import random
 from functools import lru_cache
 
 from rimecrest.apps.grid.book import Book, Cell, Sheet
-from rimecrest.apps.grid.formulas import Reckoner
+from rimecrest.apps.grid.reckoner import Reckoner
 from rimecrest.apps.grid.spreadsheet_writing import spreadsheet_bytes
 
 SEED = 48

@@ -17,7 +17,7 @@ from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.embed.window import AppWindow
-from rimecrest.shell.start import make_qt_application
+from rimecrest.shell.start import make_qt_application, run
 
 MakeDocument = Callable[[Documents], Document]
 
@@ -39,7 +39,7 @@ def run_application(
     window.retitle()
     window.show()
     window.document.widget.setFocus()
-    return qt.exec()
+    return run(qt)
 
 
 def describe(

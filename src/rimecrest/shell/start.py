@@ -5,6 +5,7 @@ from __future__ import annotations
 import signal
 import sys
 
+from PyQt6 import sip
 from PyQt6.QtCore import QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
@@ -33,6 +34,18 @@ def make_qt_application(name: str) -> QApplication:
     # The event loop begins with this, when the first window is there.
     QTimer.singleShot(0, starting.release)
     return qt
+
+
+def run(qt: QApplication) -> int:
+    """Run the event loop until it ends, then take all windows down. Returns the exit status.
+
+    Left to the interpreter, their parts would go in any order, some after what they stand on.
+    """
+    status = qt.exec()
+    for window in qt.topLevelWidgets():
+        if not sip.isdeleted(window) and window.parent() is None:
+            sip.delete(window)
+    return status
 
 
 _NOISE = ("wildcard call disconnects from destroyed signal", "propagateSizeHints", "X11 connection broke")

@@ -8,7 +8,7 @@ from platformdirs import user_data_path
 from PyQt6.QtCore import QProcess
 
 from rimecrest.link.launch import own_command
-from rimecrest.shell.start import make_qt_application
+from rimecrest.shell.start import make_qt_application, run
 from rimecrest.studio.window import StudioWindow
 
 
@@ -23,10 +23,9 @@ def run_studio(workspace: Path | None) -> int:
         window.open_folder(workspace)
     window.show()
     window.activateWindow()
-    status = qt.exec()
     # Told to end by the session, no window was closed: give the lock back and end what is being tried.
-    window.close()
-    return status
+    qt.aboutToQuit.connect(window.close)
+    return run(qt)
 
 
 def _open_demo(window: StudioWindow) -> None:

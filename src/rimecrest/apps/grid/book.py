@@ -142,11 +142,11 @@ class Splice(Struct, frozen=True):
 
     def forth(self) -> None:
         self.sheet._replace(self.at, len(self.before), self.after)
-        self.book.touched()
+        self.book.touched(self, self.before, self.after)
 
     def back(self) -> None:
         self.sheet._replace(self.at, len(self.after), self.before)
-        self.book.touched()
+        self.book.touched(self, self.after, self.before)
 
 
 Shape = tuple[Sheet, str, Mapping[int, int], Narrow | None]
@@ -174,14 +174,14 @@ class Rearrange(Struct, frozen=True):
         self.book.sheets = [shape[0] for shape in shapes]
         for sheet, name, widths, narrowed in shapes:
             sheet.name, sheet.widths, sheet.narrowed = name, dict(widths), narrowed
-        self.book.touched()
+        self.book.touched(self, (), ())
 
 
 class Book(Struct):
-    """All sheets. `record` is told each patch, `touched` is called after each."""
+    """All sheets. `record` is told each patch; `touched`, after each, the rows before and after it."""
 
     record: Callable[[Splice | Rearrange], None]
-    touched: Callable[[], None] = lambda: None
+    touched: Callable[[Splice | Rearrange, tuple[Row, ...], tuple[Row, ...]], None] = lambda *_: None
     sheets: list[Sheet] = field(default_factory=lambda: [Sheet("Sheet 1")])
 
     def sheet(self, name: str) -> Sheet | None:

@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from itertools import chain
 from pathlib import Path
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QRect
+from PyQt6.QtCore import QRect, QTimer
 from PyQt6.QtGui import QTextDocument
+from PyQt6.QtWidgets import QMessageBox
 
-from rimecrest.apps.grid.book import Book, Cell, Rearrange, Sheet, Splice, cells_of
-from rimecrest.apps.grid.files import Opened, csv_text, read_csv, read_spreadsheet
-from rimecrest.apps.grid.formulas import Reckoner, shown
+from rimecrest.apps.grid.book import Book, Cell, Rearrange, Row, Sheet, Splice, cells_of
+from rimecrest.apps.grid.files import Opened, csv_text, read_csv, read_spreadsheet, run_elsewhere
+from rimecrest.apps.grid.formulas import Value, shown
 from rimecrest.apps.grid.place import Place, way_on_sheet
+from rimecrest.apps.grid.reckoner import Reckoner
 from rimecrest.apps.grid.sheet_model import SheetModel
 from rimecrest.apps.grid.spreadsheet_writing import spreadsheet_bytes
 from rimecrest.apps.grid.view import GridView
@@ -22,7 +25,7 @@ from rimecrest.apps.grid.words import filter_words
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.progress import Tell
 from rimecrest.core.template_fields import filled
-from rimecrest.core.words import tr
+from rimecrest.core.words import listed, tr
 from rimecrest.embed.document import Documents, Move
 from rimecrest.embed.file_document import FileDocument, text_of
 from rimecrest.embed.html_bounds import check_page
@@ -38,6 +41,10 @@ MANY = 8_000
 """Filled cells of a workbook from which saving it does."""
 
 
+SLICE = 0.03
+"""Seconds of working out after which the window answers in between."""
+
+
 class GridDocument(FileDocument):
     """The document of Grid."""
 
@@ -50,6 +57,14 @@ class GridDocument(FileDocument):
         self.undo: PatchUndo = PatchUndo(self, self.place, self.go)
         self.book = Book(self._record, self._touched)
         self.reckoner = Reckoner(self.book)
+        self._slice = QTimer()
+        self._slice.setSingleShot(True)
+        self._slice.timeout.connect(self._next_slice)
+        self._slice_ends = 0.0
+        self._as_text: bool | None = None
+        """Whether text that other programs would run as a formula is written as text; None: not asked yet."""
+        self._wanted = False
+        """Whether cells were drawn whose values are not known yet."""
         self.sheet: Sheet = self.book.sheets[0]
         """What could not be kept of the file that was opened."""
         self.replaced = 0
@@ -71,8 +86,8 @@ class GridDocument(FileDocument):
     def _record(self, patch: Splice | Rearrange) -> None:
         self.undo.record(patch)
 
-    def _touched(self) -> None:
-        self.reckoner.forget()
+    def _touched(self, patch: Splice | Rearrange, old: tuple[Row, ...], new: tuple[Row, ...]) -> None:
+        self.reckoner.take(patch, old, new)
         if self.sheet not in self.book.sheets:
             self.sheet = self.book.sheets[0]
         self._stale = True
@@ -136,6 +151,23 @@ class GridDocument(FileDocument):
     def here(self) -> Cell:
         place = self.place()
         return self.sheet.cell(place.row, place.column)
+
+    def soon(self, row: int, column: int) -> Value | None:
+        """The value of a cell of this sheet, for drawing; None: not yet, and it is drawn again when it is.
+
+        All cells of one drawing together are waited for so long that the window answers in between.
+        """
+        if not self._slice.isActive():
+            self._slice_ends = time.monotonic() + SLICE
+            self._slice.start(0)
+        value = self.reckoner.value_until(self.sheet, row, column, self._slice_ends)
+        self._wanted |= value is None
+        return value
+
+    def _next_slice(self) -> None:
+        if self._wanted:
+            self._wanted = False
+            there(self.widget.cells.viewport()).update()
 
     def shown(self, row: int, column: int) -> str:
         """What a cell of this sheet shows."""
@@ -417,21 +449,49 @@ class GridDocument(FileDocument):
         self.book.sheets = sheets
         self.sheet = sheets[0]
         self._left.clear()
+        self._as_text = None
         self.undo.forget()
         self.reckoner.forget()
         self._model.sheet_now = None
         self._renew()
         self.go(Place.on(self.sheet.name, 0, 0))
 
+    def _asked_as_text(self, path: Path, sheet: Sheet, large: bool) -> bool:
+        """Whether what other programs would run as formulas is written as text: asked once a workbook.
+
+        Raises:
+            RimecrestError: it is not to be written.
+        """
+        words, said = tr("Looking through the cells …"), tr("“{name}” was not saved.", name=path.name)
+        cells = self._long(large, words, said, lambda tell: run_elsewhere(sheet, tell))
+        if not cells or self._as_text is not None:
+            return bool(cells and self._as_text)
+        box = QMessageBox(self.widget)
+        box.setObjectName("run-elsewhere")
+        box.setIcon(QMessageBox.Icon.Warning)
+        box.setText(tr("Other programs would run {cells} as formulas.", cells=listed(cells, 4)))
+        box.setInformativeText(tr("As text, they begin with an apostrophe there."))
+        as_text = box.addButton(tr("Write them as text"), QMessageBox.ButtonRole.AcceptRole)
+        as_it_is = box.addButton(tr("Write them as they are"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(tr("Do not save"), QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(as_text)
+        box.exec()
+        if box.clickedButton() not in (as_text, as_it_is):
+            raise RimecrestError(said, tr("Everything is as it was."))
+        self._as_text = box.clickedButton() is as_text
+        return self._as_text
+
     def write_to(self, path: Path, macros: bool = True) -> None:
         kept, template = (self.macros, self.template) if macros else ({}, "")
         sheet, large = self.sheet, sum(map(len, chain(*(sheet.rows for sheet in self.book.sheets)))) >= MANY
+
+        as_text = path.suffix.lower() in TEXT and self._asked_as_text(path, sheet, large)
 
         def content(tell: Tell) -> bytes:
             # With values of its own where it goes on in a thread: those of the screen are worked out there.
             reckoner = Reckoner(self.book) if large else self.reckoner
             if path.suffix.lower() in TEXT:
-                return csv_text(sheet, reckoner, tell).encode()
+                return csv_text(sheet, reckoner, tell, as_text).encode()
             return spreadsheet_bytes(self.book.sheets, reckoner, kept, template, tell)
 
         self.write_long(path, large, content)

@@ -9,6 +9,7 @@ from __future__ import annotations
 import csv
 import io
 import math
+import re
 import zipfile
 import zlib
 from collections.abc import Mapping
@@ -37,8 +38,10 @@ from rimecrest.apps.grid.book import (
     Row,
     Sheet,
     bordered,
+    cell_name,
 )
-from rimecrest.apps.grid.formulas import Reckoner, plain_value, shown
+from rimecrest.apps.grid.formulas import plain_value, shown, understood
+from rimecrest.apps.grid.reckoner import Reckoner
 from rimecrest.apps.grid.references import from_open_formula
 from rimecrest.apps.grid.unkept import unkept
 from rimecrest.core.errors import RimecrestError
@@ -65,6 +68,7 @@ _UNREADABLE = (
     *(OverflowError, RecursionError, EOFError, NotImplementedError, RuntimeError, expat.ExpatError),
 )
 """What odfpy and the standard library's readers raise at damaged files."""
+AS_TEXT = Look(form="text")
 KEPT = "rimecrest macro "
 """Begins the name of a user-defined metadata field that holds a macro (OpenDocument 1.3, part 3)."""
 TEMPLATE = "rimecrest template"
@@ -86,7 +90,7 @@ def read_csv(content: str, tell: Tell = untold) -> list[Sheet]:
     try:
         for values in islice(reader, MOST_ROWS):
             tell(None)
-            rows.append({at: Cell(value) for at, value in enumerate(values[:MOST_COLUMNS]) if value})
+            rows.append({at: _cell_of(value) for at, value in enumerate(values[:MOST_COLUMNS]) if value})
     except csv.Error as error:
         raise RimecrestError(
             tr("Line {line} cannot be read ({error}).", line=reader.line_num, error=error),
@@ -96,8 +100,39 @@ def read_csv(content: str, tell: Tell = untold) -> list[Sheet]:
     return [sheet]
 
 
-def csv_text(sheet: Sheet, reckoner: Reckoner, tell: Tell = untold) -> str:
-    """What a sheet shows, as CSV (RFC 4180). Where a cell stands far out, rows end at their last one."""
+def _cell_of(value: str) -> Cell:
+    """A cell as it stands in a file; what looks like a formula and is none that we know is text."""
+    return Cell(value, AS_TEXT) if value[0] == "=" and not understood(value) else Cell(value)
+
+
+_RUN_ELSEWHERE = re.compile(r"[=@\t\r]|[+-](?!\s*[0-9.,]*\s*%?\Z)")
+"""Beginnings of a text that other programs take for a formula; a number with its sign is none."""
+_QUOTED_ONE = re.compile(r'"\s*[=@+-]')
+
+
+def run_elsewhere(sheet: Sheet, tell: Tell = untold) -> list[str]:
+    """The names of cells whose text other programs would run as a formula, were it in a CSV file."""
+    found = []
+    for number, row in enumerate(sheet.rows):
+        tell(number / len(sheet.rows))
+        for column, cell in row.items():
+            text = _QUOTED_ONE.search(cell.written) if cell.is_formula else _RUN_ELSEWHERE.match(cell.written)
+            if text:
+                found.append(cell_name(number, column))
+    return found
+
+
+def csv_text(sheet: Sheet, reckoner: Reckoner, tell: Tell = untold, as_text: bool = False) -> str:
+    """What a sheet shows, as CSV (RFC 4180). Where a cell stands far out, rows end at their last one.
+
+    Args:
+        as_text: what other programs would run as a formula begins with an apostrophe.
+    """
+
+    def written(row: int, column: int) -> str:
+        text = shown(reckoner.value(sheet, row, column), "plain")
+        return f"'{text}" if as_text and _RUN_ELSEWHERE.match(text) else text
+
     out = io.StringIO(newline="")
     writer = csv.writer(out)
     breadth = sheet.breadth if sheet.height * sheet.breadth <= MOST_CELLS else 0
@@ -106,7 +141,7 @@ def csv_text(sheet: Sheet, reckoner: Reckoner, tell: Tell = untold) -> str:
         cells = sheet.rows[row]
         writer.writerow(
             [
-                shown(reckoner.value(sheet, row, column), "plain") if column in cells else ""
+                written(row, column) if column in cells else ""
                 for column in range(breadth or max(cells, default=-1) + 1)
             ]
         )

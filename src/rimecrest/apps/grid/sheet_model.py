@@ -9,7 +9,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 from PyQt6.QtGui import QBrush, QColor, QFont
 
 from rimecrest.apps.grid.book import Book, Cell, Sheet, letters_of
-from rimecrest.apps.grid.formulas import Failure, Reckoner
+from rimecrest.apps.grid.formulas import Failure, Value, shown
 from rimecrest.shell.theme import LIGHT, font
 
 PIXELS = 13
@@ -32,15 +32,13 @@ class Shown(Protocol):
     @property
     def book(self) -> Book: ...
     @property
-    def reckoner(self) -> Reckoner: ...
-    @property
     def sheet(self) -> Sheet: ...
     @property
     def here(self) -> Cell: ...
 
     def place(self) -> Any: ...
     def seen_rows(self) -> list[int] | None: ...
-    def shown(self, row: int, column: int) -> str: ...
+    def soon(self, row: int, column: int) -> Value | None: ...
     def numbers_to_add(self) -> Iterator[float | None]: ...
 
 
@@ -99,12 +97,13 @@ class SheetModel(QAbstractTableModel):
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         row, column = self.sheet_row(index.row()), index.column()
         if role == Qt.ItemDataRole.DisplayRole:
-            return self._doc.shown(row, column)
+            value = self._doc.soon(row, column)
+            return "…" if value is None else shown(value, self._doc.sheet.cell(row, column).look.form)
         cell = self._doc.sheet.cell(row, column)
         look = cell.look
         match role:
             case Qt.ItemDataRole.TextAlignmentRole:
-                value = self._doc.reckoner.value(self._doc.sheet, row, column)
+                value = self._doc.soon(row, column)
                 side = look.side or ("right" if isinstance(value, float) else "left")
                 return _SIDES[side]
             case Qt.ItemDataRole.FontRole if look.bold or look.slanted or look.underlined:
@@ -113,7 +112,7 @@ class SheetModel(QAbstractTableModel):
                 made.setUnderline(look.underlined)
                 return made
             case Qt.ItemDataRole.ForegroundRole:
-                if isinstance(self._doc.reckoner.value(self._doc.sheet, row, column), Failure):
+                if isinstance(self._doc.soon(row, column), Failure):
                     return QBrush(QColor(LIGHT.blocks))
                 return QBrush(QColor(look.ink)) if look.ink else None
             case Qt.ItemDataRole.BackgroundRole if look.ground:

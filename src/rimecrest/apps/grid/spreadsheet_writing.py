@@ -15,7 +15,8 @@ from odf.opendocument import OpenDocumentSpreadsheet
 
 from rimecrest.apps.grid.book import EMPTY, PLAIN, Cell, Look, Sheet
 from rimecrest.apps.grid.files import KEPT, PIXELS_PER_CM, TEMPLATE
-from rimecrest.apps.grid.formulas import Failure, Reckoner, shown
+from rimecrest.apps.grid.formulas import Failure, shown
+from rimecrest.apps.grid.reckoner import Reckoner
 from rimecrest.apps.grid.references import to_open_formula
 from rimecrest.core.progress import Tell, untold
 
