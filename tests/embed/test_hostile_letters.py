@@ -20,7 +20,8 @@ from rimecrest.apps.letters.carried_reader import read_carried
 from rimecrest.apps.letters.pages import PagesDialog
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.formatted_text.view import picture_in
-from rimecrest.embed.html_bounds import DEEPEST, DEEPEST_TABLES, MOST_UNBROKEN, check_page
+from rimecrest.embed.html_bounds import DEEPEST, DEEPEST_TABLES, check_page
+from rimecrest.embed.text_bounds import MOST_UNBROKEN
 from tests.embed.conftest import Letters
 
 PINK = QColor(255, 0, 200)

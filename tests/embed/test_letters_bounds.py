@@ -12,7 +12,7 @@ import pytest
 from PyQt6.QtCore import QMimeData, Qt
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.embed import html_bounds
+from rimecrest.embed import html_bounds, text_bounds
 from rimecrest.embed.formatted_text import bounds
 from tests.embed.conftest import Letters
 
@@ -29,8 +29,8 @@ SMALL = {
 @pytest.fixture(autouse=True)
 def small_bounds(monkeypatch: pytest.MonkeyPatch) -> None:
     for name, bound in SMALL.items():
-        for module in (html_bounds, bounds):
-            monkeypatch.setattr(module, name, bound)
+        for module in (text_bounds, html_bounds, bounds):
+            monkeypatch.setattr(module, name, bound, raising=hasattr(module, name))
 
 
 PIECES = (

@@ -13,7 +13,7 @@ from collections.abc import Callable, Mapping
 from typing import Any, Self, TypeVar
 
 from pydantic import BaseModel, ConfigDict, ValidationError
-from pydantic_core import to_json
+from pydantic_core import from_json, to_json
 
 from rimecrest.core.errors import BrokenFile, NewerFormat
 from rimecrest.core.words import tr
@@ -72,16 +72,21 @@ def dump_record(record: Record, kind: str, version: int = 1) -> str:
 
 
 def parse_json(text: str, where: str) -> Any:
-    """Read JSON, or raise BrokenFile with the line."""
+    """Read JSON, or raise BrokenFile with the line.
+
+    Strictly: no half of a character, no number that is none, nothing nested deeper than can be written again.
+    """
     try:
-        return json.loads(text)
-    except json.JSONDecodeError as error:
-        raise BrokenFile(where, tr("this is not JSON ({msg})", msg=error.msg), error.lineno) from None
-    except RecursionError:
-        raise BrokenFile(where, tr("it is nested too deeply")) from None
-    except ValueError:
-        # Python reads no number of more than 4,300 digits (sys.set_int_max_str_digits).
-        raise BrokenFile(where, tr("a number in it is too long")) from None
+        return from_json(text, allow_inf_nan=False)
+    except ValueError as error:
+        msg, _, place = str(error).rpartition(" at line ")
+        line = place.partition(" ")[0]
+        if "recursion" in msg:
+            raise BrokenFile(where, tr("it is nested too deeply")) from None
+        if "out of range" in msg:
+            raise BrokenFile(where, tr("a number in it is too long")) from None
+        said = tr("this is not JSON ({msg})", msg=msg or error)
+        raise BrokenFile(where, said, int(line) if line.isdecimal() else 0) from None
 
 
 def parse_record(model: type[Stored], text: str, kind: str, where: str, version: int = 1) -> Stored:

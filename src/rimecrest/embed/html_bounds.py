@@ -1,32 +1,24 @@
-"""Texts and pages from outside, held against bounds before the toolkit, which never gives up, sees them.
+"""Pages from outside, held against bounds before the toolkit, which never gives up, sees them.
 
 Each bound is far beyond what a letter has. At each, the toolkit takes at most five times as long as for the
 longest plain text (PyQt 6.8, a machine of today; `make bench` measures it). What is beyond them is shown as
-plain text, and the same bounds hold while one writes (`formatted_text.bounds`).
+plain text.
 """
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
 from html.parser import HTMLParser
 
-from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+from rimecrest.embed.text_bounds import MOST_CELLS, check_text, within
 
-LONGEST_TEXT, MOST_LINES, LONGEST_LINE = 2_000_000, 50_000, 200_000
-"""Characters and lines of a text, and characters of one line: each key typed in it lays it out anew."""
-LONGEST_WORD, MOST_UNBROKEN = 1_000, 25_000
-"""Characters that a word may have without counting, and of all longer ones: the time to break a word into
-lines grows with its square, and more where it is of many pieces."""
 DEEPEST = 200
 """Elements within one another; of 100,000 the toolkit's parser does not come back."""
 DEEPEST_TABLES = 8
 """Tables within tables: each level doubles the time of laying out, and more."""
 MOST_ELEMENTS = 200_000
 """Elements in all: a letter of 300 pages has a tenth of that."""
-MOST_CELLS = 20_000
-"""Cells of all tables, each as many as it reaches over, twice as many with each table around its own."""
 WIDEST_SPAN = 1_000
 """Columns or rows that one cell reaches over."""
 MOST_MATCHES = 10_000_000
@@ -88,8 +80,6 @@ _BREAKS = frozenset(
 )
 """Elements that begin a line."""
 _UNSEEN = frozenset(("head", "script", "style", "title"))
-_UNBROKEN = re.compile(rf"[^\s\u00ad\u200b\u2e80-\u9fff\uac00-\ud7af\uff00-\uffef]{{{LONGEST_WORD + 1},}}")
-"""A long word: no blank, nor a sign of East Asia, between any two of which a line may end (UAX 14)."""
 _BLANKS = re.compile(r"[ \t\r\n\f]+")
 
 
@@ -109,24 +99,24 @@ class _Bounds(PageReader):
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         self._elements += 1
-        _within(tr("elements"), self._elements, MOST_ELEMENTS)
-        _within(tr("rules of style for its elements"), self._elements * self._rules, MOST_MATCHES)
+        within(tr("elements"), self._elements, MOST_ELEMENTS)
+        within(tr("rules of style for its elements"), self._elements * self._rules, MOST_MATCHES)
         if tag in ("td", "th"):
             spans = [_span(value) for name, value in attrs if name in ("colspan", "rowspan")]
             reached = 1
             for wide in spans:
-                _within(tr("columns or rows of one cell"), wide, WIDEST_SPAN)
+                within(tr("columns or rows of one cell"), wide, WIDEST_SPAN)
                 reached *= max(wide, 1)
             self._cells += reached << max(self._open.count("table") - 1, 0)
-            _within(tr("cells of tables"), self._cells, MOST_CELLS)
+            within(tr("cells of tables"), self._cells, MOST_CELLS)
         if tag in _VOID:
             return
         while self._open and self._open[-1] in _ENDS.get(tag, ()):
             self._open.pop()
         self._open.append(tag)
-        _within(tr("elements within one another"), len(self._open), DEEPEST)
+        within(tr("elements within one another"), len(self._open), DEEPEST)
         if tag == "table":
-            _within(tr("tables within one another"), self._open.count("table"), DEEPEST_TABLES)
+            within(tr("tables within one another"), self._open.count("table"), DEEPEST_TABLES)
 
     def handle_endtag(self, tag: str) -> None:
         if tag in self._open:
@@ -141,29 +131,6 @@ class _Bounds(PageReader):
 def _span(value: str | None) -> int:
     digits = (value or "").strip()
     return int(digits[:9]) if digits[:9].isdecimal() and digits.isascii() else 0
-
-
-def _within(what: str, count: int, most: int) -> None:
-    if count > most:
-        raise RimecrestError(
-            tr("It has more than {most:,} {what}, so it is not shown as it looks.", most=most, what=what),
-            tr("Ask whoever made it for a plainer one."),
-        )
-
-
-def unbroken(line: str) -> int:
-    """How many characters a line has in words that are so long that they count."""
-    return sum(len(word[0]) for word in _UNBROKEN.finditer(line)) if len(line) > LONGEST_WORD else 0
-
-
-def check_text(text: str) -> str:
-    """A plain text itself. Raises RimecrestError where it is beyond a bound."""
-    _within(tr("characters"), len(text), LONGEST_TEXT)
-    lines = text.split("\n")
-    _within(tr("lines"), len(lines), MOST_LINES)
-    _within(tr("characters in one line"), max(map(len, lines)), LONGEST_LINE)
-    _within(tr("characters in very long words"), sum(map(unbroken, lines)), MOST_UNBROKEN)
-    return text
 
 
 def check_page(page: str) -> str:
@@ -211,20 +178,3 @@ def words_of(page: str) -> str:
     reader = _Words()
     _read(reader, page)
     return re.sub(r" ?\n[ \n]*", "\n", "".join(reader.words)).strip("\n")
-
-
-def as_plain(text: str) -> str:
-    """A plain text as it can be shown: what is beyond the bounds is in pieces, or left out at the end."""
-    made = "\n".join(_pieces(text[:LONGEST_TEXT]))
-    if sum(map(unbroken, made.split("\n"))) > MOST_UNBROKEN:
-        made = _UNBROKEN.sub(lambda word: " ".join(_cut(word[0], LONGEST_WORD)), made)
-    return "\n".join(made[:LONGEST_TEXT].split("\n")[:MOST_LINES])
-
-
-def _pieces(text: str) -> Iterator[str]:
-    for line in text.split("\n"):
-        yield from _cut(line, LONGEST_LINE) if line else ("",)
-
-
-def _cut(text: str, size: int) -> Iterator[str]:
-    return (text[at : at + size] for at in range(0, len(text), size))

@@ -13,6 +13,7 @@ from rimecrest.core.words import tr
 from rimecrest.embed.document import Documents
 from rimecrest.embed.file_document import LARGE, text_of
 from rimecrest.embed.formatted_text.document import FormattedText
+from rimecrest.embed.text_bounds import as_plain
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.there import there
 
@@ -71,7 +72,7 @@ class LetterDocument(FormattedText):
         # A parser of HTML, for files: a new letter needs none.
         from rimecrest.apps.letters.carried_reader import read_carried  # noqa: PLC0415
         from rimecrest.apps.letters.unkept import unkept  # noqa: PLC0415
-        from rimecrest.embed.html_bounds import as_plain, check_page, words_of  # noqa: PLC0415
+        from rimecrest.embed.html_bounds import check_page, words_of  # noqa: PLC0415
 
         page = path.suffix.lower() in HTML
 

@@ -21,7 +21,8 @@ from rimecrest.core.files import read_plain, write_atomically
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.formatted_text.fielded_text import TEXT, Beside, FieldedText
-from rimecrest.embed.html_bounds import as_plain, check_page, check_text, words_of
+from rimecrest.embed.html_bounds import check_page, words_of
+from rimecrest.embed.text_bounds import as_plain, check_text
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
 

@@ -6,12 +6,14 @@ from collections.abc import Iterable, Iterator
 from functools import cached_property, lru_cache
 
 from rimecrest.core.keys import NOWHERE, Traits
+from rimecrest.core.keys.desktops.profiles import known_profiles
+from rimecrest.core.keys.keyboards import known_keyboards
 from rimecrest.core.layout import BUILT_IN
 from rimecrest.core.workspace.workspace import Workspace
 
 UNSAID = "?"
-"""The keyboard or desktop of a seat of which people.csv says nothing: it may be any of those that are
-known."""
+"""The keyboard or desktop of a seat of which people.csv says nothing, or what nobody knows: it may be any of
+those that are known."""
 
 
 def checked_as(traits: Traits) -> Traits:
@@ -19,17 +21,30 @@ def checked_as(traits: Traits) -> Traits:
     return traits._replace(keyboard=traits.keyboard or UNSAID, desktop=traits.desktop or UNSAID)
 
 
+def _gathered_as(traits: Traits, known: frozenset[str]) -> Traits:
+    """The same, with what nobody knows as `UNSAID`: thousands of unknown names are one kind of seat."""
+    said = checked_as(traits)
+    return said._replace(
+        **{
+            kind: UNSAID
+            for kind in ("keyboard", "desktop", "input", "reader")
+            if getattr(said, kind) not in known
+        }
+    )
+
+
 class Audience:
     """The seats of a workspace, gathered by stack and traits."""
 
     def __init__(self, workspace: Workspace) -> None:
         self._groups: dict[tuple[frozenset[str], Traits], list[str]] = {}
+        known = frozenset(("", *known_keyboards(), *known_profiles(), *workspace.settings.reserved))
         stacks: dict[tuple[str, ...], frozenset[str]] = {}
         for seat in workspace.people:
             layers = stacks.get(seat.departments)
             if layers is None:
                 layers = stacks[seat.departments] = frozenset((BUILT_IN, *workspace.stack_of(seat)))
-            self._groups.setdefault((layers, checked_as(seat.traits)), []).append(seat.seat)
+            self._groups.setdefault((layers, _gathered_as(seat.traits, known)), []).append(seat.seat)
         if not self._groups:
             # Nobody is listed yet: every layer is checked above the organisation's.
             for layer in workspace.layers:

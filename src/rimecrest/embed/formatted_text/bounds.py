@@ -8,7 +8,7 @@ from PyQt6.QtGui import QTextBlock, QTextCursor, QTextDocument, QTextFrame, QTex
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.html_bounds import (
+from rimecrest.embed.text_bounds import (
     LONGEST_LINE,
     LONGEST_TEXT,
     LONGEST_WORD,

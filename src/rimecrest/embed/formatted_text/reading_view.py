@@ -10,7 +10,8 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.formatted_text.view import TextView
-from rimecrest.embed.html_bounds import as_plain, check_page, words_of
+from rimecrest.embed.html_bounds import check_page, words_of
+from rimecrest.embed.text_bounds import as_plain
 from rimecrest.embed.typed_keys import MOVE_KEYS, moves_with
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
