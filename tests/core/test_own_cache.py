@@ -142,3 +142,17 @@ def test_of_what_other_versions_kept_the_last_stays_and_the_others_go(home: Path
     assert elsewhere.is_dir()
     assert (last / "one").read_text() == "kept"
     assert (other / "one").read_text() == "kept"
+
+
+@pytest.mark.parametrize(
+    ("mode", "kept"), [(0o700, True), (0o755, True), (0o1777, True), (0o777, False), (0o770, False)]
+)
+@pytest.mark.parametrize("above", [1, 2])
+def test_one_that_others_could_put_another_in_place_of_is_none(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, mode: int, kept: bool, above: int
+) -> None:
+    home = tmp_path / "above" / "cache" / "rimecrest"
+    home.mkdir(parents=True, mode=0o700)
+    home.parents[above - 1].chmod(mode)
+    monkeypatch.setenv("XDG_CACHE_HOME", str(home.parent))
+    assert own_cache() == (home if kept else None)

@@ -6,6 +6,7 @@ Each command imports what it needs, so that all start quickly.
 
 from __future__ import annotations
 
+import io
 import sys
 from typing import NoReturn
 
@@ -15,6 +16,9 @@ from rimecrest.core.errors import RimecrestError
 
 def main() -> NoReturn:
     """Run the command line; what a user can mend is told in a sentence, with exit status 2."""
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, io.TextIOWrapper):  # a path need not be text that the terminal can show
+            stream.reconfigure(errors="backslashreplace")
     try:
         if (start := program_asked_for(sys.argv[1:])) is not None:
             sys.exit(start())

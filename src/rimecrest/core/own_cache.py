@@ -11,7 +11,7 @@ from platformdirs import user_cache_path
 
 
 def own_cache() -> Path | None:
-    """A folder that nobody else can write into or read (XDG base directories, `XDG_CACHE_HOME`).
+    """A folder that nobody else can write into, read or replace (XDG base directories, `XDG_CACHE_HOME`).
 
     What lies in it may be taken as it is, also what would do harm if somebody else had put it there.
 
@@ -25,7 +25,16 @@ def own_cache() -> Path | None:
     except OSError:
         return None
     ours = stat.S_ISDIR(found.st_mode) and found.st_uid == os.getuid()
-    return folder if ours and not stat.S_IMODE(found.st_mode) & 0o077 else None
+    if not ours or stat.S_IMODE(found.st_mode) & 0o077 or not all(map(_stays, folder.resolve().parents)):
+        return None
+    return folder
+
+
+def _stays(folder: Path) -> bool:
+    """Whether nobody else can put another folder in place of one that lies in this folder."""
+    found = folder.stat()
+    others_write = stat.S_IMODE(found.st_mode) & 0o022 and not found.st_mode & stat.S_ISVTX
+    return found.st_uid in (0, os.getuid()) and not others_write
 
 
 def kept_as(name: str, version: str) -> Path | None:

@@ -85,6 +85,10 @@ def _read(part: Part, folder: Path, pending: Files, broken: dict[str, str]) -> d
     names = {path.relative_to(folder).as_posix() for path in part.files(folder)}
     names |= {name for name in pending if part.holds(name)}
     for name in sorted(names):
+        shown = name.encode(errors="surrogateescape").decode(errors="backslashreplace")
+        if shown != name:
+            broken[shown] = tr("its name is not UTF-8 text")
+            continue
         try:
             key = part.key(name)
             content = pending[name] if name in pending else Folder(folder).read(name)
