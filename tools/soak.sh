@@ -1,14 +1,18 @@
 #!/usr/bin/env bash
-# `make soak MINUTES=60`: the property tests with ever other random examples, and key presses drawn by another
-# seed, until time is up or one fails. What it finds is printed whole; hand it to the test as an @example. The
-# seed of the presses is in the message: SEED=… draws them again.
+# `make soak MINUTES=60`: until time is up or something is found: the property tests with ever other random examples;
+# hostile files, messages, peers and edits drawn by another seed; keys pressed, and keys and clicks over the four
+# programs, drawn by it too. What is found is printed whole, with its seed: SEED=… draws it again.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 end=$((SECONDS + ${MINUTES:-10} * 60))
 rounds=0
+test() { .venv/bin/python -m pytest "$@"; }
 while ((SECONDS < end)); do
-  RIMECREST_SOAK=1 .venv/bin/python -m pytest -n 2 --dist loadgroup -m hypothesis tests
-  SEED=$RANDOM .venv/bin/python -m pytest -m long tests/screen/test_pressed_keys.py
+  export RIMECREST_SOAK=1 SEED=$RANDOM GESTURES=${GESTURES:-1000}
+  echo "seed $SEED"
+  test -n 2 --dist loadgroup -m hypothesis tests
+  test -n 2 tests/hostile tests/apps tests/embed/test_letters_bounds.py tests/embed/test_link_answers.py
+  test -m long -s tests/screen/test_pressed_keys.py tests/screen/test_random_gestures.py
   rounds=$((rounds + 1))
 done
 echo "$rounds rounds, nothing found."

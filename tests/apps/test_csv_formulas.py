@@ -12,8 +12,8 @@ import pytest
 from rimecrest.apps.grid.book import Book, Cell, Look
 from rimecrest.apps.grid.files import csv_text, read_csv, run_elsewhere
 from rimecrest.apps.grid.reckoner import Reckoner
+from tests.hostile.seeds import SEED
 
-SEED = 28
 BEGINS = ("=", "@", "+", "-", "\t", "\r", "==", "=-", "+ ", "=+")
 BODIES = (
     'HYPERLINK("http://vessry.example","x")', "cmd|'/C calc'!A0", "SUM(1+1)", "1+1", "2+3", "A1", "words",

@@ -11,8 +11,8 @@ from rimecrest.apps.grid import reckoner as reckoner_module
 from rimecrest.apps.grid.book import Book, Cell, Look, Rearrange, Row, Sheet, Splice, cell_name
 from rimecrest.apps.grid.formulas import Failure, Value
 from rimecrest.apps.grid.reckoner import Reckoner
+from tests.hostile.seeds import SEED
 
-SEED = 28
 ROWS, COLUMNS = 200, 5
 
 

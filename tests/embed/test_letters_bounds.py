@@ -15,8 +15,8 @@ from PyQt6.QtWidgets import QApplication
 from rimecrest.embed import html_bounds, text_bounds
 from rimecrest.embed.formatted_text import bounds
 from tests.embed.conftest import Letters
+from tests.hostile.seeds import SEED
 
-SEED = 28
 SMALL = {
     "LONGEST_TEXT": 20_000,
     "MOST_LINES": 400,

@@ -17,8 +17,8 @@ from rimecrest.core.release import Profile, build_package
 from rimecrest.core.workspace import Workspace
 from rimecrest.core.workspace.settings import LastRelease
 from rimecrest.seat import enrol, pull_now
+from tests.hostile.seeds import SEED
 
-SEED = 28
 NEWS = {"organisation": "Greeting is new."}
 OTHER = {"organisation": "This is somebody else’s."}
 NO_DIGEST = ("", None, 7, "0" * 64, "x", " ", "G" * 64, [], {})

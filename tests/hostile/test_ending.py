@@ -12,7 +12,8 @@ from pathlib import Path
 
 import pytest
 
-SEED = 28
+from tests.hostile.seeds import SEED
+
 PROGRAMS = (["app", "letters"], ["app", "grid"], ["app", "post"], ["studio"])
 
 

@@ -12,8 +12,8 @@ from pathlib import Path
 import pytest
 
 from rimecrest.studio.shared.history import MOST_SAVES, History
+from tests.hostile.seeds import SEED
 
-SEED = 28
 PATH = "macros/organisation/greeting.steps"
 ENDLESS = "WITH RECURSIVE c(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM c) SELECT COUNT(*) FROM c"
 TABLES = ("contents", "saves", "changes", "notes")

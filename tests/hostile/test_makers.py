@@ -16,8 +16,8 @@ from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.core.workspace.origin import bare, marked, origin_of, signed_by, taken_in_as
 from rimecrest.core.workspace.rewriting import Names
 from tests.conftest import make_workspace, write_workspace
+from tests.hostile.seeds import SEED
 
-SEED = 28
 MAKER, OTHER = MakerKey.fresh("Ailis Sundby"), MakerKey.fresh("Somebody Else")
 WORDS = (
     "tidy",

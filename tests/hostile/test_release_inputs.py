@@ -16,8 +16,8 @@ from rimecrest.core.check.audience import UNSAID, Audience
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace import Seat
 from tests.conftest import make_workspace, write_workspace
+from tests.hostile.seeds import SEED
 
-SEED = 28
 ODD = (
     *('"\\ud800"', '"a\\udfffb"', "[" * 900 + "]" * 900, '{"a":' * 300 + "1" + "}" * 300, "NaN", "-Infinity"),
     *("1e999", "9" * 5_000, '"\\u0000"', '"\\u202e"', "null", "[]", "{}", "-1", "1.5", "true", '""'),
