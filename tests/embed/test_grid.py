@@ -658,7 +658,7 @@ def test_what_other_programs_would_run_is_asked_about_once(
 
     QTimer.singleShot(0, click)
     grid.do("save-values", path=str(path))
-    assert asked == ["Other programs would run A1 as formulas."]
+    assert asked == ["Other programs may run A1 as formulas."]
     assert (path.read_text().strip() if path.exists() else None) == written
     if written is not None:
         grid.do("save-values", path=str(path))

@@ -197,7 +197,7 @@ def test_any_page_is_read_or_refused_by_a_sentence(page: str) -> None:
     try:
         check_page(page)
     except RimecrestError as error:
-        assert "It has more than" in str(error)  # noqa: PT017 (most pages are read)
+        assert "This text has more than" in str(error)  # noqa: PT017 (most pages are read)
     read_carried(page)
 
 

@@ -114,7 +114,7 @@ def test_of_what_is_beyond_a_bound_the_words_are_shown_and_the_file_stays(
     letters.do("open", path=str(path))
     letters.document.widget.grab()
     assert any(word in letters.text for word in ("word", "line", "xxx", "cell"))
-    assert "Not kept of “letter”: its look (It has more than " in letters.said
+    assert "Not kept of “letter”: its look (this text has more than " in letters.said
     letters.do("select-all")
     letters.type("Mine")
     letters.do("save")

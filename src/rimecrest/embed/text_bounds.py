@@ -23,7 +23,7 @@ def within(what: str, count: int, most: int) -> None:
     """Raise RimecrestError where there are more than so many."""
     if count > most:
         raise RimecrestError(
-            tr("It has more than {most:,} {what}, so it is not shown as it looks.", most=most, what=what),
+            tr("This text has more than {most:,} {what}.", most=most, what=what),
             tr("Ask whoever made it for a plainer one."),
         )
 

@@ -469,7 +469,7 @@ class GridDocument(FileDocument):
         box = QMessageBox(self.widget)
         box.setObjectName("run-elsewhere")
         box.setIcon(QMessageBox.Icon.Warning)
-        box.setText(tr("Other programs would run {cells} as formulas.", cells=listed(cells, 4)))
+        box.setText(tr("Other programs may run {cells} as formulas.", cells=listed(cells, 4)))
         box.setInformativeText(tr("As text, they begin with an apostrophe there."))
         as_text = box.addButton(tr("Write them as text"), QMessageBox.ButtonRole.AcceptRole)
         as_it_is = box.addButton(tr("Write them as they are"), QMessageBox.ButtonRole.DestructiveRole)

@@ -91,7 +91,8 @@ class LetterDocument(FormattedText):
             try:
                 check_page(text)
             except RimecrestError as error:
-                look = tr("its look ({why})", why=error.sentence.rstrip("."))
+                why = f"{error.sentence[0].lower()}{error.sentence[1:].rstrip('.')}"
+                look = tr("its look ({why})", why=why)
                 return as_plain(words_of(text)), False, (look, *lost), read_carried(text)
             tell(0.7)
             return text, True, lost, read_carried(text)

@@ -14,7 +14,7 @@ from rimecrest.embed.parts import below_one_another
 from rimecrest.shell.theme import LIGHT, bold, font
 
 MARGIN = 16
-SHOWN = 1_000
+SHOWN = 300
 """Characters of a head that are shown."""
 _HEADS = ((tr("From"), "From"), (tr("To"), "To"), (tr("Copy"), "Cc"))
 
