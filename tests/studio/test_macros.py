@@ -587,7 +587,7 @@ def test_a_bundle_shows_what_it_holds_before_it_is_taken_in(
     studio.push("import-go")
     assert sheet.now == ("department.freight", "hazard-note-2")
     assert sheet.presenter.file().name == "Hazard note 2"
-    assert "does not run: unknown maker" in sheet.shelves._rows[sheet.now].accessibleName()
+    assert "does not run · " in sheet.shelves._rows[sheet.now].accessibleName()
     studio.session.undo()
     assert ("department.freight", "hazard-note-2") not in studio.session.workspace.macros
 

@@ -38,7 +38,7 @@ def summary(session: Session, file: MacroFile) -> str:
     parts += [counted(items, "button")] if items else [tr("on no bar or key yet")] if not found else []
     parts += [use.words.split("key ")[-1] for use in found if use.kind == "key"][:1]
     if workspace.refused((file.layer, file.id)):
-        parts.append(tr("does not run: unknown maker"))
+        parts.insert(0, tr("does not run"))
     if file.macro.unfinished:
         parts.append("unfinished")
     if file.faults or check_macro(file.macro, catalogue, workspace.companion_paths, others):
