@@ -62,15 +62,19 @@ def writing(path: Path | None, own: bool = False, shelf: bool = False) -> Wants 
     return Wants(tr("overwrite {path}", path=path), path.absolute(), own, "", risky)
 
 
+STARTED = (".desktop", ".service", ".timer", ".socket", ".path")
+"""Endings of desktop entries, and of units that the system starts (systemd.unit(5))."""
+
+
 def starts_something(path: Path) -> bool:
     """Whether other programs may start a file there, or take it for settings.
 
     That is: it is hidden or in a hidden folder (autostart, shells and desktops keep theirs there), it is a
-    desktop entry, or its folder is one in which programs are looked for.
+    desktop entry or a unit of the system, or its folder is one in which programs are looked for.
     """
     real = Path(os.path.realpath(path))
     hidden = any(part.startswith(".") for part in (*real.parts, *path.parts) if part not in (".", ".."))
-    entry = real.suffix.lower() in (".desktop", ".service")
+    entry = real.suffix.lower() in STARTED
     return hidden or entry or str(real.parent) in map(os.path.realpath, os.get_exec_path())
 
 
