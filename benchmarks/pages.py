@@ -26,7 +26,7 @@ def pages() -> dict[str, str]:
         "cells": f"<table>{('<tr>' + '<td>a</td>' * 10 + '</tr>') * (at.MOST_CELLS // 10)}</table>",
         "cells that reach far": f"<table>{'<tr><td colspan=100 rowspan=100>a</td></tr>' * 2}</table>",
         "tables in tables": chain * (at.MOST_CELLS // (2**page_at.DEEPEST_TABLES)),
-        "depth": deep * (page_at.MOST_ELEMENTS // page_at.DEEPEST),
+        "depth": deep * (at.MOST_ELEMENTS // page_at.DEEPEST),
         "rules": f"<style>{'.c b {color: red} ' * (rules - 1)}</style>{'<p>a <b>c</b></p>' * 9_990}",
     }
 

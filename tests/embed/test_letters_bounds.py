@@ -120,3 +120,22 @@ def test_of_what_is_beyond_a_bound_the_words_are_shown_and_the_file_stays(
     letters.do("save")
     assert path.read_text() == page
     assert "Mine" in (tmp_path / "letter (edited).html").read_text()
+
+
+def test_a_letter_of_too_many_elements_is_saved_and_says_what_opening_it_will_show(
+    letters: Letters, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for module in (text_bounds, html_bounds):
+        monkeypatch.setattr(module, "MOST_ELEMENTS", 60)
+    path = tmp_path / "letter.html"
+    letters.do("save-as", path=str(path))
+    letters.document.page.typed.emit("word word")
+    letters.do("insert-table", rows="9", columns="9")
+    letters.do("save")
+    assert "Opened again, it shows its words without their look." in letters.said
+    saved = path.read_text()
+    letters.do("open", path=str(path))
+    assert "word word" in letters.text
+    letters.type("x")
+    letters.do("save")
+    assert path.read_text() == saved

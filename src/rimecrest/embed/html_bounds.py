@@ -11,14 +11,12 @@ import re
 from html.parser import HTMLParser
 
 from rimecrest.core.words import tr
-from rimecrest.embed.text_bounds import MOST_CELLS, check_text, within
+from rimecrest.embed.text_bounds import MOST_CELLS, MOST_ELEMENTS, check_text, within
 
 DEEPEST = 200
 """Elements within one another; of 100,000 the toolkit's parser does not come back."""
 DEEPEST_TABLES = 8
 """Tables within tables: each level doubles the time of laying out, and more."""
-MOST_ELEMENTS = 200_000
-"""Elements in all: a letter of 300 pages has a tenth of that."""
 WIDEST_SPAN = 1_000
 """Columns or rows that one cell reaches over."""
 MOST_MATCHES = 10_000_000

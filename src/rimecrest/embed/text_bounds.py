@@ -15,6 +15,8 @@ LONGEST_WORD, MOST_UNBROKEN = 1_000, 25_000
 lines grows with its square, and more where it is of many pieces."""
 MOST_CELLS = 20_000
 """Cells of all tables, each as many as it reaches over, twice as many with each table around its own."""
+MOST_ELEMENTS = 200_000
+"""Elements of a page in all: a letter of 300 pages has a tenth of that."""
 _UNBROKEN = re.compile(rf"[^\s\u00ad\u200b\u2e80-\u9fff\uac00-\ud7af\uff00-\uffef]{{{LONGEST_WORD + 1},}}")
 """A long word: no blank, nor a sign of East Asia, between any two of which a line may end (UAX 14)."""
 
@@ -41,6 +43,13 @@ def check_text(text: str) -> str:
     within(tr("characters in one line"), max(map(len, lines)), LONGEST_LINE)
     within(tr("characters in very long words"), sum(map(unbroken, lines)), MOST_UNBROKEN)
     return text
+
+
+def elements_beyond(page: str) -> str:
+    """Say that a page has more elements than are shown; empty where it has not. It is one of ours."""
+    if page.count("<") - page.count("</") <= MOST_ELEMENTS:
+        return ""
+    return tr("This text has more than {most:,} {what}.", most=MOST_ELEMENTS, what=tr("elements"))
 
 
 def as_plain(text: str) -> str:

@@ -13,7 +13,7 @@ from rimecrest.core.words import tr
 from rimecrest.embed.document import Documents
 from rimecrest.embed.file_document import LARGE, text_of
 from rimecrest.embed.formatted_text.document import FormattedText
-from rimecrest.embed.text_bounds import as_plain
+from rimecrest.embed.text_bounds import as_plain, elements_beyond
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.there import there
 
@@ -119,6 +119,8 @@ class LetterDocument(FormattedText):
             return (text if bare else with_carried(text, carried)).encode()
 
         self.write_long(path, len(text) >= LARGE, content)
+        if not bare and (more := elements_beyond(text)):
+            self.remark = tr("Saved. {more} Opened again, it shows its words without their look.", more=more)
 
 
 def _root_format(root: QTextFrame) -> QTextFrameFormat:
