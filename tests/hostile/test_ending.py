@@ -23,12 +23,19 @@ def wait(process: subprocess.Popen[bytes], seconds: float) -> None:
         process.wait(seconds)
 
 
+def listens(runtime: Path) -> bool:
+    """Whether a link is there; while it is made, its folder comes, and files of other names come and go."""
+    with contextlib.suppress(FileNotFoundError):
+        return any(name.endswith(".sock") for name in os.listdir(runtime / "rimecrest"))
+    return False
+
+
 def ended(program: list[str], runtime: Path, after: float) -> int:
     """Start a program, tell it to end so many seconds after its link is there, and return its status."""
     surroundings = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
     process = subprocess.Popen([sys.executable, "-m", "rimecrest", *program], env=surroundings)
     try:
-        while process.poll() is None and not [*runtime.rglob("*.sock")]:
+        while process.poll() is None and not listens(runtime):
             wait(process, 0.005)
         assert process.poll() is None
         wait(process, after)
