@@ -25,7 +25,7 @@ from rimecrest.core.release import (
     understand,
 )
 from rimecrest.core.release.made import Made
-from rimecrest.core.release.package_files import STEP
+from rimecrest.core.release.package_files import LEAP, STEP
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace import Workspace
 
@@ -87,7 +87,8 @@ def _not_behind(workspace: Workspace, channel: Repository, newest: int, over: in
 
 def _not_too_far(newest: int, had: int) -> None:
     """Raise RimecrestError if somebody put a release there from which this office cannot go on."""
-    if newest > had + STEP:
+    # A workspace of before does not say what it released last.
+    if newest > (had + STEP if had else LEAP):
         raise RimecrestError(
             tr(
                 "The channel holds release {newest}, which does not follow release {had}. No seat takes it.",
