@@ -144,3 +144,14 @@ def test_a_letter_of_too_many_elements_is_saved_and_says_what_opening_it_will_sh
     letters.type("x")
     letters.do("save")
     assert other.read_bytes() == path.read_bytes()
+
+
+def test_a_letter_that_is_beyond_a_bound_can_be_made_less(
+    letters: Letters, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    letters.document.page.typed.emit("word\n" * 20)
+    monkeypatch.setattr(bounds, "MOST_LINES", 5)
+    letters.type("x")
+    assert "A text has at most 5 lines." in letters.said
+    letters.do("delete-character-before")
+    assert letters.text == "word\n" * 19 + "word"

@@ -19,14 +19,20 @@ from rimecrest.embed.text_bounds import (
 )
 
 
-def check_written(document: QTextDocument, first: int, last: int) -> None:
+def check_written(document: QTextDocument, first: int, last: int, grown: bool) -> None:
     """Look at what was changed from one position to another.
+
+    Args:
+        grown: the document has more characters than before; where it has not, only its lines are looked at.
 
     Raises:
         RimecrestError: the document is beyond a bound now.
     """
-    _within(tr("characters"), document.characterCount(), LONGEST_TEXT)
-    _within(tr("lines"), document.blockCount(), MOST_LINES)
+    if grown:
+        _within(tr("characters"), document.characterCount(), LONGEST_TEXT)
+        _within(tr("lines"), document.blockCount(), MOST_LINES)
+        root = document.rootFrame()
+        _within(tr("cells of tables"), _cells(root, 1) if root is not None else 0, MOST_CELLS)
     long = False
     for block in _blocks(document.findBlock(first), last):
         _within(tr("characters in one line"), block.length(), LONGEST_LINE)
@@ -35,9 +41,6 @@ def check_written(document: QTextDocument, first: int, last: int) -> None:
         every = _blocks(document.begin(), document.characterCount())
         count = sum(unbroken(block.text()) for block in every if block.length() > LONGEST_WORD)
         _within(tr("characters in very long words"), count, MOST_UNBROKEN)
-    root = document.rootFrame()
-    if root is not None:
-        _within(tr("cells of tables"), _cells(root, 1), MOST_CELLS)
 
 
 def has_room(cursor: QTextCursor, text: str) -> bool:

@@ -154,6 +154,7 @@ class FormattedText(FileDocument):
             yield
             return
         self._touched, self._changing = None, True
+        before = self.text.characterCount()
         try:
             with self.undo.change(label, fold):
                 yield
@@ -161,7 +162,7 @@ class FormattedText(FileDocument):
             self._changing = False
         if self._touched is not None:
             try:
-                check_written(self.text, *self._touched)
+                check_written(self.text, *self._touched, self.text.characterCount() > before)
             except RimecrestError:
                 self.undo.take_back_last()
                 raise
