@@ -1,4 +1,4 @@
-"""Texts held against bounds before the toolkit lays them out; the same hold while one writes."""
+"""Limits on texts, checked before the toolkit lays them out and while somebody is writing."""
 
 from __future__ import annotations
 
@@ -9,20 +9,20 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 
 LONGEST_TEXT, MOST_LINES, LONGEST_LINE = 2_000_000, 50_000, 200_000
-"""Characters and lines of a text, and characters of one line: each key typed in it lays it out anew."""
+"""Limits on characters, lines, and characters per line. Every key typed lays out the whole line again."""
 LONGEST_WORD, MOST_UNBROKEN = 1_000, 25_000
-"""Characters that a word may have without counting, and of all longer ones: the time to break a word into
-lines grows with its square, and more where it is of many pieces."""
+"""Words up to the first length do not count; the second limits the characters in all longer words together.
+Breaking a word into lines takes quadratic time, and longer still if the word consists of many spans."""
 MOST_CELLS = 20_000
-"""Cells of all tables, each as many as it reaches over, twice as many with each table around its own."""
+"""Limit on table cells. A spanning cell counts as all that it covers; each outer table doubles the count."""
 MOST_ELEMENTS = 200_000
-"""Elements of a page in all: a letter of 300 pages has a tenth of that."""
+"""Limit on the elements of a page: ten times as many as in a letter of 300 pages."""
 _UNBROKEN = re.compile(rf"[^\s\u00ad\u200b\u2e80-\u9fff\uac00-\ud7af\uff00-\uffef]{{{LONGEST_WORD + 1},}}")
-"""A long word: no blank, nor a sign of East Asia, between any two of which a line may end (UAX 14)."""
+"""A long word. East Asian characters are left out: a line may break between any two of them (UAX 14)."""
 
 
 def within(what: str, count: int, most: int) -> None:
-    """Raise RimecrestError where there are more than so many."""
+    """Raise RimecrestError if `count` exceeds `most`."""
     if count > most:
         raise RimecrestError(
             tr("This text has more than {most:,} {what}.", most=most, what=what),
@@ -31,12 +31,12 @@ def within(what: str, count: int, most: int) -> None:
 
 
 def unbroken(line: str) -> int:
-    """How many characters a line has in words that are so long that they count."""
+    """Count the characters of a line that belong to very long words."""
     return sum(len(word[0]) for word in _UNBROKEN.finditer(line)) if len(line) > LONGEST_WORD else 0
 
 
 def check_text(text: str) -> str:
-    """A plain text itself. Raises RimecrestError where it is beyond a bound."""
+    """Return a plain text unchanged. Raises RimecrestError if it exceeds a limit."""
     within(tr("characters"), len(text), LONGEST_TEXT)
     lines = text.split("\n")
     within(tr("lines"), len(lines), MOST_LINES)
@@ -46,14 +46,14 @@ def check_text(text: str) -> str:
 
 
 def elements_beyond(page: str) -> str:
-    """Say that a page has more elements than are shown; empty where it has not. It is one of ours."""
+    """Return a sentence if a page written by us has too many elements; otherwise an empty string."""
     if page.count("<") - page.count("</") <= MOST_ELEMENTS:
         return ""
     return tr("This text has more than {most:,} {what}.", most=MOST_ELEMENTS, what=tr("elements"))
 
 
 def as_plain(text: str) -> str:
-    """A plain text as it can be shown: what is beyond the bounds is in pieces, or left out at the end."""
+    """Return a plain text within the limits: long words and lines are split, the end is cut off."""
     made = "\n".join(_pieces(text[:LONGEST_TEXT]))
     if sum(map(unbroken, made.split("\n"))) > MOST_UNBROKEN:
         made = _UNBROKEN.sub(lambda word: " ".join(_cut(word[0], LONGEST_WORD)), made)

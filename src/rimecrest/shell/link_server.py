@@ -1,7 +1,7 @@
 """The link's listening side: JSON-RPC over a Unix socket that only this user can open.
 
-A peer that sends rubbish is dropped with a log line; one that sends nothing costs nothing. Each in turn has
-one request answered, and one that does not read its answers gets no more of them.
+A peer that sends rubbish is disconnected and logged. Requests are answered one per peer in turn, so that no
+peer can hold up the others. A peer that does not read its answers gets no more of them.
 """
 
 from __future__ import annotations
@@ -27,15 +27,15 @@ _STRICT = ConfigDict(strict=True)
 """A number is no text: what comes over the link is what its method says, or is refused."""
 Method = Callable[..., Any]
 READ_AT_ONCE = 64 * 1024
-"""Bytes that are taken from a peer at once."""
+"""Bytes read from a peer at once."""
 MOST_PEERS = 200
-"""Peers at once; a studio and an agent are two."""
+"""Limit on connected peers; a studio and an agent are two."""
 MOST_UNREAD = 8 * 1024 * 1024
-"""Bytes of answers that a peer may leave unread before it is asked to read: half of the longest message."""
+"""Limit on unread answers per peer in bytes: half of the longest message."""
 
 
 class _Peer(Struct):
-    """Somebody who is connected: what they asked and has no answer yet, in order."""
+    """A connected peer and its unanswered requests, in order."""
 
     wire: Wire = field(default_factory=Wire)
     asked: deque[Request] = field(default_factory=deque)
@@ -119,7 +119,7 @@ class LinkServer(QObject):
             socket.deleteLater()
 
     def _read(self, socket: QLocalSocket) -> None:
-        """Take what a peer sent, unless it has answers to read, or to wait for, first."""
+        """Read from a peer, unless it has unread answers or unanswered requests."""
         peer = self._peers.get(socket)
         if peer is None or socket.bytesToWrite() > MOST_UNREAD:
             return
@@ -134,7 +134,7 @@ class LinkServer(QObject):
             self._turn.start(0)
 
     def _answer_next(self) -> None:
-        """Answer one request of each peer that reads; what else is asked comes after whatever else waits."""
+        """Answer one request per peer, then let the event loop run."""
         for socket, peer in [*self._peers.items()]:
             if socket not in self._peers or socket.bytesToWrite() > MOST_UNREAD:
                 continue
@@ -151,7 +151,7 @@ class LinkServer(QObject):
 
     @staticmethod
     def _encoded(answer: Reply | Failure) -> bytes:
-        """An answer as it travels; one that cannot is told instead."""
+        """Encode an answer; if that is impossible, encode a failure that says so."""
         try:
             line = encode(answer)
         except (TypeError, ValueError, RecursionError) as error:

@@ -1,8 +1,8 @@
-"""Works out what cells show: each formula once, and again only when something changed that it looks at.
+"""Calculate cell values, recalculating a formula only when something it depends on has changed.
 
-Who looks at what is noted while a formula is worked out. Of a range, what stands in a stretch of rows is
-added up once, for all formulas that look at the whole of it. So a change costs what depends on it, however
-long the ranges and however many other formulas there are.
+Dependencies are recorded while a formula is calculated. Ranges are summed in stretches of rows, and each
+stretch is summed once for all the formulas that use it. The cost of a change is therefore proportional to the
+number of formulas that depend on it, not to the number of formulas or the length of the ranges.
 """
 
 from __future__ import annotations
@@ -41,20 +41,20 @@ from rimecrest.apps.grid.formulas import (
 )
 
 STRETCH = 64
-"""Rows that are added up together: about the root of the rows that a range has."""
+"""Rows per stretch: roughly the square root of the length of a long range."""
 MOST_CHANGES = 20_000
-"""Cells changed at once; beyond, all is worked out anew."""
+"""If more cells than this change at once, forget everything instead."""
 Key = tuple[Sheet, int, int]
-"""A cell. Row -1 stands for where a sheet ends."""
+"""A cell. Row -1 stands for the end of the sheet."""
 Stretch = tuple[Sheet, int, int, int]
-"""Some rows between two columns: the sheet, the number of the stretch, the first and the last column."""
+"""A stretch of rows: sheet, number of the stretch, first and last column."""
 Block = tuple[Sheet, int, int, int, int]
-"""A range: the sheet, its top, left, bottom and right."""
+"""A range: sheet, top, left, bottom and right."""
 Node = Key | Stretch | Block
 
 
 class Totals(Struct, frozen=True):
-    """What the numbers of some cells come to; `failure` is the first error value among them."""
+    """Totals of the numbers in some cells; `failure` is the first error value among them."""
 
     count: int = 0
     sum: float = 0.0
@@ -72,7 +72,7 @@ class Totals(Struct, frozen=True):
         )
 
     def of(self, function: str) -> Value:
-        """What one of `FUNCTIONS` comes to."""
+        """Return the result of one of `FUNCTIONS`."""
         match function:
             case "SUM":
                 return self.sum
@@ -86,37 +86,37 @@ class Totals(Struct, frozen=True):
 
 
 class _Work(Struct):
-    """What is being worked out: what is needed, each before what needs it, and what was begun."""
+    """A calculation in progress: a stack of nodes to calculate, and the nodes already begun."""
 
     stack: list[Node]
     begun: set[Node] = field(default_factory=set)
 
 
 class Reckoner:
-    """The values of a book's cells. It is told every change of the book."""
+    """Values of the cells of a book. It must be told about every change to the book."""
 
     def __init__(self, book: Book) -> None:
         self._book = book
         self._known: dict[Key, Value] = {}
         self._totals: dict[Node, Totals] = {}
-        """Of ranges, and of the stretches that they reach over whole."""
+        """Totals of ranges, and of the stretches that lie completely inside one."""
         self._readers: defaultdict[Node, set[Node]] = defaultdict(set)
-        """The formulas that look at a cell or range, the ranges that reach into a stretch."""
+        """Formulas that use a cell or range; ranges that overlap a stretch."""
         self._spans: defaultdict[tuple[Sheet, int], set[tuple[int, int]]] = defaultdict(set)
-        """The first and last columns of the stretches with a number on a sheet."""
+        """First and last columns in use for a stretch number of a sheet."""
         self._work: _Work | None = None
-        """What was begun and goes on later."""
+        """Interrupted calculation, to be continued later."""
 
     # Changes
 
     def forget(self) -> None:
-        """Nothing is known any more."""
+        """Forget all values."""
         for known in (self._known, self._totals, self._readers, self._spans):
             known.clear()
         self._work = None
 
     def take(self, patch: Splice | Rearrange, old: tuple[Row, ...] = (), new: tuple[Row, ...] = ()) -> None:
-        """The book was changed by a patch, which put the rows `new` in place of `old`."""
+        """Update after a patch that replaced the rows `old` with the rows `new`."""
         if isinstance(patch, Rearrange):
             if [shape[:2] for shape in patch.before] != [shape[:2] for shape in patch.after]:
                 self.forget()
@@ -139,7 +139,7 @@ class Reckoner:
             self._changed(changed)
 
     def _changed(self, cells: list[Key]) -> None:
-        """Forget what looks at these cells, directly or through others."""
+        """Forget everything that depends on these cells, directly or indirectly."""
         self._work = None
         for key in cells:
             self._known.pop(key, None)
@@ -159,14 +159,14 @@ class Reckoner:
                 yield sheet, number, left, right
 
     def _forgotten(self, node: Node) -> bool:
-        """Forget a value or a range's totals. Returns whether they were known."""
+        """Forget a value or the totals of a range. Return True if they were known."""
         known = self._known.pop(node, None) if len(node) == 3 else self._totals.pop(node, None)
         return known is not None
 
     # Values
 
     def value(self, sheet: Sheet, row: int, column: int) -> Value:
-        """The value of a cell: a number, a text, or an error value."""
+        """Return the value of a cell: a number, a text or an error value."""
         cell = sheet.cell(row, column)
         if not cell.is_formula:
             return plain_value(cell)
@@ -176,7 +176,7 @@ class Reckoner:
         return self._known[key]
 
     def value_until(self, sheet: Sheet, row: int, column: int, ends: float) -> Value | None:
-        """The same, if it is known by a moment of the monotonic clock; None: what was begun goes on later."""
+        """Return the value, or None if it is not known by `ends` (monotonic clock); continue later."""
         cell = sheet.cell(row, column)
         if not cell.is_formula:
             return plain_value(cell)
@@ -189,9 +189,8 @@ class Reckoner:
         return self._known[key]
 
     def _go_on(self, work: _Work, ends: float) -> bool:
-        """Work out what is needed until a moment. Returns whether all is known."""
-        # What a formula needs is worked out before it, on a stack of our own: chains of formulas are longer
-        # than Python's.
+        """Calculate until `ends` (monotonic clock). Return True if nothing is left to do."""
+        # Use our own stack: chains of formulas can be longer than Python's call stack.
         stack, begun = work.stack, work.begun
         while stack:
             if time.monotonic() > ends:
@@ -222,7 +221,7 @@ class Reckoner:
             self._totals[node] = self._of_range(*node) if len(node) == 5 else self._added(*_rows_of(*node))
 
     def _needs(self, node: Node) -> Iterator[Node]:
-        """What has to be known before a formula, a range or a stretch. Who looks at what is noted."""
+        """Yield the nodes that a node depends on, and record the dependencies."""
         if len(node) == 4:
             yield from _formulas(*_rows_of(*node))
         elif len(node) == 5:
@@ -343,7 +342,7 @@ class Reckoner:
 
 
 def _other(before: Cell, after: Cell) -> bool:
-    """Whether a cell has another value."""
+    """Return True if the value of a cell may differ."""
     return before.written != after.written or before.look.form != after.look.form
 
 
@@ -354,14 +353,14 @@ def _node_of(sheet: Sheet, part: Reference | Range) -> Key | Block:
 
 
 def _rows_of(sheet: Sheet, number: int, left: int, right: int) -> tuple[Sheet, Range]:
-    """A stretch as a range."""
+    """Return a stretch as a range."""
     return sheet, Range("", number * STRETCH, left, (number + 1) * STRETCH - 1, right)
 
 
 def _stretches(
     sheet: Sheet, top: int, left: int, bottom: int, right: int
 ) -> Iterator[tuple[int, Range, bool]]:
-    """The stretches that a range reaches over, where the sheet has rows: number, its part, if it is whole."""
+    """Yield each stretch that a range overlaps: its number, the overlap, and whether it is complete."""
     for number in range(top // STRETCH, min(bottom, len(sheet.rows) - 1) // STRETCH + 1):
         first, last = number * STRETCH, (number + 1) * STRETCH - 1
         piece = Range("", max(first, top), left, min(last, bottom), right)
@@ -369,7 +368,7 @@ def _stretches(
 
 
 def _cells(sheet: Sheet, block: Range) -> Iterator[tuple[int, int, Cell]]:
-    """The cells of a range that have something in them."""
+    """Yield the cells of a range that are not empty."""
     for row in range(block.top, min(block.bottom + 1, len(sheet.rows))):
         for column, cell in sheet.rows[row].items():
             if block.left <= column <= block.right:

@@ -1,7 +1,7 @@
-"""A message as it came (RFC 5322, MIME), read within bounds: whatever it holds, reading it takes no longer.
+"""Read a received message (RFC 5322, MIME) within fixed bounds, so that no message can take too long.
 
-The standard library parses one head block or decodes one part at a time. The structure of parts is read here,
-line by line: the library's own reader goes as deep as a message says.
+The standard library parses one header block or decodes one part at a time. This module splits the message
+into parts itself, because the library's parser recurses as deeply as the message asks it to.
 """
 
 from __future__ import annotations
@@ -29,38 +29,38 @@ from rimecrest.core.log import log
 from rimecrest.core.words import tr
 
 HEADS = 64 * 1024
-"""Bytes of a head block that are read at most."""
+"""Longest header block that is read, in bytes."""
 DEEPEST, MOST_PARTS = 10, 500
-"""Parts within parts, and parts of a message, that are told apart at most."""
+"""Limits on the nesting and the number of parts."""
 _ADDRESSES = {"from", "to", "cc", "bcc", "reply-to", "sender", f"{WRITTEN}to".lower(), f"{WRITTEN}cc".lower()}
 _SLOW_CHARSETS = {"punycode", "idna", "unicode_escape", "raw_unicode_escape"}
-"""Not written in any message, and two of them take time by the square of a text's length."""
+"""Codecs that no message uses. Decoding `punycode` and `idna` takes quadratic time."""
 _HEAD_LINES = re.compile(rb"(?:(?:From |[!-9;-~]*:|[\t ])[^\n]*(?:\n|\Z))*+")
-"""The lines of a head block: they begin like a head, or go on with the one before."""
+"""Header lines and their continuation lines."""
 _BLANK_LINE = re.compile(rb"\r?\n")
 
 
 class Received(Struct, frozen=True):
-    """A message, read. `plain` and `page` are its text, plain and as HTML; either may be empty."""
+    """A parsed message. `plain` and `page` are its text and HTML bodies; either may be empty."""
 
     heads: Message
     plain: str = ""
     page: str = ""
     files: tuple[Attached, ...] = ()
     more: bool = False
-    """Whether it has more parts than are read."""
+    """True if the message has more than `MOST_PARTS` parts."""
 
     def head(self, name: str) -> str:
-        """A head in words; empty where there is none, or it cannot be read."""
+        """Return a decoded header; an empty string if it is missing or unreadable."""
         return head_of(self.heads, name)
 
     @property
     def day(self) -> str:
-        """When it was written, as `2026-11-09 08:15`; empty where that cannot be read."""
+        """Date and time as `2026-11-09 08:15`; an empty string if unreadable."""
         return day(self.head("Date"))
 
     def written(self) -> Written:
-        """The message, to go on writing it."""
+        """Return the message for editing."""
         return Written(
             sender=self.head("From"),
             to=self.head(f"{WRITTEN}To") or self.head("To"),
@@ -75,7 +75,7 @@ class Received(Struct, frozen=True):
 
 
 class _Part(Struct):
-    """A part that holds no others."""
+    """A part that has no parts of its own."""
 
     heads: Message
     body: bytes
@@ -90,7 +90,7 @@ class _Part(Struct):
 
 
 def received(content: bytes) -> Received:
-    """Read a message of its bytes. What is broken, or beyond the bounds, is left out."""
+    """Parse a message, leaving out everything that is broken or exceeds the bounds."""
     top, body = _split(content)
     parts = []
     leaves = _leaves(top, body, DEEPEST)
@@ -114,12 +114,12 @@ def received(content: bytes) -> Received:
 
 
 def heads_in(content: bytes) -> Message:
-    """The heads at the beginning of a message or part, each as it is written there, within the bounds."""
+    """Return the raw headers of a message or part, cut to the bounds."""
     return _split(content)[0]
 
 
 def head_of(heads: Message, name: str) -> str:
-    """A head in words; empty where there is none, or it cannot be read."""
+    """Return a decoded header; an empty string if it is missing or unreadable."""
     try:
         written = str(heads.get(name) or "")
     except (ValueError, IndexError, TypeError, AttributeError):
@@ -128,7 +128,7 @@ def head_of(heads: Message, name: str) -> str:
 
 
 def day(written: str) -> str:
-    """A date of a head as `2026-11-09 08:15`, in the time of whoever wrote; empty where it is none."""
+    """Return a date header as `2026-11-09 08:15`, in the sender's time zone; empty if it is invalid."""
     try:
         return parsedate_to_datetime(written).strftime("%Y-%m-%d %H:%M")
     except (ValueError, OverflowError, TypeError):
@@ -136,7 +136,7 @@ def day(written: str) -> str:
 
 
 def _split(content: bytes) -> tuple[Message, bytes]:
-    """The heads of a message or part, and what follows them."""
+    """Split a message or part into its headers and its body."""
     found = _HEAD_LINES.match(content)
     end = found.end() if found else 0
     heads = BytesHeaderParser(policy=compat32).parsebytes(content[: min(end, HEADS)])
@@ -151,7 +151,7 @@ def _split(content: bytes) -> tuple[Message, bytes]:
 
 
 def _leaves(heads: Message, body: bytes, deep: int) -> Iterator[_Part]:
-    """The parts that hold no others, in their order."""
+    """Yield the innermost parts in order."""
     boundary = _boundary(heads)
     if not boundary or not deep:
         yield _Part(heads, body)
@@ -171,12 +171,12 @@ def _leaves(heads: Message, body: bytes, deep: int) -> Iterator[_Part]:
 
 
 def _without_line_end(part: bytes) -> bytes:
-    """A part without the end of the line before the next boundary, which belongs to that."""
+    """Remove the line break before a boundary, which belongs to the boundary."""
     return part.removesuffix(b"\n").removesuffix(b"\r")
 
 
 def _boundary(heads: Message) -> bytes:
-    """What parts the parts of a multipart; empty where it holds none."""
+    """Return the boundary of a multipart; an empty string for any other type."""
     try:
         if heads.get_content_maintype() != "multipart":
             return b""
@@ -186,7 +186,7 @@ def _boundary(heads: Message) -> bytes:
 
 
 def _decoded(part: _Part) -> bytes:
-    """The content of a part; as it stands there where that cannot be decoded."""
+    """Return the decoded content of a part, or its raw body if decoding fails."""
     try:
         part.heads.set_payload(part.body.decode("ascii", "surrogateescape"))
         content = part.heads.get_payload(decode=True)
@@ -209,7 +209,7 @@ def _text(part: _Part) -> str:
 
 
 def _name(part: _Part) -> str:
-    """The name that a part has as a file; empty where it has none."""
+    """Return the file name of a part; an empty string if it has none."""
     try:
         words = decoded(part.heads.get_filename() or "")
         if not words and part.kind == "message/rfc822":

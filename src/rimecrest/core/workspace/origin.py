@@ -1,7 +1,8 @@
-"""Who outside made a macro: its own text says so, wherever it lies and whatever its file is called.
+"""The maker of an imported macro, recorded in the text of the macro itself.
 
-A macro that was taken in has a line `signed` with its maker's name, key and signature over the other lines,
-and a line `renamed` for each name that was taken here when it came. With these undone, it is what was signed.
+The header line `signed` holds the maker's name, public key and signature over all other lines. Each header
+line `renamed` records a name that had to change on import because it was taken. The signature covers the text
+before these changes. Moving or renaming the file therefore makes no difference.
 """
 
 from __future__ import annotations
@@ -20,9 +21,9 @@ from rimecrest.core.workspace.rewriting import Names
 
 
 class Origin(Struct, frozen=True):
-    """Who made a macro, as it says; `key` is empty when nothing shows that it was them.
+    """Maker of a macro. `key` is empty if the macro is not signed.
 
-    `holds`: it is word for word what they signed, but for names that were taken here.
+    `holds` is False if the text has changed since it was signed.
     """
 
     maker: str
@@ -30,7 +31,7 @@ class Origin(Struct, frozen=True):
     holds: bool
 
     def why_not(self, makers: Collection[str]) -> str:
-        """Why the macro does not run where the makers with these keys are vouched for; empty when it does."""
+        """Return the reason why the macro may not run, given the trusted keys; an empty string if it may."""
         who = self.maker or tr("somebody unknown")
         if not self.holds:
             return tr("It is not what {who} signed, so it does not run until you make it your own.", who=who)
@@ -45,12 +46,12 @@ class Origin(Struct, frozen=True):
 
 
 def _content(text: str, maker: str, key: str) -> bytes:
-    """What a signature is over."""
+    """Return the bytes that are signed."""
     return dump_json({"maker": maker, "key": key, "macro": text}).encode()
 
 
 def _without_lines(text: str, lines: Iterable[HeadLine]) -> str:
-    """The text without these lines of it."""
+    """Return the text without the given lines."""
     gone = {line.line for line in lines}
     return "".join(
         line for number, line in enumerate(text.splitlines(keepends=True), 1) if number not in gone
@@ -62,25 +63,25 @@ def _about_origin(macro: Macro) -> list[Signed | Renamed]:
 
 
 def bare(text: str) -> str:
-    """The text of a macro without what it says of its maker: as one that was made here."""
+    """Return the text of a macro without its `signed` and `renamed` lines."""
     return _without_lines(text, _about_origin(parse_macro(text)[0]))
 
 
 def marked(text: str, maker: str, key: str = "", signature: str = "", names: Names | None = None) -> str:
-    """The text with a maker; `names`: what was renamed after they had signed it."""
+    """Return the text with a `signed` line, and a `renamed` line for each name that has changed since."""
     plain = bare(text)
     renamed = [Renamed(old, new) for old, new in names.pairs(plain)] if names else []
     return format_macro(Macro((Signed(maker, key, signature), *renamed))) + plain
 
 
 def signed_by(maker: MakerKey, text: str) -> str:
-    """The text, written the one way it can be, with the signature of its maker."""
+    """Return the canonical text with the signature of its maker."""
     plain = format_macro(parse_macro(bare(text))[0])
     return marked(plain, maker.name, maker.public, maker.sign(_content(plain, maker.name, maker.public)))
 
 
 def taken_in_as(text: str, names: Names) -> str:
-    """The text of a macro under the names that it and what it needs have here, with its maker, if any."""
+    """Return the text of an imported macro with new names, keeping the record of its maker."""
     macro = parse_macro(text)[0]
     plain = bare(text)
     written = names.macro(parse_macro(plain)[0], plain)
@@ -92,7 +93,7 @@ def taken_in_as(text: str, names: Names) -> str:
 
 @lru_cache(maxsize=4096)
 def origin_of(text: str) -> Origin | None:
-    """Who made a macro with this text, by the text alone; None: somebody here."""
+    """Return the maker recorded in a macro text; None if the macro was made here."""
     macro = parse_macro(text)[0]
     lines = _about_origin(macro)
     marks = [line for line in lines if isinstance(line, Signed)]

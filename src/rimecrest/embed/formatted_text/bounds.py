@@ -1,4 +1,4 @@
-"""The bounds of what is shown, held while one writes: what was written here opens here again."""
+"""Keep a document within the limits of `text_bounds` while it is edited, so that it can be opened again."""
 
 from __future__ import annotations
 
@@ -20,13 +20,13 @@ from rimecrest.embed.text_bounds import (
 
 
 def check_written(document: QTextDocument, first: int, last: int, grown: bool) -> None:
-    """Look at what was changed from one position to another.
+    """Check the part of a document that has just changed.
 
     Args:
-        grown: the document has more characters than before; where it has not, only its lines are looked at.
+        grown: the document has become longer. If not, only the changed lines are checked.
 
     Raises:
-        RimecrestError: the document is beyond a bound now.
+        RimecrestError: the document exceeds a limit.
     """
     if grown:
         _within(tr("characters"), document.characterCount(), LONGEST_TEXT)
@@ -44,7 +44,7 @@ def check_written(document: QTextDocument, first: int, last: int, grown: bool) -
 
 
 def has_room(cursor: QTextCursor, text: str) -> bool:
-    """Whether a text that is typed stays far from every bound; near one, each key is an undo of its own."""
+    """Return True if typing `text` cannot exceed a limit. Close to one, each key is its own undo step."""
     document = cursor.document()
     return (
         document is not None
@@ -61,7 +61,7 @@ def _blocks(block: QTextBlock, last: int) -> Iterator[QTextBlock]:
 
 
 def _cells(frame: QTextFrame, each: int) -> int:
-    """The cells of all tables in a frame, as `html_bounds` counts them."""
+    """Count the table cells in a frame, in the way `html_bounds` does."""
     count = 0
     for inner in filter(None, frame.childFrames()):
         table = isinstance(inner, QTextTable)
