@@ -631,7 +631,7 @@ def test_a_macro_from_outside_that_was_changed_runs_once_it_is_made_ones_own(
     assert not studio.session.workspace.refused(key)
     text = studio.session.workspace.macros[key].text
     studio.session.do(PutMacro(*key, text + 'write "more"\n'))
-    assert "until you make it your own" in studio.session.workspace.refused(key)
+    assert studio.session.workspace.refused(key) == f"It has changed since {own_name()} signed it."
     assert sheet.sheet.maker.text().endswith("and changed since: does not run")
     studio.push("macro-maker")
     studio.choose(f"Make it my own: it runs, and no longer says that {own_name()} made it")

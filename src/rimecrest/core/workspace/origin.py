@@ -34,7 +34,7 @@ class Origin(Struct, frozen=True):
         """Return the reason why the macro may not run, given the trusted keys; an empty string if it may."""
         who = self.maker or tr("somebody unknown")
         if not self.holds:
-            return tr("It is not what {who} signed, so it does not run until you make it your own.", who=who)
+            return tr("It has changed since {who} signed it.", who=who)
         if self.key in makers and self.key:
             return ""
         unsigned = "" if self.key else tr(", and nothing shows that it is theirs")
