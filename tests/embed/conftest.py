@@ -9,9 +9,9 @@ from email.policy import default
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from rimecrest.apps.grid.book import parse_cell_name
@@ -176,6 +176,20 @@ class Grid(Program):
     @property
     def chosen(self) -> str:
         return str(self.read("chosen.block"))
+
+
+def answer(button: str) -> list[str]:
+    """Click a button of the next question. Returns what was asked, when it was."""
+    asked: list[str] = []
+
+    def click() -> None:
+        box = QApplication.activeModalWidget()
+        assert isinstance(box, QMessageBox)
+        asked.append(box.text())
+        next(each for each in box.buttons() if each.text() == button).click()
+
+    QTimer.singleShot(0, click)
+    return asked
 
 
 def parsed(content: bytes) -> EmailMessage:

@@ -7,10 +7,9 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
-from tests.embed.conftest import Program
+from tests.embed.conftest import Program, answer
 
 
 @pytest.fixture(params=["letters", "grid"])
@@ -24,20 +23,6 @@ def saved(program: Program, folder: Path) -> Path:
     path = folder / f"mine{program.window.document.ending}"
     program.do("save-as", path=str(path))
     return path
-
-
-def answer(button: str) -> list[str]:
-    """Click a button of the next question. Returns what was asked, when it was."""
-    asked: list[str] = []
-
-    def click() -> None:
-        box = QApplication.activeModalWidget()
-        assert isinstance(box, QMessageBox)
-        asked.append(box.text())
-        next(each for each in box.buttons() if each.text() == button).click()
-
-    QTimer.singleShot(0, click)
-    return asked
 
 
 def by_another_program(path: Path) -> None:

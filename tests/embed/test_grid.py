@@ -7,13 +7,13 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QLineEdit, QMessageBox
+from PyQt6.QtWidgets import QApplication, QLineEdit
 
 from rimecrest.apps.grid.book import Cell, letters_of
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.keys import extends, parse_sequence
 from rimecrest.core.release import freeze
-from tests.embed.conftest import CTRL, SHIFT, Grid
+from tests.embed.conftest import CTRL, SHIFT, Grid, answer
 
 LANES = """
 Sailing Vessel Weight Limit
@@ -648,15 +648,7 @@ def test_what_other_programs_would_run_is_asked_about_once(
     source.write_text("=cmd|x!A0,7\n")
     grid.do("open", path=str(source))
     assert grid.document.shown(0, 0) == "=cmd|x!A0"
-    asked: list[str] = []
-
-    def click() -> None:
-        box = QApplication.activeModalWidget()
-        assert isinstance(box, QMessageBox)
-        asked.append(box.text())
-        next(each for each in box.buttons() if each.text() == button).click()
-
-    QTimer.singleShot(0, click)
+    asked = answer(button)
     grid.do("save-values", path=str(path))
     assert asked == ["Other programs may run A1 as formulas."]
     assert (path.read_text().strip() if path.exists() else None) == written
