@@ -12,11 +12,12 @@ from pathlib import Path
 import pytest
 
 from rimecrest.core.keys import KeyTrie, Sequence, Step, Traits, standing
-from rimecrest.core.keys.keyboards import Keyboard, keyboard
+from rimecrest.core.keys.keyboards import Keyboard, keyboard, known_keyboards
 from rimecrest.core.workspace import Workspace
 from rimecrest.demo.desk import Desk
 
 PROBE = Path(__file__).with_name("key_probe.py")
+CHORD_PROBE = Path(__file__).with_name("chord_probe.py")
 LAYER = "department.freight"
 # Key codes as X11 has them: evdev's, with 8 added (linux/input-event-codes.h).
 CODES = {
@@ -94,6 +95,31 @@ def test_real_key_codes_come_to_what_the_pure_function_says(
                 assert came == expected(trie, board, sequence), (context.id, sequence)
                 reached += len(came)
         assert reached > 60
+    finally:
+        probe.kill()
+        probe.wait()
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("code", known_keyboards())
+def test_each_key_has_the_name_that_the_table_of_its_keyboard_gives_it(desk: Desk, code: str) -> None:
+    board = keyboard(code)
+    with_latin = ["setxkbmap", f"{code},us"]  # a seat with other letters has a Latin group as well
+    subprocess.run(with_latin, env=desk.environment, check=True)
+    named = {
+        key: name for key in CODES if key[:2] in ("AB", "AC", "AD", "AE") and (name := board.identity(key))
+    }
+    keys = [key for key, name in named.items() if not name.startswith("dead_")]
+    probe = subprocess.Popen(
+        [sys.executable, str(CHORD_PROBE)], env=desk.environment, stdout=subprocess.PIPE, text=True
+    )
+    assert probe.stdout is not None
+    try:
+        assert probe.stdout.readline().strip() == "here"
+        desk.activate_pid(probe.pid)
+        desk._do("key", "--delay", "3", *(f"ctrl+{CODES[key]}" for key in keys), "Escape")
+        said = [line.strip() for line in probe.stdout]
+        assert said == [*(f"Ctrl+{named[key]}" for key in keys), "Escape"]
     finally:
         probe.kill()
         probe.wait()

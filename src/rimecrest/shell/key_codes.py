@@ -8,6 +8,7 @@ offscreen platform) Qt's key stands in.
 
 from __future__ import annotations
 
+from ctypes import CDLL
 from functools import lru_cache
 from typing import Any
 
@@ -15,7 +16,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication, QKeyEvent
 
 from rimecrest.core.keys import Chord
-from rimecrest.core.keys.chords import MODIFIERS, NAMED
+from rimecrest.core.keys.chords import MODIFIERS, NAMED, key_name
 from rimecrest.core.words import tr
 
 # Key codes of the digits in the top row, from 1 to 0: evdev codes 2 to 11 plus X11's offset of 8.
@@ -41,6 +42,8 @@ _ONLY_MODIFIERS = {
     Qt.Key.Key_Shift, Qt.Key.Key_Control, Qt.Key.Key_Alt, Qt.Key.Key_Meta, Qt.Key.Key_AltGr,
     Qt.Key.Key_Super_L, Qt.Key.Key_Super_R, Qt.Key.Key_CapsLock, Qt.Key.Key_NumLock,
 }  # fmt: skip
+_FIRST_LATIN, _LAST_LATIN = 0x21, 0x24F
+"""Code points of what Latin keyboards write: Unicode's Basic Latin to Latin Extended-B, without the space."""
 _MODE_SWITCH = Qt.KeyboardModifier.GroupSwitchModifier
 _ISO_LEVEL3 = 0x80
 """Bit of X11's fifth modifier, where every common keyboard puts AltGr."""
@@ -102,8 +105,8 @@ def _qt_key(key: int) -> str:
         return named
     if Qt.Key.Key_F1 <= key <= Qt.Key.Key_F24:
         return f"F{key - Qt.Key.Key_F1 + 1}"
-    if 0x20 < key < 0x250:
-        letter = chr(key).upper()
+    if _FIRST_LATIN <= key <= _LAST_LATIN:
+        letter = key_name(chr(key))
         return _SHIFTED.get(letter, letter)
     return ""
 
@@ -114,11 +117,11 @@ _QT_VALUES = {key.value for key in _BY_QT}
 def _unshifted(code: int) -> str:
     """The key's symbol without Shift in the first group that has Latin letters, or its keysym name."""
     symbols = _KEYBOARD.symbols().get(code, ())
-    for symbol in (*symbols[0:1], *symbols[2:3]):
-        if 0x20 < symbol < 0x250:
-            return chr(symbol).upper()
-        name = _keysym_names().get(symbol)
-        if name:
+    column = _KEYBOARD.latin_column
+    for symbol in (*symbols[column : column + 1], *symbols[:1]):
+        if letter := _latin(symbol):
+            return key_name(letter)
+        if name := _keysym_names().get(symbol):
             return name
     return ""
 
@@ -128,7 +131,7 @@ def own_symbols(event: QKeyEvent) -> str:
     if QGuiApplication.platformName() != "xcb":
         return ""
     symbols = _KEYBOARD.symbols().get(event.nativeScanCode(), ())
-    return "".join(chr(symbol) for symbol in symbols[:2] if 0x20 < symbol < 0x250)
+    return "".join(_latin(symbol) for symbol in symbols[:2])
 
 
 def top_row_digit(symbol: str) -> str:
@@ -141,12 +144,25 @@ def top_row_digit(symbol: str) -> str:
     return _TOP_ROW[codes[0]] if codes and all(code in _TOP_ROW for code in codes) else ""
 
 
+@lru_cache(maxsize=1024)
+def _latin(symbol: int) -> str:
+    """The Latin character that an X11 keysym writes; empty for any other.
+
+    Most keysyms beyond Latin-1 are older than Unicode and have numbers of their own; the library that Qt reads
+    keyboards with under X11 knows all of them.
+    """
+    code = CDLL("libxkbcommon.so.0").xkb_keysym_to_utf32(symbol)
+    return chr(code) if _FIRST_LATIN <= code <= _LAST_LATIN else ""
+
+
 class _Keyboard:
     """The server's keyboard mapping, read again when the server says that it is another one."""
 
     def __init__(self) -> None:
         self._display: Any = None
         self._symbols: dict[int, tuple[int, ...]] | None = None
+        self.latin_column = 0
+        """Where the symbols without Shift of the first group with Latin letters stand in a row."""
         self.edition = 0
         """Grows with each mapping."""
 
@@ -154,7 +170,9 @@ class _Keyboard:
         """Key code → its symbols; nothing where there is no server."""
         self.look()
         if self._symbols is None:
-            self._symbols = self._read()
+            self._symbols = rows = self._read()
+            latin = any(_latin(row[0]).isalpha() for row in rows.values() if row)
+            self.latin_column = 0 if latin else 2
             self.edition += 1
         return self._symbols
 
