@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QEvent, QObject, QSocketNotifier
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QClipboard, QKeyEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QApplication,
@@ -122,7 +122,7 @@ class Places:
                 message.write("\n".join([WORDS] * 30))
                 self._middle(600)
             else:
-                self.window.focusWidget().setCursorPosition(4)
+                self.window.focusWidget().setSelection(2, 2)
             return
         mailbox: Any = self.window.documents.all[0]
         self.window.documents.show(mailbox)
@@ -144,7 +144,8 @@ class Places:
 def state_of(widget: QWidget | None) -> tuple[object, ...]:
     """What a key can change of the widget in focus: which it is, its text, its place."""
     if isinstance(widget, QLineEdit):
-        return id(widget), widget.text(), widget.cursorPosition(), widget.selectedText()
+        copied = QApplication.clipboard().text()
+        return id(widget), widget.text(), widget.cursorPosition(), widget.selectedText(), copied
     if isinstance(widget, QTextEdit | QPlainTextEdit):
         cursor, bar = widget.textCursor(), widget.verticalScrollBar()
         return id(widget), widget.toPlainText(), cursor.position(), cursor.anchor(), bar and bar.value()
@@ -170,6 +171,8 @@ class End(QObject):
         """Go to a context, and take note of what is there."""
         self._window.keys.give_up()
         self._places.go(context)
+        for kept in (QClipboard.Mode.Clipboard, QClipboard.Mode.Selection):
+            QApplication.clipboard().setText("kept", kept)
         QApplication.processEvents()
         self._window.came = ""
         self._before = state_of(QApplication.focusWidget())

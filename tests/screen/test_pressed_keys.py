@@ -92,7 +92,8 @@ def by_code(board: Keyboard, chord: Chord) -> str | None:
 def all_chords(board: Keyboard) -> list[Chord]:
     names = [name for key in CODES if (name := board.identity(key))]
     chords = [Chord(mods, name) for name, mods in product((*names, *OTHERS), HELD) if name != "F12"]
-    return [chord for chord in chords if chord not in TAKEN]
+    # Without Ctrl or Alt a dead key writes, though it gives no chord.
+    return [c for c in chords if c not in TAKEN and not (c.composes and set(c.mods) <= {"Shift"})]
 
 
 def predicted(at: Standpoint, keys: str, context: str) -> str | None:

@@ -141,6 +141,7 @@ class KeyFilter(QObject):
 
     def give_up(self) -> None:
         """Forget a begun sequence."""
+        self._patience.stop()
         if self._typed:
             self._typed = ()
             self.waiting.emit("")

@@ -144,13 +144,19 @@ def top_row_digit(symbol: str) -> str:
     return _TOP_ROW[codes[0]] if codes and all(code in _TOP_ROW for code in codes) else ""
 
 
+_FUNCTION_KEYSYMS = range(0xFD00, 0x10000)
+"""Those of keys that do something or are of the keypad, though some write a character as well."""
+
+
 @lru_cache(maxsize=1024)
 def _latin(symbol: int) -> str:
     """The Latin character that an X11 keysym writes; empty for any other.
 
-    Most keysyms beyond Latin-1 are older than Unicode and have numbers of their own; the library that Qt reads
-    keyboards with under X11 knows all of them.
+    Most keysyms beyond Latin-1 are older than Unicode and have numbers of their own; the library that Qt
+    reads keyboards with under X11 knows all of them.
     """
+    if symbol in _FUNCTION_KEYSYMS:
+        return ""
     code = CDLL("libxkbcommon.so.0").xkb_keysym_to_utf32(symbol)
     return chr(code) if _FIRST_LATIN <= code <= _LAST_LATIN else ""
 

@@ -26,18 +26,19 @@ _ONE_LINE = (
     | _chords(("BackSpace",), _PLAIN)
     | _chords(("Delete",), ("",))
     | _chords(("D", "E", "K", "U"), ("Ctrl+",))
+    | _chords(("BackSpace", "Insert"), ("Ctrl+Shift+",))
 )
 """What the toolkit's field of one line answers on X11, beside what commands are bound to."""
 
 ANSWERS: dict[str, frozenset[Chord]] = {
     "text": _chords(_MOVES, _PLAIN) | _chords(_ALONG, _CTRL),
-    "reader": _chords(_MOVES, _PLAIN) | _chords(_ALONG, _CTRL) | _chords(("Up", "Down"), ("Ctrl+",)),
+    "reader": _chords(_MOVES, _PLAIN) | _chords(_ALONG, _CTRL) | _chords(("Up", "Down"), _CTRL),
     "line": _chords(_ALONG, _PLAIN) | _WORDS_ALONG,
     "entry": _ONE_LINE
     | _WORDS_ALONG
-    | _chords(("BackSpace", "Delete", "A"), ("Ctrl+",))
+    | _chords(("BackSpace", "Delete", "Insert", "A", "C", "V", "X"), ("Ctrl+",))
     | _chords(("Return", "KP_Enter"), (*_PLAIN, *_CTRL))
-    | _chords(("Insert",), ("Shift+",)),
+    | _chords(("Insert", "Delete"), ("Shift+",)),
     "field": _ONE_LINE | _chords(("Escape",), ("",)),
     "cells": _chords(_MOVES, (*_PLAIN, *_CTRL)),
     "list": _chords(_MOVES[1:], (*_PLAIN, *_CTRL)),
