@@ -3,7 +3,7 @@ PY := .venv/bin/python
 MINUTES ?= 10
 SAMPLE ?= 900
 
-.PHONY: demo test walks soak mutants check bench screenshots setup lock format schemas
+.PHONY: demo test walks compare soak mutants check bench screenshots setup lock format schemas
 
 setup:
 	@tools/setup.sh
@@ -17,6 +17,9 @@ test: setup
 walks: setup
 	@$(PY) -m pytest -q -rP -n 2 walks
 	@$(PY) -m pytest -m long -n 2 --dist loadgroup tests
+
+compare: setup
+	@$(PY) tools/compare
 
 soak: setup
 	@MINUTES=$(MINUTES) tools/soak.sh

@@ -20,7 +20,7 @@ from collections.abc import Iterator
 from itertools import islice
 from pathlib import Path
 
-BASE = "COMMIT"
+BASE = "43204cc76f21f3b21551e00c4cc8fd8495b6a7d1"
 """The commit to compare with. It has the workspaces and the adapter that go with it."""
 COUNT = 50
 """Workspaces."""
@@ -36,7 +36,7 @@ def source_of_base(folder: Path) -> Path:
         CalledProcessError: the clone does not have the commit.
     """
     archive = subprocess.run(["git", "archive", BASE], cwd=ROOT, check=True, capture_output=True).stdout
-    folder.mkdir()
+    folder.mkdir(parents=True)
     subprocess.run(["tar", "-x"], cwd=folder, input=archive, check=True)
     return folder
 
