@@ -616,7 +616,7 @@ def test_a_field_that_shuts_gives_the_keys_to_the_cells_also_in_the_background(
 def test_a_long_chain_is_drawn_when_it_is_worked_out_and_the_window_answers_meanwhile(
     grid: Grid, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("rimecrest.apps.grid.document.SLICE", 0.02)
+    monkeypatch.setattr("rimecrest.apps.grid.document.SLICE", 0.002)
     document = grid.document
     rows = [{0: Cell("1")}, *({0: Cell(f"=A{n}+1")} for n in range(1, 3_000))]
     with document.change("rows"):

@@ -33,8 +33,10 @@ def source_of_base(folder: Path) -> Path:
     """The source as it was at the commit.
 
     Raises:
-        CalledProcessError: the clone does not have the commit.
+        CalledProcessError: the clone does not have the commit and cannot fetch it.
     """
+    if subprocess.run(["git", "cat-file", "-e", BASE], cwd=ROOT, check=False).returncode:
+        subprocess.run(["git", "fetch", "--quiet", "--unshallow"], cwd=ROOT, check=True)
     archive = subprocess.run(["git", "archive", BASE], cwd=ROOT, check=True, capture_output=True).stdout
     folder.mkdir(parents=True)
     subprocess.run(["tar", "-x"], cwd=folder, input=archive, check=True)
