@@ -96,8 +96,10 @@ KINDS: tuple[Callable[[random.Random, sqlite3.Connection], str], ...] = (
 def damaged(dice: random.Random, path: Path) -> None:
     """Bytes of the file, or of what lies beside it, are others."""
     content = bytearray(path.read_bytes())
+    # The first page says which tables there are.
+    end = min(len(content), dice.choice((len(content), 4096)))
     for _ in range(dice.choice((1, 20, 2_000))):
-        content[dice.randrange(len(content))] = dice.randrange(256)
+        content[dice.randrange(end)] = dice.randrange(256)
     path.write_bytes(content[: dice.choice((len(content), len(content) // 2, 99))])
     for beside in ("-wal", "-shm", "-journal"):
         if dice.random() < 0.5:

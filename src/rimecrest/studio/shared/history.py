@@ -141,6 +141,9 @@ class History:
             base.executescript(_TABLES)
             if any(base.execute(query).fetchone() for query in _STRANGE):
                 raise sqlite3.DatabaseError(tr("it has rows of another kind than a history"))
+        except UnicodeDecodeError:  # SQLite's own message quotes a name of the file that is no text
+            base.close()
+            raise sqlite3.DatabaseError(tr("it is damaged")) from None
         except BaseException:
             base.close()
             raise
