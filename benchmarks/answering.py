@@ -29,7 +29,7 @@ def row() -> tuple[str, str, str, str]:
     """A row of the table: the longest gap between two looks at the window's events, against one drawing."""
     from rimecrest.apps.grid.document import GridDocument
     from rimecrest.apps.grid.grid import declarations
-    from rimecrest.core.release import ShelvedMacro, StackState
+    from rimecrest.core.release.stack import ShelvedMacro, StackState
     from rimecrest.embed.dispatcher import Way
     from rimecrest.embed.window import AppWindow
     from rimecrest.shell.start import make_qt_application

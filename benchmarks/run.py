@@ -76,7 +76,7 @@ def starts(workspace: Path) -> list[Row]:
 
 def edit_to_repaint(workspace: Path, what: str = "one edit, saved, checked, drawn") -> Row:
     """One edit through saving, checking and drawing, against drawing the same window again."""
-    from rimecrest.core.workspace import SetFields
+    from rimecrest.core.workspace.edits import SetFields
     from rimecrest.shell.start import make_qt_application
     from rimecrest.studio.window import StudioWindow
 
@@ -134,7 +134,7 @@ def macro() -> Row:
     """A macro of many steps against the same commands straight through the dispatcher."""
     from rimecrest.apps.letters.document import LetterDocument
     from rimecrest.apps.letters.letters import declarations
-    from rimecrest.core.release import ShelvedMacro, StackState
+    from rimecrest.core.release.stack import ShelvedMacro, StackState
     from rimecrest.embed.dispatcher import Way
     from rimecrest.embed.window import AppWindow
     from rimecrest.shell.start import make_qt_application

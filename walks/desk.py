@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 from tests.embed.conftest import CTRL, Grid, Letters, Program
 
-from rimecrest.core.release import draft_stack
+from rimecrest.core.release.stack_sources import draft_stack
 from rimecrest.studio.shared.place import Recorded
 from walks.hands import ENTER, Hands
 

@@ -16,24 +16,21 @@ from msgspec.structs import replace
 
 from rimecrest.core.errors import BrokenFile, NewerFormat, RimecrestError
 from rimecrest.core.files import Folder
-from rimecrest.core.workspace import (
-    ChangedMeanwhile,
-    Keeper,
-    PutMacro,
+from rimecrest.core.workspace import journal as journal_module
+from rimecrest.core.workspace.edits import TakeOff, apply
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.folder import open_workspace, read_workspace
+from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.keeper import ChangedMeanwhile, Keeper
+from rimecrest.core.workspace.parts import PARTS, Part, changed_files
+from rimecrest.core.workspace.people import (
     Seat,
-    TakeOff,
-    Workspace,
-    apply,
     format_people,
-    open_workspace,
     parse_pasted_people,
     parse_people,
     perhaps_one,
-    read_workspace,
 )
-from rimecrest.core.workspace import journal as journal_module
-from rimecrest.core.workspace.journal import Journal
-from rimecrest.core.workspace.parts import PARTS, Part, changed_files
+from rimecrest.core.workspace.workspace import Workspace
 from tests.samples import PEOPLE
 
 NORTH = "layouts/department.north/notes.json"

@@ -23,8 +23,8 @@ from rimecrest.apps.post.mailbox import MailboxDocument
 from rimecrest.apps.post.message import MessageDocument
 from rimecrest.apps.post.own import keep_own, read_own
 from rimecrest.apps.post.post import declarations as post_declarations
-from rimecrest.core.layout import Layout
-from rimecrest.core.release import ShelvedMacro, StackState
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.release.stack import ShelvedMacro, StackState
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document
 from rimecrest.embed.file_document import FileDocument

@@ -5,8 +5,8 @@ from __future__ import annotations
 import gc
 
 from PyQt6.QtCore import Qt
-
 from rimecrest.embed.collecting import NEVER
+
 from tests.embed.conftest import Letters
 
 LONG = "repeat 500 times\n  do embolden on=yes\nend"

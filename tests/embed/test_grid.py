@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QApplication, QLineEdit
 
 from rimecrest.apps.grid.book import Cell, letters_of
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.keys import extends, parse_sequence
-from rimecrest.core.release import freeze
+from rimecrest.core.keys.chords import extends, parse_sequence
+from rimecrest.core.release.pictures import freeze
 from tests.embed.conftest import CTRL, SHIFT, Grid, answer
 
 LANES = """

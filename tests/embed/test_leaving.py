@@ -14,10 +14,10 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QCheckBox, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
-from rimecrest.core.release import ShelvedMacro, StackState
+from rimecrest.core.release.stack import ShelvedMacro, StackState
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.leaving import Agreements, starts_something
 from rimecrest.embed.outside import open_link

@@ -11,12 +11,12 @@ from PyQt6.QtGui import QFont, QTextBlockFormat
 from PyQt6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox
 
 from rimecrest.apps.letters.letters import declarations
-from rimecrest.core.catalogue import Effect, parse_catalogue
+from rimecrest.core.catalogue.catalogue import Effect, parse_catalogue
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.keys import extends, parse_sequence
+from rimecrest.core.keys.chords import extends, parse_sequence
 from rimecrest.core.model import dump_record
 from rimecrest.core.paths import clean_path
-from rimecrest.core.release import freeze
+from rimecrest.core.release.pictures import freeze
 from rimecrest.embed.questions import Question
 from tests.embed.conftest import CTRL, SHIFT, Letters
 

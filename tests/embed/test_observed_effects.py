@@ -27,7 +27,8 @@ from rimecrest.apps.grid.grid import declarations as grid_declarations
 from rimecrest.apps.letters.letters import declarations as letters_declarations
 from rimecrest.apps.post.message_parts import Written, build
 from rimecrest.apps.post.post import declarations as post_declarations
-from rimecrest.core.catalogue import Argument, ArgumentType, Command, Effect
+from rimecrest.core.catalogue.arguments import Argument, ArgumentType
+from rimecrest.core.catalogue.catalogue import Command, Effect
 from rimecrest.core.errors import RimecrestError
 from tests.embed.conftest import Grid, Letters, Post, Program
 

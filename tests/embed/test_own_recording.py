@@ -14,8 +14,9 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder
-from rimecrest.core.layout import Layout
-from rimecrest.core.release import Profile, ShelvedMacro, StackState
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.release.profile import Profile
+from rimecrest.core.release.stack import ShelvedMacro, StackState
 from rimecrest.embed.macro_list import MacroList
 from rimecrest.embed.own_macros import OwnMacros
 from rimecrest.embed.window import AppWindow

@@ -15,14 +15,15 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
-from rimecrest.core.keys import parse_sequence
+from rimecrest.core.keys.chords import parse_sequence
 from rimecrest.core.keys.focus_keys import kept_by_field
-from rimecrest.core.layout import Layout
-from rimecrest.core.release import Profile, StackState
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.release.profile import Profile
+from rimecrest.core.release.stack import StackState
 from rimecrest.embed.questions import PanelQuestion
 from rimecrest.embed.trial import LinkAsker
 from rimecrest.embed.window import AppWindow
-from rimecrest.surfaces import ItemButton
+from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.panel_button import PanelButton
 from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelField, PanelList, Words
 from rimecrest.surfaces.titles import draw_title

@@ -13,8 +13,9 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
-from rimecrest.core.layout import SeenToolbar, parse_layout
-from rimecrest.core.release import Profile
+from rimecrest.core.layout.layout import parse_layout
+from rimecrest.core.layout.seen import SeenToolbar
+from rimecrest.core.release.profile import Profile
 from rimecrest.embed.window import AppWindow
 from tests.embed.conftest import Letters
 

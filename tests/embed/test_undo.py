@@ -19,7 +19,7 @@ from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.shell.theme import LIGHT
-from rimecrest.surfaces import Painting
+from rimecrest.surfaces.painting import Painting
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 

@@ -21,25 +21,23 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
-from rimecrest.core.catalogue import Effect
-from rimecrest.core.keys import Traits, parse_chord, parse_sequence
-from rimecrest.core.layout import KeyBinding, Layout
+from rimecrest.core.catalogue.catalogue import Effect
+from rimecrest.core.keys.chords import parse_chord, parse_sequence
+from rimecrest.core.keys.traits import Traits
 from rimecrest.core.layout.fitting import fit_groups, staying
 from rimecrest.core.layout.flow import behind, column_widths, flow
-from rimecrest.core.macro import Ask
-from rimecrest.core.release import (
-    Assignment,
-    Installed,
-    Profile,
-    ShelvedMacro,
-    StackState,
-    build_package,
-)
-from rimecrest.core.workspace import Bind, TakeOff, Unbind, Workspace
+from rimecrest.core.layout.layout import KeyBinding, Layout
+from rimecrest.core.macro.steps import Ask
+from rimecrest.core.release.audience import Assignment
+from rimecrest.core.release.package import build_package
+from rimecrest.core.release.profile import Installed, Profile
+from rimecrest.core.release.stack import ShelvedMacro, StackState
+from rimecrest.core.workspace.edits import Bind, TakeOff, Unbind
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.questions import Question
 from rimecrest.embed.window import AppWindow
-from rimecrest.link import Reply, Request, Wire, encode
+from rimecrest.link.wire import Reply, Request, Wire, encode
 from tests.embed.conftest import CTRL, SHIFT, Grid, Letters
 
 ALT = Qt.KeyboardModifier.AltModifier

@@ -24,10 +24,11 @@ from rimecrest.cli.common import read_text
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import MOST, read_plain
 from rimecrest.core.identities import SeatId
-from rimecrest.core.release import Profile
-from rimecrest.core.workspace import Keeper, read_workspace
+from rimecrest.core.release.profile import Profile
 from rimecrest.core.workspace.bring_in import read_whole
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.keeper import Keeper
 from rimecrest.core.workspace.left_recordings import waiting
 from rimecrest.embed.own_macros import OwnMacros
 from rimecrest.embed.personal_layout import PersonalLayout

@@ -21,19 +21,17 @@ from rimecrest.channel.folder import FolderRepository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder
 from rimecrest.core.identities import AppId, SeatId
-from rimecrest.core.release import (
-    Assignment,
-    Audience,
-    Installed,
-    Profile,
-    Receipt,
-    StackState,
-    build_package,
-)
+from rimecrest.core.release.audience import Assignment, Audience
 from rimecrest.core.release.made import Made
+from rimecrest.core.release.package import build_package
+from rimecrest.core.release.profile import Installed, Profile
+from rimecrest.core.release.receipt import Receipt
+from rimecrest.core.release.stack import StackState
 from rimecrest.core.signing import MakerKey
-from rimecrest.core.workspace import Keeper, PutMacro, apply
+from rimecrest.core.workspace.edits import apply
+from rimecrest.core.workspace.file_edits import PutMacro
 from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.keeper import Keeper
 from rimecrest.core.workspace.left_recordings import LeftRecording, leave, taken
 from rimecrest.embed.own_macros import OwnMacros
 from rimecrest.embed.personal_layout import PersonalLayout

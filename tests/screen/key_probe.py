@@ -15,9 +15,11 @@ from pathlib import Path
 from PyQt6.QtCore import QEvent, QObject, QSocketNotifier
 from PyQt6.QtGui import QKeyEvent
 
-from rimecrest.core.keys import Binding, Chord, Traits
-from rimecrest.core.release import draft_stack
-from rimecrest.core.workspace import read_workspace
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import Chord
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.release.stack_sources import draft_stack
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.start import make_qt_application

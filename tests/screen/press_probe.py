@@ -25,12 +25,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.core.keys import FIELD, Binding, format_sequence
-from rimecrest.core.release import StackState
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import format_sequence
+from rimecrest.core.keys.contexts import FIELD
+from rimecrest.core.release.stack import StackState
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.start import make_qt_application
-from rimecrest.surfaces import ItemButton
+from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.panel_controls import PanelField
 
 WORDS = "one two three\nfour five six\nseven eight nine"

@@ -14,11 +14,11 @@ from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Toolbar
-from rimecrest.core.release import draft_stack
-from rimecrest.core.workspace import PutToolbar, SetFields
+from rimecrest.core.release.stack_sources import draft_stack
+from rimecrest.core.workspace.edits import PutToolbar, SetFields
 from rimecrest.embed.window import AppWindow
 from rimecrest.studio.shared.edit_target import EditTarget
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 from tests.studio.conftest import Studio
 
 PICTURED = {"picture": "set:ferry"}

@@ -10,12 +10,12 @@ from PyQt6.QtWidgets import QMenu, QWidget
 
 from rimecrest.core.catalogue.surfaces import AFLOAT, Edge
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Outcome, SeenPanel, SeenToolbar
-from rimecrest.core.release import StackState
+from rimecrest.core.layout.seen import Outcome, SeenPanel, SeenToolbar
+from rimecrest.core.release.stack import StackState
 from rimecrest.core.words import tr
 from rimecrest.embed.personal_layout import PersonalLayout
 from rimecrest.shell.theme import font
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 PLACES: tuple[tuple[Edge, str], ...] = (
     ("top", tr("At the top")),

@@ -10,24 +10,24 @@ from typing import TYPE_CHECKING, Any, Protocol
 from PyQt6.QtCore import QBuffer, QIODevice
 from PyQt6.QtGui import QImage
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
-from rimecrest.core.layout import Outcome
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.model import validated
 from rimecrest.core.paths import clean_path
-from rimecrest.core.release import StackState
+from rimecrest.core.release.stack import StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.dispatcher import Dispatcher, Way
 from rimecrest.embed.document import Document, Reached
 from rimecrest.embed.file_document import FileDocument, in_a_file
 from rimecrest.embed.recorder import Recorder
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 from rimecrest.surfaces.on_screen import where_on_screen
 
 if TYPE_CHECKING:  # an application without a profile starts without it
-    from rimecrest.core.release import Profile
+    from rimecrest.core.release.profile import Profile
 
 
 class LinkedWindow(Protocol):

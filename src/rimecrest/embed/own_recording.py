@@ -13,13 +13,15 @@ from typing import Any, Protocol
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QMessageBox, QWidget
 
-from rimecrest.core import macro as macros  # its names are loaded when recording begins
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
-from rimecrest.core.keys import Binding, Sequence, format_sequence, parse_sequence, winners_on
-from rimecrest.core.layout import Outcome
+from rimecrest.core.keys.bindings import Binding, winners_on
+from rimecrest.core.keys.chords import Sequence, format_sequence, parse_sequence
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.release import StackState
+from rimecrest.core.layout.seen import Outcome
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.sentences import sentence
+from rimecrest.core.release.stack import StackState
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.dispatcher import Dispatcher
@@ -133,7 +135,7 @@ class OwnRecording(QObject):
         if recorder.on and not recorder.steps:
             self._id = uuid.uuid4().hex
         self.changed.emit()
-        steps = [macros.sentence(step, self._window.dispatcher.catalogue) for step in recorder.steps]
+        steps = [sentence(step, self._window.dispatcher.catalogue) for step in recorder.steps]
         told = {"name": recorder.name, "on": recorder.on, "paused": recorder.paused, "steps": steps}
         self._tell("record.changed", told)
 
@@ -258,7 +260,7 @@ class OwnRecording(QObject):
         from rimecrest.core.macro.field_edits import with_head  # noqa: PLC0415  the grammar comes with it
 
         macro = macro_file("", "", text).macro
-        named = macros.format_macro(with_head(macro, "macro", name))
+        named = format_macro(with_head(macro, "macro", name))
         try:
             identity = window.own_macros.add(name, named, window.state)
         except (RimecrestError, OSError) as error:

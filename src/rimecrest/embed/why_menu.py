@@ -7,21 +7,24 @@ from typing import TYPE_CHECKING, Protocol
 from PyQt6.QtCore import QObject, QPoint
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Binding, Sequence, format_sequence
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import Sequence, format_sequence
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Outcome, SeenButton
-from rimecrest.core.release import StackState
+from rimecrest.core.layout.seen import Outcome, SeenButton
+from rimecrest.core.release.stack import StackState
 from rimecrest.core.words import tr
 from rimecrest.embed.key_filter import KeyFilter
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.studio_door import StudioDoor
 from rimecrest.shell.theme import font, palette
-from rimecrest.surfaces import Frame, Painting
+from rimecrest.surfaces.frame import Frame
+from rimecrest.surfaces.painting import Painting
 
 if TYPE_CHECKING:
-    from rimecrest.core.explain import Standpoint, Verdict
+    from rimecrest.core.explain.standpoint import Standpoint
+    from rimecrest.core.explain.why import Verdict
 
 
 class WhyWindow(Protocol):
@@ -52,7 +55,7 @@ class WhyMenu(QObject):
 
     def standpoint(self) -> Standpoint:
         """What this seat has: its installed release, or the draft that is tried."""
-        from rimecrest.core.explain import Standpoint  # noqa: PLC0415  only when somebody asks
+        from rimecrest.core.explain.standpoint import Standpoint  # noqa: PLC0415  only when somebody asks
 
         window, state = self._window, self._window.state
         number = tr("Release {release} is installed.", release=state.release) if state.release else ""
@@ -71,7 +74,7 @@ class WhyMenu(QObject):
 
     def of_item(self, item: SeenButton) -> list[Verdict]:
         """The chain of an item, and of its key where it has one that might not work here."""
-        from rimecrest.core.explain import why, why_item  # noqa: PLC0415  only when somebody asks
+        from rimecrest.core.explain.why import why, why_item  # noqa: PLC0415  only when somebody asks
 
         at = self.standpoint()
         links = why_item(at, item.id)
@@ -82,7 +85,7 @@ class WhyMenu(QObject):
 
     def of_keys(self, sequence: Sequence) -> list[Verdict]:
         """The chain of a key, where the colleague is now."""
-        from rimecrest.core.explain import why  # noqa: PLC0415  only when somebody asks
+        from rimecrest.core.explain.why import why  # noqa: PLC0415  only when somebody asks
 
         at = self.standpoint()
         live = self._window.live()

@@ -10,17 +10,18 @@ from PyQt6.QtGui import QCloseEvent, QImage, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import FIELD, Binding, Chord, format_chord
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import Chord, format_chord
+from rimecrest.core.keys.contexts import FIELD
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Doing, Outcome, SeenPanel
 from rimecrest.core.layout.doing_effects import doing_effects
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.release import StackState
+from rimecrest.core.layout.seen import Doing, Outcome, SeenPanel
+from rimecrest.core.release.stack import StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.asking_dialog import DialogAsker
 from rimecrest.embed.bar_menu import BarMenu
-from rimecrest.embed.collecting import hold_full_collections
 from rimecrest.embed.companions import Companions
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
@@ -49,10 +50,14 @@ from rimecrest.embed.why_menu import WhyMenu
 from rimecrest.embed.window_dialogs import WindowDialogs
 from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import LIGHT, font, palette
-from rimecrest.surfaces import Frame, ItemButton, KeySeat, Painting, build_menu
+from rimecrest.surfaces.button import ItemButton
+from rimecrest.surfaces.frame import Frame
+from rimecrest.surfaces.menu import build_menu
+from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.seat_keys import KeySeat
 
 if TYPE_CHECKING:  # an application without a profile starts without it
-    from rimecrest.core.release import Profile
+    from rimecrest.core.release.profile import Profile
 
 
 class AppWindow(QWidget):
@@ -336,7 +341,6 @@ class AppWindow(QWidget):
         """Whether the document is the colleague's, and not a macro's that works in it."""
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, not takes)
         self._glimpses.turn(not takes)
-        hold_full_collections(self, not takes)
 
     def own(self, chord: Chord) -> bool:
         """While a recording runs, its bar has keys."""

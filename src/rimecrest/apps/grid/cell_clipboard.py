@@ -18,7 +18,7 @@ from rimecrest.apps.grid.formulas import plain_value, shown
 from rimecrest.apps.grid.navigation import HERE
 from rimecrest.apps.grid.place import Place
 from rimecrest.apps.grid.references import copied
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached

@@ -12,7 +12,7 @@ from rimecrest.apps.grid.book import Cell, parse_cell_name
 from rimecrest.apps.grid.declared import command
 from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.navigation import HERE
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Between

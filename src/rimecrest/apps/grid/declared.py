@@ -1,6 +1,6 @@
 """The one list that Grid's commands are declared into, and the contexts they are live in."""
 
-from rimecrest.core.keys import Context
+from rimecrest.core.keys.contexts import Context
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.panel_fields import declare_panel_fields
 

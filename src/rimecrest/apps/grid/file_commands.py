@@ -9,7 +9,7 @@ from rimecrest.apps.grid.book import Sheet
 from rimecrest.apps.grid.declared import command, declarations
 from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.paper import Printed, SheetOnPaper
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr

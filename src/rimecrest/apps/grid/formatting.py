@@ -11,7 +11,7 @@ from rimecrest.apps.grid.book import PLAIN, SIDES, Look, bordered, relooked
 from rimecrest.apps.grid.cell_input import each_chosen, each_chosen_at, filled_block
 from rimecrest.apps.grid.declared import command
 from rimecrest.apps.grid.document import GridDocument
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.embed.declare import Colour, Switch
 from rimecrest.embed.document import Reached
 

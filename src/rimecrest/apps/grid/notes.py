@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from rimecrest.apps.grid.declared import command
 from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.navigation import HERE
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 

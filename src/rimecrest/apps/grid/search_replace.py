@@ -12,7 +12,7 @@ from rimecrest.apps.grid.declared import command, declarations
 from rimecrest.apps.grid.document import GridDocument
 from rimecrest.apps.grid.navigation import HERE
 from rimecrest.apps.grid.view import LEAST_SHARE, MOST_SHARE
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
 from rimecrest.embed.declare import Between

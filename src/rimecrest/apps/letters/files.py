@@ -9,7 +9,7 @@ from PyQt6.QtGui import QTextDocument
 
 from rimecrest.apps.letters.declared import command, declarations
 from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.embed.declare import Among
 from rimecrest.embed.document import Reached
 from rimecrest.embed.file_commands import declare_files, open_at

@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
 
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr

@@ -6,7 +6,7 @@ from PyQt6.QtGui import QColor, QTextCursor, QTextFrameFormat, QTextLength
 
 from rimecrest.apps.letters.declared import command
 from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.shell.there import there
 
 GROUND = "#FFF8E1"

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QTextCursor
 from rimecrest.apps.letters.declared import command, declarations
 from rimecrest.apps.letters.document import LetterDocument
 from rimecrest.apps.letters.look_dialog import Where, ask_look, ask_looks
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
 from rimecrest.embed.document import NOT_DONE, Reached

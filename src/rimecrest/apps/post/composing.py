@@ -27,7 +27,7 @@ from rimecrest.apps.post.message_parts import (
 )
 from rimecrest.apps.post.own import keep_own, read_own
 from rimecrest.apps.post.signature import sign
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import read_plain
 from rimecrest.core.paths import clean_path

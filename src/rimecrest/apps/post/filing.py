@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QMessageBox
 from rimecrest.apps.post.declared import command, declarations
 from rimecrest.apps.post.mailbox import MailboxDocument
 from rimecrest.apps.post.maildir import BIN, FLAGGED, SEEN, STANDING, Maildir
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
 from rimecrest.embed.declare import Among, Switch

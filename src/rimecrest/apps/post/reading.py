@@ -13,7 +13,7 @@ from rimecrest.apps.post.mailbox import MailboxDocument
 from rimecrest.apps.post.maildir import SEEN, STANDING
 from rimecrest.apps.post.message import MessageDocument
 from rimecrest.apps.post.message_parts import file_name
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import write_atomically
 from rimecrest.core.paths import clean_path

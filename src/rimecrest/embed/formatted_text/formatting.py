@@ -8,7 +8,7 @@ from typing import Annotated, Literal, cast
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QBrush, QColor, QFont, QTextBlockFormat, QTextCharFormat, QTextCursor, QTextListFormat
 
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.embed.declare import Between, Colour, Switch
 from rimecrest.embed.document import Reached
 from rimecrest.embed.formatted_text.document import FormattedText

@@ -6,7 +6,7 @@ from datetime import date
 
 from PyQt6.QtGui import QTextCharFormat, QTextFormat, QTextLength
 
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.formatted_text.document import FormattedText

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QMimeData
 from PyQt6.QtGui import QClipboard, QTextCharFormat, QTextCursor
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.embed.document import Reached

@@ -1,4 +1,4 @@
-"""An application behind the port: stored, in a window, and as a process of its own behind the link."""
+"""A running application, reached over the link from another process."""
 
 from __future__ import annotations
 
@@ -12,11 +12,10 @@ import pytest
 from typer.testing import CliRunner
 
 from rimecrest.cli.command_line import app as command_line
-from rimecrest.core.application import Application, StoredApplication
-from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
-from rimecrest.link import Line, LinkedApplication, LinkRefused, listening
-from tests.embed.conftest import Letters
+from rimecrest.link.addresses import listening
+from rimecrest.link.application import LinkedApplication
+from rimecrest.link.line import Line, LinkRefused
 
 
 def wait_until_it_listens(process: subprocess.Popen[bytes]) -> None:
@@ -49,24 +48,8 @@ def steps(folder: Path, body: str) -> str:
     return str(path)
 
 
-def test_the_three_kinds_fit_the_port(letters: Letters, catalogue: Catalogue) -> None:
-    assert isinstance(letters.window.dispatcher, Application)
-    assert isinstance(StoredApplication(catalogue), Application)
-
-
-def test_what_is_only_stored_says_what_it_could_do_and_does_nothing(catalogue: Catalogue) -> None:
-    stored = StoredApplication(catalogue)
-    assert stored.catalogue is catalogue
-    assert stored.live() == frozenset()
-    with pytest.raises(RimecrestError, match="is not running. Start it first"):
-        stored.read("anything")
-    with pytest.raises(RimecrestError, match="is not running"):
-        stored.perform_or_raise(catalogue.commands[0].id, {})
-
-
 def test_a_running_one_is_read_and_worked_in(letters_process: subprocess.Popen[bytes]) -> None:
     with LinkedApplication.running("letters") as application:
-        assert isinstance(application, Application)
         assert application.catalogue.title == "Letters"
         assert "writing" in application.live()
         application.perform_or_raise("letters:insert-table", {"rows": "2"})
