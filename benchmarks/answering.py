@@ -27,12 +27,12 @@ end
 
 def row() -> tuple[str, str, str, str]:
     """A row of the table: the longest gap between two looks at the window's events, against one drawing."""
-    from rimecrest.apps.grid.document import GridDocument
-    from rimecrest.apps.grid.grid import declarations
     from rimecrest.core.release.stack import ShelvedMacro, StackState
     from rimecrest.embed.dispatcher import Way
     from rimecrest.embed.window import AppWindow
     from rimecrest.shell.start import make_qt_application
+    from rimecrest_standins.grid.document import GridDocument
+    from rimecrest_standins.grid.grid import declarations
 
     qt = make_qt_application("Grid")
     window = AppWindow(declarations, GridDocument, None)

@@ -132,12 +132,12 @@ def _with_many_items(workspace: Path, folder: Path) -> Path:
 
 def macro() -> Row:
     """A macro of many steps against the same commands straight through the dispatcher."""
-    from rimecrest.apps.letters.document import LetterDocument
-    from rimecrest.apps.letters.letters import declarations
     from rimecrest.core.release.stack import ShelvedMacro, StackState
     from rimecrest.embed.dispatcher import Way
     from rimecrest.embed.window import AppWindow
     from rimecrest.shell.start import make_qt_application
+    from rimecrest_standins.letters.document import LetterDocument
+    from rimecrest_standins.letters.letters import declarations
 
     qt = make_qt_application("Letters")
     window = AppWindow(declarations, LetterDocument, None)

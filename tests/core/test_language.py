@@ -320,7 +320,7 @@ def test_a_macro_that_runs_itself_is_told_also_through_others() -> None:
     "path", ["/home/ailis/plan.html", "~/plan.html", ' "/media/stick/plan.html"', "file:///home/x"]
 )
 def test_a_path_that_no_colleague_can_reach_is_told(path: str) -> None:
-    from rimecrest.apps.letters.letters import declarations
+    from rimecrest_standins.letters.letters import declarations
 
     text = (
         format_macro(Macro())

@@ -22,8 +22,8 @@ APPLICATION = (
 """Nor these for a first window of an application without macros."""
 
 LETTERS = """
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.start import make_qt_application
 qt = make_qt_application("Letters")
@@ -125,7 +125,7 @@ finally:
         env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
     )
     modules = set(ran.stdout.split())
-    assert "rimecrest.apps.letters.letters" in modules
+    assert "rimecrest_standins.letters.letters" in modules
     assert modules.isdisjoint(("typer", "rimecrest.cli.command_line"))
     assert (tmp_path / "letters.json").is_file()
 

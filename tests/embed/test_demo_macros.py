@@ -13,12 +13,12 @@ import pytest
 from PyQt6.QtWidgets import QComboBox
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.post.message import MessageDocument
 from rimecrest.core.macro.check import check_macro
 from rimecrest.core.release.stack import ShelvedMacro, StackState
 from rimecrest.core.workspace.folder import open_workspace
 from rimecrest.demo.berth_plan import berth_plan
 from rimecrest.demo.office import OFFICE
+from rimecrest_standins.post.message import MessageDocument
 from tests.embed.conftest import Grid, Letters, Post, Program
 
 MACROS = {path.stem: path.read_text("utf-8") for path in sorted((OFFICE / "macros").glob("*/*.steps"))}

@@ -13,8 +13,6 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QCheckBox, QPushButton
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.keys.chords import parse_sequence
 from rimecrest.core.keys.focus_keys import kept_by_field
 from rimecrest.core.layout.layout import Layout
@@ -27,6 +25,8 @@ from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.panel_button import PanelButton
 from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelField, PanelList, Words
 from rimecrest.surfaces.titles import draw_title
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 WRITES = 'macro "W"\nfor letters\n\nwrite "{panel.vessel}, "\n'

@@ -11,12 +11,12 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.layout.layout import parse_layout
 from rimecrest.core.layout.seen import SeenToolbar
 from rimecrest.core.release.profile import Profile
 from rimecrest.embed.window import AppWindow
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from tests.embed.conftest import Letters
 
 MAIN = "app:main"

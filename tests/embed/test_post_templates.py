@@ -12,9 +12,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.apps.post.message_parts import Written, build
 from rimecrest.embed.name_list import NameList
 from rimecrest.embed.questions import Question
+from rimecrest_standins.post.message_parts import Written, build
 from tests.embed.conftest import CTRL, Post
 
 SIGNATURE = "<p><b>Ailis Tarn</b><br>Passenger care</p>"

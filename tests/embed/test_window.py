@@ -19,8 +19,6 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.keys.chords import parse_chord, parse_sequence
 from rimecrest.core.keys.traits import Traits
@@ -38,6 +36,8 @@ from rimecrest.embed.declare import Declarations
 from rimecrest.embed.questions import Question
 from rimecrest.embed.window import AppWindow
 from rimecrest.link.wire import Reply, Request, Wire, encode
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from tests.embed.conftest import CTRL, SHIFT, Grid, Letters
 
 ALT = Qt.KeyboardModifier.AltModifier

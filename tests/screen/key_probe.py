@@ -69,11 +69,11 @@ def main(app: str, folder: str, layer: str, board: str) -> None:
     qt = make_qt_application(app)
     workspace = read_workspace(Path(folder))
     if app == "letters":
-        from rimecrest.apps.letters.document import LetterDocument as Document
-        from rimecrest.apps.letters.letters import declarations
+        from rimecrest_standins.letters.document import LetterDocument as Document
+        from rimecrest_standins.letters.letters import declarations
     else:
-        from rimecrest.apps.grid.document import GridDocument as Document  # type: ignore[assignment]
-        from rimecrest.apps.grid.grid import declarations
+        from rimecrest_standins.grid.document import GridDocument as Document  # type: ignore[assignment]
+        from rimecrest_standins.grid.grid import declarations
     window = Probe(declarations, Document, None)
     window.take_over(draft_stack(workspace, workspace.stack_up_to(layer), app, Traits(keyboard=board)))
     window.keys.resolved.disconnect()

@@ -205,14 +205,14 @@ class End(QObject):
 def main(state_file: str, app: str) -> None:
     qt = make_qt_application(app)
     if app == "letters":
-        from rimecrest.apps.letters.document import LetterDocument as Document
-        from rimecrest.apps.letters.letters import declarations
+        from rimecrest_standins.letters.document import LetterDocument as Document
+        from rimecrest_standins.letters.letters import declarations
     elif app == "grid":
-        from rimecrest.apps.grid.document import GridDocument as Document  # type: ignore[assignment]
-        from rimecrest.apps.grid.grid import declarations
+        from rimecrest_standins.grid.document import GridDocument as Document  # type: ignore[assignment]
+        from rimecrest_standins.grid.grid import declarations
     else:
-        from rimecrest.apps.post.mailbox import MailboxDocument as Document  # type: ignore[assignment]
-        from rimecrest.apps.post.post import declarations
+        from rimecrest_standins.post.mailbox import MailboxDocument as Document  # type: ignore[assignment]
+        from rimecrest_standins.post.post import declarations
     window = Probe(declarations, Document, None)
     window.use(StackState.model_validate_json(Path(state_file).read_text(encoding="utf-8")))
     window.keys.resolved.disconnect()

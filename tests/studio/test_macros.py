@@ -98,7 +98,7 @@ def test_the_steps_read_as_sentences(studio: Studio, place: MacrosPlace) -> None
     ],
 )
 def test_each_kind_of_step_has_its_sentence(line: str, words: str) -> None:
-    from rimecrest.apps.letters.letters import declarations
+    from rimecrest_standins.letters.letters import declarations
 
     catalogue: Catalogue = declarations.catalogue()
     macro, _ = parse_macro(f"do undo\n{line}\n")

@@ -10,8 +10,6 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Toolbar
 from rimecrest.core.release.stack_sources import draft_stack
@@ -19,6 +17,8 @@ from rimecrest.core.workspace.edits import PutToolbar, SetFields
 from rimecrest.embed.window import AppWindow
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.surfaces.frame import Frame
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from tests.studio.conftest import Studio
 
 PICTURED = {"picture": "set:ferry"}
