@@ -259,7 +259,7 @@ def test_the_second_to_open_is_read_only_and_knows_who_has_it(folder: Path) -> N
 
 def test_the_lock_of_a_program_that_was_killed_is_free(folder: Path) -> None:
     code = (
-        "import sys, time; from pathlib import Path; from rimecrest.core.workspace import Keeper;"
+        "import sys, time; from pathlib import Path; from rimecrest.core.workspace.keeper import Keeper;"
         "k = Keeper(Path(sys.argv[1])); k.open(); print('open', flush=True); time.sleep(60)"
     )
     holder = subprocess.Popen([sys.executable, "-c", code, str(folder)], stdout=subprocess.PIPE)

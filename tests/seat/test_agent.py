@@ -242,9 +242,10 @@ def test_killed_before_any_of_its_steps_the_next_pull_ends_as_one_that_was_not_k
 PULL = """
 import os, signal, sys
 from pathlib import Path
-from rimecrest.channel import open_repository
-from rimecrest.core.release import Profile
-from rimecrest.seat import carry_out, pull
+from rimecrest.channel.folder import open_repository
+from rimecrest.core.release.profile import Profile
+from rimecrest.seat.agent import carry_out
+from rimecrest.seat.pull import pull
 seat, left = Profile(Path(sys.argv[1])), int(sys.argv[2])
 def before(_):
     global left
