@@ -38,7 +38,7 @@ def row() -> tuple[str, str, str, str]:
     window = AppWindow(declarations, GridDocument, None)
     window.resize(1280, 800)
     window.show()
-    window.use(StackState(app="grid", macros={"all": ShelvedMacro(layer="organisation", text=COMBINE)}))
+    window.stack.use(StackState(app="grid", macros={"all": ShelvedMacro(layer="organisation", text=COMBINE)}))
 
     def do(verb: str, **args: str) -> None:
         window.dispatcher.perform_or_raise(f"grid:{verb}", args, Way.MACRO)

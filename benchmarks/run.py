@@ -144,7 +144,9 @@ def macro() -> Row:
     document = window.document
     window.show()
     text = 'macro "Many"\nfor letters\n' + "do embolden on=yes\n" * STEPS
-    window.use(StackState(app="letters", macros={"many": ShelvedMacro(layer="organisation", text=text)}))
+    window.stack.use(
+        StackState(app="letters", macros={"many": ShelvedMacro(layer="organisation", text=text)})
+    )
     ended: list[str] = []
     window.dispatcher.run_ended.connect(lambda _name, said: ended.append(said))
 

@@ -111,7 +111,7 @@ class Worker:
     def draft(self, layer: str) -> None:
         """The window shows the studio's draft, as a colleague's does after a release. No gesture."""
         workspace = self.hands.studio.session.workspace
-        self.program.window.use(draft_stack(workspace, workspace.stack_up_to(layer), self.program.app))
+        self.program.window.stack.use(draft_stack(workspace, workspace.stack_up_to(layer), self.program.app))
         QApplication.processEvents()
 
 

@@ -87,7 +87,9 @@ class Program:
             name.replace("_", "-"): ShelvedMacro(layer="organisation", text=text)
             for name, text in macros.items()
         }
-        self.window.use(StackState(app=self.app, layouts=(Layout.model_validate(data),), macros=shelved))
+        self.window.stack.use(
+            StackState(app=self.app, layouts=(Layout.model_validate(data),), macros=shelved)
+        )
 
     def run(self, body: str, head: str = "", wait: bool = True) -> str:
         """Run a macro to its end and return what it said."""

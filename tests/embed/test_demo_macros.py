@@ -145,7 +145,7 @@ CASES = [
 
 def load(program: Program, name: str) -> None:
     text = MACROS[name]
-    program.window.use(
+    program.window.stack.use(
         StackState(
             app=program.app,
             macros={name: ShelvedMacro(layer="organisation", text=text)},

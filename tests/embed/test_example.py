@@ -59,7 +59,7 @@ def window(qtbot: QtBot, tally: ModuleType) -> AppWindow:
     }
     shelved = ShelvedMacro(layer="organisation", text=MACRO)
     state = {"app": "tally", "layouts": [layout], "macros": {"convoy": shelved}}
-    made.use(StackState.model_validate(state))
+    made.stack.use(StackState.model_validate(state))
     made.show()
     QApplication.processEvents()
     return made

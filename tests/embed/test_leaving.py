@@ -254,7 +254,7 @@ def test_a_trial_asks_whatever_shelf_it_is_on(letters: Letters, opened: list[str
         lambda reading: [],
     )
     mine = ShelvedMacro(layer="mine", text=f'macro "Own"\nfor letters\n{OPEN}\n')
-    letters.window.use(StackState(app="letters", macros={"own": mine}))
+    letters.window.stack.use(StackState(app="letters", macros={"own": mine}))
     trial.begin("own")
     trial.go()
     letters.qtbot.waitUntil(lambda: any(method == "trial.asks" for method, _ in told))

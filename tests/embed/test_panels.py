@@ -260,7 +260,7 @@ def test_which_panels_are_open_is_kept_on_the_seat(qtbot: QtBot, tmp_path: Path)
     data = {"id": "lanes", "title": "Lanes", "items": [{"id": "t", "text": "x"}]}
     layout = Layout.model_validate({"app": "letters", "layer": "organisation", "panels": [data]})
     state = StackState(app="letters", layouts=(layout,))
-    window.use(state)
+    window.stack.use(state)
     window.frame.turn_panel("organisation:lanes")
     assert json.loads((tmp_path / "panels-letters.json").read_text()) == {"organisation:lanes": False}
     window.close()
@@ -322,7 +322,7 @@ def test_steps_of_a_maker_for_whom_nobody_vouches_any_more_do_not_run(letters: L
     assert (
         "“Vessel” does not run: somebody made it whom your organisation does not vouch for." in letters.said
     )
-    letters.window.use(letters.window.state.model_copy(update={"makers": ("ab",)}))
+    letters.window.stack.use(letters.window.stack.state.model_copy(update={"makers": ("ab",)}))
     QApplication.processEvents()
     write(letters, "Brinholt")
     letters.qtbot.waitUntil(lambda: letters.text == "Brinholt, ")
@@ -647,11 +647,11 @@ def test_of_two_panels_with_one_id_macros_read_the_lower_layers_and_both_show(le
     data = {"app": "letters", "panels": [{"id": "lanes", "title": "Lanes", "items": [CONTROLS[1]]}]}
     layers = ("organisation", "department.freight")
     layouts = tuple(Layout.model_validate({**data, "layer": layer}) for layer in layers)
-    letters.window.use(StackState(app="letters", layouts=layouts))
+    letters.window.stack.use(StackState(app="letters", layouts=layouts))
     assert len(letters.window.frame.panel_heads()) == 2
     values = {"organisation:vessel": "Ovessa", "department.freight:vessel": "Quessel"}
     letters.window.frame.panels.put_values(values)
     assert letters.read("panel.lanes.vessel") == "Ovessa"
     reversed_ = tuple(layout.model_copy(update={"panels": layout.panels}) for layout in layouts)
-    letters.window.use(StackState(app="letters", layouts=reversed_))
+    letters.window.stack.use(StackState(app="letters", layouts=reversed_))
     assert letters.window.frame.panels.values() == values

@@ -118,7 +118,7 @@ def test_a_fixed_layout_keeps_what_it_holds_where_it_is_and_lets_the_rest_be_mov
     letters.use({"policy": policy, "toolbars": [bar]})
     letters.window.bars.dock(MAIN, "top")
     assert edge(letters.window)[0] == "top"
-    layer = letters.window.state.layouts[0].layer
+    layer = letters.window.stack.state.layouts[0].layer
     letters.window.bars.dock(f"{layer}:notices", "bottom")
     row = next(row for row in letters.window.outcome.toolbars if row.id == f"{layer}:notices")
     assert (row.edge == "bottom") is (policy == "open")

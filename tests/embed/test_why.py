@@ -22,7 +22,7 @@ NOTE = 'macro "Hazard note"\nabout "Writes it."\nfor letters\nwrite "Hazard"\n'
 
 def show(letters: Letters, traits: Traits = Traits(), **fields: Any) -> None:
     layout = Layout.model_validate({"app": "letters", "layer": "department.freight", **fields})
-    letters.window.use(
+    letters.window.stack.use(
         StackState(
             app="letters",
             release=8,

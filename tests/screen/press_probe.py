@@ -214,7 +214,7 @@ def main(state_file: str, app: str) -> None:
         from rimecrest_standins.post.mailbox import MailboxDocument as Document  # type: ignore[assignment]
         from rimecrest_standins.post.post import declarations
     window = Probe(declarations, Document, None)
-    window.use(StackState.model_validate_json(Path(state_file).read_text(encoding="utf-8")))
+    window.stack.use(StackState.model_validate_json(Path(state_file).read_text(encoding="utf-8")))
     window.keys.resolved.disconnect()
     window.keys.resolved.connect(window.note)
     window.show()

@@ -68,7 +68,7 @@ def test_the_stage_and_the_real_window_agree(
     studio.place.overlay.hide()
     stage = studio.place.stage.frame
     stack = studio.session.aim.stack(studio.session.workspace)
-    window.use(draft_stack(studio.session.workspace, stack, "letters"))
+    window.stack.use(draft_stack(studio.session.workspace, stack, "letters"))
     window.frame.say("")
     window.resize(stage.width(), stage.height())
     window.show()
@@ -94,7 +94,7 @@ def test_bars_of_one_row_share_a_line_and_floating_ones_stand_over_the_document(
         bar = Toolbar.model_validate({"id": name, "title": name.title(), "items": mine, **fields})
         assert studio.session.do(PutToolbar("department.freight", "letters", bar))
     stack = studio.session.aim.stack(studio.session.workspace)
-    window.use(draft_stack(studio.session.workspace, stack, "letters"))
+    window.stack.use(draft_stack(studio.session.workspace, stack, "letters"))
     window.show()
     for frame in (studio.place.stage.frame, window.frame):
         frame.settle()
@@ -115,7 +115,7 @@ def test_a_bar_with_a_window_of_its_own_looks_on_the_stage_as_in_that_window(
     bar = Toolbar(id="own", title="Own", edge="window", at=(40, 30), items=items)
     assert studio.session.do(PutToolbar("department.freight", "letters", bar))
     stack = studio.session.aim.stack(studio.session.workspace)
-    window.use(draft_stack(studio.session.workspace, stack, "letters"))
+    window.stack.use(draft_stack(studio.session.workspace, stack, "letters"))
     window.show()
     QApplication.processEvents()
     studio.place.overlay.hide()

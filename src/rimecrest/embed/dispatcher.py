@@ -109,7 +109,7 @@ class Dispatcher(QObject):
         """What the colleague lets macros do outside; the window has those of its profile."""
         self.panels: Panels | None = None
         """The panels of the window; None: it has none."""
-        self._library = library
+        self.library = library
         self._asker = asker
 
     @property
@@ -296,7 +296,7 @@ class Dispatcher(QObject):
     def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None, panel: str = "") -> MacroRun:
         from rimecrest.core.macro.check import check_macro  # noqa: PLC0415  an application starts without it
 
-        checked = check_macro(file.macro, self.with_panels(panel), macros=self._library.others())
+        checked = check_macro(file.macro, self.with_panels(panel), macros=self.library.others())
         # Whether a file can be reached is a question for the studio; here it is tried.
         faults = [fault for fault in (*file.faults, *checked) if fault.kind != "reach"]
         if faults:
@@ -324,7 +324,7 @@ class Dispatcher(QObject):
 
     def find_macro(self, identity: str) -> MacroFile | None:
         """The macro of that id. Raises RimecrestError when nobody vouches for its maker."""
-        return self._library.find(identity)
+        return self.library.find(identity)
 
     def panel(self, name: str) -> AskedPanel:
         """A panel as a question. Raises RimecrestError when there is none of that id."""

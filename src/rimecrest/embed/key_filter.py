@@ -109,6 +109,10 @@ class KeyFilter(QObject):
         """Its keys, with the strokes that they have on the keyboard of this screen."""
         return tuple(replace(binding, spelled=_here(binding.sequence)) for binding in self._bindings)
 
+    def live(self) -> frozenset[str]:
+        """The contexts in which keys count now."""
+        return self._owner.live()
+
     def ask(self, answer: Callable[[Sequence], None]) -> None:
         """Give the next key, whole, to `answer` instead of doing it. Enter ends one that begins others."""
         self._asked = answer
