@@ -27,18 +27,18 @@ end
 
 def row() -> tuple[str, str, str, str]:
     """A row of the table: the longest gap between two looks at the window's events, against one drawing."""
-    from rimecrest.apps.grid.document import GridDocument
-    from rimecrest.apps.grid.grid import declarations
-    from rimecrest.core.release import ShelvedMacro, StackState
+    from rimecrest.core.release.stack import ShelvedMacro, StackState
     from rimecrest.embed.dispatcher import Way
     from rimecrest.embed.window import AppWindow
     from rimecrest.shell.start import make_qt_application
+    from rimecrest_standins.grid.document import GridDocument
+    from rimecrest_standins.grid.grid import declarations
 
     qt = make_qt_application("Grid")
     window = AppWindow(declarations, GridDocument, None)
     window.resize(1280, 800)
     window.show()
-    window.use(StackState(app="grid", macros={"all": ShelvedMacro(layer="organisation", text=COMBINE)}))
+    window.stack.use(StackState(app="grid", macros={"all": ShelvedMacro(layer="organisation", text=COMBINE)}))
 
     def do(verb: str, **args: str) -> None:
         window.dispatcher.perform_or_raise(f"grid:{verb}", args, Way.MACRO)

@@ -10,8 +10,8 @@ Comparison = tuple[str, str, Callable[[], object], Callable[[], object]]
 
 
 def _book(rows: list[dict[int, str]]) -> tuple[Any, Any]:
-    from rimecrest.apps.grid.book import Book, Cell
-    from rimecrest.apps.grid.reckoner import Reckoner
+    from rimecrest_standins.grid.book import Book, Cell
+    from rimecrest_standins.grid.reckoner import Reckoner
 
     book = Book(lambda _patch: None)
     cells = [{column: Cell(written) for column, written in row.items()} for row in rows]
@@ -22,7 +22,7 @@ def _book(rows: list[dict[int, str]]) -> tuple[Any, Any]:
 
 
 def _changing(rows: list[dict[int, str]], shown: range) -> Callable[[], object]:
-    from rimecrest.apps.grid.book import Cell
+    from rimecrest_standins.grid.book import Cell
 
     book, reckoner = _book(rows)
     sheet = book.sheets[0]

@@ -10,12 +10,14 @@ from __future__ import annotations
 import random
 from zlib import crc32
 
-from rimecrest.core.catalogue import Catalogue, Command, OwnKey
+from rimecrest.core.catalogue.catalogue import Catalogue, Command, OwnKey
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Toolbar
-from rimecrest.core.keys import Context
-from rimecrest.core.layout import KeyBinding, Layout
-from rimecrest.core.workspace import LayerTitle, Seat, Settings, Workspace
+from rimecrest.core.keys.contexts import Context
+from rimecrest.core.layout.layout import KeyBinding, Layout
+from rimecrest.core.workspace.people import Seat
+from rimecrest.core.workspace.settings import LayerTitle, Settings
+from rimecrest.core.workspace.workspace import Workspace
 
 SEED = 20
 APPLICATIONS = 12

@@ -34,11 +34,11 @@ def rows() -> list[Row]:
 def _letter() -> list[Row]:
     from PyQt6.QtTest import QTest
 
-    from rimecrest.apps.letters.document import LetterDocument
-    from rimecrest.apps.letters.letters import declarations
     from rimecrest.embed.window import AppWindow
     from rimecrest.shell.start import make_qt_application
     from rimecrest.shell.there import there
+    from rimecrest_standins.letters.document import LetterDocument
+    from rimecrest_standins.letters.letters import declarations
 
     qt = make_qt_application("Letters")
     window = AppWindow(declarations, LetterDocument, None)
@@ -71,11 +71,11 @@ def _letter() -> list[Row]:
 
 
 def _sheet() -> Row:
-    from rimecrest.apps.grid.book import Cell, row_of
-    from rimecrest.apps.grid.document import GridDocument
     from rimecrest.embed.open_documents import OpenDocuments
     from rimecrest.shell.start import make_qt_application
     from rimecrest.shell.there import there
+    from rimecrest_standins.grid.book import Cell, row_of
+    from rimecrest_standins.grid.document import GridDocument
 
     qt = make_qt_application("Grid")
     documents = OpenDocuments(GridDocument)

@@ -12,10 +12,11 @@ import numpy as np
 from scipy.optimize import linear_sum_assignment
 
 from estate import estate
-from rimecrest.core.check import check
-from rimecrest.core.layout import KeyBinding
+from rimecrest.core.check.run import check
+from rimecrest.core.layout.layout import KeyBinding
 from rimecrest.core.suggest.arrange import Beside, assign
-from rimecrest.core.workspace import Bind, Workspace, apply
+from rimecrest.core.workspace.edits import Bind, apply
+from rimecrest.core.workspace.workspace import Workspace
 
 BINDINGS = 100_000
 TARGETS, CHORDS = 300, 2_000

@@ -31,9 +31,9 @@ def _deliver(folder: Path) -> None:
 
 def comparisons() -> Iterator[Comparison]:
     """What is done with them, and what that is held against."""
-    from rimecrest.apps.post.mailbox import MailboxDocument
     from rimecrest.embed.open_documents import OpenDocuments
     from rimecrest.shell.start import make_qt_application
+    from rimecrest_standins.post.mailbox import MailboxDocument
 
     qt = make_qt_application("Post")
     with tempfile.TemporaryDirectory() as scratch:
@@ -71,8 +71,8 @@ def comparisons() -> Iterator[Comparison]:
 
 
 def _reading(content: bytes) -> Callable[[], object]:
-    from rimecrest.apps.post.message_parts import addresses_in
-    from rimecrest.apps.post.received import received
+    from rimecrest_standins.post.message_parts import addresses_in
+    from rimecrest_standins.post.received import received
 
     def read() -> None:
         for _ in range(20):

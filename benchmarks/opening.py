@@ -44,11 +44,11 @@ def _write(folder: Path, catalogue: Path) -> None:
 
 def comparisons(catalogue: Path) -> Iterator[Comparison]:
     """What is done, and what that is held against."""
-    from rimecrest.core.catalogue import Catalogue
-    from rimecrest.core.layout import Layout
-    from rimecrest.core.macro import parse_macro
+    from rimecrest.core.catalogue.catalogue import Catalogue
+    from rimecrest.core.layout.layout import Layout
+    from rimecrest.core.macro.parse import parse_macro
     from rimecrest.core.model import parse_record
-    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.workspace.folder import read_workspace
     from rimecrest.core.workspace.macro_file import macro_file
 
     with tempfile.TemporaryDirectory() as scratch:

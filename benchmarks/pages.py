@@ -10,8 +10,8 @@ Comparison = tuple[str, str, Callable[[], object], Callable[[], object]]
 
 def pages() -> dict[str, str]:
     """A page at each bound, by what is at it."""
-    from rimecrest.embed import html_bounds as page_at
-    from rimecrest.embed import text_bounds as at
+    from rimecrest_standins.formatted_text import html_bounds as page_at
+    from rimecrest_standins.formatted_text import text_bounds as at
 
     spans = "<b>a</b> " * ((at.LONGEST_LINE // 2) - 1)
     chain = "<table><tr><td>" * page_at.DEEPEST_TABLES + "x" + "</td></tr></table>" * page_at.DEEPEST_TABLES
@@ -33,8 +33,8 @@ def pages() -> dict[str, str]:
 
 def comparisons() -> Iterator[Comparison]:
     """The slowest of them, and what that is held against."""
-    from rimecrest.embed import html_bounds as page_at
-    from rimecrest.embed import text_bounds as at
+    from rimecrest_standins.formatted_text import html_bounds as page_at
+    from rimecrest_standins.formatted_text import text_bounds as at
 
     line = "word " * (at.LONGEST_TEXT // at.MOST_LINES // 5 - 1)
     plain = "\n".join([line] * (at.MOST_LINES - 1))
@@ -52,7 +52,7 @@ def comparisons() -> Iterator[Comparison]:
 def _shown(text: str) -> Callable[[], object]:
     from PyQt6.QtWidgets import QApplication
 
-    from rimecrest.embed.formatted_text.view import TextView
+    from rimecrest_standins.formatted_text.view import TextView
 
     def show() -> None:
         view = TextView("letter")

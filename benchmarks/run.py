@@ -76,7 +76,7 @@ def starts(workspace: Path) -> list[Row]:
 
 def edit_to_repaint(workspace: Path, what: str = "one edit, saved, checked, drawn") -> Row:
     """One edit through saving, checking and drawing, against drawing the same window again."""
-    from rimecrest.core.workspace import SetFields
+    from rimecrest.core.workspace.edits import SetFields
     from rimecrest.shell.start import make_qt_application
     from rimecrest.studio.window import StudioWindow
 
@@ -132,19 +132,21 @@ def _with_many_items(workspace: Path, folder: Path) -> Path:
 
 def macro() -> Row:
     """A macro of many steps against the same commands straight through the dispatcher."""
-    from rimecrest.apps.letters.document import LetterDocument
-    from rimecrest.apps.letters.letters import declarations
-    from rimecrest.core.release import ShelvedMacro, StackState
+    from rimecrest.core.release.stack import ShelvedMacro, StackState
     from rimecrest.embed.dispatcher import Way
     from rimecrest.embed.window import AppWindow
     from rimecrest.shell.start import make_qt_application
+    from rimecrest_standins.letters.document import LetterDocument
+    from rimecrest_standins.letters.letters import declarations
 
     qt = make_qt_application("Letters")
     window = AppWindow(declarations, LetterDocument, None)
     document = window.document
     window.show()
     text = 'macro "Many"\nfor letters\n' + "do embolden on=yes\n" * STEPS
-    window.use(StackState(app="letters", macros={"many": ShelvedMacro(layer="organisation", text=text)}))
+    window.stack.use(
+        StackState(app="letters", macros={"many": ShelvedMacro(layer="organisation", text=text)})
+    )
     ended: list[str] = []
     window.dispatcher.run_ended.connect(lambda _name, said: ended.append(said))
 

@@ -22,10 +22,12 @@ Comparison = tuple[str, str, Callable[[], object], Callable[[], object]]
 
 def with_many_seats(workspace: Path, folder: Path) -> Path:
     """A copy of a workspace with made-up seats like those it has, and the receipts of nine in ten."""
-    from rimecrest.channel import open_repository
+    from rimecrest.channel.folder import open_repository
     from rimecrest.core.model import dump_record
-    from rimecrest.core.release import Receipt, audience_of, seat_id
-    from rimecrest.core.workspace import format_people, read_workspace
+    from rimecrest.core.release.audience import audience_of, seat_id
+    from rimecrest.core.release.receipt import Receipt
+    from rimecrest.core.workspace.folder import read_workspace
+    from rimecrest.core.workspace.people import format_people
 
     copy = folder / "seats" / workspace.name
     shutil.copytree(workspace.parent, copy.parent)
@@ -53,8 +55,8 @@ def with_many_seats(workspace: Path, folder: Path) -> Path:
 
 def comparisons(few: Path, many: Path) -> Iterator[Comparison]:
     """What is worked out for many seats against the same for few."""
-    from rimecrest.core.check import check
-    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.check.run import check
+    from rimecrest.core.workspace.folder import read_workspace
 
     small, large = read_workspace(few), read_workspace(many)
 

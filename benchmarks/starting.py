@@ -25,10 +25,10 @@ def bare() -> None:
 
 
 def letters() -> None:
-    from rimecrest.apps.letters.document import LetterDocument
-    from rimecrest.apps.letters.letters import declarations
     from rimecrest.embed.window import AppWindow
     from rimecrest.shell.start import make_qt_application
+    from rimecrest_standins.letters.document import LetterDocument
+    from rimecrest_standins.letters.letters import declarations
 
     qt = make_qt_application("Letters")
     window = AppWindow(declarations, LetterDocument, None)

@@ -6,8 +6,8 @@ from typing import Annotated
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel
 
-from rimecrest.core.catalogue import Effect
-from rimecrest.core.keys import Context
+from rimecrest.core.catalogue.catalogue import Effect
+from rimecrest.core.keys.contexts import Context
 from rimecrest.embed.declare import Between, Declarations
 from rimecrest.embed.program import start
 from rimecrest.embed.shared_commands import declare_everyday

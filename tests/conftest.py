@@ -7,11 +7,15 @@ from pathlib import Path
 
 import pytest
 
-from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.layout import Layout
+from rimecrest.core.catalogue.catalogue import Catalogue
+from rimecrest.core.layout.layout import Layout
 from rimecrest.core.model import dump_record
-from rimecrest.core.workspace import Seat, Settings, Workspace, format_people, open_workspace, parts
+from rimecrest.core.workspace import parts
+from rimecrest.core.workspace.folder import open_workspace
 from rimecrest.core.workspace.macro_file import macro_file
+from rimecrest.core.workspace.people import Seat, format_people
+from rimecrest.core.workspace.settings import Settings
+from rimecrest.core.workspace.workspace import Workspace
 from tests.samples import CATALOGUE, LAYOUTS, MACROS, PEOPLE, SETTINGS
 
 

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
-from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, Effect, OwnKey, Reading
-from rimecrest.core.catalogue.items import Button, Separator
+import json
+import re
+
+from rimecrest.core.catalogue.arguments import Argument, ArgumentType
+from rimecrest.core.catalogue.catalogue import Catalogue, Command, Effect, OwnKey, Reading
+from rimecrest.core.catalogue.items import Button, Item, Separator
 from rimecrest.core.catalogue.surfaces import Group, Menu, Tab, Toolbar
-from rimecrest.core.keys import Context
-from rimecrest.core.layout import KeyBinding, Layout
-from rimecrest.core.workspace import LayerTitle, Seat, Settings
+from rimecrest.core.keys.contexts import Context
+from rimecrest.core.layout.layout import KeyBinding, Layout
+from rimecrest.core.workspace.people import Seat
+from rimecrest.core.workspace.settings import LayerTitle, Settings
 
 EDITS = (Effect.EDITS,)
 
@@ -140,3 +145,8 @@ LAYOUTS = [
         ),
     ),
 ]  # fmt: skip
+
+
+def makers_of(item: Item) -> set[str]:
+    """The public keys of all who made private steps of an item."""
+    return set(re.findall(r'"made_by": "([^"]+)"', json.dumps(item.to_data())))

@@ -14,6 +14,7 @@ from itertools import product
 import pytest
 
 import rimecrest
+import rimecrest_standins
 
 PIECES = (
     "'",
@@ -42,7 +43,9 @@ PIECES = (
 def patterns() -> list[tuple[str, re.Pattern[str]]]:
     """Every pattern of texts that a module holds, by name."""
     found = {}
-    for module in pkgutil.walk_packages(rimecrest.__path__, "rimecrest."):
+    packages = [*pkgutil.walk_packages(rimecrest.__path__, "rimecrest.")]
+    packages += pkgutil.walk_packages(rimecrest_standins.__path__, "rimecrest_standins.")
+    for module in packages:
         if module.name.endswith("__main__"):
             continue
         for name, value in vars(importlib.import_module(module.name)).items():

@@ -5,10 +5,10 @@ usage: pictures.py        (run it after giving a command a new picture)
 
 from pathlib import Path
 
-from rimecrest.apps.grid.grid import declarations as grid
-from rimecrest.apps.letters.letters import declarations as letters
-from rimecrest.apps.post.post import declarations as post
-from rimecrest.core.release import freeze
+from rimecrest.core.release.pictures import freeze
+from rimecrest_standins.grid.grid import declarations as grid
+from rimecrest_standins.letters.letters import declarations as letters
+from rimecrest_standins.post.post import declarations as post
 
 OUT = Path(__file__).parents[1] / "src/rimecrest/shell/pictures"
 SURFACES = ("play-box-outline", "chevron-double-right", "chevron-double-down", "plus", "close", "magnify")

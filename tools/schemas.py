@@ -9,12 +9,14 @@ import json
 from pathlib import Path
 from typing import Any
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Panel
-from rimecrest.core.layout import Layout
+from rimecrest.core.layout.layout import Layout
 from rimecrest.core.model import Record
-from rimecrest.core.release import Audience, Receipt, Release
-from rimecrest.core.workspace import Settings
+from rimecrest.core.release.audience import Audience
+from rimecrest.core.release.package import Release
+from rimecrest.core.release.receipt import Receipt
+from rimecrest.core.workspace.settings import Settings
 
 OUT = Path(__file__).parents[1] / "docs" / "formats"
 KINDS: dict[str, type[Record]] = {

@@ -13,7 +13,7 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
-ROOT = Path(__file__).parents[1] / "src/rimecrest"
+ROOT = Path(__file__).parents[1] / "src"
 WORDS = re.compile(r"[A-Za-z]{2,}[^=<>{}]* [^=<>{}]*[A-Za-z]{1,}")
 
 

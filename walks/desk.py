@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 from tests.embed.conftest import CTRL, Grid, Letters, Program
 
-from rimecrest.core.release import draft_stack
+from rimecrest.core.release.stack_sources import draft_stack
 from rimecrest.studio.shared.place import Recorded
 from walks.hands import ENTER, Hands
 
@@ -111,7 +111,7 @@ class Worker:
     def draft(self, layer: str) -> None:
         """The window shows the studio's draft, as a colleague's does after a release. No gesture."""
         workspace = self.hands.studio.session.workspace
-        self.program.window.use(draft_stack(workspace, workspace.stack_up_to(layer), self.program.app))
+        self.program.window.stack.use(draft_stack(workspace, workspace.stack_up_to(layer), self.program.app))
         QApplication.processEvents()
 
 

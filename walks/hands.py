@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 from tests.studio.conftest import NONE, Studio
 
-from rimecrest.core.layout import Outcome
+from rimecrest.core.layout.seen import Outcome
 
 ENTER = Qt.Key.Key_Return
 

@@ -10,7 +10,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QListWidget
 from tests.studio.conftest import CTRL, NONE, SHIFT
 
-from rimecrest.core.workspace import SetFields, TakeOff
+from rimecrest.core.workspace.edits import SetFields, TakeOff
 from rimecrest.studio.shared.candidates import Candidates
 from walks.hands import Hands
 

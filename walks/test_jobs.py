@@ -17,7 +17,7 @@ from tests.embed.conftest import CTRL, SHIFT, Grid, Letters
 from tests.studio.conftest import Studio
 
 from rimecrest.core.catalogue.surfaces import Button
-from rimecrest.core.workspace import read_workspace
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.embed.macro_list import MacroList
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn

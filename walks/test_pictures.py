@@ -15,7 +15,7 @@ from tests.studio.conftest import ALT, CTRL, NONE, SHIFT
 
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.pictures.drawing import Drawing
-from rimecrest.core.workspace import read_workspace
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.studio.pictures.canvas import SIDE, Canvas
 from walks.hands import Hands
 

@@ -48,7 +48,7 @@ class Colleague:
         letters.use(layout)
         files = {"berth.html": NOTICE, "gap.block.html": BLOCK}
         companions = {name: base64.b64encode(text.encode()).decode() for name, text in files.items()}
-        letters.window.use(letters.window.state.model_copy(update={"companions": companions}))
+        letters.window.stack.use(letters.window.stack.state.model_copy(update={"companions": companions}))
 
     def press(self, key: Qt.Key, held: Qt.KeyboardModifier = NONE) -> None:
         self.gestures += 1

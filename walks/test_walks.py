@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPoint, Qt
 from tests.studio.conftest import ALT, BAR, CTRL, SHIFT
 
-from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel, SeenToolbar
+from rimecrest.core.layout.seen import SeenButton, SeenControl, SeenPanel, SeenToolbar
 from rimecrest.studio.layout.paste_mapping import PasteMapping
 from rimecrest.studio.layout.surface_tools import edge_pluses, handles
 from walks.hands import ENTER, Hands

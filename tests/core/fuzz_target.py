@@ -6,9 +6,11 @@ Nothing but a RimecrestError may come out of it, and a run ends. Used by the tes
 from __future__ import annotations
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.macro import check_macro, effects, format_macro, parse_macro, run_macro
+from rimecrest.core.macro.check import check_macro, effects
 from rimecrest.core.macro.complete import completions
-from rimecrest.core.macro.run import Choose, Fetch, Fill, Meets, Perform, Read
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.run import Choose, Fetch, Fill, Meets, Perform, Read, run_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.step_tree import every_step
 from tests.samples import CATALOGUE

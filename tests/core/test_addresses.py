@@ -5,11 +5,12 @@ from __future__ import annotations
 import pytest
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, Effect
-from rimecrest.core.catalogue.arguments import address_words, argument_fault
+from rimecrest.core.catalogue.arguments import Argument, ArgumentType, address_words, argument_fault
+from rimecrest.core.catalogue.catalogue import Catalogue, Command, Effect
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.check import check
-from rimecrest.core.workspace import PutItems, Workspace
+from rimecrest.core.check.run import check
+from rimecrest.core.workspace.edits import PutItems
+from rimecrest.core.workspace.workspace import Workspace
 from tests.samples import CATALOGUE
 
 NORTH = "department.north"

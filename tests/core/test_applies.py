@@ -6,10 +6,11 @@ import pytest
 
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies, DocumentKind
 from rimecrest.core.catalogue.surfaces import Panel
-from rimecrest.core.layout import Layout, parse_layout
+from rimecrest.core.layout.layout import Layout, parse_layout
 from rimecrest.core.layout.outcome import outcome
 from rimecrest.core.model import dump_record
-from rimecrest.core.workspace import PutPanel, SetApplies, Workspace, apply
+from rimecrest.core.workspace.edits import PutPanel, SetApplies, apply
+from rimecrest.core.workspace.workspace import Workspace
 
 NORTH = "department.north"
 SHEET = DocumentKind("/srv/freight/monday/plan.ods", "sailing-sheet")

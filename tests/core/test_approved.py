@@ -10,13 +10,15 @@ import pytest
 from msgspec import Struct
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.check import Finding, check
-from rimecrest.core.layout import Layout, Outcome
+from rimecrest.core.catalogue.catalogue import Catalogue
+from rimecrest.core.check.findings import Finding
+from rimecrest.core.check.run import check
 from rimecrest.core.layout.compare import compare, lost_first, whats_new
+from rimecrest.core.layout.layout import Layout
 from rimecrest.core.layout.room import unseen_at
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.model import Record
-from rimecrest.core.workspace import (
+from rimecrest.core.workspace.edits import (
     Bind,
     MoveItems,
     PutItems,
@@ -24,9 +26,9 @@ from rimecrest.core.workspace import (
     SetFields,
     TakeOff,
     Unbind,
-    Workspace,
     apply,
 )
+from rimecrest.core.workspace.workspace import Workspace
 from tests.approved import approve
 from tests.conftest import make_workspace
 from tests.core import test_conflicts, test_key_rules

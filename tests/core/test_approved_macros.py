@@ -5,13 +5,15 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from rimecrest.core.macro import check_macro, effects, format_macro, parse_macro
+from rimecrest.core.macro.check import check_macro, effects
 from rimecrest.core.macro.complete import completions, names_set
 from rimecrest.core.macro.field_edits import field_text
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.sentences import mark_words, pieces, sentence
 from rimecrest.core.macro.step_tree import walk, written
 from rimecrest.core.macro.steps import Block
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace.workspace import Workspace
 from tests.approved import approve
 from tests.samples import CATALOGUE
 

@@ -9,19 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import (
-    Binding,
-    Context,
-    Contexts,
-    KeyTrie,
-    Step,
-    extends,
-    parse_sequence,
-    rule,
-    standing,
-    strength,
-    working,
-)
+from rimecrest.core.keys.bindings import Binding, rule, standing, strength, working
+from rimecrest.core.keys.chords import extends, parse_sequence
+from rimecrest.core.keys.contexts import Context, Contexts
+from rimecrest.core.keys.trie import KeyTrie, Step
 
 CONTEXTS = Contexts(
     (

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from rimecrest.core.catalogue import Catalogue, Command
+from rimecrest.core.catalogue.catalogue import Catalogue, Command
 from rimecrest.core.catalogue.items import Button, Separator, StepsButton, TextField
-from rimecrest.core.keys import Context
-from rimecrest.core.layout import KeyBinding, Layout
+from rimecrest.core.keys.contexts import Context
+from rimecrest.core.layout.layout import KeyBinding, Layout
 from rimecrest.core.workspace.carry_over import carried_over, counterparts, keys_along
 from tests.samples import CATALOGUE
 

@@ -9,22 +9,14 @@ from msgspec.structs import replace
 
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Panel
-from rimecrest.core.check import Finding, check
-from rimecrest.core.layout import Layout
-from rimecrest.core.layout.layout import Acceptance
-from rimecrest.core.workspace import (
-    Bind,
-    LayerTitle,
-    PutMacro,
-    PutToolbar,
-    Seat,
-    Settings,
-    TakeOff,
-    Unbind,
-    Workspace,
-    apply,
-)
-from rimecrest.core.workspace.edits import Accept, Edit, Withdraw
+from rimecrest.core.check.findings import Finding
+from rimecrest.core.check.run import check
+from rimecrest.core.layout.layout import Acceptance, Layout
+from rimecrest.core.workspace.edits import Accept, Bind, Edit, PutToolbar, TakeOff, Unbind, Withdraw, apply
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.people import Seat
+from rimecrest.core.workspace.settings import LayerTitle, Settings
+from rimecrest.core.workspace.workspace import Workspace
 from tests.conftest import make_workspace
 from tests.core.test_conflicts import bar, key, north, org
 from tests.core.test_key_rules import SHEETS, sheets

@@ -7,8 +7,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Chord, extends, format_sequence, normalise, parse_chord, parse_sequence
-from rimecrest.core.keys.chords import MODIFIERS, NAMED, SYMBOLS
+from rimecrest.core.keys.chords import (
+    MODIFIERS,
+    NAMED,
+    SYMBOLS,
+    Chord,
+    extends,
+    format_sequence,
+    normalise,
+    parse_chord,
+    parse_sequence,
+)
 
 keys = st.one_of(
     st.sampled_from("ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789"), st.sampled_from(SYMBOLS), st.sampled_from(NAMED)

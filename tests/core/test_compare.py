@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from rimecrest.core.layout import Layout
 from rimecrest.core.layout.compare import compare
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.workspace.workspace import Workspace
 
 STACK = ("organisation", "department.freight")
 

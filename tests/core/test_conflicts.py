@@ -10,21 +10,25 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue, Command, OwnKey
+from rimecrest.core.catalogue.arguments import Argument, ArgumentType
+from rimecrest.core.catalogue.catalogue import Catalogue, Command, OwnKey
 from rimecrest.core.catalogue.items import Button, Item, StepsButton
 from rimecrest.core.catalogue.surfaces import Group, Tab, Toolbar
-from rimecrest.core.check import Weight, check, worst_first
-from rimecrest.core.check.findings import Owner
-from rimecrest.core.check.kinds import KINDS
+from rimecrest.core.check.findings import Owner, order
+from rimecrest.core.check.kinds import KINDS, Weight
+from rimecrest.core.check.run import check
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.explain import seat_standpoint, why
-from rimecrest.core.keys import extends, parse_sequence
-from rimecrest.core.layout import Insertion, KeyBinding, Layout
+from rimecrest.core.explain.standpoint import seat_standpoint
+from rimecrest.core.explain.why import why
+from rimecrest.core.keys.chords import extends, parse_sequence
+from rimecrest.core.layout.layout import Insertion, KeyBinding, Layout
 from rimecrest.core.layout.widths import cell_width, fits, text_width
-from rimecrest.core.mend import fixes
+from rimecrest.core.mend.make_fixes import fixes
 from rimecrest.core.suggest.free_keys import free_keys
-from rimecrest.core.workspace import Bind, PutMacro, SetFields, TakeOff, Workspace, apply
+from rimecrest.core.workspace.edits import Bind, SetFields, TakeOff, apply
+from rimecrest.core.workspace.file_edits import PutMacro
 from rimecrest.core.workspace.people import Seat
+from rimecrest.core.workspace.workspace import Workspace
 from tests.conftest import make_workspace
 from tests.samples import CATALOGUE, PEOPLE
 
@@ -336,7 +340,7 @@ def test_findings_are_listed_worst_first_and_graver_before() -> None:
     assert [f.weight for f in found] == sorted((f.weight for f in found), key=list(Weight).index)
     asks = [f.where for f in found if f.weight is Weight.ASKS]
     assert asks[0] == "Ctrl+P"
-    assert worst_first(reversed(found)) == list(found)
+    assert sorted(found, key=order) == list(found)
 
 
 def test_a_finding_as_data_has_what_the_command_line_promises() -> None:

@@ -13,15 +13,9 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import (
-    audience_of,
-    build_package,
-    parse_audience,
-    parse_receipt,
-    read_package,
-    understand,
-)
-from rimecrest.core.release.package import zipped
+from rimecrest.core.release.audience import audience_of, parse_audience
+from rimecrest.core.release.package import build_package, read_package, understand, zipped
+from rimecrest.core.release.receipt import parse_receipt
 from tests.conftest import make_workspace
 
 WHOLE = build_package(make_workspace(), 1, {"organisation": "Greeting is new."}, {})

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.layout.doing_effects import doing_effects
 from rimecrest.core.layout.seen import Doing
-from rimecrest.core.macro import parse_macro
+from rimecrest.core.macro.parse import parse_macro
 from tests.samples import CATALOGUE, MACROS
 
 INNER = parse_macro('macro "Inner"\nfor notes\n\ndo wipe\n')[0]

@@ -12,18 +12,16 @@ from hypothesis import strategies as st
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Group, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Acceptance, KeyBinding, Layout, parse_layout
+from rimecrest.core.layout.layout import Acceptance, KeyBinding, Layout, parse_layout
 from rimecrest.core.layout.placing import own_items
-from rimecrest.core.workspace import (
+from rimecrest.core.workspace.edits import (
     Accept,
     Bind,
     Edit,
-    Keeper,
     MoveItems,
     MoveSurface,
     PutGroup,
     PutItems,
-    PutMacro,
     PutTab,
     PutToolbar,
     SetFields,
@@ -32,11 +30,13 @@ from rimecrest.core.workspace import (
     TakeOff,
     Together,
     Unbind,
-    Workspace,
     apply,
-    read_workspace,
 )
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.core.workspace.keeper import Keeper
 from rimecrest.core.workspace.parts import LAYOUTS
+from rimecrest.core.workspace.workspace import Workspace
 from tests.conftest import make_workspace, write_workspace
 
 LAYERS = st.sampled_from(["organisation", "department.north", "department.south"])

@@ -11,7 +11,10 @@ import pytest
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro.check import unreachable
-from rimecrest.core.workspace import MINE, Keeper, Workspace, open_workspace, read_workspace
+from rimecrest.core.workspace.folder import open_workspace, read_workspace
+from rimecrest.core.workspace.keeper import Keeper
+from rimecrest.core.workspace.layer_ids import MINE
+from rimecrest.core.workspace.workspace import Workspace
 from tests.faulty_files import Failing, Fault, Killed, failing
 
 PLAIN = 'macro "Plain"\nfor notes\nwrite "a"\n'

@@ -7,11 +7,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.macro import format_macro, parse_macro
 from rimecrest.core.macro.complete import completions, names_set
 from rimecrest.core.macro.field_edits import field_text, with_field
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.sentences import pieces, sentence
-from rimecrest.core.macro.step_edits import ask_for, carry, gather, outermost, put_in, scatter, take_all_out
+from rimecrest.core.macro.step_edits import ask_for, carry, gather, outermost, put_in, take_all_out
 from rimecrest.core.macro.step_tree import Path, walk
 from rimecrest.core.macro.steps import Macro
 from tests.samples import CATALOGUE
@@ -144,11 +145,10 @@ def test_cut_and_put_in_again_is_nothing(paths: set[Path]) -> None:
     )
 
 
-def test_gathering_and_scattering_undo_one_another() -> None:
+def test_steps_in_a_row_are_gathered_into_a_part() -> None:
     before = macro('write "a"\nwrite "b"\nsay "c"')
     after = gather(before, [(0,), (1,)], "Both")
     assert lines(after) == ['part "Both"', '  write "a"', '  write "b"', "end", 'say "c"']
-    assert scatter(after, (0,)) == before
     assert gather(macro(ALL), [(0,), (1, 0)], "No") == macro(ALL)
 
 

@@ -5,16 +5,20 @@ from __future__ import annotations
 import pytest
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import Catalogue, Command, Effect, OwnKey
+from rimecrest.core.catalogue.catalogue import Catalogue, Command, Effect, OwnKey
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.check import Finding, Weight, check
 from rimecrest.core.check.acceptances import kept_on_purpose
-from rimecrest.core.mend import Fix, fixes
+from rimecrest.core.check.findings import Finding
+from rimecrest.core.check.kinds import Weight
+from rimecrest.core.check.run import check
+from rimecrest.core.mend.fix import Fix
+from rimecrest.core.mend.make_fixes import fixes
 from rimecrest.core.suggest.arrange import arrange
 from rimecrest.core.suggest.free_keys import suggest
-from rimecrest.core.workspace import Habits, Seat, UseCount, Workspace, apply
-from rimecrest.core.workspace.edits import Withdraw
-from rimecrest.core.workspace.people import parse_people
+from rimecrest.core.workspace.edits import Withdraw, apply
+from rimecrest.core.workspace.habits import Habits, UseCount
+from rimecrest.core.workspace.people import Seat, parse_people
+from rimecrest.core.workspace.workspace import Workspace
 from tests.conftest import make_workspace
 from tests.core.test_conflicts import bar, key, north, org, south
 from tests.core.test_key_rules import USE

@@ -16,24 +16,21 @@ from msgspec.structs import replace
 
 from rimecrest.core.errors import BrokenFile, NewerFormat, RimecrestError
 from rimecrest.core.files import Folder
-from rimecrest.core.workspace import (
-    ChangedMeanwhile,
-    Keeper,
-    PutMacro,
+from rimecrest.core.workspace import journal as journal_module
+from rimecrest.core.workspace.edits import TakeOff, apply
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.folder import open_workspace, read_workspace
+from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.keeper import ChangedMeanwhile, Keeper
+from rimecrest.core.workspace.parts import PARTS, Part, changed_files
+from rimecrest.core.workspace.people import (
     Seat,
-    TakeOff,
-    Workspace,
-    apply,
     format_people,
-    open_workspace,
     parse_pasted_people,
     parse_people,
     perhaps_one,
-    read_workspace,
 )
-from rimecrest.core.workspace import journal as journal_module
-from rimecrest.core.workspace.journal import Journal
-from rimecrest.core.workspace.parts import PARTS, Part, changed_files
+from rimecrest.core.workspace.workspace import Workspace
 from tests.samples import PEOPLE
 
 NORTH = "layouts/department.north/notes.json"
@@ -262,7 +259,7 @@ def test_the_second_to_open_is_read_only_and_knows_who_has_it(folder: Path) -> N
 
 def test_the_lock_of_a_program_that_was_killed_is_free(folder: Path) -> None:
     code = (
-        "import sys, time; from pathlib import Path; from rimecrest.core.workspace import Keeper;"
+        "import sys, time; from pathlib import Path; from rimecrest.core.workspace.keeper import Keeper;"
         "k = Keeper(Path(sys.argv[1])); k.open(); print('open', flush=True); time.sleep(60)"
     )
     holder = subprocess.Popen([sys.executable, "-c", code, str(folder)], stdout=subprocess.PIPE)

@@ -11,9 +11,11 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.macro import MacroStopped, check_macro, format_macro, parse_macro, run_macro
 from rimecrest.core.macro.bounds import DEEPEST, LONGEST_MACRO, LONGEST_PIECE, LONGEST_TEXT
-from rimecrest.core.macro.run import Fetch, Perform, Read, Write
+from rimecrest.core.macro.check import check_macro
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.run import Fetch, MacroStopped, Perform, Read, Write, run_macro
 from rimecrest.core.macro.steps import WORDS
 from tests.core.fuzz_target import TOKENS, attempt
 from tests.samples import CATALOGUE

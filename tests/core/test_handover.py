@@ -13,40 +13,30 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from rimecrest.core.bundle import (
-    Bundle,
-    Existing,
-    arrivals,
-    build_bundle,
-    needed,
-    read_bundle,
-    take_in,
-)
+from rimecrest.core.bundle.arriving import arrivals, take_in
+from rimecrest.core.bundle.bundle import Bundle, build_bundle, read_bundle
+from rimecrest.core.bundle.existing import Existing
+from rimecrest.core.bundle.needs import needed
 from rimecrest.core.catalogue.items import with_fields
-from rimecrest.core.catalogue.surfaces import Panel, makers_of, runs_of, steps_of
-from rimecrest.core.check import check
+from rimecrest.core.catalogue.surfaces import Panel, runs_of, steps_of
+from rimecrest.core.check.run import check
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.macro import check_macro
+from rimecrest.core.macro.check import check_macro
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import Assignment, build_package, draft_stack, read_package, released_stack
-from rimecrest.core.release.package import Release, zipped
+from rimecrest.core.release.audience import Assignment
+from rimecrest.core.release.package import Release, build_package, read_package, zipped
+from rimecrest.core.release.stack_sources import draft_stack, released_stack
 from rimecrest.core.signing import MakerKey, verified
-from rimecrest.core.workspace import (
-    MINE,
-    CarryMacro,
-    Keeper,
-    PutCompanion,
-    PutMacro,
-    PutPanel,
-    PutPicture,
-    Vouch,
-    Workspace,
-    apply,
-)
+from rimecrest.core.workspace.edits import PutPanel, apply
+from rimecrest.core.workspace.file_edits import CarryMacro, PutCompanion, PutMacro, PutPicture, Vouch
 from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.core.workspace.keeper import Keeper
+from rimecrest.core.workspace.layer_ids import MINE
 from rimecrest.core.workspace.origin import signed_by
+from rimecrest.core.workspace.workspace import Workspace
 from tests.conftest import make_workspace
 from tests.faulty_files import Fault, Killed, failing
+from tests.samples import makers_of
 
 MAKER = MakerKey.fresh("Ailis Sundby")
 OUTER = 'macro "Outer"\nfor notes\nwith "companions/form.txt"\n\nrun "inner"\ndo size to=12\n'
@@ -195,7 +185,7 @@ def test_saved_and_read_again_it_is_the_same(tmp_path: Path, folder: Path) -> No
 
 
 def test_a_companion_outlives_a_power_cut_between_two_files(folder: Path) -> None:
-    from rimecrest.core.workspace import open_workspace
+    from rimecrest.core.workspace.folder import open_workspace
     from rimecrest.core.workspace.journal import Journal
     from rimecrest.core.workspace.parts import changed_files
 

@@ -15,8 +15,12 @@ from hypothesis import strategies as st
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import BESIDE, LEFT_BEHIND, write_atomically
-from rimecrest.core.workspace import MINE, Keeper, PutMacro, apply, open_workspace, read_workspace
+from rimecrest.core.workspace.edits import apply
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.folder import open_workspace, read_workspace
 from rimecrest.core.workspace.journal import PLACE, Journal, UnfinishedElsewhere, framed, records_in
+from rimecrest.core.workspace.keeper import Keeper
+from rimecrest.core.workspace.layer_ids import MINE
 from rimecrest.core.workspace.parts import changed_files, is_known
 
 NASTY = 'macro "N"\nfor notes\nwrite "a\u2028b\u0085c\x0bd\x1ce"\n'

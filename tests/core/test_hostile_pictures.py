@@ -13,13 +13,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from rimecrest.core.bundle import read_bundle
+from rimecrest.core.bundle.bundle import read_bundle
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.model import dump_record
 from rimecrest.core.pictures.checked import DEEPEST, LARGEST, MOST_ACROSS, MOST_ELEMENTS, checked_picture
-from rimecrest.core.release import build_package, freeze, picture_names, read_package, understand
-from rimecrest.core.release.package import Release, zipped
-from rimecrest.core.workspace import Workspace, read_workspace
+from rimecrest.core.release.package import Release, build_package, read_package, understand, zipped
+from rimecrest.core.release.pictures import freeze, picture_names
+from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.core.workspace.workspace import Workspace
 
 NAMES = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
 HEAD = f'<svg {NAMES} viewBox="0 0 24 24">'

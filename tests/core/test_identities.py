@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from pydantic import ValidationError
 
-from rimecrest.core.bundle import read_bundle
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.bundle.bundle import read_bundle
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.items import Button, Item, Separator, StepsButton
 from rimecrest.core.catalogue.surfaces import Group, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
@@ -28,25 +28,18 @@ from rimecrest.core.identities import (
     fresh,
     slug,
 )
-from rimecrest.core.layout import Change, Insertion, KeyBinding, Layout, Move
+from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout, Move
 from rimecrest.core.layout.renames import followed
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import Assignment, build_package, draft_stack, read_package, released_stack
-from rimecrest.core.release.package import Release, zipped
-from rimecrest.core.workspace import (
-    CarryMacro,
-    Habits,
-    PutItems,
-    PutMacro,
-    TakeOff,
-    UseCount,
-    Workspace,
-    apply,
-    distinct,
-    fresh_macro,
-    fresh_thing,
-    open_workspace,
-)
+from rimecrest.core.release.audience import Assignment
+from rimecrest.core.release.package import Release, build_package, read_package, zipped
+from rimecrest.core.release.stack_sources import draft_stack, released_stack
+from rimecrest.core.workspace.edits import PutItems, TakeOff, apply
+from rimecrest.core.workspace.file_edits import CarryMacro, PutMacro
+from rimecrest.core.workspace.folder import open_workspace
+from rimecrest.core.workspace.fresh import distinct, fresh_macro, fresh_thing
+from rimecrest.core.workspace.habits import Habits, UseCount
+from rimecrest.core.workspace.workspace import Workspace
 from tests.conftest import make_workspace
 from tests.samples import CATALOGUE
 
@@ -223,7 +216,7 @@ def test_what_was_cut_comes_back_as_itself_once_and_then_as_a_copy() -> None:
 
 
 def test_things_move_within_a_layout_without_being_retired() -> None:
-    from rimecrest.core.workspace import MoveItems
+    from rimecrest.core.workspace.edits import MoveItems
 
     workspace, _ = apply(make_workspace(), MoveItems(*N, (CLOSE,), "app:main", None))
     assert workspace.settings.retired.things == {}
@@ -357,7 +350,7 @@ def test_layouts_macros_and_counts_on_the_disk_follow_a_renamed_command(folder: 
     assert line is not None
     assert (line.run, line.exists) == ("notes:divider", True)
     assert workspace.habits.uses("notes", "notes:divider") == 40
-    from rimecrest.core.check import check
+    from rimecrest.core.check.run import check
 
     assert not [f for f in check(workspace).findings if f.kind in ("gone", "faulty")]
     assert "notes:rule" in (folder / "layouts/department.north/notes.json").read_text()

@@ -6,16 +6,17 @@ import pytest
 from msgspec.structs import replace
 
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.check import check
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.index import KeyIndex, beginnings
+from rimecrest.core.check.run import check
 from rimecrest.core.check.table import EstateView
-from rimecrest.core.explain import seat_standpoint, why, why_item
-from rimecrest.core.keys import Traits
+from rimecrest.core.explain.standpoint import seat_standpoint
+from rimecrest.core.explain.why import why, why_item
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Change, Layout
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.layout.layout import Change, Layout
 from rimecrest.core.words import counted, listed
-from rimecrest.core.workspace import Habits, OwnKey
+from rimecrest.core.workspace.habits import Habits, OwnKey
 from tests.conftest import make_workspace
 from tests.core.test_conflicts import bar, key, north, org, south
 from tests.core.test_key_rules import DESK
@@ -109,7 +110,7 @@ def test_the_audience_knows_who_has_what_together() -> None:
 def test_what_is_clear_on_every_seat_has_no_obstacle_on_any() -> None:
     profiles = tuple(sorted(seat.traits for seat in DESK))
     obstacles = Obstacles({}, profiles)
-    from rimecrest.core.keys import parse_sequence
+    from rimecrest.core.keys.chords import parse_sequence
 
     for text in ("Ctrl+J, Q", "Ctrl+[", "Ctrl+Alt+L", "Ctrl+Alt+C", "A", "F9", "Insert", "Ctrl+J, KP_5"):
         sequence = parse_sequence(text)

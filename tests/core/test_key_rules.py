@@ -11,31 +11,31 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import Catalogue, OwnKey
+from rimecrest.core.catalogue.catalogue import Catalogue, OwnKey
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Toolbar
-from rimecrest.core.check import Weight, check
+from rimecrest.core.check.kinds import Weight
+from rimecrest.core.check.run import check
 from rimecrest.core.effort.slips import SIGMA, neighbours
 from rimecrest.core.errors import BrokenFile
-from rimecrest.core.keys import Context, Contexts, extends, rule
-from rimecrest.core.layout import KeyBinding, Layout
-from rimecrest.core.mend import fixes
-from rimecrest.core.workspace import (
-    Bind,
+from rimecrest.core.keys.bindings import rule
+from rimecrest.core.keys.chords import extends
+from rimecrest.core.keys.contexts import Context, Contexts
+from rimecrest.core.layout.layout import KeyBinding, Layout
+from rimecrest.core.mend.make_fixes import fixes
+from rimecrest.core.workspace.edits import Bind, PutItems, TakeOff, Unbind, apply
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.habits import (
     Habits,
-    PutItems,
-    PutMacro,
-    Seat,
-    TakeOff,
-    Unbind,
     UseCount,
-    Workspace,
-    apply,
     format_own_keys,
     format_use,
+    parse_own_keys,
+    parse_use,
 )
-from rimecrest.core.workspace import OwnKey as OwnMadeKey
-from rimecrest.core.workspace.habits import parse_own_keys, parse_use
+from rimecrest.core.workspace.habits import OwnKey as OwnMadeKey
+from rimecrest.core.workspace.people import Seat
+from rimecrest.core.workspace.workspace import Workspace
 from tests.conftest import make_workspace
 from tests.core.test_conflicts import bar, key, north, org, south
 from tests.samples import CATALOGUE, SETTINGS
@@ -467,7 +467,7 @@ def test_the_graver_of_two_is_the_one_that_displaces_what_is_used_more() -> None
 
 
 def test_contexts_in_a_circle_are_refused_with_the_file(tmp_path: Any) -> None:
-    from rimecrest.core.catalogue import parse_catalogue
+    from rimecrest.core.catalogue.catalogue import parse_catalogue
     from rimecrest.core.errors import RimecrestError
     from rimecrest.core.model import dump_record
 

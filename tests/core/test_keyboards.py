@@ -10,19 +10,18 @@ from types import ModuleType
 import pytest
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import NOWHERE, Chord, Traits, format_chord, normalise, parse_chord, parse_sequence
-from rimecrest.core.keys.desktops import known_profiles, parse_profile, profile
-from rimecrest.core.keys.keyboards import (
-    HOME,
+from rimecrest.core.keys.chords import Chord, format_chord, normalise, parse_chord, parse_sequence
+from rimecrest.core.keys.desktops.profiles import known_profiles, parse_profile, profile
+from rimecrest.core.keys.keyboards.geometry import HOME, Hand, geometry
+from rimecrest.core.keys.keyboards.national import (
     KEY_OF_NAME,
     TOP_ROW,
-    Hand,
-    geometry,
     keyboard,
     keyboard_name,
     known_keyboards,
 )
 from rimecrest.core.keys.obstacles import Obstacles
+from rimecrest.core.keys.traits import NOWHERE, Traits
 
 TOOL = Path(__file__).parents[2] / "tools" / "keyboards.py"
 SAMPLED = ("gb", "de", "no", "be", "us", "fr", "tr", "ru", "pl", "cz")

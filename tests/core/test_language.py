@@ -9,12 +9,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rimecrest.core.catalogue import Effect, Reading
-from rimecrest.core.macro import (
+from rimecrest.core.catalogue.catalogue import Effect, Reading
+from rimecrest.core.macro.bounds import DEEPEST_RUN, MOST_STEPS
+from rimecrest.core.macro.check import check_macro, effects
+from rimecrest.core.macro.expressions import as_number, as_text, as_value, is_true
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.run import (
     Choose,
     Fetch,
     Fill,
-    Macro,
     MacroStopped,
     Meets,
     Perform,
@@ -22,14 +26,9 @@ from rimecrest.core.macro import (
     Request,
     Tell,
     Write,
-    check_macro,
-    effects,
-    format_macro,
-    parse_macro,
     run_macro,
 )
-from rimecrest.core.macro.bounds import DEEPEST_RUN, MOST_STEPS
-from rimecrest.core.macro.expressions import as_number, as_text, as_value, is_true
+from rimecrest.core.macro.steps import Macro
 from tests.samples import CATALOGUE
 
 CAN = CATALOGUE.model_copy(
@@ -321,7 +320,7 @@ def test_a_macro_that_runs_itself_is_told_also_through_others() -> None:
     "path", ["/home/ailis/plan.html", "~/plan.html", ' "/media/stick/plan.html"', "file:///home/x"]
 )
 def test_a_path_that_no_colleague_can_reach_is_told(path: str) -> None:
-    from rimecrest.apps.letters.letters import declarations
+    from rimecrest_standins.letters.letters import declarations
 
     text = (
         format_macro(Macro())

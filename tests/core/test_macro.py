@@ -9,12 +9,28 @@ import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from rimecrest.core.catalogue import Catalogue, Effect
+from rimecrest.core.catalogue.catalogue import Catalogue, Effect
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.macro import (
+from rimecrest.core.macro.check import check_macro, effects
+from rimecrest.core.macro.expressions import Binary, Expression, Flag, Name, Number, Text, Unary
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.names import fill, names_in
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.run import (
+    Choose,
+    MacroStopped,
+    Meets,
+    Perform,
+    Read,
+    Request,
+    Tell,
+    Write,
+    run_macro,
+)
+from rimecrest.core.macro.sentences import sentence
+from rimecrest.core.macro.steps import (
     Ask,
     AskPanel,
-    Choose,
     Comment,
     Do,
     ForEach,
@@ -22,33 +38,18 @@ from rimecrest.core.macro import (
     Header,
     If,
     Macro,
-    MacroStopped,
-    Meets,
     Need,
     Part,
-    Perform,
-    Read,
     Repeat,
-    Request,
     Run,
     Say,
     Set,
+    Setting,
     Statement,
     Stop,
-    Tell,
     While,
-    Write,
     WriteText,
-    check_macro,
-    effects,
-    format_macro,
-    parse_macro,
-    run_macro,
 )
-from rimecrest.core.macro.expressions import Binary, Expression, Flag, Name, Number, Text, Unary
-from rimecrest.core.macro.names import fill, names_in
-from rimecrest.core.macro.sentences import sentence
-from rimecrest.core.macro.steps import Setting
 from tests.samples import CATALOGUE, GREETING
 
 WHOLE = """\

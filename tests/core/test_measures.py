@@ -10,7 +10,7 @@ from rimecrest.core.layout.flow import Cell, behind, column_widths, flow, next_f
 from rimecrest.core.layout.panel_grid import Cells, columns_of, places, snapped
 from rimecrest.core.layout.seen import SeenPanel
 from rimecrest.core.layout.widths import bar_length, cell_room, cell_width, fits, text_width
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace.workspace import Workspace
 from tests.core.test_approved import everything
 
 

@@ -8,11 +8,13 @@ import pytest
 
 from rimecrest.core.catalogue.items import Button, Item
 from rimecrest.core.catalogue.surfaces import Group, Tab, Toolbar
-from rimecrest.core.keys import Traits
-from rimecrest.core.layout import Change, Face, Insertion, KeyBinding, Layout, Move, Outcome, Targets, outcome
+from rimecrest.core.keys.traits import Traits
 from rimecrest.core.layout.compare import compare, whats_new
-from rimecrest.core.layout.layout import PlacedInTab
+from rimecrest.core.layout.faces import Face, Targets
+from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout, Move, PlacedInTab
 from rimecrest.core.layout.order import AnchoredOrder
+from rimecrest.core.layout.outcome import outcome
+from rimecrest.core.layout.seen import Outcome
 from tests.samples import CATALOGUE
 
 TARGETS = Targets(CATALOGUE, {"greeting": Face("Greeting", "Writes a greeting", "set:hand")})

@@ -10,7 +10,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rimecrest.core.catalogue.surfaces import Panel
-from rimecrest.core.layout import SeenPanel
 from rimecrest.core.layout.panel_grid import (
     Cells,
     columns_of,
@@ -20,7 +19,9 @@ from rimecrest.core.layout.panel_grid import (
     snapped,
     spread,
 )
-from rimecrest.core.workspace import PutPanel, Workspace
+from rimecrest.core.layout.seen import SeenPanel
+from rimecrest.core.workspace.edits import PutPanel
+from rimecrest.core.workspace.workspace import Workspace
 
 NORTH = "department.north"
 

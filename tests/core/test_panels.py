@@ -5,36 +5,37 @@ from __future__ import annotations
 import pytest
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.items import Button, TextField, item_of
-from rimecrest.core.catalogue.surfaces import Panel, makers_of, runs_of, steps_of
-from rimecrest.core.check import check
+from rimecrest.core.catalogue.surfaces import Panel, runs_of, steps_of
+from rimecrest.core.check.run import check
 from rimecrest.core.errors import BrokenFile, RimecrestError
-from rimecrest.core.keys import Traits
-from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenPanel, parse_layout
-from rimecrest.core.layout.layout import Layout
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.layout.layout import Layout, parse_layout
 from rimecrest.core.layout.panel_readings import with_panels
 from rimecrest.core.layout.renames import followed
-from rimecrest.core.macro import MacroStopped, Present, Read, Write, check_macro, parse_macro, run_macro
+from rimecrest.core.layout.seen import Outcome, SeenButton, SeenControl, SeenPanel
+from rimecrest.core.macro.check import check_macro
 from rimecrest.core.macro.field_edits import with_field
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.run import MacroStopped, Present, Read, Write, run_macro
 from rimecrest.core.model import dump_record
 from rimecrest.core.signing import MakerKey
-from rimecrest.core.workspace import (
+from rimecrest.core.workspace.edits import (
     Edit,
     MoveItems,
     MoveSurface,
     PutItems,
-    PutMacro,
     PutPanel,
     SetFields,
     TakeOff,
-    Workspace,
-    uses,
 )
-from rimecrest.core.workspace.file_edits import NoLongerVouch, OwnMacro, Vouch
+from rimecrest.core.workspace.file_edits import NoLongerVouch, OwnMacro, PutMacro, Vouch
 from rimecrest.core.workspace.origin import marked, signed_by
 from rimecrest.core.workspace.private_steps import Runner, shared, taken_in
-from tests.samples import CATALOGUE
+from rimecrest.core.workspace.where_used import uses
+from rimecrest.core.workspace.workspace import Workspace
+from tests.samples import CATALOGUE, makers_of
 
 NORTH = "department.north"
 HERE = (NORTH, "notes")

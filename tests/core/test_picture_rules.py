@@ -5,12 +5,15 @@ from __future__ import annotations
 import pytest
 
 from rimecrest.core.catalogue.surfaces import Toolbar
-from rimecrest.core.check import Finding, check
+from rimecrest.core.check.findings import Finding
+from rimecrest.core.check.run import check
 from rimecrest.core.layout.layout import Acceptance
-from rimecrest.core.mend import fixes
+from rimecrest.core.mend.make_fixes import fixes
 from rimecrest.core.pictures.drawing import Drawing, ellipse
-from rimecrest.core.workspace import Accept, PutPicture, PutToolbar, Restore, SetFields, Workspace, apply
+from rimecrest.core.workspace.edits import Accept, PutToolbar, Restore, SetFields, apply
+from rimecrest.core.workspace.file_edits import PutPicture
 from rimecrest.core.workspace.own_pictures import content_of, fresh_picture, shown_by, stored_as, unused
+from rimecrest.core.workspace.workspace import Workspace
 
 NORTH = "department.north"
 HERE = (NORTH, "notes")

@@ -24,7 +24,7 @@ from rimecrest.core.pictures.index import PictureIndex
 from rimecrest.core.pictures.looks import INKS, SHEETS, alike, drawn, unseen_on
 from rimecrest.core.pictures.paints import PAINTS, in_scheme
 from rimecrest.core.pictures.plain_svg import MOST_USES, plain_paths
-from rimecrest.core.release import freeze, picture_names
+from rimecrest.core.release.pictures import freeze, picture_names
 from rimecrest.shell.theme import DARK, LIGHT
 from tests.core.test_hostile_pictures import png
 

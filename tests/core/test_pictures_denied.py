@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from rimecrest.core.release import freeze, picture_names
-from rimecrest.core.release.pictures import _characters, _denied
+from rimecrest.core.release.pictures import _characters, _denied, freeze, picture_names
 from rimecrest.core.search import Match, Search
 
 CODES = """

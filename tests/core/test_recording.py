@@ -6,11 +6,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rimecrest.core.catalogue import Argument, ArgumentType, Command
-from rimecrest.core.macro import Recording, check_macro, format_macro, parse_macro
+from rimecrest.core.catalogue.arguments import Argument, ArgumentType
+from rimecrest.core.catalogue.catalogue import Command
 from rimecrest.core.macro.bounds import DEEPEST_EXPRESSION, LONGEST_TEXT
+from rimecrest.core.macro.check import check_macro
 from rimecrest.core.macro.field_edits import with_head
-from rimecrest.core.macro.record import asking, literal, step_of
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.record import Recording, asking, literal, step_of
 from rimecrest.core.macro.steps import If, Macro, WriteText
 from tests.samples import CATALOGUE
 

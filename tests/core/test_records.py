@@ -9,7 +9,7 @@ import pytest
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.model import Record, dump_json, dump_record
 from rimecrest.core.release.profile import Shown
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace.workspace import Workspace
 
 
 def through_data(record: Record, kind: str) -> str:

@@ -15,24 +15,14 @@ from msgspec.structs import replace
 
 from rimecrest.core.errors import NewerFormat, RimecrestError
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import (
-    Assignment,
-    Installed,
-    Profile,
-    audience_of,
-    build_package,
-    draft_stack,
-    freeze,
-    frozen_pictures,
-    parse_audience,
-    picture_names,
-    read_package,
-    released_stack,
-    seat_id,
-)
-from rimecrest.core.release.package import MOST_BYTES
+from rimecrest.core.release.audience import Assignment, audience_of, parse_audience, seat_id
+from rimecrest.core.release.package import MOST_BYTES, build_package, read_package
 from rimecrest.core.release.package_files import PackageFiles
-from rimecrest.core.workspace import SetFields, Workspace, apply
+from rimecrest.core.release.pictures import freeze, frozen_pictures, picture_names
+from rimecrest.core.release.profile import Installed, Profile
+from rimecrest.core.release.stack_sources import draft_stack, released_stack
+from rimecrest.core.workspace.edits import SetFields, apply
+from rimecrest.core.workspace.workspace import Workspace
 from tests.samples import CATALOGUE
 
 NEWS = {"organisation": "A greeting is one click now."}

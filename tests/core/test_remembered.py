@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from rimecrest.core.remembered import Remembered
-from rimecrest.core.workspace import SetFields, Workspace, apply
+from rimecrest.core.workspace.edits import SetFields, apply
+from rimecrest.core.workspace.workspace import Workspace
 from tests.samples import LAYOUTS
 
 STACK = ("organisation", "department.north")

@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from rimecrest.core.catalogue.surfaces import Tab, Toolbar
-from rimecrest.core.check import check
+from rimecrest.core.check.run import check
 from rimecrest.core.layout.room import unseen_at
-from rimecrest.core.workspace import PutTab, PutToolbar, Workspace
+from rimecrest.core.workspace.edits import PutTab, PutToolbar
+from rimecrest.core.workspace.workspace import Workspace
 
 NORTH = "department.north"
 HERE = (NORTH, "notes")

@@ -13,12 +13,12 @@ from typing import Any
 import pytest
 from msgspec.structs import replace
 
-from rimecrest.core.check import check
-from rimecrest.core.layout import Layout
-from rimecrest.core.mend import fixes
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.check.run import check
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.mend.make_fixes import fixes
 from rimecrest.core.workspace.habits import OwnKey
 from rimecrest.core.workspace.settings import LayerTitle
+from rimecrest.core.workspace.workspace import Workspace
 
 EVERYONE, FREIGHT, BERTH, CARE = "organisation", "department.freight", "department.berth", "department.care"
 Change = Callable[[Workspace], Workspace]

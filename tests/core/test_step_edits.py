@@ -6,8 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rimecrest.core.layout import KeyBinding
-from rimecrest.core.macro import Macro, format_macro, parse_macro
+from rimecrest.core.layout.layout import KeyBinding
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.step_edits import (
     carry,
     double,
@@ -19,7 +20,11 @@ from rimecrest.core.macro.step_edits import (
     with_otherwise,
 )
 from rimecrest.core.macro.step_tree import END, FIRST, OTHERWISE, Path, step_at, walk, written
-from rimecrest.core.workspace import Bind, PutMacro, Workspace, apply, uses
+from rimecrest.core.macro.steps import Macro
+from rimecrest.core.workspace.edits import Bind, apply
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.where_used import uses
+from rimecrest.core.workspace.workspace import Workspace
 from tests.samples import GREETING
 
 TEXT = """\

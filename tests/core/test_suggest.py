@@ -13,17 +13,23 @@ from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 from msgspec.structs import replace
 
-from rimecrest.core.check import Weight, check
+from rimecrest.core.check.kinds import Weight
+from rimecrest.core.check.run import check
 from rimecrest.core.effort.constants import DEFAULTS, Constants, constants_of
 from rimecrest.core.effort.strokes import stroke
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.bed_state import BedView
 from rimecrest.core.explain.given_key import holders_of
-from rimecrest.core.keys import Chord, Traits, extends, parse_chord, parse_sequence
-from rimecrest.core.keys.keyboards import Hand, known_keyboards
+from rimecrest.core.keys.chords import Chord, extends, parse_chord, parse_sequence
+from rimecrest.core.keys.keyboards.geometry import Hand
+from rimecrest.core.keys.keyboards.national import known_keyboards
+from rimecrest.core.keys.traits import Traits
 from rimecrest.core.suggest.arrange import Beside, arrange, assign
 from rimecrest.core.suggest.free_keys import Choice, free_keys, remembered, suggest
-from rimecrest.core.workspace import Bind, Habits, Seat, UseCount, Workspace, apply
+from rimecrest.core.workspace.edits import Bind, apply
+from rimecrest.core.workspace.habits import Habits, UseCount
+from rimecrest.core.workspace.people import Seat
+from rimecrest.core.workspace.workspace import Workspace
 from tests.conftest import make_workspace
 from tests.core.test_conflicts import key, north, org
 from tests.core.test_key_rules import DESK, SHEETS, sheets

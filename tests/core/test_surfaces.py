@@ -6,10 +6,12 @@ import pytest
 
 from rimecrest.core.catalogue.items import Button, Submenu
 from rimecrest.core.catalogue.surfaces import Group, Tab, Toolbar
-from rimecrest.core.layout import BUILT_IN, Layout, Outcome, SeenMenu, SeenSubmenu, outcome
 from rimecrest.core.layout.faces import Targets
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.layout.outcome import outcome
 from rimecrest.core.layout.placing import show
-from rimecrest.core.workspace import (
+from rimecrest.core.layout.seen import BUILT_IN, Outcome, SeenMenu, SeenSubmenu
+from rimecrest.core.workspace.edits import (
     Edit,
     MoveItems,
     MoveSurface,
@@ -21,9 +23,9 @@ from rimecrest.core.workspace import (
     Show,
     ShowAgain,
     TakeOff,
-    Workspace,
 )
 from rimecrest.core.workspace.exactly import exactly
+from rimecrest.core.workspace.workspace import Workspace
 from tests.samples import CATALOGUE
 
 NORTH = "department.north"

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import pytest
 
-from rimecrest.core.keys import Binding, Context, Contexts, parse_sequence, standing
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.keys.bindings import Binding, standing
+from rimecrest.core.keys.chords import parse_sequence
+from rimecrest.core.keys.contexts import Context, Contexts
 from rimecrest.core.workspace.give_key import give_key
+from rimecrest.core.workspace.workspace import Workspace
 
 CONTEXTS = Contexts(
     [

@@ -14,22 +14,22 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.grid.book import parse_cell_name
-from rimecrest.apps.grid.document import GridDocument
-from rimecrest.apps.grid.grid import declarations as grid_declarations
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations as letters_declarations
-from rimecrest.apps.post.mailbox import MailboxDocument
-from rimecrest.apps.post.message import MessageDocument
-from rimecrest.apps.post.own import keep_own, read_own
-from rimecrest.apps.post.post import declarations as post_declarations
-from rimecrest.core.layout import Layout
-from rimecrest.core.release import ShelvedMacro, StackState
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.release.stack import ShelvedMacro, StackState
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document
 from rimecrest.embed.file_document import FileDocument
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.plain_text import plain_text
+from rimecrest_standins.grid.book import parse_cell_name
+from rimecrest_standins.grid.document import GridDocument
+from rimecrest_standins.grid.grid import declarations as grid_declarations
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations as letters_declarations
+from rimecrest_standins.post.mailbox import MailboxDocument
+from rimecrest_standins.post.message import MessageDocument
+from rimecrest_standins.post.own import keep_own, read_own
+from rimecrest_standins.post.post import declarations as post_declarations
 
 
 class Program:
@@ -87,7 +87,9 @@ class Program:
             name.replace("_", "-"): ShelvedMacro(layer="organisation", text=text)
             for name, text in macros.items()
         }
-        self.window.use(StackState(app=self.app, layouts=(Layout.model_validate(data),), macros=shelved))
+        self.window.stack.use(
+            StackState(app=self.app, layouts=(Layout.model_validate(data),), macros=shelved)
+        )
 
     def run(self, body: str, head: str = "", wait: bool = True) -> str:
         """Run a macro to its end and return what it said."""

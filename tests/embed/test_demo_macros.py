@@ -13,13 +13,12 @@ import pytest
 from PyQt6.QtWidgets import QComboBox
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.post.message import MessageDocument
-from rimecrest.core.macro import check_macro
-from rimecrest.core.release import ShelvedMacro, StackState
-from rimecrest.core.workspace import open_workspace
+from rimecrest.core.macro.check import check_macro
+from rimecrest.core.release.stack import ShelvedMacro, StackState
+from rimecrest.core.workspace.folder import open_workspace
 from rimecrest.demo.berth_plan import berth_plan
 from rimecrest.demo.office import OFFICE
-from rimecrest.embed.dispatcher import Way
+from rimecrest_standins.post.message import MessageDocument
 from tests.embed.conftest import Grid, Letters, Post, Program
 
 MACROS = {path.stem: path.read_text("utf-8") for path in sorted((OFFICE / "macros").glob("*/*.steps"))}
@@ -146,7 +145,7 @@ CASES = [
 
 def load(program: Program, name: str) -> None:
     text = MACROS[name]
-    program.window.use(
+    program.window.stack.use(
         StackState(
             app=program.app,
             macros={name: ShelvedMacro(layer="organisation", text=text)},
@@ -210,7 +209,9 @@ def test_with_its_need_unmet_it_says_so_and_changes_nothing(qtbot: QtBot, case: 
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case.id)
-def test_cancelled_midway_it_changes_nothing(qtbot: QtBot, case: Case) -> None:
+def test_cancelled_midway_it_changes_nothing(
+    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, case: Case
+) -> None:
     program = case.app(qtbot)
     load(program, case.id)
     case.begin(program)
@@ -222,13 +223,19 @@ def test_cancelled_midway_it_changes_nothing(qtbot: QtBot, case: Case) -> None:
     # And stopped behind its second step, with things done already.
     done: list[str] = []
 
-    def stop(target: str, _args: object, way: str) -> None:
-        if way == Way.MACRO.value:
-            done.append(target)
-            if len(done) == 2:
-                program.window.dispatcher.stop_run()
+    dispatcher = program.window.dispatcher
 
-    program.window.dispatcher.performed.connect(stop)
+    def stopping(carry_out: Callable[..., None]) -> Callable[..., None]:
+        def carried(*what: object) -> None:
+            carry_out(*what)
+            done.append(str(what[0]))
+            if len(done) == 2:
+                dispatcher.stop_run()
+
+        return carried
+
+    for name in ("carry_out", "write_in_run"):
+        monkeypatch.setattr(dispatcher, name, stopping(getattr(dispatcher, name)))
     said = run(program, case.id, lambda dialog: answer(dialog, case.answers))
     assert len(done) == 2
     assert "was stopped; nothing was changed" in said

@@ -16,9 +16,9 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.catalogue import parse_catalogue
+from rimecrest.core.catalogue.catalogue import parse_catalogue
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import ShelvedMacro, StackState
+from rimecrest.core.release.stack import ShelvedMacro, StackState
 from rimecrest.embed.window import AppWindow
 
 ROOT = Path(__file__).parents[2]
@@ -59,7 +59,7 @@ def window(qtbot: QtBot, tally: ModuleType) -> AppWindow:
     }
     shelved = ShelvedMacro(layer="organisation", text=MACRO)
     state = {"app": "tally", "layouts": [layout], "macros": {"convoy": shelved}}
-    made.use(StackState.model_validate(state))
+    made.stack.use(StackState.model_validate(state))
     made.show()
     QApplication.processEvents()
     return made

@@ -29,7 +29,7 @@ HELD = (
     Qt.KeyboardModifier.AltModifier,
 )
 NAMES = ("empty", "file.txt", ".hidden", "two words", "Brinholt", "-rf", "copy~")
-SOURCE = Path(__file__).parents[2] / "src" / "rimecrest"
+SOURCE = Path(__file__).parents[2] / "src"
 
 
 def grow(folder: Path, dice: random.Random, depth: int = 2) -> None:
@@ -124,4 +124,4 @@ def test_nothing_is_deleted_or_renamed_in_a_file_dialog(
 
 def test_every_file_dialog_is_one_of_these() -> None:
     found = [path for path in SOURCE.rglob("*.py") if "QFileDialog" in path.read_text("utf-8")]
-    assert found == [SOURCE / "shell" / "file_dialogs.py"]
+    assert found == [SOURCE / "rimecrest" / "shell" / "file_dialogs.py"]

@@ -9,10 +9,10 @@ from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLineEdit
 
-from rimecrest.apps.grid.book import Cell, letters_of
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.keys import extends, parse_sequence
-from rimecrest.core.release import freeze
+from rimecrest.core.keys.chords import extends, parse_sequence
+from rimecrest.core.release.pictures import freeze
+from rimecrest_standins.grid.book import Cell, letters_of
 from tests.embed.conftest import CTRL, SHIFT, Grid, answer
 
 LANES = """
@@ -616,7 +616,7 @@ def test_a_field_that_shuts_gives_the_keys_to_the_cells_also_in_the_background(
 def test_a_long_chain_is_drawn_when_it_is_worked_out_and_the_window_answers_meanwhile(
     grid: Grid, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("rimecrest.apps.grid.document.SLICE", 0.002)
+    monkeypatch.setattr("rimecrest_standins.grid.document.SLICE", 0.002)
     document = grid.document
     rows = [{0: Cell("1")}, *({0: Cell(f"=A{n}+1")} for n in range(1, 3_000))]
     with document.change("rows"):

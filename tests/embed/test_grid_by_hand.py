@@ -10,8 +10,8 @@ from PyQt6.QtGui import QColor, QContextMenuEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QToolButton, QWidget
 
-from rimecrest.apps.grid.sheet_model import BORDERS
 from rimecrest.shell.theme import LIGHT
+from rimecrest_standins.grid.sheet_model import BORDERS
 from tests.embed.conftest import CTRL, SHIFT, Grid
 from tests.embed.test_recorder import Tape
 

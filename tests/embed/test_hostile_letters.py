@@ -16,12 +16,12 @@ from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.apps.letters.carried_reader import read_carried
-from rimecrest.apps.letters.pages import PagesDialog
 from rimecrest.core.errors import RimecrestError
-from rimecrest.embed.formatted_text.view import picture_in
-from rimecrest.embed.html_bounds import DEEPEST, DEEPEST_TABLES, check_page
-from rimecrest.embed.text_bounds import MOST_UNBROKEN
+from rimecrest_standins.formatted_text.html_bounds import DEEPEST, DEEPEST_TABLES, check_page
+from rimecrest_standins.formatted_text.text_bounds import MOST_UNBROKEN
+from rimecrest_standins.formatted_text.view import picture_in
+from rimecrest_standins.letters.carried_reader import read_carried
+from rimecrest_standins.letters.pages import PagesDialog
 from tests.embed.conftest import Letters
 
 PINK = QColor(255, 0, 200)

@@ -14,9 +14,9 @@ from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.apps.post.message_parts import checked_addresses, file_name
-from rimecrest.apps.post.received import received
 from rimecrest.core.errors import RimecrestError
+from rimecrest_standins.post.message_parts import checked_addresses, file_name
+from rimecrest_standins.post.received import received
 from tests.embed.conftest import Post
 
 HEAD = "From: a@b.example\nTo: c@d.example\nSubject: Mean\nMIME-Version: 1.0\n"

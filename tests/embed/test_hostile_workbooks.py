@@ -10,19 +10,19 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rimecrest.apps.grid.book import MOST_COLUMNS, MOST_ROWS, Book, Cell, Sheet, cell_name
-from rimecrest.apps.grid.files import MOST_UNPACKED, csv_text, read_csv, read_spreadsheet
-from rimecrest.apps.grid.formulas import read_formula
-from rimecrest.apps.grid.reckoner import Reckoner
-from rimecrest.apps.grid.references import (
+from rimecrest.core.errors import RimecrestError
+from rimecrest_standins.grid.book import MOST_COLUMNS, MOST_ROWS, Book, Cell, Sheet, cell_name
+from rimecrest_standins.grid.files import MOST_UNPACKED, csv_text, read_csv, read_spreadsheet
+from rimecrest_standins.grid.formulas import read_formula
+from rimecrest_standins.grid.reckoner import Reckoner
+from rimecrest_standins.grid.references import (
     copied,
     from_open_formula,
     renamed,
     split_reference,
     to_open_formula,
 )
-from rimecrest.apps.grid.spreadsheet_writing import spreadsheet_bytes
-from rimecrest.core.errors import RimecrestError
+from rimecrest_standins.grid.spreadsheet_writing import spreadsheet_bytes
 from tests.embed.conftest import Grid
 
 

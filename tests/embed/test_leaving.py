@@ -14,10 +14,10 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QCheckBox, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
-from rimecrest.core.release import ShelvedMacro, StackState
+from rimecrest.core.release.stack import ShelvedMacro, StackState
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.leaving import Agreements, starts_something
 from rimecrest.embed.outside import open_link
@@ -254,7 +254,7 @@ def test_a_trial_asks_whatever_shelf_it_is_on(letters: Letters, opened: list[str
         lambda reading: [],
     )
     mine = ShelvedMacro(layer="mine", text=f'macro "Own"\nfor letters\n{OPEN}\n')
-    letters.window.use(StackState(app="letters", macros={"own": mine}))
+    letters.window.stack.use(StackState(app="letters", macros={"own": mine}))
     trial.begin("own")
     trial.go()
     letters.qtbot.waitUntil(lambda: any(method == "trial.asks" for method, _ in told))

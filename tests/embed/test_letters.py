@@ -10,14 +10,14 @@ from PyQt6.QtCore import QMimeData, Qt, QTimer
 from PyQt6.QtGui import QFont, QTextBlockFormat
 from PyQt6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox
 
-from rimecrest.apps.letters.letters import declarations
-from rimecrest.core.catalogue import Effect, parse_catalogue
+from rimecrest.core.catalogue.catalogue import Effect, parse_catalogue
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.keys import extends, parse_sequence
+from rimecrest.core.keys.chords import extends, parse_sequence
 from rimecrest.core.model import dump_record
 from rimecrest.core.paths import clean_path
-from rimecrest.core.release import freeze
+from rimecrest.core.release.pictures import freeze
 from rimecrest.embed.questions import Question
+from rimecrest_standins.letters.letters import declarations
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 
@@ -197,7 +197,7 @@ def test_copy_cut_and_paste_with_and_without_the_look(letters: Letters) -> None:
 @pytest.fixture(autouse=True)
 def never_ask(monkeypatch: pytest.MonkeyPatch) -> None:
     """Unsaved changes are left behind, but where a test says otherwise."""
-    monkeypatch.setattr("rimecrest.apps.letters.document.LetterDocument.may_close", lambda self: True)
+    monkeypatch.setattr("rimecrest_standins.letters.document.LetterDocument.may_close", lambda self: True)
 
 
 def test_nothing_chosen_cannot_be_copied(letters: Letters) -> None:

@@ -12,8 +12,7 @@ import pytest
 from PyQt6.QtCore import QMimeData, Qt
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.embed import html_bounds, text_bounds
-from rimecrest.embed.formatted_text import bounds
+from rimecrest_standins.formatted_text import bounds, html_bounds, text_bounds
 from tests.embed.conftest import Letters
 from tests.hostile.seeds import SEED
 

@@ -11,9 +11,9 @@ from PyQt6.QtGui import QTextDocument, QTextFormat
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QDialogButtonBox, QSpinBox
 
-from rimecrest.apps.letters.pages import PAGE_HEIGHT, PagesDialog
 from rimecrest.embed.dispatcher import Way
 from rimecrest.embed.sounds import Sounds
+from rimecrest_standins.letters.pages import PAGE_HEIGHT, PagesDialog
 from tests.embed.conftest import CTRL, Letters
 
 BREAK = QTextFormat.PageBreakFlag.PageBreak_AlwaysBefore

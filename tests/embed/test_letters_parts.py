@@ -10,9 +10,9 @@ from PyQt6.QtGui import QTextCursor, QTextFormat
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QDialogButtonBox
 
-from rimecrest.apps.letters.look_dialog import LookDialog
 from rimecrest.embed.dispatcher import Way
-from rimecrest.embed.formatted_text.looks import parse_look, runs
+from rimecrest_standins.formatted_text.looks import parse_look, runs
+from rimecrest_standins.letters.look_dialog import LookDialog
 from tests.embed.conftest import Letters
 
 

@@ -16,11 +16,12 @@ from hypothesis import strategies as st
 from PyQt6.QtNetwork import QLocalSocket
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
 from rimecrest.embed.window import AppWindow
-from rimecrest.link import Failure, Reply, Request, Wire, encode, listening
+from rimecrest.link.addresses import listening
+from rimecrest.link.wire import Failure, Reply, Request, Wire, encode
 from rimecrest.shell.link_server import MOST_UNREAD
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from tests.embed.conftest import Letters
 from tests.hostile.seeds import SEED
 

@@ -23,12 +23,13 @@ from PyQt6.QtPrintSupport import QPrintDialog
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.grid.grid import declarations as grid_declarations
-from rimecrest.apps.letters.letters import declarations as letters_declarations
-from rimecrest.apps.post.message_parts import Written, build
-from rimecrest.apps.post.post import declarations as post_declarations
-from rimecrest.core.catalogue import Argument, ArgumentType, Command, Effect
+from rimecrest.core.catalogue.arguments import Argument, ArgumentType
+from rimecrest.core.catalogue.catalogue import Command, Effect
 from rimecrest.core.errors import RimecrestError
+from rimecrest_standins.grid.grid import declarations as grid_declarations
+from rimecrest_standins.letters.letters import declarations as letters_declarations
+from rimecrest_standins.post.message_parts import Written, build
+from rimecrest_standins.post.post import declarations as post_declarations
 from tests.embed.conftest import Grid, Letters, Post, Program
 
 LETTER = '<h1>Notice</h1><p>Dear <b>all</b> of <a href="https://example.org/x">Ystle</a></p>'

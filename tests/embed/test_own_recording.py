@@ -14,8 +14,9 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder
-from rimecrest.core.layout import Layout
-from rimecrest.core.release import Profile, ShelvedMacro, StackState
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.release.profile import Profile
+from rimecrest.core.release.stack import ShelvedMacro, StackState
 from rimecrest.embed.macro_list import MacroList
 from rimecrest.embed.own_macros import OwnMacros
 from rimecrest.embed.window import AppWindow
@@ -211,7 +212,7 @@ def test_a_recording_that_the_studio_has_after_all_is_not_kept_twice(own: OwnLet
 
 
 def test_what_is_recorded_in_a_window_whose_studio_is_gone_waits_for_the_next_one(own: OwnLetters) -> None:
-    own.window.draft = True
+    own.window.stack.draft = True
     turn(own)
     own.type("One")
     turn(own)
@@ -236,13 +237,13 @@ def test_in_the_list_it_is_mine_and_can_have_a_key_or_go(own: OwnLetters) -> Non
     own.press(Qt.Key.Key_F8)
     assert own.said == "F8 runs it."
     QApplication.processEvents()
-    assert own.window.personal.layout.keys[0].keys == "F8"
+    assert own.window.stack.personal.layout.keys[0].keys == "F8"
     dialog = opened(own)
     assert dialog.list.item(0).text() == "New recording\nyours · F8"
     QTest.mouseClick(dialog.findChild(QWidget, "own-delete"), Qt.MouseButton.LeftButton)
     assert own.said == "“New recording” is deleted."
     assert files(own.folder) == {}
-    assert own.window.personal.layout.keys == ()
+    assert own.window.stack.personal.layout.keys == ()
 
 
 def test_shared_macros_are_not_the_colleagues_to_delete(own: OwnLetters) -> None:
@@ -265,7 +266,7 @@ def test_where_keys_are_fixed_the_macro_is_kept_and_says_why_it_has_none(own: Ow
     fixed = Layout.model_validate(
         {"app": "letters", "layer": "organisation", "policy": "fixed", "keys": keys}
     )
-    own.window.use(StackState(app="letters", layouts=(fixed,)))
+    own.window.stack.use(StackState(app="letters", layouts=(fixed,)))
     recorded(own, "One")
     click(own, "recorded-key")
     own.press(Qt.Key.Key_F9)
@@ -382,4 +383,4 @@ def test_a_key_that_begins_others_asks_and_says_how_many(
     own.press(Qt.Key.Key_Return)
     click(own, "recorded-keep")
     assert asked == ["2 hotkeys begin with F9."]
-    assert [key.keys for key in own.window.personal.layout.keys] == keys
+    assert [key.keys for key in own.window.stack.personal.layout.keys] == keys

@@ -13,19 +13,20 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QCheckBox, QPushButton
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
-from rimecrest.core.keys import parse_sequence
+from rimecrest.core.keys.chords import parse_sequence
 from rimecrest.core.keys.focus_keys import kept_by_field
-from rimecrest.core.layout import Layout
-from rimecrest.core.release import Profile, StackState
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.release.profile import Profile
+from rimecrest.core.release.stack import StackState
 from rimecrest.embed.questions import PanelQuestion
 from rimecrest.embed.trial import LinkAsker
 from rimecrest.embed.window import AppWindow
-from rimecrest.surfaces import ItemButton
+from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.panel_button import PanelButton
 from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelField, PanelList, Words
 from rimecrest.surfaces.titles import draw_title
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 WRITES = 'macro "W"\nfor letters\n\nwrite "{panel.vessel}, "\n'
@@ -259,7 +260,7 @@ def test_which_panels_are_open_is_kept_on_the_seat(qtbot: QtBot, tmp_path: Path)
     data = {"id": "lanes", "title": "Lanes", "items": [{"id": "t", "text": "x"}]}
     layout = Layout.model_validate({"app": "letters", "layer": "organisation", "panels": [data]})
     state = StackState(app="letters", layouts=(layout,))
-    window.use(state)
+    window.stack.use(state)
     window.frame.turn_panel("organisation:lanes")
     assert json.loads((tmp_path / "panels-letters.json").read_text()) == {"organisation:lanes": False}
     window.close()
@@ -321,7 +322,7 @@ def test_steps_of_a_maker_for_whom_nobody_vouches_any_more_do_not_run(letters: L
     assert (
         "“Vessel” does not run: somebody made it whom your organisation does not vouch for." in letters.said
     )
-    letters.window.use(letters.window.state.model_copy(update={"makers": ("ab",)}))
+    letters.window.stack.use(letters.window.stack.state.model_copy(update={"makers": ("ab",)}))
     QApplication.processEvents()
     write(letters, "Brinholt")
     letters.qtbot.waitUntil(lambda: letters.text == "Brinholt, ")
@@ -646,11 +647,11 @@ def test_of_two_panels_with_one_id_macros_read_the_lower_layers_and_both_show(le
     data = {"app": "letters", "panels": [{"id": "lanes", "title": "Lanes", "items": [CONTROLS[1]]}]}
     layers = ("organisation", "department.freight")
     layouts = tuple(Layout.model_validate({**data, "layer": layer}) for layer in layers)
-    letters.window.use(StackState(app="letters", layouts=layouts))
+    letters.window.stack.use(StackState(app="letters", layouts=layouts))
     assert len(letters.window.frame.panel_heads()) == 2
     values = {"organisation:vessel": "Ovessa", "department.freight:vessel": "Quessel"}
     letters.window.frame.panels.put_values(values)
     assert letters.read("panel.lanes.vessel") == "Ovessa"
     reversed_ = tuple(layout.model_copy(update={"panels": layout.panels}) for layout in layouts)
-    letters.window.use(StackState(app="letters", layouts=reversed_))
+    letters.window.stack.use(StackState(app="letters", layouts=reversed_))
     assert letters.window.frame.panels.values() == values

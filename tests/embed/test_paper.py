@@ -12,7 +12,7 @@ from PyQt6.QtGui import QPageSize, QPdfWriter
 from PyQt6.QtPdf import QPdfDocument
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.grid.paper import Printed, SheetOnPaper
+from rimecrest_standins.grid.paper import Printed, SheetOnPaper
 from tests.embed.conftest import Grid
 
 

@@ -11,11 +11,12 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
-from rimecrest.core.layout import SeenToolbar, parse_layout
-from rimecrest.core.release import Profile
+from rimecrest.core.layout.layout import parse_layout
+from rimecrest.core.layout.seen import SeenToolbar
+from rimecrest.core.release.profile import Profile
 from rimecrest.embed.window import AppWindow
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from tests.embed.conftest import Letters
 
 MAIN = "app:main"
@@ -117,7 +118,7 @@ def test_a_fixed_layout_keeps_what_it_holds_where_it_is_and_lets_the_rest_be_mov
     letters.use({"policy": policy, "toolbars": [bar]})
     letters.window.bars.dock(MAIN, "top")
     assert edge(letters.window)[0] == "top"
-    layer = letters.window.state.layouts[0].layer
+    layer = letters.window.stack.state.layouts[0].layer
     letters.window.bars.dock(f"{layer}:notices", "bottom")
     row = next(row for row in letters.window.outcome.toolbars if row.id == f"{layer}:notices")
     assert (row.edge == "bottom") is (policy == "open")

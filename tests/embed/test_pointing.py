@@ -7,7 +7,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QPushButton
 
-from rimecrest.core.macro import check_macro, format_macro, parse_macro
+from rimecrest.core.macro.check import check_macro
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.embed.range_question import RangeQuestion
 from tests.embed.conftest import CTRL, SHIFT, Grid, Letters

@@ -10,10 +10,10 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit, QMessageBox, QToolButton
 
-from rimecrest.apps.post.maildir import ANSWERED, FLAGGED, SEEN
-from rimecrest.apps.post.message_parts import Written, build
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.name_list import NameList
+from rimecrest_standins.post.maildir import ANSWERED, FLAGGED, SEEN
+from rimecrest_standins.post.message_parts import Written, build
 from tests.embed.conftest import CTRL, SHIFT, Post, parsed
 
 NEWEST, OLDEST = "Tides until Sunday", "Berths of the week"

@@ -9,8 +9,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox
 
-from rimecrest.core.release import draft_stack
-from rimecrest.core.workspace import open_workspace
+from rimecrest.core.release.stack_sources import draft_stack
+from rimecrest.core.workspace.folder import open_workspace
 from rimecrest.embed.command_finder import CommandFinder
 from rimecrest.embed.questions import PanelQuestion, Question
 from rimecrest.surfaces.panel_controls import PanelField

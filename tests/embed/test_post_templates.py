@@ -12,9 +12,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.apps.post.message_parts import Written, build
 from rimecrest.embed.name_list import NameList
 from rimecrest.embed.questions import Question
+from rimecrest_standins.post.message_parts import Written, build
 from tests.embed.conftest import CTRL, Post
 
 SIGNATURE = "<p><b>Ailis Tarn</b><br>Passenger care</p>"
@@ -30,7 +30,7 @@ def lend(post: Post, **files: str) -> None:
     encoded = {
         name.replace("__", "."): base64.b64encode(text.encode()).decode() for name, text in files.items()
     }
-    post.window.use(post.window.state.model_copy(update={"companions": encoded}))
+    post.window.stack.use(post.window.stack.state.model_copy(update={"companions": encoded}))
 
 
 def form(post: Post) -> Question:
@@ -176,9 +176,9 @@ def test_the_signature_is_made_of_chosen_words_and_keeps_its_look(post: Post) ->
 def test_a_macro_begins_from_a_template_and_fills_it(signed: Post) -> None:
     lend(signed, late__eml=eml("<p>The [[Sailing]] was late.</p><p>[[Signature]]</p>", "[[To]]", "Late"))
     body = 'do new-from-template name="late"\ndo fill-fields values="Sailing=08:25; To=x@y.example"\n'
-    companions = signed.window.state.companions
+    companions = signed.window.stack.state.companions
     signed.use({}, test=f'macro "Test"\nfor post\n{body}')
-    signed.window.use(signed.window.state.model_copy(update={"companions": companions}))
+    signed.window.stack.use(signed.window.stack.state.model_copy(update={"companions": companions}))
     with signed.qtbot.waitSignal(signed.window.dispatcher.run_ended, timeout=10_000):
         assert signed.window.dispatcher.perform("macro:test"), signed.said
     assert signed.text == f"The 08:25 was late.\n{SIGNED}"

@@ -15,8 +15,10 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.macro import check_macro, format_macro, parse_macro, run_macro
-from rimecrest.core.macro.run import Perform, Read, Write
+from rimecrest.core.macro.check import check_macro
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.run import Perform, Read, Write, run_macro
 from rimecrest.embed.dispatcher import Way
 from rimecrest.embed.document import Reached
 from tests.embed.conftest import CTRL, SHIFT, Grid, Letters, Program

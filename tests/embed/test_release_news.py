@@ -12,14 +12,17 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QListWidget, QPushButton
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
-from rimecrest.core.layout import KeyBinding
-from rimecrest.core.release import Assignment, Installed, Profile, build_package
-from rimecrest.core.workspace import Bind, Workspace
+from rimecrest.core.layout.layout import KeyBinding
+from rimecrest.core.release.audience import Assignment
+from rimecrest.core.release.package import build_package
+from rimecrest.core.release.profile import Installed, Profile
+from rimecrest.core.workspace.edits import Bind
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.embed.news import NewsLine
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.theme import LIGHT
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 
 FREIGHT, CARE = "department.freight", "department.care"
 

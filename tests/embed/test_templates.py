@@ -40,7 +40,7 @@ def lend(program: Letters | Grid, **files: str | bytes) -> None:
         ).decode()
         for name, content in files.items()
     }
-    program.window.use(program.window.state.model_copy(update={"companions": encoded}))
+    program.window.stack.use(program.window.stack.state.model_copy(update={"companions": encoded}))
 
 
 def form(program: Letters | Grid) -> Question:

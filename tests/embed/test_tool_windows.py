@@ -8,7 +8,7 @@ from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 
-from rimecrest.core.layout import SeenPanel, SeenToolbar
+from rimecrest.core.layout.seen import SeenPanel, SeenToolbar
 from rimecrest.surfaces.tool_windows import ToolWindow
 from tests.embed.conftest import Letters
 

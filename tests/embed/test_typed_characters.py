@@ -11,7 +11,9 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.macro import WriteText, format_macro, parse_macro
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.steps import WriteText
 from tests.embed.conftest import Grid, Letters
 
 TYPED = st.text(

@@ -12,14 +12,14 @@ from PyQt6.QtGui import QTextDocument
 from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
 from rimecrest.embed.asking_dialog import DialogAsker
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.open_documents import OpenDocuments
 from rimecrest.shell.theme import LIGHT
-from rimecrest.surfaces import Painting
+from rimecrest.surfaces.painting import Painting
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from tests.embed.conftest import CTRL, SHIFT, Letters
 
 

@@ -10,9 +10,9 @@ from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu
 
-from rimecrest.core.keys import Traits
-from rimecrest.core.layout import Layout
-from rimecrest.core.release import ShelvedMacro, StackState
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.release.stack import ShelvedMacro, StackState
 from rimecrest.surfaces.why_list import WhySheet
 from tests.embed.conftest import Letters
 
@@ -22,7 +22,7 @@ NOTE = 'macro "Hazard note"\nabout "Writes it."\nfor letters\nwrite "Hazard"\n'
 
 def show(letters: Letters, traits: Traits = Traits(), **fields: Any) -> None:
     layout = Layout.model_validate({"app": "letters", "layer": "department.freight", **fields})
-    letters.window.use(
+    letters.window.stack.use(
         StackState(
             app="letters",
             release=8,

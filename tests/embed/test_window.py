@@ -19,27 +19,25 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
-from rimecrest.core.catalogue import Effect
-from rimecrest.core.keys import Traits, parse_chord, parse_sequence
-from rimecrest.core.layout import KeyBinding, Layout
+from rimecrest.core.catalogue.catalogue import Effect
+from rimecrest.core.keys.chords import parse_chord, parse_sequence
+from rimecrest.core.keys.traits import Traits
 from rimecrest.core.layout.fitting import fit_groups, staying
 from rimecrest.core.layout.flow import behind, column_widths, flow
-from rimecrest.core.macro import Ask
-from rimecrest.core.release import (
-    Assignment,
-    Installed,
-    Profile,
-    ShelvedMacro,
-    StackState,
-    build_package,
-)
-from rimecrest.core.workspace import Bind, TakeOff, Unbind, Workspace
+from rimecrest.core.layout.layout import KeyBinding, Layout
+from rimecrest.core.macro.steps import Ask
+from rimecrest.core.release.audience import Assignment
+from rimecrest.core.release.package import build_package
+from rimecrest.core.release.profile import Installed, Profile
+from rimecrest.core.release.stack import ShelvedMacro, StackState
+from rimecrest.core.workspace.edits import Bind, TakeOff, Unbind
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.questions import Question
 from rimecrest.embed.window import AppWindow
-from rimecrest.link import Reply, Request, Wire, encode
+from rimecrest.link.wire import Reply, Request, Wire, encode
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from tests.embed.conftest import CTRL, SHIFT, Grid, Letters
 
 ALT = Qt.KeyboardModifier.AltModifier
@@ -672,7 +670,7 @@ def test_what_was_lost_or_moved_comes_before_the_news(
     letters: Letters, demo: Workspace, tmp_path: Path
 ) -> None:
     profile = install(tmp_path, demo, 3, {})
-    letters.window.use(profile.stack("letters"))
+    letters.window.stack.use(profile.stack("letters"))
     without = TakeOff("department.freight", "letters", ("department.freight:table",)).on(demo)
     bound = KeyBinding(keys="Ctrl+J, Q", in_context="writing", run="letters:insert-rule")
     changed = Bind("organisation", "letters", bound).on(without)
@@ -694,7 +692,7 @@ def test_a_layout_that_cannot_be_used_leaves_the_one_before_it(
     profile.package_path(2).write_bytes(content)
     window = AppWindow(declarations, LetterDocument, profile)
     qtbot.addWidget(window)
-    assert window.state.release == 1
+    assert window.stack.state.release == 1
     assert "department.freight:freight" in [bar.id for bar in window.outcome.toolbars]
     assert "Shown is release 1, from before." in window.frame.status.text()
     # What counts was not shown, so its news is still owed.
@@ -854,7 +852,7 @@ def test_a_macro_of_an_unknown_maker_does_not_run_and_says_why(letters: Letters)
     why = "It was made by Ailis, whom your organisation does not vouch for."
     text = 'macro "Foreign"\nfor letters\nwrite "x"\n'
     outer = 'macro "Outer"\nfor letters\nwrite "y"\nrun "foreign"\n'
-    letters.window.use(
+    letters.window.stack.use(
         StackState(
             app="letters",
             macros={
@@ -874,7 +872,7 @@ def test_a_macro_of_an_unknown_maker_does_not_run_and_says_why(letters: Letters)
 def test_a_companion_that_is_a_folder_or_missing_is_a_sentence(letters: Letters) -> None:
     assert not letters.do("open", path="companions/none.html")
     assert "companion companions/none.html is not here" in letters.said
-    letters.window.use(
+    letters.window.stack.use(
         StackState(app="letters", companions={"a.html": base64.b64encode(b"<p>A</p>").decode()})
     )
     lent = letters.window.documents.lent
@@ -1020,7 +1018,7 @@ def test_a_command_is_made_ready_once_a_step(letters: Letters, monkeypatch: pyte
 def test_patience_ends_with_the_sequence(letters: Letters, then: Qt.Key) -> None:
     key = {"keys": "Ctrl+J, Q", "in": "writing", "run": "letters:insert-rule"}
     layout = Layout.model_validate({"app": "letters", "layer": "organisation", "keys": [key]})
-    letters.window.use(StackState(app="letters", layouts=(layout,)))
+    letters.window.stack.use(StackState(app="letters", layouts=(layout,)))
     keys = letters.window.keys
     with letters.qtbot.assertNotEmitted(keys.resolved):
         letters.press(Qt.Key.Key_J, CTRL)
@@ -1041,11 +1039,11 @@ def test_a_key_that_the_house_keeps_for_itself_is_no_tooltip(letters: Letters, d
         app="letters", traits=Traits("gb", "gnome"),
         layouts=(Layout.model_validate({"app": "letters", "layer": "organisation", **layout}),),
     )  # fmt: skip
-    letters.window.use(state)
+    letters.window.stack.use(state)
     tip = letters.window.frame.button("organisation:x").toolTip()
     assert "Ctrl+J, Q" in tip
     kept = state.model_copy(update={"reserved": {"gnome": {"Ctrl+J": "locks the doors"}}})
-    letters.window.use(kept)
+    letters.window.stack.use(kept)
     tip = letters.window.frame.button("organisation:x").toolTip()
     assert "Ctrl+J" not in tip
     verdict = letters.window.why.of_keys(parse_sequence("Ctrl+J, Q"))[0]

@@ -10,13 +10,14 @@ from typing import Any
 
 import pytest
 
-from rimecrest.channel import FolderRepository
+from rimecrest.channel.folder import FolderRepository
 from rimecrest.channel.publish import NewerRelease, publish_workspace
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import Profile, build_package
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.release.package import build_package
+from rimecrest.core.release.profile import Profile
 from rimecrest.core.workspace.settings import LastRelease
-from rimecrest.seat import enrol, pull_now
+from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.seat.agent import enrol, pull_now
 from tests.hostile.seeds import SEED
 
 NEWS = {"organisation": "Greeting is new."}

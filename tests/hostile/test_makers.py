@@ -7,14 +7,16 @@ from pathlib import Path
 
 import pytest
 
-from rimecrest.core.bundle import build_bundle, read_bundle, take_in
+from rimecrest.core.bundle.arriving import take_in
+from rimecrest.core.bundle.bundle import build_bundle, read_bundle
 from rimecrest.core.signing import MakerKey
-from rimecrest.core.workspace import CarryMacro, PutCompanion, PutMacro, Vouch, Workspace
+from rimecrest.core.workspace.file_edits import CarryMacro, PutCompanion, PutMacro, Vouch
 from rimecrest.core.workspace.keeper import Keeper
 from rimecrest.core.workspace.layer_ids import MINE
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.core.workspace.origin import bare, marked, origin_of, signed_by, taken_in_as
 from rimecrest.core.workspace.rewriting import Names
+from rimecrest.core.workspace.workspace import Workspace
 from tests.conftest import make_workspace, write_workspace
 from tests.hostile.seeds import SEED
 

@@ -13,15 +13,15 @@ from urllib.parse import quote
 
 import pytest
 
-from rimecrest.apps.post.maildir import BIN, INBOX, SEEN, Maildir
-from rimecrest.apps.post.message_parts import (
+from rimecrest_standins.post.maildir import BIN, INBOX, SEEN, Maildir
+from rimecrest_standins.post.message_parts import (
     LONGEST_ADDRESS,
     addresses_in,
     checked_addresses,
     file_name,
     pairs_in,
 )
-from rimecrest.apps.post.received import HEADS, MOST_PARTS, day, received
+from rimecrest_standins.post.received import HEADS, MOST_PARTS, day, received
 from tests.hostile.seeds import SEED
 
 MESSAGES = 300

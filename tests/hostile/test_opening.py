@@ -24,17 +24,27 @@ from rimecrest.cli.common import read_text
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import MOST, read_plain
 from rimecrest.core.identities import SeatId
-from rimecrest.core.release import Profile
-from rimecrest.core.workspace import Keeper, read_workspace
+from rimecrest.core.release.profile import Profile
 from rimecrest.core.workspace.bring_in import read_whole
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.core.workspace.journal import Journal
+from rimecrest.core.workspace.keeper import Keeper
 from rimecrest.core.workspace.left_recordings import waiting
 from rimecrest.embed.own_macros import OwnMacros
 from rimecrest.embed.personal_layout import PersonalLayout
 from rimecrest.embed.sounds import Sounds
 from rimecrest.studio.pictures.bringing_in import from_file
 from tests.embed.conftest import Grid, Letters, Post
-from tests.hostile.test_writing import SOURCE, begin, channel, own, recordings_left, save, seat
+from tests.hostile.test_writing import (
+    SOURCE,
+    begin,
+    channel,
+    named_in_tests,
+    own,
+    recordings_left,
+    save,
+    seat,
+)
 
 SPARSE = 8 << 30
 ROOM = 3 << 30
@@ -244,8 +254,6 @@ def reads(tree: ast.AST) -> bool:
 
 def test_every_other_reader_uses_the_guarded_one() -> None:
     found = {
-        path.relative_to(SOURCE).as_posix()
-        for path in SOURCE.rglob("*.py")
-        if reads(ast.parse(path.read_text("utf-8")))
+        named_in_tests(path) for path in SOURCE.rglob("*.py") if reads(ast.parse(path.read_text("utf-8")))
     }
     assert {path for path in found if not path.startswith("demo/")} == set(OWN_READERS)

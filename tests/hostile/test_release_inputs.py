@@ -14,7 +14,7 @@ from typer.testing import CliRunner
 from rimecrest.cli.command_line import app
 from rimecrest.core.check.audience import UNSAID, Audience
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.workspace import Seat
+from rimecrest.core.workspace.people import Seat
 from tests.conftest import make_workspace, write_workspace
 from tests.hostile.seeds import SEED
 

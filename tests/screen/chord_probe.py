@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.keys import format_chord
+from rimecrest.core.keys.chords import format_chord
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.start import make_qt_application
 

@@ -15,9 +15,11 @@ from pathlib import Path
 from PyQt6.QtCore import QEvent, QObject, QSocketNotifier
 from PyQt6.QtGui import QKeyEvent
 
-from rimecrest.core.keys import Binding, Chord, Traits
-from rimecrest.core.release import draft_stack
-from rimecrest.core.workspace import read_workspace
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import Chord
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.release.stack_sources import draft_stack
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.start import make_qt_application
@@ -67,11 +69,11 @@ def main(app: str, folder: str, layer: str, board: str) -> None:
     qt = make_qt_application(app)
     workspace = read_workspace(Path(folder))
     if app == "letters":
-        from rimecrest.apps.letters.document import LetterDocument as Document
-        from rimecrest.apps.letters.letters import declarations
+        from rimecrest_standins.letters.document import LetterDocument as Document
+        from rimecrest_standins.letters.letters import declarations
     else:
-        from rimecrest.apps.grid.document import GridDocument as Document  # type: ignore[assignment]
-        from rimecrest.apps.grid.grid import declarations
+        from rimecrest_standins.grid.document import GridDocument as Document  # type: ignore[assignment]
+        from rimecrest_standins.grid.grid import declarations
     window = Probe(declarations, Document, None)
     window.take_over(draft_stack(workspace, workspace.stack_up_to(layer), app, Traits(keyboard=board)))
     window.keys.resolved.disconnect()

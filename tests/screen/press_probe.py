@@ -25,12 +25,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.core.keys import FIELD, Binding, format_sequence
-from rimecrest.core.release import StackState
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import format_sequence
+from rimecrest.core.keys.contexts import FIELD
+from rimecrest.core.release.stack import StackState
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.start import make_qt_application
-from rimecrest.surfaces import ItemButton
+from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.panel_controls import PanelField
 
 WORDS = "one two three\nfour five six\nseven eight nine"
@@ -203,16 +205,16 @@ class End(QObject):
 def main(state_file: str, app: str) -> None:
     qt = make_qt_application(app)
     if app == "letters":
-        from rimecrest.apps.letters.document import LetterDocument as Document
-        from rimecrest.apps.letters.letters import declarations
+        from rimecrest_standins.letters.document import LetterDocument as Document
+        from rimecrest_standins.letters.letters import declarations
     elif app == "grid":
-        from rimecrest.apps.grid.document import GridDocument as Document  # type: ignore[assignment]
-        from rimecrest.apps.grid.grid import declarations
+        from rimecrest_standins.grid.document import GridDocument as Document  # type: ignore[assignment]
+        from rimecrest_standins.grid.grid import declarations
     else:
-        from rimecrest.apps.post.mailbox import MailboxDocument as Document  # type: ignore[assignment]
-        from rimecrest.apps.post.post import declarations
+        from rimecrest_standins.post.mailbox import MailboxDocument as Document  # type: ignore[assignment]
+        from rimecrest_standins.post.post import declarations
     window = Probe(declarations, Document, None)
-    window.use(StackState.model_validate_json(Path(state_file).read_text(encoding="utf-8")))
+    window.stack.use(StackState.model_validate_json(Path(state_file).read_text(encoding="utf-8")))
     window.keys.resolved.disconnect()
     window.keys.resolved.connect(window.note)
     window.show()

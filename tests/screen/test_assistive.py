@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication
 
 from rimecrest.demo.desk import Desk, wait_for
 from rimecrest.demo.office import make_demo
-from rimecrest.link import Line
+from rimecrest.link.line import Line
 from tests.screen.accessibility import Bus, Node
 
 pytestmark = [pytest.mark.screen, pytest.mark.xdist_group("screen")]

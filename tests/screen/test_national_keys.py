@@ -11,9 +11,12 @@ from pathlib import Path
 
 import pytest
 
-from rimecrest.core.keys import KeyTrie, Sequence, Step, Traits, standing
-from rimecrest.core.keys.keyboards import Keyboard, keyboard, known_keyboards
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.keys.bindings import standing
+from rimecrest.core.keys.chords import Sequence
+from rimecrest.core.keys.keyboards.national import Keyboard, keyboard, known_keyboards
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.keys.trie import KeyTrie, Step
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.demo.desk import Desk
 
 PROBE = Path(__file__).with_name("key_probe.py")

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from PIL import Image, ImageDraw
 
-from rimecrest.core.workspace import read_workspace
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.core.workspace.own_pictures import content_of
 from rimecrest.demo.desk import Desk, wait_for
 from rimecrest.demo.office import make_demo

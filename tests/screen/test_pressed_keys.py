@@ -19,17 +19,17 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from rimecrest.core.check import check
-from rimecrest.core.explain import why
+from rimecrest.core.check.run import check
 from rimecrest.core.explain.standpoint import Standpoint, seat_standpoint
-from rimecrest.core.keys import Chord, Sequence, format_sequence, parse_sequence
+from rimecrest.core.explain.why import why
+from rimecrest.core.keys.chords import Chord, Sequence, format_sequence, parse_sequence
 from rimecrest.core.keys.focus_keys import num_lock_twin
-from rimecrest.core.keys.keyboards import Keyboard, keyboard
-from rimecrest.core.layout import Layout
+from rimecrest.core.keys.keyboards.national import Keyboard, keyboard
+from rimecrest.core.layout.layout import Layout
 from rimecrest.core.macro.where_runs import where_runs
-from rimecrest.core.release import draft_stack
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.release.stack_sources import draft_stack
 from rimecrest.core.workspace.people import Seat
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.demo.desk import Desk
 from tests.screen.test_national_keys import CODES
 

@@ -17,12 +17,12 @@ from Xlib.display import Display
 
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.workspace import read_workspace
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.demo.desk import Desk, wait_for
 from rimecrest.demo.office import make_demo
 from rimecrest.demo.story import Story
 from rimecrest.embed.studio_door import StudioDoor
-from rimecrest.link import Line
+from rimecrest.link.line import Line
 from rimecrest.studio.shared.edit_target import EditTarget
 
 pytestmark = [pytest.mark.long, pytest.mark.screen, pytest.mark.xdist_group("screen")]

@@ -19,32 +19,22 @@ from typing import Any
 import pytest
 from filelock import FileLock
 
-from rimecrest.channel import FolderRepository, open_repository
-from rimecrest.channel.folder import LOCK
+from rimecrest.channel.folder import LOCK, FolderRepository, open_repository
 from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import KeyBinding
+from rimecrest.core.layout.layout import KeyBinding
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import Owed, Profile, audience_of, build_package, read_package
-from rimecrest.core.release.package import zipped
-from rimecrest.core.workspace import Bind, Workspace, apply
-from rimecrest.link import (
-    Failure,
-    Line,
-    LinkRefused,
-    Notice,
-    PeerMisbehaved,
-    Reply,
-    Request,
-    Wire,
-    encode,
-    listening,
-    runtime_folder,
-    socket_path,
-)
+from rimecrest.core.release.audience import audience_of
+from rimecrest.core.release.package import build_package, read_package, zipped
+from rimecrest.core.release.profile import Owed, Profile
+from rimecrest.core.workspace.edits import Bind, apply
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.link import wire as wire_module
-from rimecrest.seat import carry_out, enrol, pull, pull_now, status
-from rimecrest.seat.pull import TellRunning, Wish
+from rimecrest.link.addresses import listening, runtime_folder, socket_path
+from rimecrest.link.line import Line, LinkRefused
+from rimecrest.link.wire import Failure, Notice, PeerMisbehaved, Reply, Request, Wire, encode
+from rimecrest.seat.agent import carry_out, enrol, pull_now, status
+from rimecrest.seat.pull import TellRunning, Wish, pull
 from rimecrest.seat.running import tell_running
 
 NEWS = {"organisation": "Greeting is new."}
@@ -252,9 +242,10 @@ def test_killed_before_any_of_its_steps_the_next_pull_ends_as_one_that_was_not_k
 PULL = """
 import os, signal, sys
 from pathlib import Path
-from rimecrest.channel import open_repository
-from rimecrest.core.release import Profile
-from rimecrest.seat import carry_out, pull
+from rimecrest.channel.folder import open_repository
+from rimecrest.core.release.profile import Profile
+from rimecrest.seat.agent import carry_out
+from rimecrest.seat.pull import pull
 seat, left = Profile(Path(sys.argv[1])), int(sys.argv[2])
 def before(_):
     global left

@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys.desktops import profile
+from rimecrest.core.keys.desktops.profiles import profile
 from rimecrest.seat.desktop import chord_of_accelerator, desktop_here, reserved_here
 
 SCHEMA = """<?xml version="1.0" encoding="UTF-8"?>

@@ -8,11 +8,12 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from rimecrest.channel import open_repository
+from rimecrest.channel.folder import open_repository
 from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import KeyBinding
-from rimecrest.core.workspace import Bind, Workspace
+from rimecrest.core.layout.layout import KeyBinding
+from rimecrest.core.workspace.edits import Bind
+from rimecrest.core.workspace.workspace import Workspace
 from tests.conftest import make_workspace
 from tests.samples import SETTINGS
 

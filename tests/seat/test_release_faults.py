@@ -11,14 +11,18 @@ from pathlib import Path
 
 import pytest
 
-from rimecrest.channel import FolderRepository
+from rimecrest.channel.folder import FolderRepository
 from rimecrest.channel.publish import publish_workspace
-from rimecrest.core.bundle import build_bundle, read_bundle, take_in
+from rimecrest.core.bundle.arriving import take_in
+from rimecrest.core.bundle.bundle import build_bundle, read_bundle
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import Owed, Profile, read_package, understand
+from rimecrest.core.release.package import read_package, understand
+from rimecrest.core.release.profile import Owed, Profile
 from rimecrest.core.signing import MakerKey
-from rimecrest.core.workspace import Keeper, Workspace, open_workspace, read_workspace
-from rimecrest.seat import enrol, pull_now
+from rimecrest.core.workspace.folder import open_workspace, read_workspace
+from rimecrest.core.workspace.keeper import Keeper
+from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.seat.agent import enrol, pull_now
 from tests.conftest import make_workspace
 from tests.faulty_files import Failing, Fault, Killed, failing
 

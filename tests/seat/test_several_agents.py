@@ -13,17 +13,22 @@ from click.testing import Result
 from filelock import FileLock
 from typer.testing import CliRunner
 
-from rimecrest.channel import FolderRepository
+from rimecrest.channel.folder import FolderRepository
 from rimecrest.channel.publish import publish_workspace
 from rimecrest.cli.command_line import app
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import BESIDE, LEFT_BEHIND
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import Profile, Receipt, audience_of, build_package, default_folder
 from rimecrest.core.release import profile as profile_module
-from rimecrest.core.workspace import Keeper, Workspace, read_workspace
+from rimecrest.core.release.audience import audience_of
+from rimecrest.core.release.package import build_package
+from rimecrest.core.release.profile import Profile, default_folder
+from rimecrest.core.release.receipt import Receipt
+from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.core.workspace.keeper import Keeper
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.embed.program import enrolled_here
-from rimecrest.seat import enrol, pull_now, status
+from rimecrest.seat.agent import enrol, pull_now, status
 
 NEWS = {"organisation": "Greeting is new."}
 

@@ -13,15 +13,16 @@ from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 from PyQt6.sip import isdeleted
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.check import Weight
-from rimecrest.core.layout import Layout, SeenItem
-from rimecrest.core.workspace import read_workspace
+from rimecrest.core.check.kinds import Weight
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.layout.seen import SeenItem
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.studio.desk import Desk
 from rimecrest.studio.layout.place import LayoutPlace
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.window import StudioWindow
-from rimecrest.surfaces import InsertionPoint
+from rimecrest.surfaces.insertion_points import InsertionPoint
 
 BAR = "department.freight:freight"
 LAST = "department.freight:numbered"

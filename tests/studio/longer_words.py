@@ -57,7 +57,7 @@ def main(folder: Path) -> None:
     from rimecrest.studio.shared.place import Thing
     from rimecrest.studio.shared.sentence_widgets import Elided
     from rimecrest.studio.window import StudioWindow
-    from rimecrest.surfaces import Frame
+    from rimecrest.surfaces.frame import Frame
 
     make_qt_application("Rimecrest")
     window = StudioWindow()

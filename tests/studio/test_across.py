@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QMimeData, Qt
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.core.layout import SeenButton, SeenToolbar
+from rimecrest.core.layout.seen import SeenButton, SeenToolbar
 from rimecrest.studio.layout.clipboard import MIME
 from rimecrest.studio.layout.paste_mapping import PasteMapping
 from rimecrest.studio.shared.edit_target import EditTarget

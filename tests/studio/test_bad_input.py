@@ -15,8 +15,9 @@ from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Panel, Tab, Toolbar
-from rimecrest.core.workspace import PutItems, PutPanel, PutTab, PutToolbar, read_workspace
-from rimecrest.surfaces import ItemButton
+from rimecrest.core.workspace.edits import PutItems, PutPanel, PutTab, PutToolbar
+from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.panel_controls import ControlView
 from tests.studio.conftest import BAR, CTRL, LAST, Studio
 

@@ -7,7 +7,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QWidget
 
 from rimecrest.channel.folder import FolderRepository
-from rimecrest.core.workspace import TakeOff, Unbind, read_workspace
+from rimecrest.core.workspace.edits import TakeOff, Unbind
+from rimecrest.core.workspace.folder import read_workspace
 from tests.studio.conftest import CTRL, Studio
 
 ENTER = Qt.Key.Key_Return

@@ -9,11 +9,11 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QRect
 from PyQt6.QtGui import QColor
 
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.shell.theme import DARK, LIGHT, Scheme
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.shared.edit_target import EditTarget, TargetHistory, first_target, seat_for
-from rimecrest.surfaces import InsertionPoint
+from rimecrest.surfaces.insertion_points import InsertionPoint
 
 
 def slots(**surfaces: str) -> list[InsertionPoint]:

@@ -6,7 +6,7 @@ import shutil
 
 from PyQt6.QtCore import Qt
 
-from rimecrest.core.layout import Outcome
+from rimecrest.core.layout.seen import Outcome
 from tests.studio.conftest import BAR, Studio
 
 TABLE = "department.freight:table"

@@ -15,10 +15,12 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.check import check
-from rimecrest.core.mend import fixes
-from rimecrest.core.workspace import PutMacro, read_workspace
-from rimecrest.link import Line, listening
+from rimecrest.core.check.run import check
+from rimecrest.core.mend.make_fixes import fixes
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.link.addresses import listening
+from rimecrest.link.line import Line
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.shared.open_files import LookInside, open_files
 from tests.studio.conftest import CTRL, Studio

@@ -9,7 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.search import FAR, Match, Search
-from rimecrest.core.workspace import PutPicture
+from rimecrest.core.workspace.file_edits import PutPicture
 from tests.studio.conftest import BAR, NONE, SHIFT, Studio
 from tests.studio.test_pictures import png
 

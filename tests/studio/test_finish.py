@@ -13,8 +13,10 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMenu
 
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.workspace import MINE, read_workspace
-from rimecrest.link import Line, listening
+from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.core.workspace.layer_ids import MINE
+from rimecrest.link.addresses import listening
+from rimecrest.link.line import Line
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.shared.choice_list import ChoiceList

@@ -10,7 +10,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.workspace import Seat
+from rimecrest.core.workspace.people import Seat
 from rimecrest.shell.theme import LIGHT
 from rimecrest.studio.start_screen import StartScreen, begin_workspace
 from tests.studio.conftest import Studio

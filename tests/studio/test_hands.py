@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QApplication, QWidget
 
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Toolbar
-from rimecrest.core.check import Weight
-from rimecrest.core.workspace import PutToolbar
+from rimecrest.core.check.kinds import Weight
+from rimecrest.core.workspace.edits import PutToolbar
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.sentence_widgets import Chip
 from rimecrest.surfaces.bar import Bar

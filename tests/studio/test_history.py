@@ -10,7 +10,9 @@ from pathlib import Path
 import pytest
 
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.workspace import PutItems, PutMacro, PutPicture, SetFields, TakeOff, read_workspace
+from rimecrest.core.workspace.edits import PutItems, SetFields, TakeOff
+from rimecrest.core.workspace.file_edits import PutMacro, PutPicture
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.core.workspace.past import BringBack
 from rimecrest.studio.shared.history import DAILY_AFTER, EDIT, HOURLY_AFTER, RELEASE, History
 from rimecrest.studio.shared.session import Session

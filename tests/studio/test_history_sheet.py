@@ -7,8 +7,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox
 
-from rimecrest.core.layout import Outcome
-from rimecrest.core.workspace import PutMacro, SetFields, TakeOff, read_workspace
+from rimecrest.core.layout.seen import Outcome
+from rimecrest.core.workspace.edits import SetFields, TakeOff
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.studio.history.sheet import HistorySheet
 from rimecrest.studio.history.times import when
 from tests.studio.conftest import BAR, CTRL, Studio

@@ -10,10 +10,11 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QMenu, QWidget
 
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.keys import parse_sequence, standing
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.keys.bindings import standing
+from rimecrest.core.keys.chords import parse_sequence
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.core.words import shortened
-from rimecrest.core.workspace import PutItems, SetFields
+from rimecrest.core.workspace.edits import PutItems, SetFields
 from rimecrest.studio.layout.card_place import BEAK, Side, place_card
 from rimecrest.studio.shared.sentence_widgets import Word
 from tests.studio.conftest import BAR, Studio

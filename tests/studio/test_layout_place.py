@@ -9,11 +9,14 @@ from PyQt6.QtWidgets import QApplication, QLineEdit
 
 from rimecrest.core.catalogue.items import Button, StepsButton
 from rimecrest.core.catalogue.surfaces import Group
-from rimecrest.core.check import Weight
-from rimecrest.core.layout import KeyBinding, SeenGroup
-from rimecrest.core.workspace import Bind, PutGroup, PutItems, PutPicture, SetFields, read_workspace
+from rimecrest.core.check.kinds import Weight
+from rimecrest.core.layout.layout import KeyBinding
+from rimecrest.core.layout.seen import SeenGroup
+from rimecrest.core.workspace.edits import Bind, PutGroup, PutItems, SetFields
+from rimecrest.core.workspace.file_edits import PutPicture
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.studio.shared.edit_target import EditTarget
-from rimecrest.surfaces import ItemButton
+from rimecrest.surfaces.button import ItemButton
 from tests.studio.conftest import ALT, BAR, CTRL, LAST, SHIFT, Studio
 
 START = ["hazard-note", "table", "rule-1", "points", "numbered"]

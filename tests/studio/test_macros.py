@@ -11,14 +11,17 @@ from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMenu, QWidget
 
-from rimecrest.core.bundle import read_bundle
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.bundle.bundle import read_bundle
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.surfaces import Panel
-from rimecrest.core.macro import WriteText, parse_macro
+from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.macro.step_tree import walk
+from rimecrest.core.macro.steps import WriteText
 from rimecrest.core.signing import MakerKey, fingerprint
-from rimecrest.core.workspace import PutMacro, PutPanel, Vouch, read_workspace
+from rimecrest.core.workspace.edits import PutPanel
+from rimecrest.core.workspace.file_edits import PutMacro, Vouch
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.studio.macros.caret import step_as_written
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
@@ -95,7 +98,7 @@ def test_the_steps_read_as_sentences(studio: Studio, place: MacrosPlace) -> None
     ],
 )
 def test_each_kind_of_step_has_its_sentence(line: str, words: str) -> None:
-    from rimecrest.apps.letters.letters import declarations
+    from rimecrest_standins.letters.letters import declarations
 
     catalogue: Catalogue = declarations.catalogue()
     macro, _ = parse_macro(f"do undo\n{line}\n")

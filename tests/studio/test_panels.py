@@ -10,9 +10,10 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.catalogue.surfaces import Panel
-from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_grid import Cells, places
-from rimecrest.core.workspace import PutMacro, PutPanel
+from rimecrest.core.layout.seen import SeenButton, SeenControl, SeenPanel
+from rimecrest.core.workspace.edits import PutPanel
+from rimecrest.core.workspace.file_edits import PutMacro
 from rimecrest.studio.layout.doing_words import StepsField
 from rimecrest.studio.layout.surface_tools import edge_pluses
 from rimecrest.studio.shared.sentence_widgets import Word

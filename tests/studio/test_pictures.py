@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QApplication
 from rimecrest.core.errors import BrokenFile
 from rimecrest.core.pictures.checked import checked_picture, follows_scheme
 from rimecrest.core.pictures.drawing import Drawing
-from rimecrest.core.workspace import read_workspace
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.shell import pictures as pictures_module
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.studio.pictures import converting

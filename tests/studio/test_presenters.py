@@ -8,9 +8,9 @@ from pathlib import Path
 import pytest
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.keys import parse_sequence
+from rimecrest.core.keys.chords import parse_sequence
 from rimecrest.core.macro.step_tree import step_at
-from rimecrest.core.workspace import PutMacro
+from rimecrest.core.workspace.file_edits import PutMacro
 from rimecrest.studio.keys.presenter import KeysPresenter
 from rimecrest.studio.macros.presenter import FieldTarget, MacrosPresenter
 from rimecrest.studio.shared.edit_target import EditTarget

@@ -15,17 +15,31 @@ from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
 
-from rimecrest.channel import FolderRepository, receipt_files
+from rimecrest.channel import receipt_files
+from rimecrest.channel.folder import FolderRepository
 from rimecrest.channel.publish import publish_workspace
-from rimecrest.core.release import Receipt, audience_of, read_package, seat_id
-from rimecrest.core.workspace import TakeOff, Unbind, Workspace, read_workspace
-from rimecrest.core.workspace.people_edits import SetChannel
+from rimecrest.core.release.audience import audience_of, seat_id
+from rimecrest.core.release.package import read_package
+from rimecrest.core.release.receipt import Receipt
+from rimecrest.core.workspace.edits import Edit, TakeOff, Unbind
+from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.studio.rollout.board import Board, BoardReader, SeatState, State, board_of, read_board
 from rimecrest.studio.rollout.board_watch import BoardWatch, Sighting
 from rimecrest.studio.rollout.place import RolloutPlace
 from rimecrest.studio.rollout.seat_map import SeatMap
 from rimecrest.studio.rollout.seat_packing import FEW, SMALLEST, pack
 from tests.studio.conftest import Studio
+
+
+class SetChannel(Edit, frozen=True):
+    """Have the releases go to another place."""
+
+    address: str
+    label = "releases go elsewhere"
+
+    def on(self, workspace: Workspace) -> Workspace:
+        return workspace.with_settings(workspace.settings.model_copy(update={"channel": self.address}))
 
 
 def seat_map(studio: Studio) -> SeatMap:

@@ -10,15 +10,15 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
-from rimecrest.apps.letters.document import LetterDocument
-from rimecrest.apps.letters.letters import declarations
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Toolbar
-from rimecrest.core.release import draft_stack
-from rimecrest.core.workspace import PutToolbar, SetFields
+from rimecrest.core.release.stack_sources import draft_stack
+from rimecrest.core.workspace.edits import PutToolbar, SetFields
 from rimecrest.embed.window import AppWindow
 from rimecrest.studio.shared.edit_target import EditTarget
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
+from rimecrest_standins.letters.document import LetterDocument
+from rimecrest_standins.letters.letters import declarations
 from tests.studio.conftest import Studio
 
 PICTURED = {"picture": "set:ferry"}
@@ -68,7 +68,7 @@ def test_the_stage_and_the_real_window_agree(
     studio.place.overlay.hide()
     stage = studio.place.stage.frame
     stack = studio.session.aim.stack(studio.session.workspace)
-    window.use(draft_stack(studio.session.workspace, stack, "letters"))
+    window.stack.use(draft_stack(studio.session.workspace, stack, "letters"))
     window.frame.say("")
     window.resize(stage.width(), stage.height())
     window.show()
@@ -94,7 +94,7 @@ def test_bars_of_one_row_share_a_line_and_floating_ones_stand_over_the_document(
         bar = Toolbar.model_validate({"id": name, "title": name.title(), "items": mine, **fields})
         assert studio.session.do(PutToolbar("department.freight", "letters", bar))
     stack = studio.session.aim.stack(studio.session.workspace)
-    window.use(draft_stack(studio.session.workspace, stack, "letters"))
+    window.stack.use(draft_stack(studio.session.workspace, stack, "letters"))
     window.show()
     for frame in (studio.place.stage.frame, window.frame):
         frame.settle()
@@ -115,7 +115,7 @@ def test_a_bar_with_a_window_of_its_own_looks_on_the_stage_as_in_that_window(
     bar = Toolbar(id="own", title="Own", edge="window", at=(40, 30), items=items)
     assert studio.session.do(PutToolbar("department.freight", "letters", bar))
     stack = studio.session.aim.stack(studio.session.workspace)
-    window.use(draft_stack(studio.session.workspace, stack, "letters"))
+    window.stack.use(draft_stack(studio.session.workspace, stack, "letters"))
     window.show()
     QApplication.processEvents()
     studio.place.overlay.hide()

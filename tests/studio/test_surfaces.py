@@ -12,9 +12,9 @@ from PyQt6.QtWidgets import QApplication, QMenu, QWidget
 from PyQt6.sip import isdeleted
 
 from rimecrest.core.catalogue.surfaces import Tab, Toolbar
-from rimecrest.core.layout import SeenButton, SeenSubmenu, SeenToolbar
 from rimecrest.core.layout.room import unseen_at
-from rimecrest.core.workspace import PutTab, PutToolbar
+from rimecrest.core.layout.seen import SeenButton, SeenSubmenu, SeenToolbar
+from rimecrest.core.workspace.edits import PutTab, PutToolbar
 from rimecrest.shell.there import there
 from rimecrest.studio.layout.lost_items import LostItems
 from rimecrest.studio.layout.surface_tools import edge_pluses, end_plus, handles

@@ -12,9 +12,11 @@ from PyQt6.QtWidgets import QComboBox
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.workspace import PutMacro, read_workspace
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.core.workspace.origin import marked
-from rimecrest.link import Line, listening
+from rimecrest.link.addresses import listening
+from rimecrest.link.line import Line
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.recording import running_windows
 from rimecrest.studio.macros.shelves import Shelves

@@ -9,9 +9,11 @@ from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.workspace import PutItems, PutMacro, SetFields
-from rimecrest.link import Line, encode, listening
-from rimecrest.link.wire import Failure, Notice, Reply
+from rimecrest.core.workspace.edits import PutItems, SetFields
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.link.addresses import listening
+from rimecrest.link.line import Line
+from rimecrest.link.wire import Failure, Notice, Reply, encode
 from rimecrest.studio.shared.link_client import LinkClient
 from tests.studio.conftest import BAR, Studio
 

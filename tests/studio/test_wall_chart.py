@@ -13,13 +13,14 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
-from rimecrest.core.check import check
+from rimecrest.core.check.run import check
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import KeyBinding
-from rimecrest.core.workspace import Workspace
-from rimecrest.studio.wall_chart import Chart, chart_html, chart_of, write_html, write_pdf
-from rimecrest.studio.wall_chart.content import ChartKey, ChartPart
+from rimecrest.core.layout.layout import KeyBinding
+from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.studio.wall_chart.content import Chart, ChartKey, ChartPart, chart_of
+from rimecrest.studio.wall_chart.html import chart_html, write_html
 from rimecrest.studio.wall_chart.pages import TALL, WIDE, Text, pages_of, width_of, wrapped
+from rimecrest.studio.wall_chart.pdf import write_pdf
 from tests.studio.conftest import Studio
 
 

@@ -12,12 +12,15 @@ from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from rimecrest.core.catalogue.items import Button
-from rimecrest.core.check import Weight
+from rimecrest.core.check.kinds import Weight
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import KeyBinding
+from rimecrest.core.layout.layout import KeyBinding
 from rimecrest.core.search import Match, Search, spans
-from rimecrest.core.workspace import Bind, Keeper, parse_people, read_workspace
+from rimecrest.core.workspace.edits import Bind
+from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.core.workspace.journal import framed
+from rimecrest.core.workspace.keeper import Keeper
+from rimecrest.core.workspace.people import parse_people
 from rimecrest.studio.layout.targets import places
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.kept_row import KeptRow

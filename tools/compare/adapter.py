@@ -18,16 +18,18 @@ from typing import Any
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.catalogue.items import Handler
-from rimecrest.core.check import check
+from rimecrest.core.check.run import check
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.explain import why
 from rimecrest.core.explain.standpoint import seat_standpoint
-from rimecrest.core.keys import NOWHERE, Binding, format_sequence
+from rimecrest.core.explain.why import why
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import format_sequence
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Outcome
+from rimecrest.core.keys.traits import NOWHERE
 from rimecrest.core.layout.compare import compare, whats_new
 from rimecrest.core.layout.seen import (
     Doing,
+    Outcome,
     SeenButton,
     SeenControl,
     SeenItem,
@@ -35,13 +37,15 @@ from rimecrest.core.layout.seen import (
     SeenRow,
     SeenSubmenu,
 )
-from rimecrest.core.mend import fixes
-from rimecrest.core.release import build_package, frozen_pictures
-from rimecrest.core.workspace import Workspace, read_workspace
+from rimecrest.core.mend.make_fixes import fixes
+from rimecrest.core.release.package import build_package
+from rimecrest.core.release.pictures import frozen_pictures
+from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.start import make_qt_application
 from rimecrest.studio.layout.stage import Stage
-from rimecrest.surfaces import KeySeat
+from rimecrest.surfaces.seat_keys import KeySeat
 
 QUESTIONS = 500
 """Answers of *why* for one workspace."""

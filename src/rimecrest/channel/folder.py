@@ -18,10 +18,11 @@ from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.files import Folder
 from rimecrest.core.identities import SeatId
 from rimecrest.core.model import dump_record, parse_record
-from rimecrest.core.release import Audience, Receipt, parse_audience
+from rimecrest.core.release.audience import Audience, parse_audience
 from rimecrest.core.release.made import Made
 from rimecrest.core.release.package import MOST_BYTES
 from rimecrest.core.release.package_files import PackageFiles
+from rimecrest.core.release.receipt import Receipt
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.alone import alone_in
 

@@ -8,26 +8,20 @@ from datetime import UTC, datetime
 
 from rimecrest.channel.folder import open_repository
 from rimecrest.channel.repository import Repository
-from rimecrest.core.check import Weight, check
+from rimecrest.core.check.kinds import Weight
+from rimecrest.core.check.run import check
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Targets
 from rimecrest.core.layout.compare import compare
-from rimecrest.core.release import (
-    Assignment,
-    Audience,
-    Package,
-    StackState,
-    audience_of,
-    build_package,
-    frozen_pictures,
-    read_package,
-    released_stack,
-    understand,
-)
+from rimecrest.core.layout.faces import Targets
+from rimecrest.core.release.audience import Assignment, Audience, audience_of
 from rimecrest.core.release.made import Made
+from rimecrest.core.release.package import Package, build_package, read_package, understand
 from rimecrest.core.release.package_files import LEAP, STEP
+from rimecrest.core.release.pictures import frozen_pictures
+from rimecrest.core.release.stack import StackState
+from rimecrest.core.release.stack_sources import released_stack
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace.workspace import Workspace
 
 
 class NewerRelease(RimecrestError):

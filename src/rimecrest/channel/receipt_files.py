@@ -9,7 +9,7 @@ from pathlib import Path
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder
 from rimecrest.core.identities import SeatId
-from rimecrest.core.release import Receipt, parse_receipt
+from rimecrest.core.release.receipt import Receipt, parse_receipt
 
 LARGEST = 64 * 1024
 """Bytes; a larger one is not looked at."""

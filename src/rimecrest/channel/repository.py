@@ -6,8 +6,9 @@ from pathlib import Path
 from typing import Protocol
 
 from rimecrest.core.identities import SeatId
-from rimecrest.core.release import Audience, Receipt
+from rimecrest.core.release.audience import Audience
 from rimecrest.core.release.made import Made
+from rimecrest.core.release.receipt import Receipt
 
 
 class Repository(Protocol):

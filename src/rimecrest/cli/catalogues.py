@@ -6,7 +6,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from rimecrest.cli.common import read_text
-from rimecrest.core.catalogue import Catalogue, parse_catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue, parse_catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.link.launch import describe_application

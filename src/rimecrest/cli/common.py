@@ -11,7 +11,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 
 if TYPE_CHECKING:
-    from rimecrest.core.release import Profile
+    from rimecrest.core.release.profile import Profile
 
 WorkspaceFolder = Annotated[Path, typer.Argument(help="The workspace's folder.")]
 ProfileFolder = Annotated[
@@ -23,7 +23,7 @@ Channel = Annotated[str, typer.Option("--channel", help="The channel: a folder."
 
 def seat_profile(folder: Path | None) -> Profile:
     """The profile in a folder, or that of whoever is logged in."""
-    from rimecrest.core.release import Profile, default_folder
+    from rimecrest.core.release.profile import Profile, default_folder
 
     return Profile(folder or default_folder())
 

@@ -20,10 +20,10 @@ def check(
     as_json: Annotated[bool, typer.Option("--json", help="Print JSON, with the fixes.")] = False,
 ) -> None:
     """Print every finding, one a line; exit status 1 when one blocks."""
-    from rimecrest.core.check import Weight
-    from rimecrest.core.check import check as run_check
-    from rimecrest.core.mend import fixes
-    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.check.kinds import Weight
+    from rimecrest.core.check.run import check as run_check
+    from rimecrest.core.mend.make_fixes import fixes
+    from rimecrest.core.workspace.folder import read_workspace
 
     opened = read_workspace(workspace)
     found = run_check(opened).findings
@@ -55,9 +55,9 @@ def why(
     """Say what a key does for one seat, and who decided it; exit status 1 when it does nothing."""
     from msgspec.structs import replace
 
-    from rimecrest.core.explain import seat_standpoint
-    from rimecrest.core.explain import why as chain
-    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.explain.standpoint import seat_standpoint
+    from rimecrest.core.explain.why import why as chain
+    from rimecrest.core.workspace.folder import read_workspace
 
     opened = read_workspace(workspace)
     found = opened.seat(seat)
@@ -87,9 +87,11 @@ def chart(
     keyboard: Annotated[str, typer.Option(help="The keyboard to draw; else what most of them have.")] = "",
 ) -> None:
     """Write a wall chart: the keys and buttons of a layer in an application."""
-    from rimecrest.core.check import check as run_check
-    from rimecrest.core.workspace import read_workspace
-    from rimecrest.studio.wall_chart import chart_of, write_html, write_pdf
+    from rimecrest.core.check.run import check as run_check
+    from rimecrest.core.workspace.folder import read_workspace
+    from rimecrest.studio.wall_chart.content import chart_of
+    from rimecrest.studio.wall_chart.html import write_html
+    from rimecrest.studio.wall_chart.pdf import write_pdf
 
     if out.suffix not in (".pdf", ".html"):
         raise RimecrestError(
@@ -98,7 +100,7 @@ def chart(
     opened = read_workspace(workspace)
     chosen = opened.layer_named(layer)
     if keyboard:
-        from rimecrest.core.keys.keyboards import keyboard as known_keyboard
+        from rimecrest.core.keys.keyboards.national import keyboard as known_keyboard
 
         known_keyboard(keyboard)
     made = chart_of(opened, run_check(opened), application, chosen, keyboard)
@@ -124,9 +126,9 @@ def release(
     ] = 0,
 ) -> None:
     """Write the next numbered release into the channel. Not while there is an error."""
-    from rimecrest.channel import lasting_address
+    from rimecrest.channel.folder import lasting_address
     from rimecrest.channel.publish import publish_workspace
-    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.workspace.folder import read_workspace
 
     opened = read_workspace(workspace)
     address = lasting_address(channel) if channel else opened.channel_address(workspace)
@@ -145,7 +147,7 @@ def release(
 
 def _remember(folder: Path, address: str, number: int) -> None:
     """Write into the workspace what was released; a studio that has it open is told of instead."""
-    from rimecrest.channel import open_repository
+    from rimecrest.channel.folder import open_repository
     from rimecrest.core.workspace.keeper import Keeper
     from rimecrest.core.workspace.people_edits import NoteRelease
 

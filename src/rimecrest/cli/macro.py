@@ -12,7 +12,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 
 if TYPE_CHECKING:
-    from rimecrest.core.bundle import Bundle
+    from rimecrest.core.bundle.bundle import Bundle
 
 CatalogueFile = Annotated[
     Path | None, typer.Option(help="The catalogue of its application; else the installed application's.")
@@ -27,7 +27,8 @@ def macro_check(
 ) -> None:
     """Print every fault with line and column; exit status 1 when there is one."""
     from rimecrest.cli.catalogues import catalogue_for
-    from rimecrest.core.macro import check_macro, parse_macro
+    from rimecrest.core.macro.check import check_macro
+    from rimecrest.core.macro.parse import parse_macro
 
     macro, faults = parse_macro(read_text(file))
     faults += check_macro(macro, catalogue_for(macro.application, catalogue))
@@ -42,7 +43,8 @@ def macro_check(
 def macro_format(file: Annotated[Path, typer.Argument(help="A .steps file.")]) -> None:
     """Write the file in its canonical form."""
     from rimecrest.core.files import write_atomically
-    from rimecrest.core.macro import format_macro, parse_macro
+    from rimecrest.core.macro.format import format_macro
+    from rimecrest.core.macro.parse import parse_macro
 
     macro, faults = parse_macro(read_text(file))
     if faults:
@@ -57,7 +59,9 @@ def macro_effects(
 ) -> None:
     """Print what the macro may do, without running it."""
     from rimecrest.cli.catalogues import catalogue_for
-    from rimecrest.core.macro import Run, effects, parse_macro
+    from rimecrest.core.macro.check import effects
+    from rimecrest.core.macro.parse import parse_macro
+    from rimecrest.core.macro.steps import Run
 
     macro, _ = parse_macro(read_text(file))
     # The macros that it runs lie beside it, or on another shelf of the same workspace.
@@ -76,8 +80,9 @@ def macro_run(file: Annotated[Path, typer.Argument(help="A .steps file.")]) -> N
 
     What the macro asks is asked there. One undo there takes all of it back.
     """
-    from rimecrest.core.macro import check_macro, parse_macro
-    from rimecrest.link import LinkedApplication
+    from rimecrest.core.macro.check import check_macro
+    from rimecrest.core.macro.parse import parse_macro
+    from rimecrest.link.application import LinkedApplication
 
     text = read_text(file)
     macro, faults = parse_macro(text)
@@ -100,10 +105,10 @@ def macro_export(
     maker: Annotated[str, typer.Option(help="Your name, as those who import it shall read it.")],
 ) -> None:
     """Write macros, those they run and their companions into a signed bundle."""
-    from rimecrest.core.bundle import build_bundle
+    from rimecrest.core.bundle.bundle import build_bundle
     from rimecrest.core.files import write_atomically
     from rimecrest.core.signing import MakerKey, fingerprint
-    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.workspace.folder import read_workspace
 
     opened = read_workspace(workspace)
     keys = []
@@ -141,10 +146,14 @@ def macro_import(
     ] = "",
 ) -> None:
     """Import a bundle, whole or not at all, and say what it lacks here."""
-    from rimecrest.core.bundle import Existing, arrivals, read_bundle, take_in
+    from rimecrest.core.bundle.arriving import arrivals, take_in
+    from rimecrest.core.bundle.bundle import read_bundle
+    from rimecrest.core.bundle.existing import Existing
     from rimecrest.core.files import read_plain
     from rimecrest.core.signing import fingerprint
-    from rimecrest.core.workspace import Keeper, Together, Vouch, apply
+    from rimecrest.core.workspace.edits import Together, apply
+    from rimecrest.core.workspace.file_edits import Vouch
+    from rimecrest.core.workspace.keeper import Keeper
 
     if existing not in list(Existing):
         raise RimecrestError(
@@ -204,7 +213,10 @@ def macro_makers(
 ) -> None:
     """Print the makers outside whom the organisation vouches for, with their fingerprints."""
     from rimecrest.core.signing import fingerprint, same_fingerprint
-    from rimecrest.core.workspace import Keeper, NoLongerVouch, apply, read_workspace
+    from rimecrest.core.workspace.edits import apply
+    from rimecrest.core.workspace.file_edits import NoLongerVouch
+    from rimecrest.core.workspace.folder import read_workspace
+    from rimecrest.core.workspace.keeper import Keeper
 
     if not no_longer:
         for public, name in sorted(read_workspace(workspace).settings.makers.items()):

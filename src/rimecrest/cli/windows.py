@@ -10,7 +10,6 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 
-from rimecrest.core import starting
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 
@@ -32,7 +31,6 @@ def program_asked_for(words: Sequence[str]) -> Callable[[], int] | None:
 
 def open_studio(workspace: Path | None) -> int:
     """Open the studio, and return its exit status when it is closed."""
-    starting.hold()
     from rimecrest.studio.program import run_studio
 
     return run_studio(workspace)
@@ -44,7 +42,6 @@ def open_application(name: str, arguments: Sequence[str]) -> int:
     Raises:
         RimecrestError: no package here brings one of that name.
     """
-    starting.hold()
     from importlib.metadata import Distribution, entry_points
 
     # Those that come along are found without a look into every package that is installed.

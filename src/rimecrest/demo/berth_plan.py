@@ -5,9 +5,9 @@ from __future__ import annotations
 import random
 from functools import lru_cache
 
-from rimecrest.apps.grid.book import Book, Cell, Sheet
-from rimecrest.apps.grid.reckoner import Reckoner
-from rimecrest.apps.grid.spreadsheet_writing import spreadsheet_bytes
+from rimecrest_standins.grid.book import Book, Cell, Sheet
+from rimecrest_standins.grid.reckoner import Reckoner
+from rimecrest_standins.grid.spreadsheet_writing import spreadsheet_bytes
 
 SEED = 48
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")

@@ -14,8 +14,9 @@ from typing import Any, TypeVar
 from PIL import ImageGrab
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.link import Line, LinkRefused, listening
+from rimecrest.link.addresses import listening
 from rimecrest.link.launch import own_command
+from rimecrest.link.line import Line, LinkRefused
 
 PATIENCE = 30.0
 """Seconds to wait for something that has to come; it is there long before."""
@@ -168,9 +169,6 @@ class Desk:
 
     def click(self, x: int, y: int, button: int = 1) -> None:
         self._do("mousemove", str(x), str(y), "click", str(button))
-
-    def point_at(self, x: int, y: int) -> None:
-        self._do("mousemove", str(x), str(y))
 
     def drag(self, start: tuple[int, int], end: tuple[int, int]) -> None:
         """Press the left button at one place, move in steps, let go at another."""

@@ -12,9 +12,11 @@ import shutil
 from pathlib import Path
 
 from rimecrest.core.files import write_atomically
-from rimecrest.core.workspace import Workspace, format_people, open_workspace
+from rimecrest.core.workspace.folder import open_workspace
 from rimecrest.core.workspace.parts import SETTINGS
+from rimecrest.core.workspace.people import format_people
 from rimecrest.core.workspace.people_edits import NoteRelease
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.demo.berth_plan import berth_plan
 from rimecrest.demo.people import people
 from rimecrest.demo.releases import RELEASES, make_channel

@@ -7,7 +7,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from rimecrest.core.workspace import Seat
+from rimecrest.core.workspace.people import Seat
 
 SEED = 48
 _SIZES = {"berth": 8, "freight": 12, "care": 14, "quay": 6}

@@ -5,10 +5,13 @@ from __future__ import annotations
 import random
 from pathlib import Path
 
-from rimecrest.channel import FolderRepository
-from rimecrest.core.release import Receipt, audience_of, build_package, frozen_pictures, seat_id
+from rimecrest.channel.folder import FolderRepository
+from rimecrest.core.release.audience import audience_of, seat_id
 from rimecrest.core.release.made import Made
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.release.package import build_package
+from rimecrest.core.release.pictures import frozen_pictures
+from rimecrest.core.release.receipt import Receipt
+from rimecrest.core.workspace.workspace import Workspace
 
 SEED = 48
 RELEASES = (6, 7)

@@ -144,7 +144,7 @@ def _pictures(desk: Desk, shoot: Callable[[str], None]) -> None:
 
 def _as_it_was(desk: Desk, shoot: Callable[[str], None]) -> None:
     """Yesterday's layout on the stage; the day is the same whenever the picture is made."""
-    from rimecrest.core.workspace import SetFields, TakeOff
+    from rimecrest.core.workspace.edits import SetFields, TakeOff
     from rimecrest.studio.layout.place import LayoutPlace
 
     here, history = ("department.freight", "letters"), desk.session.history
@@ -234,11 +234,11 @@ def _finish(macros: MacrosPlace) -> None:
 
 
 def _grid(folder: Path, workspace: Path) -> None:
-    from rimecrest.apps.grid.document import GridDocument
-    from rimecrest.apps.grid.grid import declarations
-    from rimecrest.core.release import draft_stack
-    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.release.stack_sources import draft_stack
+    from rimecrest.core.workspace.folder import read_workspace
     from rimecrest.embed.window import AppWindow
+    from rimecrest_standins.grid.document import GridDocument
+    from rimecrest_standins.grid.grid import declarations
 
     window = AppWindow(declarations, GridDocument, None)
     window.resize(1280, 800)
@@ -275,11 +275,11 @@ def _grid(folder: Path, workspace: Path) -> None:
 
 
 def _letters(folder: Path, workspace: Path) -> None:
-    from rimecrest.apps.letters.document import LetterDocument
-    from rimecrest.apps.letters.letters import declarations
-    from rimecrest.core.release import draft_stack
-    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.release.stack_sources import draft_stack
+    from rimecrest.core.workspace.folder import read_workspace
     from rimecrest.embed.window import AppWindow
+    from rimecrest_standins.letters.document import LetterDocument
+    from rimecrest_standins.letters.letters import declarations
 
     window = AppWindow(declarations, LetterDocument, None)
     document = window.document
@@ -312,11 +312,11 @@ def _letters(folder: Path, workspace: Path) -> None:
 
 
 def _post(folder: Path, workspace: Path) -> None:
-    from rimecrest.apps.post.mailbox import MailboxDocument
-    from rimecrest.apps.post.post import declarations
-    from rimecrest.core.release import draft_stack
-    from rimecrest.core.workspace import read_workspace
+    from rimecrest.core.release.stack_sources import draft_stack
+    from rimecrest.core.workspace.folder import read_workspace
     from rimecrest.embed.window import AppWindow
+    from rimecrest_standins.post.mailbox import MailboxDocument
+    from rimecrest_standins.post.post import declarations
 
     window = AppWindow(declarations, MailboxDocument, None)
     window.resize(1280, 800)

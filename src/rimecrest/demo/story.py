@@ -14,8 +14,9 @@ from typing import Any
 
 from rimecrest.demo.desk import Desk, wait_for
 from rimecrest.demo.office import make_demo
-from rimecrest.link import Line, LinkedApplication
+from rimecrest.link.application import LinkedApplication
 from rimecrest.link.launch import own_command
+from rimecrest.link.line import Line
 
 MACRO = "macro:sailing-notice"
 BAR = "department.freight:freight"

@@ -15,17 +15,20 @@ from tempfile import TemporaryDirectory
 from PyQt6.QtCore import QObject, QRect
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from rimecrest.core.check import Weight
 from rimecrest.core.check.acceptances import Kept
-from rimecrest.core.explain import Verdict
+from rimecrest.core.check.kinds import Weight
 from rimecrest.core.explain.bed_state import BedView
+from rimecrest.core.explain.why import Verdict
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Acceptance, SeenButton
+from rimecrest.core.layout.layout import Acceptance
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.core.search import Match, Search
 from rimecrest.core.suggest.arrange import Arrangement, Move
 from rimecrest.core.suggest.free_keys import Suggestion
-from rimecrest.core.workspace import MacroFile, Seat, SetFields
 from rimecrest.core.workspace.carry_over import counterparts
+from rimecrest.core.workspace.edits import SetFields
+from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.core.workspace.people import Seat
 from rimecrest.demo.office import make_workspace
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.start import make_qt_application
@@ -75,7 +78,9 @@ from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.spine import Spine
 from rimecrest.studio.start_screen import StartScreen
-from rimecrest.surfaces import Bar, KeySeat, Painting
+from rimecrest.surfaces.bar import Bar
+from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.seat_keys import KeySeat
 from rimecrest.surfaces.why_list import WhyList
 
 MACRO = ("department.freight", "hazard-note")

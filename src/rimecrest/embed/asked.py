@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 
 from msgspec import Struct
 
-from rimecrest.core.layout import SeenPanel
+from rimecrest.core.layout.seen import SeenPanel
 from rimecrest.surfaces.panel_controls import Choices, entries_of
 
 

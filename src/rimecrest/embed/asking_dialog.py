@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.embed.asked import Asked, AskedPanel
 from rimecrest.embed.run_partners import Allowed, Answered, Filled
-from rimecrest.surfaces import Painting
+from rimecrest.surfaces.painting import Painting
 from rimecrest.surfaces.panel_controls import Choices
 
 if TYPE_CHECKING:

@@ -33,7 +33,7 @@ def _of_macro(dispatcher: Dispatcher, library: MacroLibrary, identity: str) -> s
         return error.sentence
     if file is None:
         return tr("It does not exist here.")
-    from rimecrest.core.macro import check_macro  # noqa: PLC0415  an application starts without it
+    from rimecrest.core.macro.check import check_macro  # noqa: PLC0415  an application starts without it
 
     checked = check_macro(file.macro, dispatcher.with_panels(), macros=library.others())
     faults = [fault for fault in (*file.faults, *checked) if fault.kind != "reach"]

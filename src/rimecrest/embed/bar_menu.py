@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import Protocol
 
 from PyQt6.QtCore import QObject, QPoint
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from rimecrest.core.catalogue.surfaces import AFLOAT, Edge
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Outcome, SeenPanel, SeenToolbar
-from rimecrest.core.release import StackState
+from rimecrest.core.layout.seen import SeenPanel, SeenToolbar
 from rimecrest.core.words import tr
-from rimecrest.embed.personal_layout import PersonalLayout
+from rimecrest.embed.shown_stack import ShownStack
 from rimecrest.shell.theme import font
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 PLACES: tuple[tuple[Edge, str], ...] = (
     ("top", tr("At the top")),
@@ -31,30 +29,19 @@ FIRST = (60, 40)
 """Where a bar floats at first, in pixels from the document's corner."""
 
 
-class OwnWindow(Protocol):
-    """What the menu needs of the window."""
-
-    frame: Frame
-    state: StackState
-    personal: PersonalLayout
-
-    def use(self, state: StackState) -> Outcome:
-        """Show a stack."""
-        ...
-
-
 class BarMenu(QObject):
     """Opens on a right-click on a bar, and takes up a floating bar that was dropped."""
 
-    def __init__(self, window: OwnWindow) -> None:
+    def __init__(self, frame: Frame, stack: ShownStack) -> None:
         super().__init__()
-        self._window = window
-        window.frame.bar_asked.connect(self.open)
-        window.frame.bar_dropped.connect(self._dropped)
+        self._frame = frame
+        self._stack = stack
+        frame.bar_asked.connect(self.open)
+        frame.bar_dropped.connect(self._dropped)
 
     def open(self, bar: str, where: QPoint) -> None:
         """The places where a bar can stand."""
-        frame = self._window.frame
+        frame = self._frame
         row = frame.outcome.row(bar) if frame.outcome is not None else None
         if row is None:
             return
@@ -68,7 +55,7 @@ class BarMenu(QObject):
             if action is not None:
                 action.setCheckable(True)
                 action.setChecked(edge == getattr(row, "edge", ""))
-        if self._window.personal.touches(bar):
+        if self._stack.personal.touches(bar):
             menu.addSeparator()
             menu.addAction(tr("As it came"), partial(self.reset, bar))
         menu.aboutToHide.connect(menu.deleteLater)
@@ -76,23 +63,23 @@ class BarMenu(QObject):
 
     def dock(self, bar: str, edge: Edge, at: tuple[int, int] | None = None) -> None:
         """Put a bar somewhere else in this colleague's window."""
-        window = self._window
+        stack = self._stack
         try:
-            window.personal.dock(window.state, bar, edge, at)
+            stack.personal.dock(stack.state, bar, edge, at)
         except RimecrestError as error:
-            window.frame.say(str(error))
-        window.use(window.state)
+            self._frame.say(str(error))
+        stack.again()
 
     def reset(self, bar: str) -> None:
         """Have a bar where it came."""
         try:
-            self._window.personal.reset(bar)
+            self._stack.personal.reset(bar)
         except RimecrestError as error:
-            self._window.frame.say(str(error))
-        self._window.use(self._window.state)
+            self._frame.say(str(error))
+        self._stack.again()
 
     def _dropped(self, bar: str, point: QPoint, corner: QPoint) -> None:
-        frame = self._window.frame
+        frame = self._frame
         row = frame.outcome.row(bar) if frame.outcome is not None else None
         outside = isinstance(row, SeenToolbar | SeenPanel) and row.edge == "window"
         ground = frame.centre_rect()

@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterable, Mapping
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QWidget
 
-from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.layout import Outcome, SeenMenu
+from rimecrest.core.catalogue.catalogue import Catalogue
+from rimecrest.core.layout.seen import Outcome, SeenMenu
 from rimecrest.core.search import Match, Search
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile

@@ -20,18 +20,12 @@ from typing import Annotated, Any, Literal, NewType, get_args, get_origin
 
 from msgspec import Struct
 
-from rimecrest.core.catalogue import (
-    Argument,
-    ArgumentType,
-    Catalogue,
-    Command,
-    Effect,
-    OwnKey,
-    Reading,
-)
+from rimecrest.core.catalogue.arguments import Argument, ArgumentType
+from rimecrest.core.catalogue.catalogue import Catalogue, Command, Effect, OwnKey, Reading
 from rimecrest.core.catalogue.surfaces import Menu, Tab, Toolbar
 from rimecrest.core.identities import CommandId
-from rimecrest.core.keys import Context, normalise
+from rimecrest.core.keys.chords import normalise
+from rimecrest.core.keys.contexts import Context
 from rimecrest.embed.leaving import Wants
 
 Colour = NewType("Colour", str)

@@ -14,9 +14,10 @@ from typing import Any, Protocol
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
+from rimecrest.core.catalogue.arguments import ArgumentType
+from rimecrest.core.catalogue.catalogue import Catalogue, Command, Effect
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import FIELD
+from rimecrest.core.keys.contexts import FIELD
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile
@@ -75,7 +76,6 @@ class Dispatcher(QObject):
         about_to: somebody is going to do something, by hand or over the link.
         did(command, settings, answer): they performed a command.
         wrote(text): they wrote.
-        performed(target, settings, way): after each that went well, a macro's own steps included.
         refused(sentence): why something did not happen.
         told(sentence): what came of a command, for who did it by hand.
         run_begun(run), run_ended(name, sentence, well): of a macro; the sentence may be empty.
@@ -86,7 +86,6 @@ class Dispatcher(QObject):
     did = pyqtSignal(Command, dict, object)
     """The answer is whatever the command of an application gives back."""
     wrote = pyqtSignal(str)
-    performed = pyqtSignal(str, dict, str)
     refused = pyqtSignal(str)
     told = pyqtSignal(str)
     run_begun = pyqtSignal(MacroRun)
@@ -110,7 +109,7 @@ class Dispatcher(QObject):
         """What the colleague lets macros do outside; the window has those of its profile."""
         self.panels: Panels | None = None
         """The panels of the window; None: it has none."""
-        self._library = library
+        self.library = library
         self._asker = asker
 
     @property
@@ -160,7 +159,7 @@ class Dispatcher(QObject):
                 return answer
             if isinstance(answer, Reached) and answer.says:
                 self.told.emit(answer.says)
-        self._note(run, args, way)
+        self._note(run, way)
         return answer
 
     def write(self, text: str) -> None:
@@ -174,7 +173,6 @@ class Dispatcher(QObject):
             self.refused.emit(str(error))
             return
         self.wrote.emit(text)
-        self.performed.emit("write", {"text": text}, Way.KEY.value)
 
     def read_from(self, document: Document, name: str) -> Any:
         """The value of a reading of any document, shown or not.
@@ -209,9 +207,8 @@ class Dispatcher(QObject):
             and not command.leaves_document
         )
 
-    def _note(self, run: str, args: Mapping[str, str], way: Way) -> None:
+    def _note(self, run: str, way: Way) -> None:
         self.used[run, way.value] += 1
-        self.performed.emit(run, dict(args), way.value)
 
     # Commands
 
@@ -297,9 +294,9 @@ class Dispatcher(QObject):
             self.run.stop()
 
     def _begin(self, file: MacroFile, step_by_step: bool, asker: Asker | None, panel: str = "") -> MacroRun:
-        from rimecrest.core.macro import check_macro  # noqa: PLC0415  an application starts without it
+        from rimecrest.core.macro.check import check_macro  # noqa: PLC0415  an application starts without it
 
-        checked = check_macro(file.macro, self.with_panels(panel), macros=self._library.others())
+        checked = check_macro(file.macro, self.with_panels(panel), macros=self.library.others())
         # Whether a file can be reached is a question for the studio; here it is tried.
         faults = [fault for fault in (*file.faults, *checked) if fault.kind != "reach"]
         if faults:
@@ -327,7 +324,7 @@ class Dispatcher(QObject):
 
     def find_macro(self, identity: str) -> MacroFile | None:
         """The macro of that id. Raises RimecrestError when nobody vouches for its maker."""
-        return self._library.find(identity)
+        return self.library.find(identity)
 
     def panel(self, name: str) -> AskedPanel:
         """A panel as a question. Raises RimecrestError when there is none of that id."""
@@ -362,9 +359,8 @@ class Dispatcher(QObject):
     def carry_out(self, declared: Declared, args: Mapping[str, str]) -> None:
         """Perform a command for a macro; `ready` has said that it can be."""
         self._call(declared, args)
-        self._note(declared.command.id, args, Way.MACRO)
+        self._note(declared.command.id, Way.MACRO)
 
     def write_in_run(self, text: str) -> None:
         """Write text at the cursor, for a macro."""
         self.document.write(text)
-        self.performed.emit("write", {"text": text}, Way.MACRO.value)

@@ -8,11 +8,11 @@ from typing import TYPE_CHECKING
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.log import log
-from rimecrest.core.release import StackState
+from rimecrest.core.release.stack import StackState
 from rimecrest.core.words import tr
 
 if TYPE_CHECKING:  # an application without a profile starts without it
-    from rimecrest.core.release import Profile
+    from rimecrest.core.release.profile import Profile
 
 
 def _stacks(app: str, profile: Profile | None) -> Iterator[Callable[[], StackState]]:

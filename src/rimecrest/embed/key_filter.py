@@ -14,18 +14,10 @@ from PyQt6.QtCore import QEvent, QObject, QTimer, pyqtSignal
 from PyQt6.QtGui import QInputMethodEvent, QKeyEvent
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.core.keys import (
-    PATIENCE,
-    Binding,
-    Chord,
-    Contexts,
-    KeyTrie,
-    Sequence,
-    Step,
-    format_chord,
-    format_sequence,
-    standing,
-)
+from rimecrest.core.keys.bindings import Binding, standing
+from rimecrest.core.keys.chords import Chord, Sequence, format_chord, format_sequence
+from rimecrest.core.keys.contexts import Contexts
+from rimecrest.core.keys.trie import PATIENCE, KeyTrie, Step
 from rimecrest.core.words import tr
 from rimecrest.shell.key_codes import chord_of, keyboard_edition, top_row_digit
 
@@ -116,6 +108,10 @@ class KeyFilter(QObject):
     def bindings(self) -> tuple[Binding, ...]:
         """Its keys, with the strokes that they have on the keyboard of this screen."""
         return tuple(replace(binding, spelled=_here(binding.sequence)) for binding in self._bindings)
+
+    def live(self) -> frozenset[str]:
+        """The contexts in which keys count now."""
+        return self._owner.live()
 
     def ask(self, answer: Callable[[Sequence], None]) -> None:
         """Give the next key, whole, to `answer` instead of doing it. Enter ends one that begins others."""

@@ -8,17 +8,17 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import PERSONAL
+from rimecrest.core.keys.bindings import PERSONAL
 from rimecrest.core.layout.faces import Face
 from rimecrest.core.layout.seen import Doing
-from rimecrest.core.release import StackState
+from rimecrest.core.release.stack import StackState
 from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 from rimecrest.embed.document import Document
 from rimecrest.embed.file_document import FileDocument
 
 if TYPE_CHECKING:
-    from rimecrest.core.macro import Macro
+    from rimecrest.core.macro.steps import Macro
 
 
 class MacroRow(Struct, frozen=True):

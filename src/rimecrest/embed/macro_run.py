@@ -16,16 +16,32 @@ from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from rimecrest.core import macro as macros  # its names are loaded when the first macro runs
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.log import log
+from rimecrest.core.macro.run import (
+    Breathe,
+    Choose,
+    Fetch,
+    Fill,
+    MacroStopped,
+    Meets,
+    Perform,
+    Present,
+    Read,
+    Request,
+    Tell,
+    Write,
+    run_macro,
+)
+from rimecrest.core.macro.steps import RANGE
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.embed.asked import Asked
 from rimecrest.embed.declare import Declared
 from rimecrest.embed.document import Document
 from rimecrest.embed.leaving import OWN, Wants
-from rimecrest.embed.run_partners import Asker, Carrier, RunDocuments
+from rimecrest.embed.open_documents import OpenDocuments
+from rimecrest.embed.run_partners import Asker, Carrier
 
 if TYPE_CHECKING:
     from rimecrest.core.macro.run import Flow
@@ -58,7 +74,7 @@ class MacroRun(QObject):
         self,
         file: MacroFile,
         carrier: Carrier,
-        documents: RunDocuments,
+        documents: OpenDocuments,
         asker: Asker,
         step_by_step: bool = False,
     ) -> None:
@@ -73,7 +89,7 @@ class MacroRun(QObject):
         self._documents = documents
         self._asker = asker
         self._stepping = step_by_step
-        self._flow: Flow | None = macros.run_macro(file.macro)
+        self._flow: Flow | None = run_macro(file.macro)
         self._said = ""
         self._aloud = False
         """Whether the end is heard."""
@@ -82,9 +98,9 @@ class MacroRun(QObject):
         """What cannot be taken back, and in which document: done after the last step, else never."""
         self._made: set[Path] = set()
         """Files that this run has written: it may write them again."""
-        self._asked: macros.Choose | macros.Fill | macros.Present | Wants | None = None
+        self._asked: Choose | Fill | Present | Wants | None = None
         self._worked_in = documents.current
-        self._held: macros.Request | None = None
+        self._held: Request | None = None
         self._slices = QTimer(self)
         self._slices.setSingleShot(True)
         self._slices.timeout.connect(self._next_slice)
@@ -96,7 +112,7 @@ class MacroRun(QObject):
     @property
     def pointing(self) -> bool:
         """Whether it waits for the colleague to point at something in the document."""
-        return isinstance(self._asked, macros.Choose) and self._asked.range
+        return isinstance(self._asked, Choose) and self._asked.range
 
     def begin(self) -> None:
         """Go on to the first thing that takes time."""
@@ -109,7 +125,7 @@ class MacroRun(QObject):
         if self._asked is not None:
             self._asker.cancel()
         else:
-            self._fail(macros.MacroStopped(tr("“{name}” was stopped; nothing was changed.", name=self.name)))
+            self._fail(MacroStopped(tr("“{name}” was stopped; nothing was changed.", name=self.name)))
 
     def go_on(self) -> None:
         """Do the step that is waited before. Nothing happens while none is."""
@@ -149,25 +165,25 @@ class MacroRun(QObject):
                 self._slices.start(0)
                 return
 
-    def _waits_for(self, request: macros.Request) -> bool:
+    def _waits_for(self, request: Request) -> bool:
         """Whether somebody else has to do something first: answer, or ask for the next step."""
-        if not isinstance(request, macros.Meets) and not self._documents.running:
+        if not isinstance(request, Meets) and not self._documents.running:
             # The needs are met: now the document is the macro's.
             self._documents.begin_run(self.name)
         self.line = getattr(request, "line", 0) or self.line
-        if self._stepping and isinstance(request, macros.Perform | macros.Write):
+        if self._stepping and isinstance(request, Perform | Write):
             self._held = request
             self.held.emit(request.line)
             return True
-        if isinstance(request, macros.Choose | macros.Fill):
+        if isinstance(request, Choose | Fill):
             self._ask(request)
             return True
-        if isinstance(request, macros.Present):
+        if isinstance(request, Present):
             self._present(request)
             return True
         return False
 
-    def _tried(self, request: macros.Request) -> Any:
+    def _tried(self, request: Request) -> Any:
         """The answer to a request; what was refused is an answer too, and the flow says where it stood."""
         try:
             return self._carry_out(request)
@@ -184,30 +200,30 @@ class MacroRun(QObject):
             tr("Tell whoever looks after Rimecrest."),
         )
 
-    def _carry_out(self, request: macros.Request) -> Any:
+    def _carry_out(self, request: Request) -> Any:
         match request:
-            case macros.Meets():
+            case Meets():
                 return self._meets(request.need)
-            case macros.Perform():
+            case Perform():
                 declared = self._carrier.ready(f"{self._carrier.app}:{request.verb}", request.args)
                 if declared.command.leaves_document:
                     self._queued.append((declared, request.args, self._documents.current))
                 else:
                     self._carrier.carry_out(declared, request.args)
                 return None
-            case macros.Write():
+            case Write():
                 self._carrier.write_in_run(request.text)
                 return None
-            case macros.Read():
+            case Read():
                 return self._carrier.read(request.name)
-            case macros.Fetch():
+            case Fetch():
                 file = self._carrier.find_macro(request.macro)
                 return file.macro if file is not None and not file.faults else None
-            case macros.Tell():
+            case Tell():
                 self._said = request.text or self._said
                 self._aloud = self._aloud or request.aloud
                 return None
-            case macros.Breathe():
+            case Breathe():
                 return None
         raise AssertionError(request)
 
@@ -218,23 +234,23 @@ class MacroRun(QObject):
 
     # Asking
 
-    def _ask(self, request: macros.Choose | macros.Fill) -> None:
+    def _ask(self, request: Choose | Fill) -> None:
         title, questions = (
-            (request.title, request.questions) if isinstance(request, macros.Fill) else ("", (request,))
+            (request.title, request.questions) if isinstance(request, Fill) else ("", (request,))
         )
         fields = tuple(
             Asked(
                 q.prompt,
                 self._choices(q),
                 q.default,
-                partial(self._carrier.read, macros.RANGE) if q.range else None,
+                partial(self._carrier.read, RANGE) if q.range else None,
             )
             for q in questions
         )
         self._asked = request
         self._asker.ask(self.name, title, fields, self._answered)
 
-    def _present(self, request: macros.Present) -> None:
+    def _present(self, request: Present) -> None:
         panel = self._carrier.panel(request.panel)
         self._asked = request
 
@@ -248,13 +264,13 @@ class MacroRun(QObject):
 
         self._asker.ask_panel(self.name, panel, filled)
 
-    def _choices(self, question: macros.Choose) -> tuple[str, ...]:
+    def _choices(self, question: Choose) -> tuple[str, ...]:
         if not question.reading:
             return question.choices
         value = self._carrier.read(question.reading)
         choices = tuple(map(str, value)) if isinstance(value, list | tuple) else (str(value),)
         if not choices:
-            raise macros.MacroStopped(
+            raise MacroStopped(
                 tr("There is nothing to choose from: {reading} is empty here.", reading=question.reading)
             )
         return choices
@@ -262,7 +278,7 @@ class MacroRun(QObject):
     def _answered(self, answers: tuple[str, ...] | None) -> None:
         asked, self._asked = self._asked, None
         if asked is not None:
-            self._advance(answers[0] if answers and isinstance(asked, macros.Choose) else answers)
+            self._advance(answers[0] if answers and isinstance(asked, Choose) else answers)
 
     # Ending
 

@@ -8,8 +8,8 @@ from typing import Any
 from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QDesktopServices
 
-from rimecrest.core.catalogue import Effect
 from rimecrest.core.catalogue.arguments import address_words
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr

@@ -10,9 +10,9 @@ from pathlib import Path
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder
 from rimecrest.core.identities import MacroId, fresh, slug
-from rimecrest.core.keys import PERSONAL
+from rimecrest.core.keys.bindings import PERSONAL
 from rimecrest.core.log import log
-from rimecrest.core.release import ShelvedMacro, StackState
+from rimecrest.core.release.stack import ShelvedMacro, StackState
 
 LARGEST = 1024 * 1024
 """Bytes of a macro at most."""

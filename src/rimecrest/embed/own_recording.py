@@ -8,63 +8,31 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Callable, Mapping
-from typing import Any, Protocol
+from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtWidgets import QMessageBox, QWidget
+from PyQt6.QtWidgets import QMessageBox
 
-from rimecrest.core import macro as macros  # its names are loaded when recording begins
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import MacroId
-from rimecrest.core.keys import Binding, Sequence, format_sequence, parse_sequence, winners_on
-from rimecrest.core.layout import Outcome
+from rimecrest.core.keys.bindings import Binding, winners_on
+from rimecrest.core.keys.chords import Sequence, format_sequence, parse_sequence
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.release import StackState
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.key_filter import KeyFilter
-from rimecrest.embed.own_macros import OwnMacros
-from rimecrest.embed.personal_layout import PersonalLayout
 from rimecrest.embed.record_bar import RecordBar
 from rimecrest.embed.recorded_line import RecordedLine
 from rimecrest.embed.recorder import Recorder
+from rimecrest.embed.shown_stack import ShownStack
 from rimecrest.embed.studio_door import StudioDoor
-from rimecrest.shell.theme import Scheme
+from rimecrest.surfaces.frame import Frame
 
 NEW = tr("New recording")
 """What a recording is called until it has a name."""
-
-
-class RecordedWindow(Protocol):
-    """What recording needs of a window."""
-
-    dispatcher: Dispatcher
-    keys: KeyFilter
-    personal: PersonalLayout
-    own_macros: OwnMacros
-    state: StackState
-    draft: bool
-
-    def use(self, state: StackState) -> Outcome:
-        """Show a stack."""
-        ...
-
-    def say(self, sentence: str) -> None:
-        """Say something in the status line."""
-        ...
-
-    def document_name(self) -> str:
-        """The name of the document that is worked in."""
-        ...
-
-    def back_to_document(self) -> None:
-        """Give the keys to the document."""
-        ...
-
-    def targets(self) -> Targets:
-        """Names of what can be run."""
-        ...
 
 
 class OwnRecording(QObject):
@@ -81,26 +49,30 @@ class OwnRecording(QObject):
 
     def __init__(
         self,
-        window: RecordedWindow,
+        dispatcher: Dispatcher,
+        keys: KeyFilter,
+        frame: Frame,
+        stack: ShownStack,
         studio: StudioDoor,
-        scheme: Scheme,
         tell: Callable[[str, Mapping[str, Any]], None],
         listening: Callable[[], bool],
-        over: QWidget,
     ) -> None:
-        super().__init__(over)
-        self._window = window
+        super().__init__(frame)
+        self._dispatcher = dispatcher
+        self._keys = keys
+        self._frame = frame
+        self._stack = stack
         self.studio = studio
         self._tell = tell
-        self._over = over
         self._listening = listening
         self._begun_here = False
         self._id = ""
         """The identity of the recording: whoever takes it over takes it once."""
         self._text = ""
-        self.recorder = Recorder(window.dispatcher, self)
-        self.bar = RecordBar(self.recorder, window.dispatcher.catalogue, scheme, window.say)
-        self.line = RecordedLine(scheme, window.keys.ask, self._holder)
+        scheme = frame.painting.scheme
+        self.recorder = Recorder(dispatcher, self)
+        self.bar = RecordBar(self.recorder, dispatcher.catalogue, scheme, frame.say)
+        self.line = RecordedLine(scheme, keys.ask, self._holder)
         self.recorder.changed.connect(self._progressed)
         self.recorder.ended.connect(self._ended)
         self.line.kept.connect(self._keep)
@@ -115,13 +87,13 @@ class OwnRecording(QObject):
                 self.recorder.stop()
             else:
                 if self.line.isVisible():
-                    self._window.say(tr("Keep the last recording first, or delete it."))
+                    self._frame.say(tr("Keep the last recording first, or delete it."))
                     self.line.name.setFocus()
                     return
                 self.recorder.start(NEW)
                 self._begun_here = True
         except RimecrestError as error:
-            self._window.say(str(error))
+            self._frame.say(str(error))
 
     def title(self) -> str:
         """What the title of the window says of it; empty while nothing is recorded."""
@@ -133,23 +105,23 @@ class OwnRecording(QObject):
         if recorder.on and not recorder.steps:
             self._id = uuid.uuid4().hex
         self.changed.emit()
-        steps = [macros.sentence(step, self._window.dispatcher.catalogue) for step in recorder.steps]
+        steps = [sentence(step, self._dispatcher.catalogue) for step in recorder.steps]
         told = {"name": recorder.name, "on": recorder.on, "paused": recorder.paused, "steps": steps}
         self._tell("record.changed", told)
 
     def _ended(self, name: str, text: str) -> None:
-        here, self._begun_here = self._begun_here and not self._window.draft, False
-        app = self._window.dispatcher.catalogue.app
+        here, self._begun_here = self._begun_here and not self._stack.draft, False
+        app = self._dispatcher.catalogue.app
         if not text:
-            self._window.say(tr("Nothing is kept of “{name}”.", name=name))
-        elif here and self.studio.take_recorded(self._id, name, text, self._window.document_name()):
-            self._window.say(tr("“{name}” is recorded; the studio has it now.", name=name))
+            self._frame.say(tr("Nothing is kept of “{name}”.", name=name))
+        elif here and self.studio.take_recorded(self._id, name, text, self._dispatcher.document.name()):
+            self._frame.say(tr("“{name}” is recorded; the studio has it now.", name=name))
         elif here:
             self._text = text
-            self._window.say(tr("Recorded. Give it a name; a key, if you like."))
+            self._frame.say(tr("Recorded. Give it a name; a key, if you like."))
             self.line.ask(self._fresh_name(name))
         elif self._listening():
-            self._window.say(tr("“{name}” is recorded.", name=name))
+            self._frame.say(tr("“{name}” is recorded.", name=name))
         else:
             self._leave(name, text)
         if not here:
@@ -161,23 +133,23 @@ class OwnRecording(QObject):
 
         from rimecrest.core.workspace.left_recordings import LeftRecording, leave  # noqa: PLC0415  as above
 
-        left = LeftRecording(id=self._id, app=self._window.dispatcher.catalogue.app, name=name, text=text)
+        left = LeftRecording(id=self._id, app=self._dispatcher.catalogue.app, name=name, text=text)
         if self.studio.take_recorded(self._id, name, text, ""):
-            self._window.say(tr("“{name}” is recorded; the studio has it now.", name=name))
+            self._frame.say(tr("“{name}” is recorded; the studio has it now.", name=name))
             return
         try:
             leave(user_data_path("rimecrest") / "recordings", left)
         except (RimecrestError, OSError) as error:
-            self._window.say(tr("“{name}” cannot be kept: {reason}", name=name, reason=error))
+            self._frame.say(tr("“{name}” cannot be kept: {reason}", name=name, reason=error))
             return
-        self._window.say(tr("“{name}” is recorded. The studio has it when it opens next.", name=name))
+        self._frame.say(tr("“{name}” is recorded. The studio has it when it opens next.", name=name))
 
     def may_end(self) -> bool:
         """Ask what becomes of a recording that runs, or waits for its name. False: the window stays."""
         waits = self.line.isVisible()
         if not self.recorder.on and not waits:
             return True
-        box = QMessageBox(self._over)
+        box = QMessageBox(self._frame.window())
         box.setObjectName("still-recording")
         box.setIcon(QMessageBox.Icon.Question)
         if waits:
@@ -207,7 +179,7 @@ class OwnRecording(QObject):
 
     def _fresh_name(self, name: str) -> str:
         """The name, with a number where the colleague has a macro of that name."""
-        known = self._window.own_macros.texts.values()
+        known = self._stack.own_macros.texts.values()
         names = {macro_file("", "", text).name for text in known}
         numbered = [name, *(f"{name} {number}" for number in range(2, len(names) + 3))]
         return next(each for each in numbered if each not in names)
@@ -215,11 +187,11 @@ class OwnRecording(QObject):
     def _holder(self, keys: str) -> str:
         """Name what a key runs now in some place, and what begins with it."""
         runs = dict.fromkeys(binding.run for binding in self._held(parse_sequence(keys)))
-        return listed(self._window.targets().face(run).name for run in runs if run is not None)
+        return listed(self._targets().face(run).name for run in runs if run is not None)
 
     def _held(self, typed: Sequence) -> list[Binding]:
         """The bindings that run by a sequence, begin with it or begin it, wherever one is in the window."""
-        contexts, bindings = self._window.dispatcher.contexts, self._window.keys.bindings
+        contexts, bindings = self._dispatcher.contexts, self._keys.bindings
         found = {
             binding.id: binding
             for place in contexts.places
@@ -232,7 +204,7 @@ class OwnRecording(QObject):
         longer = {b.strokes for b in self._held(typed) if len(b.strokes) > len(typed) and b.run is not None}
         if not longer:
             return True
-        box = QMessageBox(self._over)
+        box = QMessageBox(self._frame.window())
         box.setObjectName("begins-others")
         box.setIcon(QMessageBox.Icon.Question)
         box.setText(
@@ -249,20 +221,20 @@ class OwnRecording(QObject):
         return box.clickedButton() is use
 
     def _keep(self, name: str, keys: str) -> None:
-        window, text = self._window, self._text
+        stack, text = self._stack, self._text
         self._text = ""
         if self.studio.has_recorded(self._id):
-            window.say(tr("“{name}” is recorded; the studio has it now.", name=name))
-            window.back_to_document()
+            self._frame.say(tr("“{name}” is recorded; the studio has it now.", name=name))
+            self._dispatcher.document.widget.setFocus()
             return
         from rimecrest.core.macro.field_edits import with_head  # noqa: PLC0415  the grammar comes with it
 
         macro = macro_file("", "", text).macro
-        named = macros.format_macro(with_head(macro, "macro", name))
+        named = format_macro(with_head(macro, "macro", name))
         try:
-            identity = window.own_macros.add(name, named, window.state)
+            identity = stack.own_macros.add(name, named, stack.state)
         except (RimecrestError, OSError) as error:
-            window.say(tr("“{name}” cannot be kept: {reason}", name=name, reason=error))
+            self._frame.say(tr("“{name}” cannot be kept: {reason}", name=name, reason=error))
             self._text = text
             self.line.ask(name)
             return
@@ -271,9 +243,9 @@ class OwnRecording(QObject):
             said = self._give_key(identity, parse_sequence(keys)) or tr(
                 "“{name}” lies on your own shelf; {keys} runs it.", name=name, keys=keys
             )
-        window.use(window.state)
-        window.say(said)
-        window.back_to_document()
+        stack.again()
+        self._frame.say(said)
+        self._dispatcher.document.widget.setFocus()
         self.changed.emit()
 
     def _give_key(self, identity: MacroId, keys: Sequence) -> str:
@@ -283,47 +255,50 @@ class OwnRecording(QObject):
             return tr("Choose another key: {keys} begins others.", keys=text)
         from rimecrest.core.macro.where_runs import where_runs  # noqa: PLC0415  the steps come with it
 
-        macro = macro_file("", identity, self._window.own_macros.texts[identity]).macro
-        context = where_runs(self._window.dispatcher.catalogue, run, macro).widest
+        macro = macro_file("", identity, self._stack.own_macros.texts[identity]).macro
+        context = where_runs(self._dispatcher.catalogue, run, macro).widest
         try:
-            self._window.personal.bind(self._window.state, text, run, context)
+            self._stack.personal.bind(self._stack.state, text, run, context)
         except (RimecrestError, OSError) as error:
             return str(error)
         return ""
 
     def _thrown_away(self) -> None:
         self._text = ""
-        self._window.say(tr("Nothing is kept of the recording."))
-        self._window.back_to_document()
+        self._frame.say(tr("Nothing is kept of the recording."))
+        self._dispatcher.document.widget.setFocus()
+
+    def _targets(self) -> Targets:
+        """Names of what can be run here."""
+        return Targets(self._dispatcher.catalogue, self._dispatcher.library.faces())
 
     # Changing what is on it
 
     def ask_key(self, identity: str) -> None:
         """Take the next key for a macro of one's own."""
-        self._window.say(tr("Press the key that shall run it; Escape leaves it."))
+        self._frame.say(tr("Press the key that shall run it; Escape leaves it."))
 
         def pressed(typed: Sequence) -> None:
             if [chord.key for chord in typed] == ["Escape"]:
-                self._window.say("")
+                self._frame.say("")
                 return
             keys = format_sequence(typed)
             held = self._holder(keys)
             why = self._give_key(MacroId(identity), typed)
-            self._window.use(self._window.state)
+            self._stack.again()
             instead = tr(" instead of {held}", held=held) if held else ""
-            self._window.say(why or tr("{keys} runs it{instead}.", keys=keys, instead=instead))
+            self._frame.say(why or tr("{keys} runs it{instead}.", keys=keys, instead=instead))
 
-        self._window.keys.ask(pressed)
+        self._keys.ask(pressed)
 
     def delete(self, identity: str) -> None:
         """Delete a macro of one's own, with its keys."""
-        window = self._window
-        name = window.targets().face(f"macro:{identity}").name
+        name = self._targets().face(f"macro:{identity}").name
         try:
-            window.personal.unbind_all(f"macro:{identity}")
-            window.own_macros.delete(identity)
+            self._stack.personal.unbind_all(f"macro:{identity}")
+            self._stack.own_macros.delete(identity)
         except (RimecrestError, OSError) as error:
-            window.say(str(error))
+            self._frame.say(str(error))
             return
-        window.use(window.state)
-        window.say(tr("“{name}” is deleted.", name=name))
+        self._stack.again()
+        self._frame.say(tr("“{name}” is deleted.", name=name))

@@ -12,7 +12,7 @@ from typing import Any
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import FIELD, Context
+from rimecrest.core.keys.contexts import FIELD, Context
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations
 from rimecrest.surfaces.panel_controls import PanelField

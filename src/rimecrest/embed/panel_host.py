@@ -14,19 +14,19 @@ from typing import Any
 from PyQt6.QtCore import QObject, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.items import Event
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder
-from rimecrest.core.keys import Chord
+from rimecrest.core.keys.chords import Chord
 from rimecrest.core.keys.focus_keys import EDITS, kept_by_field
-from rimecrest.core.layout import Doing, Outcome, SeenButton, SeenControl, SeenPanel
 from rimecrest.core.layout.panel_readings import PREFIX, with_panels
+from rimecrest.core.layout.seen import Doing, Outcome, SeenButton, SeenControl, SeenPanel
 from rimecrest.core.log import log
-from rimecrest.core.release import StackState
+from rimecrest.core.release.stack import StackState
 from rimecrest.embed.asked import AskedPanel
 from rimecrest.embed.document import KEEPS_KEYS
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 from rimecrest.surfaces.panel_button import PanelButton
 from rimecrest.surfaces.panel_controls import ControlView
 

@@ -14,12 +14,14 @@ from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder
 from rimecrest.core.identities import AppId, LayerId
-from rimecrest.core.keys import ANYWHERE, PERSONAL, parse_sequence, touches
-from rimecrest.core.layout import KeyBinding, Layout, parse_layout
+from rimecrest.core.keys.bindings import PERSONAL
+from rimecrest.core.keys.chords import parse_sequence, touches
+from rimecrest.core.keys.contexts import ANYWHERE
+from rimecrest.core.layout.layout import KeyBinding, Layout, parse_layout
 from rimecrest.core.layout.placing import bind, set_fields, show_again, unbind
 from rimecrest.core.log import log
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import StackState
+from rimecrest.core.release.stack import StackState
 from rimecrest.core.words import tr
 
 

@@ -12,7 +12,7 @@ from PyQt6.QtCore import Qt
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import write_atomically
 from rimecrest.core.model import dump_record
-from rimecrest.core.release import Profile, default_folder
+from rimecrest.core.release.profile import Profile, default_folder
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.document import Document, Documents
 from rimecrest.embed.open_documents import OpenDocuments

@@ -19,11 +19,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.core.words import tr
 from rimecrest.embed.asked import Asked, AskedPanel
 from rimecrest.shell.theme import Scheme, bold, font, palette
-from rimecrest.surfaces import Painting
+from rimecrest.surfaces.painting import Painting
 from rimecrest.surfaces.panel import PanelView
 from rimecrest.surfaces.panel_controls import Choices
 

@@ -8,9 +8,10 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QFont, QPainter, QPaintEvent, QPalette
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from rimecrest.core import macro as macros  # its names are loaded when recording begins
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.macro.sentences import sentence
+from rimecrest.core.macro.steps import Comment
 from rimecrest.core.words import counted, tr
 from rimecrest.embed.recorder import Recorder
 from rimecrest.shell.theme import Scheme, bold, font
@@ -104,15 +105,15 @@ class RecordBar(QWidget):
         recorder = self._recorder
         self.setVisible(recorder.on)
         state = "Paused" if recorder.paused else "Recording"
-        steps = [step for step in recorder.steps if not isinstance(step, macros.Comment) or step.comment]
+        steps = [step for step in recorder.steps if not isinstance(step, Comment) or step.comment]
         self._title.setText(f"{state}: {recorder.name} · {counted(len(steps), 'step')}")
-        said = [macros.sentence(step, self._catalogue) for step in steps[-SHOWN:]]
+        said = [sentence(step, self._catalogue) for step in steps[-SHOWN:]]
         self._steps.setText(
             (" … " if len(steps) > SHOWN else "") + "  ·  ".join(said)
             if said
             else tr("Do the chore now; what you do is written down.")
         )
-        self._steps.setToolTip("\n".join(macros.sentence(step, self._catalogue) for step in steps))
+        self._steps.setToolTip("\n".join(sentence(step, self._catalogue) for step in steps))
         self._pause.setText(f"{'Go on' if recorder.paused else 'Pause'}  {PAUSE}")
         self._drop.setEnabled(bool(steps))
         self._ask.setEnabled(bool(steps))

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QKeyEvent, QPalette
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
-from rimecrest.core.keys import Sequence, format_sequence
+from rimecrest.core.keys.chords import Sequence, format_sequence
 from rimecrest.core.words import tr
 from rimecrest.embed.document import KEEPS_KEYS
 from rimecrest.shell.theme import Scheme, bold, font

@@ -11,16 +11,19 @@ from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from rimecrest.core import macro as macros  # its names are loaded when recording begins
-from rimecrest.core.catalogue import Command
+from rimecrest.core.catalogue.catalogue import Command
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import FIELD
+from rimecrest.core.keys.contexts import FIELD
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.record import Recording
+from rimecrest.core.macro.steps import Comment
 from rimecrest.core.words import tr
 from rimecrest.embed.dispatcher import Dispatcher
 from rimecrest.embed.document import Document, Reached
 
 if TYPE_CHECKING:
-    from rimecrest.core.macro import Recording, Statement
+    from rimecrest.core.macro.record import Recording
+    from rimecrest.core.macro.steps import Statement
 
 PRIVATE = "private "
 """Begins the id of steps that are private to an item."""
@@ -88,7 +91,7 @@ class Recorder(QObject):
             )
         self.name = name
         self.paused = False
-        self.recording = macros.Recording()
+        self.recording = Recording()
         self._at, self._trail = {}, {}
         self._dispatcher.document.settle()
         self._look()
@@ -99,13 +102,13 @@ class Recorder(QObject):
         """End, and give out the macro as text; empty where nothing was done, and there is nothing to keep."""
         if self.recording is None:
             raise RimecrestError(tr("Nothing is being recorded here."))
-        if not any(not isinstance(step, macros.Comment) or step.comment for step in self.recording.steps):
+        if not any(not isinstance(step, Comment) or step.comment for step in self.recording.steps):
             self._end("")
             return ""
         if not self.paused:
             self._about_to()  # the macro ends where the person ended
             self.recording = self._ways or self.recording
-        text = macros.format_macro(self.recording.macro(self.name, self._dispatcher.catalogue.app))
+        text = format_macro(self.recording.macro(self.name, self._dispatcher.catalogue.app))
         self._end(text)
         return text
 

@@ -8,18 +8,18 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import PERSONAL
-from rimecrest.core.layout import Outcome
+from rimecrest.core.keys.bindings import PERSONAL
 from rimecrest.core.layout.compare import Difference, changed_macros, compare, lost_first
 from rimecrest.core.layout.faces import Face, Targets
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.log import log
-from rimecrest.core.release import StackState
+from rimecrest.core.release.stack import StackState
 from rimecrest.embed.news import NewsLine
 
 if TYPE_CHECKING:  # an application without a profile starts without it
-    from rimecrest.core.release import Profile
+    from rimecrest.core.release.profile import Profile
 
 
 class _Unread(Struct, frozen=True):

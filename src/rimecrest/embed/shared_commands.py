@@ -7,7 +7,7 @@ from datetime import date
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QApplication, QDialog, QTextBrowser, QVBoxLayout
 
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.words import tr
 from rimecrest.embed.declare import Declarations, Switch
 from rimecrest.embed.document import NOT_DONE, Document, Reached

@@ -9,7 +9,7 @@ from typing import Annotated
 
 from PyQt6.QtWidgets import QInputDialog
 
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder
 from rimecrest.core.template_fields import (

@@ -10,7 +10,7 @@ from typing import Any, Protocol
 from PyQt6.QtCore import QMarginsF, QObject
 from PyQt6.QtGui import QPagedPaintDevice, QPageLayout, QPageSize, QPdfWriter
 
-from rimecrest.core.catalogue import Effect
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import BESIDE, cannot_write
 from rimecrest.core.paths import clean_path

@@ -2,76 +2,65 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Protocol
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QPoint
-from PyQt6.QtWidgets import QMenu, QWidget
+from PyQt6.QtWidgets import QMenu
 
-from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Binding, Sequence, format_sequence
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import Sequence, format_sequence
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Outcome, SeenButton
-from rimecrest.core.release import StackState
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.core.words import tr
 from rimecrest.embed.key_filter import KeyFilter
 from rimecrest.embed.macro_library import MacroLibrary
+from rimecrest.embed.shown_stack import ShownStack
 from rimecrest.embed.studio_door import StudioDoor
 from rimecrest.shell.theme import font, palette
-from rimecrest.surfaces import Frame, Painting
+from rimecrest.surfaces.frame import Frame
 
 if TYPE_CHECKING:
-    from rimecrest.core.explain import Standpoint, Verdict
-
-
-class WhyWindow(Protocol):
-    """What is asked of the window whose keys and items are in question."""
-
-    catalogue: Catalogue
-    state: StackState
-    frame: Frame
-    painting: Painting
-    keys: KeyFilter
-    library: MacroLibrary
-
-    @property
-    def outcome(self) -> Outcome: ...
-
-    def live(self) -> frozenset[str]: ...
+    from rimecrest.core.explain.standpoint import Standpoint
+    from rimecrest.core.explain.why import Verdict
 
 
 class WhyMenu(QObject):
     """Answers *Why?* for one window."""
 
-    def __init__(self, window: WhyWindow, studio: StudioDoor, parent: QWidget) -> None:
-        """`parent` is the window as a widget: what opens stands over it."""
-        super().__init__(parent)
+    def __init__(
+        self, frame: Frame, stack: ShownStack, keys: KeyFilter, library: MacroLibrary, studio: StudioDoor
+    ) -> None:
+        super().__init__(frame)
+        self._frame = frame
+        self._stack = stack
+        self._keys = keys
+        self._library = library
         self._studio = studio
-        self._window = window
-        self._over = parent
 
     def standpoint(self) -> Standpoint:
         """What this seat has: its installed release, or the draft that is tried."""
-        from rimecrest.core.explain import Standpoint  # noqa: PLC0415  only when somebody asks
+        from rimecrest.core.explain.standpoint import Standpoint  # noqa: PLC0415  only when somebody asks
 
-        window, state = self._window, self._window.state
+        state, outcome = self._stack.state, self._frame.outcome
+        assert outcome is not None
         number = tr("Release {release} is installed.", release=state.release) if state.release else ""
         return Standpoint(
-            catalogue=window.catalogue,
+            catalogue=self._stack.catalogue,
             traits=state.traits,
-            outcome=window.outcome,
+            outcome=outcome,
             obstacles=Obstacles(state.reserved),
             titles=state.titles,
             release=number
             or (tr("This is a draft that is being tried.") if state.layouts else tr("No release yet.")),
             layouts=state.layouts,
-            macros=window.library.files,
-            refused=window.library.refused(),
+            macros=self._library.files,
+            refused=self._library.refused(),
         )
 
     def of_item(self, item: SeenButton) -> list[Verdict]:
         """The chain of an item, and of its key where it has one that might not work here."""
-        from rimecrest.core.explain import why, why_item  # noqa: PLC0415  only when somebody asks
+        from rimecrest.core.explain.why import why, why_item  # noqa: PLC0415  only when somebody asks
 
         at = self.standpoint()
         links = why_item(at, item.id)
@@ -82,17 +71,17 @@ class WhyMenu(QObject):
 
     def of_keys(self, sequence: Sequence) -> list[Verdict]:
         """The chain of a key, where the colleague is now."""
-        from rimecrest.core.explain import why  # noqa: PLC0415  only when somebody asks
+        from rimecrest.core.explain.why import why  # noqa: PLC0415  only when somebody asks
 
         at = self.standpoint()
-        live = self._window.live()
+        live = self._keys.live()
         return why(at, format_sequence(sequence), max(live, key=at.contexts.narrowness))
 
     def menu(self, item: SeenButton, where: QPoint) -> None:
         """The small menu that a right-click on an item opens."""
-        menu = QMenu(self._over)
+        menu = QMenu(self._frame)
         menu.setObjectName("item-menu")
-        menu.setPalette(palette(self._window.painting.scheme))
+        menu.setPalette(palette(self._frame.painting.scheme))
         menu.setFont(font(13))
         menu.addAction(
             tr("Why “{label}”?", label=item.label),
@@ -115,22 +104,22 @@ class WhyMenu(QObject):
         try:
             self._studio.take_over("change", "item", item.id, layer)
         except RimecrestError as error:
-            self._window.frame.say(str(error))
+            self._frame.say(str(error))
 
     def listen(self) -> None:
         """Take the next key as a question."""
-        self._window.frame.say(tr("Press the key in question; Escape leaves it."))
-        self._window.keys.ask(self._asked)
+        self._frame.say(tr("Press the key in question; Escape leaves it."))
+        self._keys.ask(self._asked)
 
     def _asked(self, sequence: Sequence) -> None:
-        self._window.frame.say("")
+        self._frame.say("")
         if [chord.key for chord in sequence] == ["Escape"]:
             return
-        box = self._window.frame
+        box = self._frame
         self.tell(format_sequence(sequence), self.of_keys(sequence), box.mapToGlobal(QPoint(40, 120)))
 
     def tell(self, title: str, links: list[Verdict], where: QPoint) -> None:
         """Open the sheet with a chain."""
         from rimecrest.surfaces.why_list import WhySheet  # noqa: PLC0415  only when somebody asks
 
-        WhySheet(title, links, self._window.painting.scheme, self._over).open_at(where)
+        WhySheet(title, links, self._frame.painting.scheme, self._frame).open_at(where)

@@ -10,17 +10,18 @@ from PyQt6.QtGui import QCloseEvent, QImage, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import FIELD, Binding, Chord, format_chord
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import Chord, format_chord
+from rimecrest.core.keys.contexts import FIELD
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Doing, Outcome, SeenPanel
 from rimecrest.core.layout.doing_effects import doing_effects
 from rimecrest.core.layout.faces import Targets
-from rimecrest.core.release import StackState
+from rimecrest.core.layout.seen import Doing, Outcome, SeenPanel
+from rimecrest.core.release.stack import StackState
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.embed.asking_dialog import DialogAsker
 from rimecrest.embed.bar_menu import BarMenu
-from rimecrest.embed.collecting import hold_full_collections
 from rimecrest.embed.companions import Companions
 from rimecrest.embed.declare import Declarations
 from rimecrest.embed.dispatcher import Dispatcher, Way
@@ -42,6 +43,7 @@ from rimecrest.embed.panel_host import PanelHost
 from rimecrest.embed.personal_layout import PersonalLayout
 from rimecrest.embed.recorder import PRIVATE
 from rimecrest.embed.release_news import ReleaseNews
+from rimecrest.embed.shown_stack import ShownStack
 from rimecrest.embed.sounds import Sounds
 from rimecrest.embed.studio_door import StudioDoor
 from rimecrest.embed.trial import Trial
@@ -49,10 +51,14 @@ from rimecrest.embed.why_menu import WhyMenu
 from rimecrest.embed.window_dialogs import WindowDialogs
 from rimecrest.shell.link_server import LinkServer
 from rimecrest.shell.theme import LIGHT, font, palette
-from rimecrest.surfaces import Frame, ItemButton, KeySeat, Painting, build_menu
+from rimecrest.surfaces.button import ItemButton
+from rimecrest.surfaces.frame import Frame
+from rimecrest.surfaces.menu import build_menu
+from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.seat_keys import KeySeat
 
 if TYPE_CHECKING:  # an application without a profile starts without it
-    from rimecrest.core.release import Profile
+    from rimecrest.core.release.profile import Profile
 
 
 class AppWindow(QWidget):
@@ -79,8 +85,6 @@ class AppWindow(QWidget):
         self.news = NewsLine(LIGHT)
         self.frame.set_news(self.news)
         self._release_news = ReleaseNews(self.catalogue, profile, self.news)
-        self.state = StackState(app=declarations.app)
-        self.draft = False
         self._shown_before = False
         self._companions = Companions()
         self.trial = Trial(
@@ -92,15 +96,27 @@ class AppWindow(QWidget):
         )
         self.keys = KeyFilter(self, self.dispatcher.contexts)
         self._studio = StudioDoor(declarations.app)
-        self.why = WhyMenu(self, self._studio, self)
         folder = profile.folder if profile is not None else None
+        self.stack = ShownStack(
+            self.catalogue,
+            PersonalLayout(declarations.app, folder),
+            OwnMacros(declarations.app, folder),
+            self._show,
+        )
+        self.why = WhyMenu(self.frame, self.stack, self.keys, self.library, self._studio)
         self.documents.sounds = Sounds(folder)
         self.documents.reads = self.dispatcher.read
         self.dispatcher.agreements = Agreements(folder)
         self._glimpses = Glimpses(self.documents.widget)
-        self.personal = PersonalLayout(declarations.app, folder)
-        self.own_macros = OwnMacros(declarations.app, folder)
-        self.recording = OwnRecording(self, self._studio, LIGHT, self._tell, lambda: self.server.heard, self)
+        self.recording = OwnRecording(
+            self.dispatcher,
+            self.keys,
+            self.frame,
+            self.stack,
+            self._studio,
+            self._tell,
+            lambda: self.server.heard,
+        )
         self.recorder = self.recording.recorder
         rows = QVBoxLayout(self)
         rows.setContentsMargins(0, 0, 0, 0)
@@ -108,29 +124,30 @@ class AppWindow(QWidget):
         rows.addWidget(self.recording.bar)
         rows.addWidget(self.recording.line)
         rows.addWidget(self.frame, 1)
-        self.bars = BarMenu(self)
+        self.bars = BarMenu(self.frame, self.stack)
         self.dialogs = WindowDialogs(
-            self, self.frame, self.dispatcher, self.library, self.recording, self.own_macros, self._studio
+            self,
+            self.frame,
+            self.dispatcher,
+            self.library,
+            self.recording,
+            self.stack.own_macros,
+            self._studio,
         )
         self.panels = PanelHost(self.frame, self.catalogue, self.dispatcher.read, self._do, folder)
         self.dispatcher.panels = self.panels
         self._connect()
-        self.server = LinkServer(declarations.app, {**link_methods(self), **self.trial.methods()}, self)
-        if trouble := use_first(declarations.app, profile, self.use):
+        methods = link_methods(
+            self.dispatcher, self.recorder, self.stack, self.frame, self.picture, self._reload
+        )
+        self.server = LinkServer(declarations.app, {**methods, **self.trial.methods()}, self)
+        if trouble := use_first(declarations.app, profile, self.stack.use):
             self.frame.say(trouble)
         if self.server.trouble:
             self.frame.say(self.server.trouble)
-        self._release_news.tell_owed(self.state, self.outcome, self.library.faces())
+        self._release_news.tell_owed(self.stack.state, self.outcome, self.library.faces())
         self.resize(1024, 720)
         self.retitle()
-
-    def say(self, sentence: str) -> None:
-        """Say something in the status line."""
-        self.frame.say(sentence)
-
-    def document_name(self) -> str:
-        """The name of the document that is worked in."""
-        return self.document.name()
 
     def picture(self) -> QImage:
         """The document that is worked in as it looks now, also in the middle of a run."""
@@ -210,28 +227,27 @@ class AppWindow(QWidget):
         """Names and pictures of what can be run here."""
         return Targets(self.catalogue, self.library.faces())
 
-    def use(self, state: StackState) -> Outcome:
+    def _show(self, state: StackState) -> Outcome:
         """Take over a stack: surfaces, keys, macros. Text, cursor and focus stay as they are."""
-        state = self.own_macros.over(self.personal.over(state.followed(self.catalogue)))
-        self.state = state
         self.library.use(state)
         self.panels.use(state)
         self.painting.pictures.take_over(state.pictures)
         self.documents.lent = self._companions.lay_out(state.companions)
         self._seat = KeySeat(self.dispatcher.contexts, Obstacles(state.reserved), state.traits)
+        self.retitle()
         return self._lay_out()
 
     def _lay_out(self) -> Outcome:
         """Show the surfaces and have the keys that the stack gives to the document that is worked in."""
         self._laid_for = self.document.kind()
-        outcome = self.state.outcome(self.catalogue, self._laid_for)
+        outcome = self.stack.state.outcome(self.catalogue, self._laid_for)
         self.frame.show_outcome(outcome, self._seat)
         self.keys.use(outcome.bindings)
         return outcome
 
     def _follow_document(self) -> None:
         """Another document, or one that lies elsewhere now: what is for some documents comes and goes."""
-        layouts = self.state.layouts
+        layouts = self.stack.state.layouts
         limits = [layout.applies for layout in layouts]
         limits += [panel.applies for layout in layouts for panel in layout.panels]
         now = self.document.kind()
@@ -240,11 +256,16 @@ class AppWindow(QWidget):
 
     def take_over(self, state: StackState) -> str:
         """Take over another stack while running, and say in one line what is new."""
-        earlier, before = self.state, self.frame.outcome
+        earlier, before = self.stack.state, self.frame.outcome
         known = self.library.faces()
-        after = self.use(state)
+        after = self.stack.use(state)
         told = self._release_news.tell(state, earlier, before, after, {**known, **self.library.faces()})
         return " ".join(told)
+
+    def _reload(self) -> str:
+        if self.profile is None:
+            raise RimecrestError(tr("This window runs without a profile."))
+        return self.take_over(self.profile.stack(self.catalogue.app))
 
     # Doing things
 
@@ -274,7 +295,7 @@ class AppWindow(QWidget):
         """Whether that may run only because a pointer rests somewhere: never in a run or a recording."""
         if self.recorder.on or self.running():
             return False
-        macros = {name: file.macro for name, file in self.state.macro_files().items()}
+        macros = {name: file.macro for name, file in self.stack.state.macro_files().items()}
         may = doing_effects(doing, self.catalogue, macros)
         if may:
             words = tr(
@@ -336,7 +357,6 @@ class AppWindow(QWidget):
         """Whether the document is the colleague's, and not a macro's that works in it."""
         self.documents.widget.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents, not takes)
         self._glimpses.turn(not takes)
-        hold_full_collections(self, not takes)
 
     def own(self, chord: Chord) -> bool:
         """While a recording runs, its bar has keys."""
@@ -392,14 +412,8 @@ class AppWindow(QWidget):
         self.frame.say(sentence or tr("“{name}” is done.", name=name))
         self.server.tell("run.ended", {"macro": name, "sentence": sentence, "well": well})
 
-    def come_to_the_front(self) -> None:
-        """Be before all other windows, with the keys."""
-        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
-        self.raise_()
-        self.activateWindow()
-
     def retitle(self) -> None:
-        trying = tr(" · trying the draft") if self.draft else ""
+        trying = tr(" · trying the draft") if self.stack.draft else ""
         trying = self.recording.title() or trying
         self.setWindowTitle(f"{self.document.title()} · {self.catalogue.title}{trying}")
 

@@ -13,7 +13,7 @@ from rimecrest.embed.macro_library import MacroLibrary
 from rimecrest.embed.own_macros import OwnMacros
 from rimecrest.embed.own_recording import OwnRecording
 from rimecrest.embed.studio_door import StudioDoor
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 
 class WindowDialogs:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from functools import cached_property
 from typing import Any
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.link.addresses import listening
@@ -14,7 +14,7 @@ from rimecrest.link.line import Line, LinkRefused
 
 
 class LinkedApplication:
-    """An `Application` behind a connection, which it closes at its end.
+    """A running application behind a connection, which it closes at its end.
 
     What it refuses is a RimecrestError with the application's own sentence.
     """

@@ -11,10 +11,13 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from rimecrest.channel import Repository, lasting_address, open_repository
+from rimecrest.channel.folder import lasting_address, open_repository
+from rimecrest.channel.repository import Repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import ProfileId
-from rimecrest.core.release import Enrolment, Profile, Receipt, Reports, seat_id
+from rimecrest.core.release.audience import seat_id
+from rimecrest.core.release.profile import Enrolment, Profile, Reports
+from rimecrest.core.release.receipt import Receipt
 from rimecrest.core.words import tr
 from rimecrest.seat import pull as flow
 from rimecrest.seat.pull import Pulled, Wish, pull

@@ -16,8 +16,8 @@ import subprocess
 from collections.abc import Iterator
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import normalise
-from rimecrest.core.keys.desktops import Profile, known_profiles, profile
+from rimecrest.core.keys.chords import normalise
+from rimecrest.core.keys.desktops.profiles import Profile, known_profiles, profile
 from rimecrest.core.log import log
 
 _HELD = {

@@ -22,8 +22,10 @@ from typing import Any
 from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import Assignment, Audience, Installed, Owed, read_package, understand
+from rimecrest.core.release.audience import Assignment, Audience
+from rimecrest.core.release.package import read_package, understand
 from rimecrest.core.release.package_files import LEAP, MOST_RELEASES
+from rimecrest.core.release.profile import Installed, Owed
 from rimecrest.core.words import tr
 
 

@@ -6,7 +6,8 @@ import contextlib
 from pathlib import Path
 
 from rimecrest.core.log import log
-from rimecrest.link import Line, LinkRefused, listening
+from rimecrest.link.addresses import listening
+from rimecrest.link.line import Line, LinkRefused
 
 
 def tell_running(profile: Path) -> int:

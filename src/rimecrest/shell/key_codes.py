@@ -15,8 +15,7 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication, QKeyEvent
 
-from rimecrest.core.keys import Chord
-from rimecrest.core.keys.chords import MODIFIERS, NAMED, key_name
+from rimecrest.core.keys.chords import MODIFIERS, NAMED, Chord, key_name
 from rimecrest.core.words import tr
 
 # Key codes of the digits in the top row, from 1 to 0: evdev codes 2 to 11 plus X11's offset of 8.

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rimecrest.core.keys.keyboards import known_keyboards
+from rimecrest.core.keys.keyboards.national import known_keyboards
 
 
 def keyboard_here() -> str:

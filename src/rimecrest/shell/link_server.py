@@ -20,8 +20,18 @@ from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.log import log
 from rimecrest.core.words import tr
-from rimecrest.link import Failure, Notice, PeerMisbehaved, Reply, Request, Wire, encode, socket_path
-from rimecrest.link.wire import LONGEST_LINE, NO_SUCH_METHOD
+from rimecrest.link.addresses import socket_path
+from rimecrest.link.wire import (
+    LONGEST_LINE,
+    NO_SUCH_METHOD,
+    Failure,
+    Notice,
+    PeerMisbehaved,
+    Reply,
+    Request,
+    Wire,
+    encode,
+)
 
 _STRICT = ConfigDict(strict=True)
 """A number is no text: what comes over the link is what its method says, or is refused."""

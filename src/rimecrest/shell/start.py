@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import signal
 import sys
 
@@ -9,13 +10,14 @@ from PyQt6 import sip
 from PyQt6.QtCore import QTimer, QtMsgType, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.core import starting
 from rimecrest.core.log import log
 from rimecrest.shell.theme import LIGHT, font, palette
 
 
 def make_qt_application(name: str) -> QApplication:
     """The one QApplication of a process: plain style, our palette and font, no stylesheet."""
+    # Most objects live as long as the program, so collecting often finds little and makes the window wait.
+    gc.set_threshold(100_000, 20, 100)
     known = QApplication.instance()
     # As an argument: `setStyle` gives a style back, and all of its enumerations would be made for that.
     qt = known if isinstance(known, QApplication) else QApplication([*sys.argv[:1], "-style", "Fusion"])
@@ -31,8 +33,6 @@ def make_qt_application(name: str) -> QApplication:
     ticking.timeout.connect(lambda: None)
     ticking.start(250)
     sys.excepthook = _log_and_go_on
-    # The event loop begins with this, when the first window is there.
-    QTimer.singleShot(0, starting.release)
     return qt
 
 

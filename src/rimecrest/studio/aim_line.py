@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rimecrest.core.catalogue.applies import Applies
 from rimecrest.core.words import owned, shortened, tr
-from rimecrest.core.workspace import SetApplies
+from rimecrest.core.workspace.edits import SetApplies
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.applies_words import AppliesChooser, applies_words
 from rimecrest.studio.shared.choice_list import choose_from

@@ -13,9 +13,9 @@ from PyQt6.QtCore import QPoint, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QKeySequence, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
-from rimecrest.core.check import Finding
+from rimecrest.core.check.findings import Finding
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import freeze
+from rimecrest.core.release.pictures import freeze
 from rimecrest.core.search import Match
 from rimecrest.core.words import owned, tr
 from rimecrest.shell.pictures import PictureBook

@@ -6,15 +6,15 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 
-from rimecrest.core.check import Finding
+from rimecrest.core.check.findings import Finding
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Outcome, SeenPanel, SeenTab, SeenToolbar
+from rimecrest.core.layout.seen import Outcome, SeenPanel, SeenTab, SeenToolbar
 from rimecrest.core.pictures.index import PictureIndex
-from rimecrest.core.release import picture_names
+from rimecrest.core.release.pictures import picture_names
 from rimecrest.core.search import Match
 from rimecrest.core.words import counted, owned, tr
-from rimecrest.core.workspace import Workspace
 from rimecrest.core.workspace.own_pictures import OWN
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.studio.layout.targets import command_entries, macro_entries
 from rimecrest.studio.pictures.wall import spoken
 from rimecrest.studio.shared.session import Session

@@ -9,10 +9,10 @@ from PyQt6.QtCore import QMimeData, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QDrag, QFocusEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.check import Finding
+from rimecrest.core.check.findings import Finding
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.given_key import holders_of
-from rimecrest.core.keys import normalise
+from rimecrest.core.keys.chords import normalise
 from rimecrest.core.search import Match, Search
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme

@@ -22,15 +22,9 @@ from rimecrest.core.files import Folder
 from rimecrest.core.identities import LayerId
 from rimecrest.core.model import dump_record
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import (
-    LayerTitle,
-    Seat,
-    Settings,
-    format_people,
-    parse_pasted_people,
-    perhaps_one,
-)
-from rimecrest.link import listening
+from rimecrest.core.workspace.people import Seat, format_people, parse_pasted_people, perhaps_one
+from rimecrest.core.workspace.settings import LayerTitle, Settings
+from rimecrest.link.addresses import listening
 from rimecrest.link.launch import describe_application
 from rimecrest.seat.desktop import desktop_here
 from rimecrest.shell.file_dialogs import ask_folder

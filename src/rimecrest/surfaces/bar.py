@@ -6,8 +6,8 @@ from PyQt6.QtCore import QPoint, QRect, QSize, pyqtSignal
 from PyQt6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenButton, SeenSeparator, SeenToolbar
 from rimecrest.core.layout.fitting import staying
+from rimecrest.core.layout.seen import SeenButton, SeenSeparator, SeenToolbar
 from rimecrest.core.layout.widths import BAR_CELL
 from rimecrest.core.layout.widths import BAR_GAP as GAP
 from rimecrest.core.layout.widths import BAR_MARGIN as MARGIN

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
-from rimecrest.core.layout import SeenButton, SeenSeparator
+from rimecrest.core.layout.seen import SeenButton, SeenSeparator
 from rimecrest.core.layout.widths import (
     BAR_CELL,
     BAR_PICTURE,

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPoint, QRect
 from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.laid_frame import LaidFrame

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QHideEvent, QPainter, QPaintEvent, QResizeEvent, QShowEv
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.surfaces import AFLOAT, Edge
-from rimecrest.core.layout import Outcome, SeenButton, SeenTab, SeenToolbar
+from rimecrest.core.layout.seen import Outcome, SeenButton, SeenTab, SeenToolbar
 from rimecrest.shell.theme import Scheme, font, palette
 from rimecrest.surfaces.bar import Bar
 from rimecrest.surfaces.bar_lines import Line, fix_thickness, lines_of

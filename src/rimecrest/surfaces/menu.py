@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from PyQt6.QtGui import QAction, QIcon
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from rimecrest.core.layout import SeenButton, SeenItem, SeenSeparator, SeenSubmenu
+from rimecrest.core.layout.seen import SeenButton, SeenItem, SeenSeparator, SeenSubmenu
 from rimecrest.shell.theme import font, palette
 from rimecrest.surfaces.painting import Painting
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPoint, QRect, QRectF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenButton, SeenMenu, SeenSeparator, SeenSubmenu
+from rimecrest.core.layout.seen import SeenButton, SeenMenu, SeenSeparator, SeenSubmenu
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.painting import Painting

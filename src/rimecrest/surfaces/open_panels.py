@@ -8,7 +8,7 @@ from PyQt6.QtCore import QObject, QPoint, QRect, QSize, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.surfaces import AFLOAT
-from rimecrest.core.layout import Outcome, SeenPanel
+from rimecrest.core.layout.seen import Outcome, SeenPanel
 from rimecrest.surfaces.painting import Painting
 from rimecrest.surfaces.panel import PanelView
 from rimecrest.surfaces.panel_controls import Choices

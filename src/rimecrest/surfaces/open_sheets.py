@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPoint, QRect
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenMenu, SeenSubmenu
+from rimecrest.core.layout.seen import SeenMenu, SeenSubmenu
 from rimecrest.surfaces.menu_sheet import SIDE, MenuSheet
 from rimecrest.surfaces.painting import Painting
 from rimecrest.surfaces.removal import drop

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from msgspec import Struct, field
 
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import LIGHT, Scheme
 

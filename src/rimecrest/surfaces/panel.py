@@ -20,9 +20,9 @@ from PyQt6.QtWidgets import (
 )
 
 from rimecrest.core.catalogue.surfaces import AFLOAT
-from rimecrest.core.layout import SeenButton, SeenControl, SeenPanel, SeenSeparator, SeenSubmenu
 from rimecrest.core.layout.panel_grid import CELL, Cells, places
 from rimecrest.core.layout.panel_grid import MARGIN as GRID_MARGIN
+from rimecrest.core.layout.seen import SeenButton, SeenControl, SeenPanel, SeenSeparator, SeenSubmenu
 from rimecrest.shell.theme import palette
 from rimecrest.surfaces.button import ItemButton, Rule
 from rimecrest.surfaces.floating import FIRST_PLACE, HeadDrag, draw_head, held_within

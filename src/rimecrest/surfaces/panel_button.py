@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.surfaces.button import RADIUS, ItemButton
 from rimecrest.surfaces.happenings import Happenings
 from rimecrest.surfaces.painting import Painting

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.core.layout import SeenControl
+from rimecrest.core.layout.seen import SeenControl
 from rimecrest.shell.line_field import LineField
 from rimecrest.shell.theme import bold, font
 from rimecrest.surfaces.happenings import Happenings

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from rimecrest.core.layout import SeenPanel
+from rimecrest.core.layout.seen import SeenPanel
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import font
 

@@ -8,7 +8,7 @@ from msgspec import Struct
 from PyQt6.QtCore import QPoint, QRect
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenItem, SeenMenu
+from rimecrest.core.layout.seen import SeenItem, SeenMenu
 from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.menu_sheet import MenuSheet
 from rimecrest.surfaces.painting import Painting

@@ -10,9 +10,9 @@ from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
-from rimecrest.core.layout import SeenButton, SeenGroup, SeenSeparator, SeenTab
 from rimecrest.core.layout.fitting import fit_groups
 from rimecrest.core.layout.flow import ROWS, Cell, behind, column_widths, flow
+from rimecrest.core.layout.seen import SeenButton, SeenGroup, SeenSeparator, SeenTab
 from rimecrest.core.layout.widths import (
     CELL_HEIGHT,
     COLUMN_GAP,

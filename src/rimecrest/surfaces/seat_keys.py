@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from rimecrest.core.keys import NOWHERE, Contexts, Traits, format_sequence, working
+from rimecrest.core.keys.bindings import working
+from rimecrest.core.keys.chords import format_sequence
+from rimecrest.core.keys.contexts import Contexts
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Outcome
+from rimecrest.core.keys.traits import NOWHERE, Traits
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.surfaces.painting import Target
 
 

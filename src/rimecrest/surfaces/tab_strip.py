@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPoint, QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QMenu, QWidget
 
-from rimecrest.core.layout import SeenTab
+from rimecrest.core.layout.seen import SeenTab
 from rimecrest.core.layout.widths import TITLE_MOST
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import bold, font

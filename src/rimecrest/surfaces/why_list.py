@@ -13,7 +13,7 @@ from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font, palette
 
 if TYPE_CHECKING:
-    from rimecrest.core.explain import Verdict
+    from rimecrest.core.explain.why import Verdict
 
 YES, NO = "✓", "✕"
 

@@ -10,7 +10,9 @@ from msgspec.structs import replace
 from rimecrest.core.bundle.arriving_panels import arriving_panels, tame
 from rimecrest.core.bundle.bundle import Bundle
 from rimecrest.core.bundle.existing import Existing
-from rimecrest.core.macro import Do, effects, format_macro
+from rimecrest.core.macro.check import effects
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.steps import Do
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Edit, PutPanel, Together
 from rimecrest.core.workspace.file_edits import PutCompanion, PutMacro, PutPicture

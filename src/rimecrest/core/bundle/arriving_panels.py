@@ -10,8 +10,8 @@ from msgspec.structs import replace
 from rimecrest.core.bundle.bundle import Bundle
 from rimecrest.core.bundle.needs import PanelKey, panel_steps, panels_of
 from rimecrest.core.catalogue.surfaces import Panel
-from rimecrest.core.macro import parse_macro
 from rimecrest.core.macro.format import quote, step_text
+from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.record import step_of
 from rimecrest.core.workspace.fresh import distinct, fresh_thing
 from rimecrest.core.workspace.rewriting import Names

@@ -12,7 +12,7 @@ from rimecrest.core.bundle.needs import COMPANIONS, PanelKey, needed
 from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import AppId, FileName, MacroId
-from rimecrest.core.macro import effects
+from rimecrest.core.macro.check import effects
 from rimecrest.core.model import dump_json, dump_record, parse_record
 from rimecrest.core.pictures.checked import checked_picture
 from rimecrest.core.release.package import Release, read_package, zipped

@@ -10,7 +10,8 @@ from rimecrest.core.catalogue.items import Faced
 from rimecrest.core.catalogue.surfaces import Panel, runs_of, settings_of, steps_of
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.panel_readings import panels_named
-from rimecrest.core.macro import AskPanel, Macro, Run, parse_macro
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.steps import AskPanel, Macro, Run
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.core.workspace.workspace import MacroKey, Workspace

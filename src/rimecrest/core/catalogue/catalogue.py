@@ -12,7 +12,8 @@ from rimecrest.core.catalogue.arguments import Argument, argument_fault
 from rimecrest.core.catalogue.surfaces import Menu, Row, Tab, Toolbar, rows
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import AppId, CommandId
-from rimecrest.core.keys import Context, Contexts, normalise
+from rimecrest.core.keys.chords import normalise
+from rimecrest.core.keys.contexts import Context, Contexts
 from rimecrest.core.model import Record, parse_record
 from rimecrest.core.nearest import nearest
 from rimecrest.core.words import tr

@@ -113,13 +113,6 @@ def steps_of(thing: Thing) -> list[str]:
     return [steps for steps in (*own, *(handler.steps for handler in at_events)) if steps]
 
 
-def makers_of(thing: Thing) -> set[str]:
-    """The public keys of all outside who made private steps of an item or panel."""
-    own = [thing.made_by] if isinstance(thing, StepsButton) else []
-    at_events = thing.on.values() if isinstance(thing, Eventful | Panel) else ()
-    return {key for key in (*own, *(handler.made_by for handler in at_events)) if key}
-
-
 def settings_of(thing: Thing) -> list[str]:
     """The values of all settings that an item or panel gives to what it runs, at whatever event."""
     own = [thing.args] if isinstance(thing, Button) else []

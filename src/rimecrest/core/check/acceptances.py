@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from rimecrest.core.check.findings import Finding
-from rimecrest.core.layout import Acceptance
+from rimecrest.core.layout.layout import Acceptance
 from rimecrest.core.workspace.workspace import Workspace
 
 if TYPE_CHECKING:

@@ -17,7 +17,7 @@ from msgspec import Struct
 
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.table import KeyTable
-from rimecrest.core.layout import BUILT_IN, SeenButton, SeenGroup, SeenMenu, SeenRow
+from rimecrest.core.layout.seen import BUILT_IN, SeenButton, SeenGroup, SeenMenu, SeenRow
 from rimecrest.core.words import tr
 
 

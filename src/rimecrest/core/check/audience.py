@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from functools import cached_property, lru_cache
 
-from rimecrest.core.keys import NOWHERE, Traits
 from rimecrest.core.keys.desktops.profiles import known_profiles
-from rimecrest.core.keys.keyboards import known_keyboards
-from rimecrest.core.layout import BUILT_IN
+from rimecrest.core.keys.keyboards.national import known_keyboards
+from rimecrest.core.keys.traits import NOWHERE, Traits
+from rimecrest.core.layout.seen import BUILT_IN
 from rimecrest.core.workspace.workspace import Workspace
 
 UNSAID = "?"

@@ -100,8 +100,3 @@ def order(finding: Finding) -> tuple[int, int, str, str, str, str, str, tuple[st
         owners,
         finding.rest,
     )
-
-
-def worst_first(findings: Iterable[Finding]) -> list[Finding]:
-    """By weight, then graver ones, then by where they are."""
-    return sorted(findings, key=order)

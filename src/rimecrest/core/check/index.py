@@ -14,9 +14,10 @@ from typing import Any
 
 from msgspec import Struct
 
-from rimecrest.core.catalogue import Catalogue, OwnKey
-from rimecrest.core.keys import Traits, format_sequence, parse_sequence
-from rimecrest.core.layout import KeyBinding, Layout
+from rimecrest.core.catalogue.catalogue import Catalogue, OwnKey
+from rimecrest.core.keys.chords import format_sequence, parse_sequence
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.layout.layout import KeyBinding, Layout
 
 
 class Claim(Struct, frozen=True, gc=False):

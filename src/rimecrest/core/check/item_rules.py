@@ -26,17 +26,20 @@ from pathlib import PurePosixPath
 
 from msgspec import Struct
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.items import Thing
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.macro_faults import MacroFaults
 from rimecrest.core.check.reasons import gone_reason, reach_reason
 from rimecrest.core.check.table import EstateView
-from rimecrest.core.layout import (
+from rimecrest.core.layout.doing_effects import doing_effects
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.layout.panel_grid import Cells
+from rimecrest.core.layout.room import unseen_at
+from rimecrest.core.layout.seen import (
     BUILT_IN,
     Doing,
-    Layout,
     Outcome,
     SeenButton,
     SeenControl,
@@ -44,12 +47,9 @@ from rimecrest.core.layout import (
     SeenPanel,
     SeenRow,
 )
-from rimecrest.core.layout.doing_effects import doing_effects
-from rimecrest.core.layout.panel_grid import Cells
-from rimecrest.core.layout.room import unseen_at
 from rimecrest.core.layout.widths import fits
-from rimecrest.core.macro import Fault, check_macro
-from rimecrest.core.macro.check import unreachable
+from rimecrest.core.macro.check import check_macro, unreachable
+from rimecrest.core.macro.steps import Fault
 from rimecrest.core.remembered import Remembered
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file

@@ -25,8 +25,9 @@ from msgspec.structs import replace
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.index import Bucket, Claim, beginnings
 from rimecrest.core.check.table import KeyTable
-from rimecrest.core.keys import contest, format_sequence, parse_sequence
-from rimecrest.core.keys.keyboards import keyboard, keyboard_name
+from rimecrest.core.keys.bindings import contest
+from rimecrest.core.keys.chords import format_sequence, parse_sequence
+from rimecrest.core.keys.keyboards.national import keyboard, keyboard_name
 from rimecrest.core.words import counted, listed, tr
 
 Seats = tuple[str, ...]

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from rimecrest.core.layout.panel_readings import PREFIX
-from rimecrest.core.macro import AskPanel, Fault, Macro, Run, check_macro
+from rimecrest.core.macro.check import check_macro
 from rimecrest.core.macro.step_tree import walk
+from rimecrest.core.macro.steps import AskPanel, Fault, Macro, Run
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.core.workspace.workspace import Workspace

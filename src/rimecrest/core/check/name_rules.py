@@ -17,10 +17,10 @@ from collections.abc import Iterable, Iterator
 
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.table import EstateView
-from rimecrest.core.keys.desktops import known_profiles, profile
-from rimecrest.core.keys.keyboards import known_keyboards
+from rimecrest.core.keys.desktops.profiles import known_profiles, profile
+from rimecrest.core.keys.keyboards.national import known_keyboards
 from rimecrest.core.keys.obstacles import unreadable_chords
-from rimecrest.core.layout import Layout
+from rimecrest.core.layout.layout import Layout
 from rimecrest.core.nearest import nearest
 from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace.people import POLICIES, SESSIONS

@@ -19,10 +19,12 @@ from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.index import Claim, beginnings
 from rimecrest.core.check.item_rules import LayerView
 from rimecrest.core.check.table import KeyTable
-from rimecrest.core.keys import FIELD, Binding, Chord, deciding, format_chord, parse_sequence
+from rimecrest.core.keys.bindings import Binding, deciding
+from rimecrest.core.keys.chords import Chord, format_chord, parse_sequence
+from rimecrest.core.keys.contexts import FIELD
 from rimecrest.core.keys.focus_keys import kept_by_field, needs_num_lock_off, num_lock_twin
-from rimecrest.core.keys.keyboards import spelled_on
-from rimecrest.core.layout import SeenMenu
+from rimecrest.core.keys.keyboards.national import spelled_on
+from rimecrest.core.layout.seen import SeenMenu
 from rimecrest.core.macro.where_runs import WhereRuns, where_runs
 from rimecrest.core.words import listed, tr
 

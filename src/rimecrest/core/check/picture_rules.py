@@ -20,7 +20,7 @@ from msgspec.structs import replace
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.item_rules import LayerView
 from rimecrest.core.check.table import EstateView
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.core.pictures.looks import alike, unseen_on
 from rimecrest.core.release.pictures import freeze, is_picture
 from rimecrest.core.words import listed, tr

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from rimecrest.core.catalogue import ArgumentType, Catalogue
+from rimecrest.core.catalogue.arguments import ArgumentType
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.macro.check import missing_files, unreachable
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile

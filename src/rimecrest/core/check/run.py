@@ -14,7 +14,6 @@ from types import MappingProxyType
 
 from msgspec import Struct
 
-from rimecrest.core import garbage
 from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.check.findings import Finding, order
 from rimecrest.core.check.index import KeyIndex
@@ -30,11 +29,10 @@ from rimecrest.core.check.rules import (
 )
 from rimecrest.core.check.table import EstateView, KeyTable
 from rimecrest.core.check.use_rules import MUCH
-from rimecrest.core.layout import Layout
-from rimecrest.core.layout.layout import SHOWN, Acceptance
+from rimecrest.core.layout.layout import SHOWN, Acceptance, Layout
 from rimecrest.core.layout.panel_readings import PREFIX
-from rimecrest.core.macro import Run
 from rimecrest.core.macro.step_tree import walk
+from rimecrest.core.macro.steps import Run
 from rimecrest.core.values import PartlyCompared
 from rimecrest.core.workspace.layer_ids import ORGANISATION
 from rimecrest.core.workspace.workspace import Workspace
@@ -106,8 +104,7 @@ def check(workspace: Workspace, before: Checked | None = None) -> Checked:
     if old is not None and _same_ground(workspace, old):
         cache = _again(workspace, old)
     else:
-        with garbage.not_searched_for():
-            cache = _afresh(workspace)
+        cache = _afresh(workspace)
     return Checked(tuple(_not_accepted(cache)), cache)
 
 

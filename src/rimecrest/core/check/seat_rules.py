@@ -31,10 +31,11 @@ from rimecrest.core.check.reasons import gone_reason, reach_reason
 from rimecrest.core.check.table import EstateView, KeyTable
 from rimecrest.core.effort.constants import constants_of
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence
+from rimecrest.core.keys.chords import Chord, format_chord, parse_sequence
 from rimecrest.core.keys.focus_keys import EDITING, LEAVES, MENU, answers, needs_num_lock_off, num_lock_twin
-from rimecrest.core.keys.keyboards import known_keyboards
+from rimecrest.core.keys.keyboards.national import known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle
+from rimecrest.core.keys.traits import Traits
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
 

@@ -4,20 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from rimecrest.core.catalogue import Catalogue, Effect, OwnKey
+from rimecrest.core.catalogue.catalogue import Catalogue, Effect, OwnKey
 from rimecrest.core.check.audience import Audience
 from rimecrest.core.check.findings import EVERYDAY, Finding, Owner
 from rimecrest.core.check.index import Claim, KeyIndex
 from rimecrest.core.check.macro_faults import MacroFaults
 from rimecrest.core.effort.constants import usable
 from rimecrest.core.effort.slips import SHIFT_SLIP, neighbours
-from rimecrest.core.keys import Chord, Traits, format_chord, parse_sequence, strength_of
-from rimecrest.core.keys.bindings import Strength
-from rimecrest.core.keys.chords import MODIFIERS
-from rimecrest.core.keys.keyboards import keyboard, known_keyboards
+from rimecrest.core.keys.bindings import Strength, strength_of
+from rimecrest.core.keys.chords import MODIFIERS, Chord, format_chord, parse_sequence
+from rimecrest.core.keys.keyboards.national import keyboard, known_keyboards
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
-from rimecrest.core.layout import BUILT_IN, Targets
-from rimecrest.core.macro import effects
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.layout.faces import Targets
+from rimecrest.core.layout.seen import BUILT_IN
+from rimecrest.core.macro.check import effects
 from rimecrest.core.workspace.habits import OwnKey as OwnMadeKey
 from rimecrest.core.workspace.workspace import Workspace
 

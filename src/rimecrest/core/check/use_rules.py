@@ -21,8 +21,8 @@ from rimecrest.core.catalogue.surfaces import runs_of
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.index import NOTHING, Claim
 from rimecrest.core.check.table import KeyTable, Meaning
-from rimecrest.core.layout import KeyBinding, Layout
-from rimecrest.core.macro import Run
+from rimecrest.core.layout.layout import KeyBinding, Layout
+from rimecrest.core.macro.steps import Run
 from rimecrest.core.remembered import Remembered
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.layer_ids import ORGANISATION

@@ -11,8 +11,7 @@ from __future__ import annotations
 from functools import lru_cache
 from math import erf, sqrt
 
-from rimecrest.core.keys.keyboards import Geometry, geometry
-from rimecrest.core.keys.keyboards.geometry import Shape
+from rimecrest.core.keys.keyboards.geometry import Geometry, Shape, geometry
 
 SIGMA = 0.181
 """Standard deviation of where a finger comes down, in key widths."""

@@ -11,8 +11,9 @@ from math import log2
 from typing import NamedTuple
 
 from rimecrest.core.effort.constants import SPAN, Constants
-from rimecrest.core.keys import Chord
-from rimecrest.core.keys.keyboards import HOME, Geometry, Hand, keyboard
+from rimecrest.core.keys.chords import Chord
+from rimecrest.core.keys.keyboards.geometry import HOME, Geometry, Hand
+from rimecrest.core.keys.keyboards.national import keyboard
 
 _HOLDING = {
     Hand.LEFT: {"Ctrl": "LCTL", "Shift": "LFSH", "Alt": "LALT", "Super": "LWIN"},

@@ -3,8 +3,3 @@
 `why` and `why_item` give a chain of verdicts from a `Standpoint`: the studio of any seat, an application of
 its own. `bed_state` is what the key bed and the wall chart are drawn from.
 """
-
-from rimecrest.core.explain.standpoint import Standpoint, seat_standpoint
-from rimecrest.core.explain.why import Verdict, why, why_item
-
-__all__ = ["Standpoint", "Verdict", "seat_standpoint", "why", "why_item"]

@@ -11,22 +11,14 @@ from collections.abc import Iterable, Iterator
 
 from msgspec import Struct
 
-from rimecrest.core.check import Finding, Weight
+from rimecrest.core.check.findings import Finding
+from rimecrest.core.check.kinds import Weight
 from rimecrest.core.check.run import Checked
-from rimecrest.core.keys import (
-    Binding,
-    Chord,
-    Sequence,
-    Traits,
-    format_sequence,
-    parse_sequence,
-    standing,
-)
-from rimecrest.core.keys.chords import MODIFIERS
-from rimecrest.core.keys.keyboards import (
-    Geometry,
+from rimecrest.core.keys.bindings import Binding, standing
+from rimecrest.core.keys.chords import MODIFIERS, Chord, Sequence, format_sequence, parse_sequence
+from rimecrest.core.keys.keyboards.geometry import Geometry, geometry
+from rimecrest.core.keys.keyboards.national import (
     Keyboard,
-    geometry,
     keyboard,
     keyboard_name,
     known_keyboards,
@@ -34,7 +26,9 @@ from rimecrest.core.keys.keyboards import (
     spelled_on,
 )
 from rimecrest.core.keys.obstacles import Obstacle, Obstacles
-from rimecrest.core.layout import KeyBinding, Outcome
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.layout.layout import KeyBinding
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
 

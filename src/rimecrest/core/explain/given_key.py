@@ -9,7 +9,9 @@ from collections.abc import Iterable
 
 from msgspec import Struct
 
-from rimecrest.core.keys import ANYWHERE, Sequence, parse_sequence, winners_on
+from rimecrest.core.keys.bindings import winners_on
+from rimecrest.core.keys.chords import Sequence, parse_sequence
+from rimecrest.core.keys.contexts import ANYWHERE
 from rimecrest.core.macro.where_runs import WhereRuns, where_runs
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.edits import Edit

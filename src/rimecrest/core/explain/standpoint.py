@@ -7,11 +7,16 @@ from collections.abc import Mapping
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.keys import PERSONAL, Binding, Contexts, Sequence, Traits, parse_sequence
-from rimecrest.core.keys.keyboards import spelled_on
+from rimecrest.core.catalogue.catalogue import Catalogue
+from rimecrest.core.keys.bindings import PERSONAL, Binding
+from rimecrest.core.keys.chords import Sequence, parse_sequence
+from rimecrest.core.keys.contexts import Contexts
+from rimecrest.core.keys.keyboards.national import spelled_on
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import BUILT_IN, Layout, Outcome, Targets
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.layout.faces import Targets
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.layout.seen import BUILT_IN, Outcome
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.core.workspace.people import Seat

@@ -14,23 +14,14 @@ from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.standpoint import Standpoint
-from rimecrest.core.keys import (
-    FIELD,
-    PERSONAL,
-    Binding,
-    Chord,
-    Sequence,
-    format_chord,
-    format_sequence,
-    parse_sequence,
-    rule,
-    touches,
-)
-from rimecrest.core.keys.desktops import known_profiles, profile
+from rimecrest.core.keys.bindings import PERSONAL, Binding, rule
+from rimecrest.core.keys.chords import Chord, Sequence, format_chord, format_sequence, parse_sequence, touches
+from rimecrest.core.keys.contexts import FIELD
+from rimecrest.core.keys.desktops.profiles import known_profiles, profile
 from rimecrest.core.keys.focus_keys import MENU, answers, kept_by_field, needs_num_lock_off, num_lock_twin
-from rimecrest.core.keys.keyboards import keyboard, keyboard_name, known_keyboards
+from rimecrest.core.keys.keyboards.national import keyboard, keyboard_name, known_keyboards
 from rimecrest.core.layout.panel_readings import with_panels
-from rimecrest.core.macro import check_macro
+from rimecrest.core.macro.check import check_macro
 from rimecrest.core.macro.steps import Need
 from rimecrest.core.macro.where_runs import where_runs
 from rimecrest.core.words import listed, owned, tr

@@ -17,10 +17,10 @@ from functools import cached_property
 from msgspec import Struct
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import Sequence, Traits, format_chord, parse_sequence
-from rimecrest.core.keys.chords import Chord
-from rimecrest.core.keys.desktops import EVERYWHERE, Profile, known_profiles, profile
-from rimecrest.core.keys.keyboards import Keyboard, keyboard, keyboard_name, known_keyboards
+from rimecrest.core.keys.chords import Chord, Sequence, format_chord, parse_sequence
+from rimecrest.core.keys.desktops.profiles import EVERYWHERE, Profile, known_profiles, profile
+from rimecrest.core.keys.keyboards.national import Keyboard, keyboard, keyboard_name, known_keyboards
+from rimecrest.core.keys.traits import Traits
 
 
 class Obstacle(Struct, frozen=True):

@@ -7,7 +7,8 @@ from collections.abc import Iterable, Iterator, Mapping
 
 from msgspec import Struct
 
-from rimecrest.core.keys import Binding, format_sequence
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import format_sequence
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.layout.seen import Outcome, SeenButton
 from rimecrest.core.words import counted, tr

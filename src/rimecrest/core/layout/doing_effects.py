@@ -9,7 +9,7 @@ from rimecrest.core.catalogue.catalogue import Catalogue, Effect
 from rimecrest.core.layout.seen import Doing
 
 if TYPE_CHECKING:
-    from rimecrest.core.macro import Macro
+    from rimecrest.core.macro.steps import Macro
 
 
 def doing_effects(doing: Doing, catalogue: Catalogue, macros: Mapping[str, Macro]) -> tuple[Effect, ...]:
@@ -18,7 +18,8 @@ def doing_effects(doing: Doing, catalogue: Catalogue, macros: Mapping[str, Macro
     Args:
         macros: those that it may run, by id.
     """
-    from rimecrest.core.macro import effects, parse_macro  # noqa: PLC0415  late: the grammar
+    from rimecrest.core.macro.check import effects  # noqa: PLC0415  late: the grammar
+    from rimecrest.core.macro.parse import parse_macro  # noqa: PLC0415  late: the grammar
 
     if doing.steps:
         return effects(parse_macro(doing.steps)[0], catalogue, macros)

@@ -60,7 +60,7 @@ class Targets:
 @lru_cache(maxsize=512)
 def private_face(steps: str) -> Face:
     """Words and picture of the steps that are private to an item."""
-    from rimecrest.core.macro import parse_macro  # noqa: PLC0415  the grammar is loaded where there are steps
+    from rimecrest.core.macro.parse import parse_macro  # noqa: PLC0415  the grammar is loaded where there are steps
 
     macro, _ = parse_macro(steps)
     return Face(macro.name or tr("Own steps"), macro.about, "set:play-box-outline", any_picture=True)

@@ -10,7 +10,8 @@ from rimecrest.core.catalogue.items import Item, Thing
 from rimecrest.core.catalogue.surfaces import Group, Panel, Row, Tab, Toolbar, rows
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import AppId, LayerId
-from rimecrest.core.keys import Traits, normalise
+from rimecrest.core.keys.chords import normalise
+from rimecrest.core.keys.traits import Traits
 from rimecrest.core.model import Record, parse_record
 
 

@@ -19,7 +19,7 @@ from msgspec.structs import replace
 
 from rimecrest.core.catalogue.applies import DocumentKind
 from rimecrest.core.catalogue.catalogue import Catalogue
-from rimecrest.core.keys import NOWHERE, Traits
+from rimecrest.core.keys.traits import NOWHERE, Traits
 from rimecrest.core.layout.assembly import Assembly
 from rimecrest.core.layout.faces import Targets
 from rimecrest.core.layout.layout import Layout

@@ -13,7 +13,7 @@ from typing import Any
 from rimecrest.core.catalogue.items import Item, Submenu, Thing, still_theirs, with_fields
 from rimecrest.core.catalogue.surfaces import Group, Panel, Row, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import normalise
+from rimecrest.core.keys.chords import normalise
 from rimecrest.core.layout.layout import Change, Insertion, KeyBinding, Layout, Move, PlacedInTab
 from rimecrest.core.model import validated
 from rimecrest.core.words import tr

@@ -15,7 +15,7 @@ from msgspec import Struct, field
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.catalogue.items import Event, FaceKind, Handler, Item
 from rimecrest.core.catalogue.surfaces import Edge
-from rimecrest.core.keys import Binding
+from rimecrest.core.keys.bindings import Binding
 from rimecrest.core.remembered import Remembered
 from rimecrest.core.values import PartlyCompared
 

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from rimecrest.core.catalogue.catalogue import Catalogue
-from rimecrest.core.keys import Binding, Traits, parse_sequence
-from rimecrest.core.keys.keyboards import on_keyboard
+from rimecrest.core.keys.bindings import Binding
+from rimecrest.core.keys.chords import parse_sequence
+from rimecrest.core.keys.keyboards.national import on_keyboard
+from rimecrest.core.keys.traits import Traits
 from rimecrest.core.layout.layout import KeyBinding, Layout
 from rimecrest.core.layout.seen import BUILT_IN
 

@@ -13,7 +13,8 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from pathlib import PurePosixPath
 
-from rimecrest.core.catalogue import ArgumentType, Catalogue, Command, Effect
+from rimecrest.core.catalogue.arguments import ArgumentType
+from rimecrest.core.catalogue.catalogue import Catalogue, Command, Effect
 from rimecrest.core.macro.complete import panels_of
 from rimecrest.core.macro.expressions import names_of
 from rimecrest.core.macro.names import names_in

@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Collection, Iterable
 
-from rimecrest.core.catalogue import Argument, ArgumentType, Catalogue
-from rimecrest.core.catalogue.arguments import SWITCHES
+from rimecrest.core.catalogue.arguments import SWITCHES, Argument, ArgumentType
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.macro.step_tree import every_step
 from rimecrest.core.macro.steps import WORDS, Ask, ForEach, Macro, Set
 

@@ -6,8 +6,8 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import ArgumentType, Catalogue
-from rimecrest.core.catalogue.arguments import argument_fault
+from rimecrest.core.catalogue.arguments import ArgumentType, argument_fault
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.macro.expressions import Expression, expression_text
 from rimecrest.core.macro.format import step_text

@@ -19,7 +19,8 @@ from collections.abc import Mapping
 from msgspec import Struct
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import ArgumentType, Command
+from rimecrest.core.catalogue.arguments import ArgumentType
+from rimecrest.core.catalogue.catalogue import Command
 from rimecrest.core.macro.steps import (
     Ask,
     Comment,

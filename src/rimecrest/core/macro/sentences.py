@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from msgspec import Struct
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.invisible import with_names
 from rimecrest.core.macro.expressions import expression_text
 from rimecrest.core.macro.step_tree import OTHERWISE

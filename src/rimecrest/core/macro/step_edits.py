@@ -13,7 +13,7 @@ from functools import partial
 from msgspec.structs import replace
 
 from rimecrest.core.macro.record import asking
-from rimecrest.core.macro.step_tree import END, FIRST, OTHERWISE, Path, inner_steps, step_at, walk
+from rimecrest.core.macro.step_tree import END, FIRST, OTHERWISE, Path, step_at, walk
 from rimecrest.core.macro.steps import Block, If, Macro, Part, Statement
 
 Row = tuple[Statement, ...]
@@ -194,16 +194,6 @@ def gather(macro: Macro, paths: Iterable[Path], title: str) -> Macro:
     first = chosen[0]
     rest = take_all_out(macro, chosen[1:])
     return change_step(rest, first, lambda _: part)
-
-
-def scatter(macro: Macro, path: Path) -> Macro:
-    """Take a block away and leave its steps."""
-
-    def opened(row: Row, at: int) -> Row:
-        block = row[at]
-        return (*row[:at], *inner_steps(block), *row[at + 1 :]) if isinstance(block, Block) else row
-
-    return _change(macro, path, opened)
 
 
 def ask_for(macro: Macro, path: Path) -> Macro:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.keys import ANYWHERE, Contexts
+from rimecrest.core.catalogue.catalogue import Catalogue
+from rimecrest.core.keys.contexts import ANYWHERE, Contexts
 from rimecrest.core.macro.steps import Do, Macro
 
 

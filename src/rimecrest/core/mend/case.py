@@ -10,7 +10,7 @@ from msgspec import Struct
 from rimecrest.core.check.findings import Finding, Owner
 from rimecrest.core.check.run import Checked, check
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import KeyBinding
+from rimecrest.core.layout.layout import KeyBinding
 from rimecrest.core.mend.fix import Fix
 from rimecrest.core.workspace.workspace import Workspace
 

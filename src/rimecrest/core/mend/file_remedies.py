@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from rimecrest.core.catalogue import ArgumentType
+from rimecrest.core.catalogue.arguments import ArgumentType
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.macro import Do, check_macro, format_macro, unreachable
+from rimecrest.core.macro.check import check_macro, unreachable
 from rimecrest.core.macro.field_edits import with_field
+from rimecrest.core.macro.format import format_macro
 from rimecrest.core.macro.step_edits import change_step, mute
 from rimecrest.core.macro.step_tree import walk
+from rimecrest.core.macro.steps import Do
 from rimecrest.core.mend.case import Case
 from rimecrest.core.mend.fix import Fix
 from rimecrest.core.paths import clean_path

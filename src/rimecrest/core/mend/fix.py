@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec import Struct
 
 from rimecrest.core.check.findings import Finding
-from rimecrest.core.layout import Acceptance
+from rimecrest.core.layout.layout import Acceptance
 from rimecrest.core.workspace.edits import Accept, Edit
 
 

@@ -8,8 +8,8 @@ from typing import Any
 from rapidfuzz import process
 from rapidfuzz.distance import OSA
 
-from rimecrest.core.catalogue import Command
 from rimecrest.core.catalogue.arguments import corrected
+from rimecrest.core.catalogue.catalogue import Command
 from rimecrest.core.check.name_rules import nearest_name
 from rimecrest.core.layout.widths import fits
 from rimecrest.core.mend.case import Case

@@ -6,9 +6,10 @@ from collections.abc import Iterator
 
 from rimecrest.core.check.findings import EVERYDAY
 from rimecrest.core.check.kinds import KINDS, Told
-from rimecrest.core.keys import Traits, parse_sequence, touches
+from rimecrest.core.keys.chords import parse_sequence, touches
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import KeyBinding
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.layout.layout import KeyBinding
 from rimecrest.core.macro.where_runs import WhereRuns, where_runs
 from rimecrest.core.mend.case import Case
 from rimecrest.core.mend.fix import Fix

@@ -7,7 +7,7 @@ from itertools import islice
 from rimecrest.core.check.findings import Finding
 from rimecrest.core.check.kinds import KINDS, Remedy
 from rimecrest.core.check.run import Checked, check
-from rimecrest.core.layout import BUILT_IN
+from rimecrest.core.layout.seen import BUILT_IN
 from rimecrest.core.mend import file_remedies, item_remedies, key_remedies, name_remedies, people_remedies
 from rimecrest.core.mend.case import Case, Maker
 from rimecrest.core.mend.fix import Fix

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from rimecrest.core.check.name_rules import names_like, nearest_name
-from rimecrest.core.macro import Fault, check_macro
+from rimecrest.core.macro.check import check_macro
+from rimecrest.core.macro.steps import Fault
 from rimecrest.core.mend.case import Case
 from rimecrest.core.mend.fix import Fix
 from rimecrest.core.words import tr

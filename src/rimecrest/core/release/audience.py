@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from pydantic import Field
 
 from rimecrest.core.identities import LayerId, SeatId
-from rimecrest.core.keys import Traits
+from rimecrest.core.keys.traits import Traits
 from rimecrest.core.model import Record, parse_record
 from rimecrest.core.release.package_files import ReleaseNumber
 from rimecrest.core.workspace.workspace import Workspace

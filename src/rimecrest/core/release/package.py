@@ -88,7 +88,7 @@ def build_package(
         news: layer → the sentence that its colleagues read.
         pictures: every picture of the free sets that the layouts use, frozen: its name → SVG.
     """
-    from rimecrest.core.macro import effects  # noqa: PLC0415  only who builds a package reads macros
+    from rimecrest.core.macro.check import effects  # noqa: PLC0415  only who builds a package reads macros
 
     files: dict[str, bytes] = {}
     for part in PARTS:

@@ -5,11 +5,14 @@ from collections.abc import Mapping
 
 from pydantic import Field
 
-from rimecrest.core.catalogue import Catalogue
 from rimecrest.core.catalogue.applies import DocumentKind
-from rimecrest.core.keys import NOWHERE, Traits
-from rimecrest.core.layout import Layout, Outcome, Targets, outcome
+from rimecrest.core.catalogue.catalogue import Catalogue
+from rimecrest.core.keys.traits import NOWHERE, Traits
+from rimecrest.core.layout.faces import Targets
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.layout.outcome import outcome
 from rimecrest.core.layout.renames import followed
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.model import Record
 from rimecrest.core.workspace.macro_file import MacroFile, macro_file
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
-from rimecrest.core.keys import NOWHERE, Traits
+from rimecrest.core.keys.traits import NOWHERE, Traits
 from rimecrest.core.release.audience import Assignment
 from rimecrest.core.release.package import SET_PICTURES, Package
 from rimecrest.core.release.pictures import frozen_pictures, named_pictures

@@ -9,30 +9,24 @@ and swaps, as long as one helps. The same input always gives the same answer.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import TYPE_CHECKING
 
+import numpy as np
 from msgspec import Struct
+from numpy.typing import NDArray
+from scipy.optimize import linear_sum_assignment
 
 from rimecrest.core.check.run import Checked
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import parse_sequence
-from rimecrest.core.late import LateModule
-from rimecrest.core.layout import KeyBinding
+from rimecrest.core.keys.chords import parse_sequence
+from rimecrest.core.layout.layout import KeyBinding
 from rimecrest.core.suggest import never
 from rimecrest.core.suggest.free_keys import Choice
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Edit, Rebind
 from rimecrest.core.workspace.workspace import Workspace
 
-if TYPE_CHECKING:
-    import numpy as np
-    from numpy.typing import NDArray
-
-    Numbers = NDArray[np.float64]
-    Whole = NDArray[np.intp]
-else:
-    np = LateModule("numpy")
-
+Numbers = NDArray[np.float64]
+Whole = NDArray[np.intp]
 WITHOUT_COUNT = 10
 """Uses in thirty days that a target counts with where nothing is known: one every third day. Ours."""
 ROUNDS = 50
@@ -163,7 +157,11 @@ def _matrix_columns(
     free = choice.free()
     staying = {key.keys for key in keys} - {key.keys for key in movable}
     texts = [choice.bank.texts[index] for index in free]
-    costs = list(choice.bank.reach[free] + choice.bank.modifiers[free] + choice.slips(free))
+    bank = choice.bank
+    costs = [
+        bank.reach[index] + bank.modifiers[index] + slip
+        for index, slip in zip(free, choice.slips(free), strict=True)
+    ]
     known = {text: index for index, text in enumerate(choice.bank.texts)}
     for key in movable:
         if key.keys in texts or key.keys in staying:
@@ -174,7 +172,7 @@ def _matrix_columns(
             # A sequence that would never be suggested is as dear as the dearest.
             costs.append(max(costs, default=1.0))
         else:
-            costs.append(float(choice.bank.reach[at] + choice.bank.modifiers[at] + choice.slips([at])[0]))
+            costs.append(bank.reach[at] + bank.modifiers[at] + choice.slips([at])[0])
     return texts, np.array(costs)
 
 
@@ -246,8 +244,6 @@ def assign(cost: Numbers, uses: Numbers, dangers: Numbers, beside: Beside) -> tu
             ),
             tr("Take some keys away, or pin some."),
         )
-    from scipy.optimize import linear_sum_assignment  # noqa: PLC0415  it takes half a second to load
-
     _, columns = linear_sum_assignment(cost)
     chosen = np.array(columns)
     total = _total(cost, chosen, uses, dangers, beside)

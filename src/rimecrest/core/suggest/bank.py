@@ -4,23 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import lru_cache
-from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
 from rimecrest.core.effort.constants import Constants
 from rimecrest.core.effort.strokes import stroke
-from rimecrest.core.keys import Chord, Sequence, format_sequence, parse_sequence
-from rimecrest.core.keys.keyboards import keyboard
-from rimecrest.core.late import LateModule
-
-if TYPE_CHECKING:
-    import numpy as np
-    from numpy.typing import NDArray
-
-    Numbers = NDArray[np.float64]
-else:
-    np = LateModule("numpy")  # the studio starts without it: it is for suggestions
+from rimecrest.core.keys.chords import Chord, Sequence, format_sequence, parse_sequence
+from rimecrest.core.keys.keyboards.national import keyboard
 
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
 DIGITS = "1234567890"
@@ -36,9 +26,9 @@ class Bank(Struct, frozen=True):
 
     sequences: tuple[Sequence, ...]
     texts: tuple[str, ...]
-    reach: Numbers
-    modifiers: Numbers
-    distance: Numbers
+    reach: tuple[float, ...]
+    modifiers: tuple[float, ...]
+    distance: tuple[float, ...]
     hands: tuple[str, ...]
     letters: tuple[str, ...]
     """The last chord's key, by which it is remembered."""
@@ -75,9 +65,9 @@ def bank(openers: tuple[str, ...], boards: tuple[tuple[str, float], ...], consta
     return Bank(
         tuple(row[0] for row in rows),
         tuple(format_sequence(row[0]) for row in rows),
-        np.array([row[1] for row in rows]),
-        np.array([row[2] for row in rows]),
-        np.array([row[3] for row in rows]),
+        tuple(row[1] for row in rows),
+        tuple(row[2] for row in rows),
+        tuple(row[3] for row in rows),
         tuple(row[4] for row in rows),
         tuple(row[0][-1].key for row in rows),
         tuple(group_of(row[0]) for row in rows),

@@ -12,7 +12,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from collections.abc import Sequence as Row
 from functools import cached_property
-from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
@@ -21,20 +20,11 @@ from rimecrest.core.check.index import beginnings
 from rimecrest.core.check.run import Checked, check
 from rimecrest.core.check.table import KeyTable
 from rimecrest.core.effort.constants import usable
-from rimecrest.core.keys import format_sequence, key_name, parse_sequence
-from rimecrest.core.late import LateModule
+from rimecrest.core.keys.chords import format_sequence, key_name, parse_sequence
 from rimecrest.core.suggest import never
 from rimecrest.core.suggest.bank import bank, group_of
 from rimecrest.core.words import counted, listed, tr
 from rimecrest.core.workspace.workspace import Workspace
-
-if TYPE_CHECKING:
-    import numpy as np
-    from numpy.typing import NDArray
-
-    Numbers = NDArray[np.float64]
-else:
-    np = LateModule("numpy")  # the studio starts without it: it is for suggestions
 
 
 class Suggestion(Struct, frozen=True):
@@ -148,7 +138,7 @@ class Choice:
         surfaces = self.workspace.surfaces(self.workspace.stack_up_to(self.layer), self.table.app)
         return {f"Alt+{item.access.upper()}" for _, item in surfaces.buttons() if item.access}
 
-    def slips(self, free: Row[int], danger: str = "") -> Numbers:
+    def slips(self, free: Row[int], danger: str = "") -> list[float]:
         """Expected loss by slips, in seconds a press, of each free sequence.
 
         From pressing it onto a neighbour, and, where the target is itself dangerous, from the neighbours
@@ -156,7 +146,7 @@ class Choice:
         """
         costs = {"": self.constants.slip_plain, "deletes": self.constants.slip_deletes}
         costs["sends"] = self.constants.slip_sends
-        found = np.zeros(len(free))
+        found = [0.0] * len(free)
         for at, index in enumerate(free):
             for _, chance, run in self.neighbours(self.bank.texts[index]):
                 found[at] += chance * costs[self.table.danger(run)]
@@ -173,10 +163,10 @@ class Choice:
                 # Of several, in different contexts, the one that costs most counts.
                 yield beside, chance, next((run for run in runs if table.danger(run)), runs[0])
 
-    def memory(self, free: Row[int], label: str, run: str | None = None) -> Numbers:
+    def memory(self, free: Row[int], label: str, run: str | None = None) -> list[float]:
         """What each free sequence saves of remembering, in seconds."""
         worth = self.letter_worth(label)
-        found = np.array([worth.get(self.bank.letters[index], 0.0) for index in free])
+        found = [worth.get(self.bank.letters[index], 0.0) for index in free]
         same = self.elsewhere(run)
         family = self.family(label)
         for at, index in enumerate(free):
@@ -254,23 +244,24 @@ def _suggest(
     free = choice.free(taken, run)
     if not free:
         return []
-    at = np.array(free)
     slips = choice.slips(free, choice.table.danger(run))
     memory = choice.memory(free, label, run)
-    reach, modifiers = choice.bank.reach[at], choice.bank.modifiers[at]
-    cost = reach + modifiers + slips - memory
+    reach = [choice.bank.reach[index] for index in free]
+    modifiers = [choice.bank.modifiers[index] for index in free]
+    parts = zip(reach, modifiers, slips, memory, strict=True)
+    cost = [far + held + slip - saved for far, held, slip, saved in parts]
     # The text settles what is equal, so that the same workspace always gives the same list.
-    order = sorted(range(len(free)), key=lambda i: (round(float(cost[i]), 9), choice.bank.texts[free[i]]))
+    order = sorted(range(len(free)), key=lambda i: (round(cost[i], 9), choice.bank.texts[free[i]]))
     # Of the best, those that one can remember are shown first.
     shown = sorted(order[:count], key=lambda i: memory[i] <= 0)
     return [
         Suggestion(
             choice.bank.texts[free[i]],
-            float(cost[i]),
-            float(reach[i]),
-            float(modifiers[i]),
-            float(slips[i]),
-            float(memory[i]),
+            cost[i],
+            reach[i],
+            modifiers[i],
+            slips[i],
+            memory[i],
             _reasons(choice, free[i], label, run),
         )
         for i in shown
@@ -294,7 +285,7 @@ def _reasons(choice: Choice, index: int, label: str, run: str | None) -> tuple[s
         said.append(tr("the same key in {titles}", titles=listed(titles)))
     elif bank.groups[index] in choice.family(label):
         said.append(tr("with its family"))
-    far = float(bank.distance[index])
+    far = bank.distance[index]
     hand = tr("the {hands} hand", hands=bank.hands[index]) if bank.hands[index] else tr("either hand")
     if far < 0.5:
         said.append(f"under {hand}")

@@ -12,12 +12,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.check.index import beginnings
 from rimecrest.core.check.table import KeyTable
-from rimecrest.core.keys import Sequence, format_sequence, parse_sequence
-from rimecrest.core.keys.chords import MODIFIERS, Chord
-from rimecrest.core.keys.keyboards import keyboard
+from rimecrest.core.keys.chords import MODIFIERS, Chord, Sequence, format_sequence, parse_sequence
+from rimecrest.core.keys.keyboards.national import keyboard
 
 CLOSING = frozenset(("close", "quit"))
 """Verbs of what takes the document or the application away."""

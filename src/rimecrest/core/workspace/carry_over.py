@@ -6,11 +6,11 @@ from collections.abc import Iterable, Mapping
 
 from msgspec import Struct
 
-from rimecrest.core.catalogue import Catalogue, Command
+from rimecrest.core.catalogue.catalogue import Catalogue, Command
 from rimecrest.core.catalogue.items import Button, Event, Eventful, Handler, Item, StepsButton
 from rimecrest.core.catalogue.surfaces import runs_of
-from rimecrest.core.keys import ANYWHERE
-from rimecrest.core.layout import KeyBinding, Layout
+from rimecrest.core.keys.contexts import ANYWHERE
+from rimecrest.core.layout.layout import KeyBinding, Layout
 
 
 class Counterpart(Struct, frozen=True):

@@ -7,7 +7,7 @@ behind it.
 
 from __future__ import annotations
 
-from rimecrest.core.layout import Outcome, SeenGroup, SeenPanel
+from rimecrest.core.layout.seen import Outcome, SeenGroup, SeenPanel
 from rimecrest.core.workspace.edits import Edit, MoveSurface, Together
 from rimecrest.core.workspace.workspace import Workspace
 

@@ -13,8 +13,7 @@ from typing import Any
 
 from rimecrest.core.catalogue.items import Item
 from rimecrest.core.identities import MacroId, ThingId, fresh, slug
-from rimecrest.core.layout import Layout
-from rimecrest.core.layout.layout import SURFACES
+from rimecrest.core.layout.layout import SURFACES, Layout
 from rimecrest.core.model import Record
 from rimecrest.core.workspace.settings import Retired
 from rimecrest.core.workspace.workspace import Workspace

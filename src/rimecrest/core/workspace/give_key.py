@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from rimecrest.core.keys import Binding, parse_sequence, strength_of, touches
-from rimecrest.core.layout import KeyBinding
+from rimecrest.core.keys.bindings import Binding, strength_of
+from rimecrest.core.keys.chords import parse_sequence, touches
+from rimecrest.core.layout.layout import KeyBinding
 from rimecrest.core.macro.where_runs import where_runs
 from rimecrest.core.workspace.edits import Bind, Edit, Together, Unbind
 from rimecrest.core.workspace.workspace import Workspace

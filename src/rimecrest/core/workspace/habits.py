@@ -16,7 +16,8 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 
 from rimecrest.core.errors import BrokenFile, RimecrestError
-from rimecrest.core.keys import ANYWHERE, normalise
+from rimecrest.core.keys.chords import normalise
+from rimecrest.core.keys.contexts import ANYWHERE
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.csv_rows import CsvRows
 

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from rimecrest.core.layout import Face
+from rimecrest.core.layout.faces import Face
 
 if TYPE_CHECKING:  # a program without macros starts without their language
-    from rimecrest.core.macro import Fault, Macro
+    from rimecrest.core.macro.steps import Fault, Macro
     from rimecrest.core.workspace.origin import Origin
 
 

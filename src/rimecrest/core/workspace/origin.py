@@ -12,8 +12,9 @@ from functools import lru_cache
 
 from msgspec import Struct
 
-from rimecrest.core.macro import Macro, format_macro, parse_macro
-from rimecrest.core.macro.steps import HeadLine, Renamed, Signed
+from rimecrest.core.macro.format import format_macro
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.steps import HeadLine, Macro, Renamed, Signed
 from rimecrest.core.model import dump_json
 from rimecrest.core.signing import MakerKey, verified
 from rimecrest.core.words import tr

@@ -7,7 +7,7 @@ from pathlib import PurePath
 
 from rimecrest.core.catalogue.items import Faced, Submenu
 from rimecrest.core.catalogue.surfaces import Named
-from rimecrest.core.layout import Layout
+from rimecrest.core.layout.layout import Layout
 from rimecrest.core.remembered import Remembered
 from rimecrest.core.workspace.workspace import LayoutKey, Workspace
 

@@ -25,10 +25,10 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import parse_catalogue
+from rimecrest.core.catalogue.catalogue import parse_catalogue
 from rimecrest.core.errors import BrokenFile, RimecrestError
 from rimecrest.core.identities import AppId, FileName, Identity, LayerId, MacroId
-from rimecrest.core.layout import Layout, parse_layout
+from rimecrest.core.layout.layout import Layout, parse_layout
 from rimecrest.core.model import Record, dump_record, parse_record
 from rimecrest.core.pictures.checked import checked_picture
 from rimecrest.core.words import owned, tr

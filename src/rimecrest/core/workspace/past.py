@@ -7,8 +7,7 @@ from typing import Any
 
 from rimecrest.core.catalogue.surfaces import Row
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Layout
-from rimecrest.core.layout.layout import SURFACES
+from rimecrest.core.layout.layout import SURFACES, Layout
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.edits import Edit, Restore, Restored
 from rimecrest.core.workspace.layer_ids import MINE

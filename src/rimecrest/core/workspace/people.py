@@ -12,7 +12,7 @@ from msgspec import Struct
 from msgspec.structs import fields
 
 from rimecrest.core.errors import BrokenFile
-from rimecrest.core.keys import Traits
+from rimecrest.core.keys.traits import Traits
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.csv_rows import CsvRows
 

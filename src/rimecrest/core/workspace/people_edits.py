@@ -58,19 +58,6 @@ class CorrectPeople(Edit, frozen=True):
         return replace(workspace, people=people)
 
 
-class SetChannel(Edit, frozen=True):
-    """Where the releases of this workspace go from now on: an address, or a path."""
-
-    address: str
-
-    @property
-    def label(self) -> str:
-        return tr("releases go to {address}", address=self.address)
-
-    def on(self, workspace: Workspace) -> Workspace:
-        return workspace.with_settings(workspace.settings.model_copy(update={"channel": self.address}))
-
-
 class NoteRelease(Edit, frozen=True):
     """Note that a release was made from the workspace as it is now.
 

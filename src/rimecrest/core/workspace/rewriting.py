@@ -10,9 +10,9 @@ from msgspec.structs import replace
 
 from rimecrest.core.catalogue.surfaces import Panel
 from rimecrest.core.layout.panel_readings import renamed_readings
-from rimecrest.core.macro import AskPanel, Do, Header, Macro, Run, format_macro, parse_macro
-from rimecrest.core.macro.format import quote
-from rimecrest.core.macro.steps import Block, HeadLine, If, Statement
+from rimecrest.core.macro.format import format_macro, quote
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.steps import AskPanel, Block, Do, Header, HeadLine, If, Macro, Run, Statement
 
 COMPANIONS, OWN = "companions/", "own:"
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from msgspec import Struct
 
 from rimecrest.core.catalogue.surfaces import runs_of, steps_of
-from rimecrest.core.macro import Run, parse_macro
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.steps import Run
 from rimecrest.core.words import owned, tr
 from rimecrest.core.workspace.workspace import Workspace
 

@@ -11,11 +11,14 @@ from typing import TYPE_CHECKING, Any
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import NOWHERE, Traits
-from rimecrest.core.layout import Layout, Outcome, Targets, surfaces, with_keys
+from rimecrest.core.keys.traits import NOWHERE, Traits
+from rimecrest.core.layout.faces import Targets
+from rimecrest.core.layout.layout import Layout
+from rimecrest.core.layout.outcome import surfaces, with_keys
 from rimecrest.core.layout.panel_readings import with_panels
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.nearest import nearest
 from rimecrest.core.remembered import Remembered
 from rimecrest.core.words import tr

@@ -9,9 +9,12 @@ from PyQt6.QtWidgets import QMessageBox, QWidget
 
 from rimecrest.core.search import Match
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import MINE, Edit, PutCompanion, PutMacro, uses
+from rimecrest.core.workspace.edits import Edit
+from rimecrest.core.workspace.file_edits import PutCompanion, PutMacro
+from rimecrest.core.workspace.layer_ids import MINE
 from rimecrest.core.workspace.parts import COMPANIONS, MACROS, OWN_KEYS, PEOPLE
 from rimecrest.core.workspace.people_edits import ForgetPerson, own_keys_without, people_without
+from rimecrest.core.workspace.where_used import uses
 from rimecrest.studio.shared.session import Forgetting, Session
 
 FORGET = "forget"

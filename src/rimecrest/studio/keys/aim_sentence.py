@@ -8,8 +8,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rimecrest.core.explain.bed_state import BedView
-from rimecrest.core.keys import format_sequence, parse_sequence
-from rimecrest.core.keys.keyboards import keyboard_name
+from rimecrest.core.keys.chords import format_sequence, parse_sequence
+from rimecrest.core.keys.keyboards.national import keyboard_name
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.keys.presenter import KeysPresenter

@@ -9,9 +9,9 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.bed_state import BedView
-from rimecrest.core.keys import Sequence, parse_sequence
+from rimecrest.core.keys.chords import Sequence, parse_sequence
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.keys.arranging import ArrangeSheet
 from rimecrest.studio.keys.moves_overlay import Arrow

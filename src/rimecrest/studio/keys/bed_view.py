@@ -12,7 +12,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.explain.bed_state import HELD_KEYS, CapState
-from rimecrest.core.keys.keyboards import Cap, Geometry
+from rimecrest.core.keys.keyboards.geometry import Cap, Geometry
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.keys.key_cap import KeyCap

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
-from rimecrest.core.keys import ANYWHERE, Context, Contexts
+from rimecrest.core.keys.contexts import ANYWHERE, Context, Contexts
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.studio.shared.sentence_widgets import Pressable

@@ -19,10 +19,10 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
-from rimecrest.core.check import Weight
+from rimecrest.core.check.kinds import Weight
 from rimecrest.core.explain.bed_state import HELD_KEYS, PRINTED, CapState
-from rimecrest.core.keys.keyboards import Cap
-from rimecrest.core.layout import BUILT_IN
+from rimecrest.core.keys.keyboards.geometry import Cap
+from rimecrest.core.layout.seen import BUILT_IN
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.shell.there import there

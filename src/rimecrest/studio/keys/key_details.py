@@ -10,7 +10,7 @@ from PyQt6.QtGui import QDrag, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rimecrest.core.explain.bed_state import Line
-from rimecrest.core.mend import Fix
+from rimecrest.core.mend.fix import Fix
 from rimecrest.core.search import Match, Search
 from rimecrest.core.suggest.free_keys import Suggestion
 from rimecrest.core.words import tr

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QBrush, QFontMetrics, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from rimecrest.core.check import Weight
+from rimecrest.core.check.kinds import Weight
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.marks import draw_mark, draw_owner

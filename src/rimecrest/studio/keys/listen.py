@@ -10,8 +10,8 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import PATIENCE, Sequence, format_sequence, normalise
-from rimecrest.core.keys.chords import LONGEST
+from rimecrest.core.keys.chords import LONGEST, Sequence, format_sequence, normalise
+from rimecrest.core.keys.trie import PATIENCE
 from rimecrest.core.words import tr
 from rimecrest.shell.key_codes import chord_of, silence_of
 from rimecrest.shell.theme import Scheme, font

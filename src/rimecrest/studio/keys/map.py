@@ -12,10 +12,10 @@ from PyQt6.QtWidgets import (
     QTableView,
 )
 
-from rimecrest.core.check import Weight
+from rimecrest.core.check.kinds import Weight
 from rimecrest.core.explain.bed_state import BedView, CapState
-from rimecrest.core.keys import Sequence, format_sequence
-from rimecrest.core.layout import BUILT_IN
+from rimecrest.core.keys.chords import Sequence, format_sequence
+from rimecrest.core.layout.seen import BUILT_IN
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, bold, font, palette
 from rimecrest.shell.there import there

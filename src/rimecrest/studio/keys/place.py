@@ -8,7 +8,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout
 
 from rimecrest.core.explain.bed_state import HELD_KEYS, BedView, CapState
-from rimecrest.core.keys import Sequence, parse_sequence
+from rimecrest.core.keys.chords import Sequence, parse_sequence
 from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.studio.keys.aim_sentence import AimSentence

@@ -5,21 +5,27 @@ from __future__ import annotations
 from msgspec import Struct
 from msgspec.structs import replace
 
-from rimecrest.core import mend
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.explain import Verdict, seat_standpoint, why
 from rimecrest.core.explain.bed_state import BedView, CapState, Line
-from rimecrest.core.keys import ANYWHERE, Sequence, Traits, format_sequence, parse_sequence, working
-from rimecrest.core.keys.chords import LONGEST
-from rimecrest.core.keys.keyboards import known_keyboards
-from rimecrest.core.layout import KeyBinding, Outcome
-from rimecrest.core.mend import Fix
+from rimecrest.core.explain.standpoint import seat_standpoint
+from rimecrest.core.explain.why import Verdict, why
+from rimecrest.core.keys.bindings import working
+from rimecrest.core.keys.chords import LONGEST, Sequence, format_sequence, parse_sequence
+from rimecrest.core.keys.contexts import ANYWHERE
+from rimecrest.core.keys.keyboards.national import known_keyboards
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.layout.layout import KeyBinding
+from rimecrest.core.layout.seen import Outcome
+from rimecrest.core.mend.fix import Fix
+from rimecrest.core.mend.make_fixes import fixes
 from rimecrest.core.search import Match
 from rimecrest.core.suggest.free_keys import Suggestion, free_keys, suggest
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import Bind, Seat, Unbind, Workspace
+from rimecrest.core.workspace.edits import Bind, Unbind
 from rimecrest.core.workspace.give_key import give_key
+from rimecrest.core.workspace.people import Seat
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.studio.keys.installed import installed
 from rimecrest.studio.keys.variants import said_of_variants, variant_choices, with_variant
 from rimecrest.studio.layout.targets import target_entries
@@ -183,7 +189,7 @@ class KeysPresenter:
             keys,
             tr("{where}, for {whom}", where=where, whom=whom),
             lines,
-            mend.fixes(finding, session.workspace, session.checked)[:FIXES] if finding else [],
+            fixes(finding, session.workspace, session.checked)[:FIXES] if finding else [],
             [] if one is None else self._why(view, one, keys),
             state is not None and bool(state.words),
             None if key is None else said_of_variants(key),

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from rimecrest.core.keys.keyboards import keyboard_name
-from rimecrest.core.layout import KeyBinding
+from rimecrest.core.keys.keyboards.national import keyboard_name
+from rimecrest.core.layout.layout import KeyBinding
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Seat
+from rimecrest.core.workspace.people import Seat
 
 Choices = dict[str, tuple[str, str | None]]
 """Words → the name under which the variant is kept, and its sequence; None: these seats go without."""

@@ -5,14 +5,10 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenButton, SeenPanel
+from rimecrest.core.layout.seen import SeenButton, SeenPanel
 from rimecrest.core.words import owned, tr
-from rimecrest.core.workspace import (
-    Edit,
-    MacroFile,
-    ShowAgain,
-    TakeOff,
-)
+from rimecrest.core.workspace.edits import Edit, ShowAgain, TakeOff
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.core.workspace.private_steps import Runner, shared, taken_in
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Word

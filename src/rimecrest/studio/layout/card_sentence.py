@@ -10,12 +10,12 @@ from PyQt6.QtCore import QPoint, QSize, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.catalogue import Argument, ArgumentType
-from rimecrest.core.catalogue.arguments import SWITCHES
-from rimecrest.core.layout import KeyBinding, SeenButton
+from rimecrest.core.catalogue.arguments import SWITCHES, Argument, ArgumentType
+from rimecrest.core.layout.layout import KeyBinding
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.core.search import Search
 from rimecrest.core.words import LONG, shortened, tr
-from rimecrest.core.workspace import Edit, SetFields, Together
+from rimecrest.core.workspace.edits import Edit, SetFields, Together
 from rimecrest.core.workspace.give_key import give_key, own_key
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.doing_words import DoingWords
@@ -27,7 +27,7 @@ from rimecrest.studio.shared.file_choice import FileChoice
 from rimecrest.studio.shared.key_context import choose_context, context_words
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, KeyCaps, Plain, Word
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import Painting
+from rimecrest.surfaces.painting import Painting
 
 FACES = (("both", tr("picture and words")), ("picture", tr("the picture only")), ("words", tr("words only")))
 WIDTHS = (("1", "single"), ("2", "double"))

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.workspace import Edit, SetFields
+from rimecrest.core.workspace.edits import Edit, SetFields
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Word, end_fields
 from rimecrest.studio.shared.session import Session

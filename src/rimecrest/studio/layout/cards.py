@@ -5,9 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, QRect, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import SeenButton, SeenControl, SeenGroup
-from rimecrest.core.mend import Fix
-from rimecrest.core.workspace import Edit
+from rimecrest.core.layout.seen import SeenButton, SeenControl, SeenGroup
+from rimecrest.core.mend.fix import Fix
+from rimecrest.core.workspace.edits import Edit
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.control_card import ControlCard
 from rimecrest.studio.layout.item_card import Card
@@ -15,7 +15,7 @@ from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.surface_card import SurfaceCard
 from rimecrest.studio.shared.sentence_widgets import Word
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 
 class Cards(QObject):

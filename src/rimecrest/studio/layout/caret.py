@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec import Struct, field
 from PyQt6.QtCore import QPoint, QRect
 
-from rimecrest.surfaces import InsertionPoint
+from rimecrest.surfaces.insertion_points import InsertionPoint
 
 NEAR = 4
 """Pixels around the boundary between two groups that are the boundary's."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rimecrest.core.layout import SeenMenu, SeenPanel
+from rimecrest.core.layout.seen import SeenMenu, SeenPanel
 from rimecrest.core.words import tr
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.control_kinds import BY_CHARACTER
@@ -11,7 +11,7 @@ from rimecrest.studio.layout.kind_strip import LINE, KindStrip
 from rimecrest.studio.layout.naming import Naming
 from rimecrest.studio.layout.presenter import StagePresenter
 from rimecrest.studio.layout.stage_hands import Stage
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 
 class CaretWriting:

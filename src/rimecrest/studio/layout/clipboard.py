@@ -12,7 +12,7 @@ from PyQt6.QtCore import QMimeData
 from rimecrest.core.catalogue.items import Item, item_of
 from rimecrest.core.catalogue.surfaces import Group, Panel, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import SeenButton, SeenItem, SeenSubmenu
+from rimecrest.core.layout.seen import SeenButton, SeenItem, SeenSubmenu
 from rimecrest.core.model import parse_json, validated
 from rimecrest.core.words import tr
 from rimecrest.studio.layout import gestures

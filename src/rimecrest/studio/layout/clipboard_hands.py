@@ -8,7 +8,7 @@ from PyQt6.QtCore import QMimeData
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Outcome
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.words import tr
 from rimecrest.shell.there import there
 from rimecrest.studio.layout import gestures

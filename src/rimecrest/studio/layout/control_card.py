@@ -8,9 +8,9 @@ from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.items import Control
-from rimecrest.core.layout import SeenControl
+from rimecrest.core.layout.seen import SeenControl
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import ShowAgain, TakeOff
+from rimecrest.core.workspace.edits import ShowAgain, TakeOff
 from rimecrest.shell.theme import Scheme
 from rimecrest.shell.there import there
 from rimecrest.studio.layout.card_place import place_card

@@ -7,9 +7,9 @@ from typing import Any
 from msgspec import Struct
 
 from rimecrest.core.catalogue.items import Item, item_of
-from rimecrest.core.layout import ControlKind
+from rimecrest.core.layout.seen import ControlKind
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import fresh_thing
+from rimecrest.core.workspace.fresh import fresh_thing
 from rimecrest.studio.shared.session import Session
 
 

@@ -11,10 +11,10 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
 from rimecrest.core.catalogue.items import Event, Handler
-from rimecrest.core.layout import Doing
+from rimecrest.core.layout.seen import Doing
 from rimecrest.core.search import Search
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MacroFile
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.core.workspace.private_steps import Runner, shared, taken_in
 from rimecrest.shell.theme import font
 from rimecrest.shell.there import there

@@ -10,7 +10,7 @@ from rimecrest.studio.layout.looking_back import LookingBack
 from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.shared.place import action
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 
 class FinderActions:

@@ -9,9 +9,9 @@ from rimecrest.core.catalogue.items import Button, Item, Separator
 from rimecrest.core.catalogue.surfaces import Edge, Group, Panel, Tab, Toolbar
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import ThingId
-from rimecrest.core.layout import Outcome, SeenGroup, SeenItem, SeenPanel, SeenRow, SeenTab, SeenToolbar
+from rimecrest.core.layout.seen import Outcome, SeenGroup, SeenItem, SeenPanel, SeenRow, SeenTab, SeenToolbar
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import (
+from rimecrest.core.workspace.edits import (
     Edit,
     MoveItems,
     PutGroup,
@@ -21,10 +21,10 @@ from rimecrest.core.workspace import (
     PutToolbar,
     SetFields,
     Together,
-    fresh_thing,
 )
+from rimecrest.core.workspace.fresh import fresh_thing
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import InsertionPoint
+from rimecrest.surfaces.insertion_points import InsertionPoint
 
 Args = tuple[tuple[str, str], ...]
 """The settings of a command, as name and value."""

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QPoint, QRect
 from rimecrest.core.layout.panel_grid import CELL, Cells, columns_of, inside, places, snapped
 from rimecrest.core.words import tr
 from rimecrest.studio.layout.grid_presenter import GridPresenter
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 from rimecrest.surfaces.panel import PanelView
 
 

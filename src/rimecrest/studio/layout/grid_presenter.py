@@ -6,10 +6,10 @@ from collections.abc import Mapping, Sequence
 
 from msgspec.structs import replace
 
-from rimecrest.core.layout import SeenPanel
 from rimecrest.core.layout.panel_grid import Axis, Cells, Side, columns_of, inside, lined_up, places, spread
+from rimecrest.core.layout.seen import SeenPanel
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import SetFields, Together
+from rimecrest.core.workspace.edits import SetFields, Together
 from rimecrest.studio.shared.session import Session
 
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rimecrest.core.catalogue.surfaces import Edge
-from rimecrest.core.layout import SeenGroup, SeenMenu, SeenPanel, SeenSubmenu, SeenToolbar
+from rimecrest.core.layout.seen import SeenGroup, SeenMenu, SeenPanel, SeenSubmenu, SeenToolbar
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.exactly import neighbours
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.key_table import Meaning
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 _DOCKS: dict[Meaning, Edge] = {
     Meaning.OUTWARD: "top",

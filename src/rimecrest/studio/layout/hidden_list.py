@@ -7,7 +7,7 @@ from functools import partial
 from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import Hidden, Outcome
+from rimecrest.core.layout.seen import Hidden, Outcome
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter

@@ -18,15 +18,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.core import mend
 from rimecrest.core.catalogue.items import Faced
-from rimecrest.core.check import Finding
+from rimecrest.core.check.findings import Finding
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.given_key import Holder, between, given
-from rimecrest.core.layout import SeenButton, SeenPanel
-from rimecrest.core.mend import Fix
+from rimecrest.core.layout.seen import SeenButton, SeenPanel
+from rimecrest.core.mend.fix import Fix
+from rimecrest.core.mend.make_fixes import fixes
 from rimecrest.core.words import listed, tr
-from rimecrest.core.workspace import Edit
+from rimecrest.core.workspace.edits import Edit
 from rimecrest.core.workspace.give_key import context_for, give_key, own_key
 from rimecrest.shell.theme import Scheme
 from rimecrest.shell.there import there
@@ -40,7 +40,8 @@ from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, step_focus
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.shared.slim_bar import slim
-from rimecrest.surfaces import ItemButton, Painting
+from rimecrest.surfaces.button import ItemButton
+from rimecrest.surfaces.painting import Painting
 
 WIDTH = 560
 STATE = 148
@@ -330,7 +331,7 @@ class Card(CardSheet):
         token = "ink2" if finding.weight.value == "tells" else finding.weight.value
         for part in finding.sentence.split():
             flow.addWidget(Plain(part, self.scheme, token, 13, box))
-        for fix in mend.fixes(finding, self.session.workspace, self.session.checked)[:4]:
+        for fix in fixes(finding, self.session.workspace, self.session.checked)[:4]:
             chip = Chip(fix.label, self.scheme, box)
             chip.clicked.connect(lambda _=False, fix=fix: self.fixes.emit(fix))
             flow.addWidget(chip)

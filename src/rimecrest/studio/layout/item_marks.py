@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TypeVar
 
-from rimecrest.core.check import Finding, Weight
-from rimecrest.core.check.kinds import KINDS
-from rimecrest.core.layout import Outcome
+from rimecrest.core.check.findings import Finding
+from rimecrest.core.check.kinds import KINDS, Weight
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.workspace.give_key import Target
 
 Marked = TypeVar("Marked")

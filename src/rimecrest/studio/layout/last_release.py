@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import NOWHERE
-from rimecrest.core.layout import Outcome
-from rimecrest.core.release import Assignment, read_package, released_stack
+from rimecrest.core.keys.traits import NOWHERE
+from rimecrest.core.layout.seen import Outcome
+from rimecrest.core.release.audience import Assignment
+from rimecrest.core.release.package import read_package
+from rimecrest.core.release.stack_sources import released_stack
 from rimecrest.core.words import tr
 from rimecrest.studio.shared.session import Session
 
@@ -17,7 +19,7 @@ def last_release(session: Session) -> tuple[int, Outcome]:
         RimecrestError: there is no channel, nothing has been released, or it cannot be read.
     """
     workspace, aim = session.workspace, session.aim
-    from rimecrest.channel import open_repository  # noqa: PLC0415  it brings what fetches over a network
+    from rimecrest.channel.folder import open_repository  # noqa: PLC0415  it brings what fetches over a network
 
     repository = open_repository(workspace.channel_address(session.folder))
     number = repository.newest()

@@ -9,12 +9,12 @@ from PyQt6.QtCore import QObject, QSize
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import Outcome
 from rimecrest.core.layout.compare import Difference, compare
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.words import counted, owned, tr
-from rimecrest.core.workspace import Workspace
 from rimecrest.core.workspace.parts import LAYOUTS
 from rimecrest.core.workspace.past import BringBack
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.history.sheet import WIDTH, HistorySheet, Scope
 from rimecrest.studio.layout.last_release import last_release

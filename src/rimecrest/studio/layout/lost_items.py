@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.shared.sentence_widgets import Plain, Word

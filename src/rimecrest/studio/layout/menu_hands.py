@@ -13,7 +13,7 @@ from rimecrest.studio.layout.stage_hands import Stage
 from rimecrest.studio.layout.stage_menu import StageMenu
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
 from rimecrest.studio.layout.surface_tools import Plus, SurfaceTools
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 
 class MenuHands:

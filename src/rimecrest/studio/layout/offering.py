@@ -8,11 +8,11 @@ from pathlib import PurePosixPath
 from PyQt6.QtCore import QObject, QPoint, Qt, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.catalogue import Command, Effect
 from rimecrest.core.catalogue.arguments import ArgumentType, address_words
+from rimecrest.core.catalogue.catalogue import Command, Effect
 from rimecrest.core.search import Match, Search
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.shell.installed_programs import InstalledProgram, installed_programs
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout import gestures
@@ -20,7 +20,7 @@ from rimecrest.studio.layout.overlay import Overlay
 from rimecrest.studio.layout.targets import target_entries
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import InsertionPoint
+from rimecrest.surfaces.insertion_points import InsertionPoint
 
 LETTERS, MOST_PROGRAMS = 3, 4
 """Letters from which installed applications are offered, and how many of them at most."""

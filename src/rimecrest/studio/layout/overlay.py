@@ -49,7 +49,7 @@ from rimecrest.studio.layout.surface_tools import SurfaceTools, handles
 from rimecrest.studio.layout.window_drag import WindowDrag
 from rimecrest.studio.pictures.offered_data import holds_picture
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 
 class Overlay(QWidget):

@@ -8,14 +8,16 @@ from msgspec import Struct, field
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPen
 
-from rimecrest.core.check import Weight
-from rimecrest.core.layout import BUILT_IN, SeenButton, SeenControl, SeenPanel, SeenSeparator
+from rimecrest.core.check.kinds import Weight
+from rimecrest.core.layout.seen import BUILT_IN, SeenButton, SeenControl, SeenPanel, SeenSeparator
 from rimecrest.shell.theme import LIGHT, bold, font
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.grid_pointer import Placing
 from rimecrest.studio.layout.surface_tools import Plus, Target, end_plus, handles
 from rimecrest.studio.shared.marks import SIGNS, draw_owner, hexagon, notched
-from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
+from rimecrest.surfaces.button import ItemButton
+from rimecrest.surfaces.frame import Frame
+from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.panel_controls import ControlView
 
 PLUS = 15

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.carry_over import Counterpart
 from rimecrest.shell.theme import Scheme, font, palette

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.layout import SeenButton, SeenItem
+from rimecrest.core.layout.seen import SeenButton, SeenItem
 from rimecrest.core.words import tr
 from rimecrest.shell.there import there
 from rimecrest.studio.layout.clipboard import MIME
@@ -17,7 +17,7 @@ from rimecrest.studio.pictures.copying_out import add_picture
 from rimecrest.studio.pictures.offered_data import holds_picture
 from rimecrest.studio.pictures.presenter import PicturePresenter, content_named, subject_of
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 
 class PictureHands:

@@ -11,13 +11,15 @@ from PyQt6.QtGui import QKeyEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import NOWHERE
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import SeenMenu
-from rimecrest.core.release import encoded, freeze, named_pictures
+from rimecrest.core.keys.traits import NOWHERE
+from rimecrest.core.layout.seen import SeenMenu
+from rimecrest.core.release.pictures import freeze, named_pictures
+from rimecrest.core.release.stack import encoded
 from rimecrest.core.search import Match
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit, SetFields, Workspace
+from rimecrest.core.workspace.edits import Edit, SetFields
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import font
@@ -35,7 +37,7 @@ from rimecrest.studio.layout.stage import TITLE_HEIGHT, Stage
 from rimecrest.studio.shared.place import Place, Surroundings, Task, Thing
 from rimecrest.studio.shared.sentence_widgets import Plain
 from rimecrest.studio.shared.slim_bar import slim
-from rimecrest.surfaces import KeySeat
+from rimecrest.surfaces.seat_keys import KeySeat
 
 ROOM = 150
 """Pixels that one more button may take along a bar."""

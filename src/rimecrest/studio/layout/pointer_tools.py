@@ -14,7 +14,9 @@ from rimecrest.core.catalogue.surfaces import Edge
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.grid_pointer import GridPointer, Placing
 from rimecrest.studio.layout.presenter import StagePresenter
-from rimecrest.surfaces import Frame, InsertionPoint, ItemButton
+from rimecrest.surfaces.button import ItemButton
+from rimecrest.surfaces.frame import Frame
+from rimecrest.surfaces.insertion_points import InsertionPoint
 from rimecrest.surfaces.panel_controls import ControlView
 
 Docking = tuple[Edge, tuple[int, int] | None]

@@ -11,9 +11,8 @@ from typing import Any
 
 from rimecrest.core.catalogue.items import Item, Submenu
 from rimecrest.core.catalogue.surfaces import Edge, Panel, Tab
-from rimecrest.core.layout import SeenButton, SeenGroup
+from rimecrest.core.layout.seen import SeenButton, SeenGroup
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Bind, Edit, PutItems, SetFields, TakeOff, Together, distinct, fresh_thing
 from rimecrest.core.workspace.carry_over import (
     Counterpart,
     carried_over,
@@ -21,12 +20,14 @@ from rimecrest.core.workspace.carry_over import (
     handlers_over,
     keys_along,
 )
+from rimecrest.core.workspace.edits import Bind, Edit, PutItems, SetFields, TakeOff, Together
+from rimecrest.core.workspace.fresh import distinct, fresh_thing
 from rimecrest.studio.layout import gestures
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.clipboard import Copied
 from rimecrest.studio.layout.control_kinds import BY_CHARACTER, control
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import InsertionPoint
+from rimecrest.surfaces.insertion_points import InsertionPoint
 
 NO_CARET = tr("There is no caret: click between two items, or press Tab.")
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from rimecrest.core.layout import SeenButton
+from rimecrest.core.layout.seen import SeenButton
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.shell.there import there

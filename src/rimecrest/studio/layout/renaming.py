@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from rimecrest.core.layout import Outcome, SeenButton, SeenControl, SeenSubmenu
+from rimecrest.core.layout.seen import Outcome, SeenButton, SeenControl, SeenSubmenu
 from rimecrest.shell.glyphs import said_of_unseen
 from rimecrest.shell.theme import font
 from rimecrest.studio.layout.caret import Caret

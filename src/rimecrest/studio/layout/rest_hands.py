@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPoint
 
 from rimecrest.studio.layout.caret import Caret
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 from rimecrest.surfaces.rest_sheet import Rest
 
 

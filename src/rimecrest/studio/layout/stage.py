@@ -6,11 +6,13 @@ from PyQt6.QtCore import QRect, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QStyleFactory, QWidget
 
-from rimecrest.core.layout import Outcome
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.words import tr
 from rimecrest.shell.pictures import PictureBook
 from rimecrest.shell.theme import LIGHT, font, palette
-from rimecrest.surfaces import Frame, KeySeat, Painting
+from rimecrest.surfaces.frame import Frame
+from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.seat_keys import KeySeat
 
 TITLE_HEIGHT = 27
 HEIGHT = 660

@@ -14,7 +14,7 @@ from rimecrest.studio.layout.presenter import StagePresenter
 from rimecrest.studio.layout.rest_hands import RestHands
 from rimecrest.studio.layout.stage_hands import Stage
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 
 class StageKeys:

@@ -9,8 +9,8 @@ from typing import Protocol
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.layout import Outcome, SeenControl, SeenGroup, SeenMenu, SeenPanel, SeenToolbar
 from rimecrest.core.layout.panel_grid import Axis, Side
+from rimecrest.core.layout.seen import Outcome, SeenControl, SeenGroup, SeenMenu, SeenPanel, SeenToolbar
 from rimecrest.core.words import counted, tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.layout.grid_presenter import GridPresenter

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rimecrest.core.catalogue.applies import Applies
 from rimecrest.core.catalogue.surfaces import AFLOAT
-from rimecrest.core.layout import (
+from rimecrest.core.layout.seen import (
     BUILT_IN,
     Outcome,
     SeenGroup,
@@ -21,7 +21,7 @@ from rimecrest.core.layout import (
     SeenToolbar,
 )
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import ShowAgain
+from rimecrest.core.workspace.edits import ShowAgain
 from rimecrest.shell.theme import Scheme
 from rimecrest.shell.there import there
 from rimecrest.studio.layout.card_place import BEAK, place_card
@@ -34,7 +34,7 @@ from rimecrest.studio.shared.applies_words import AppliesChooser, applies_words
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Word
 from rimecrest.studio.shared.session import Session
-from rimecrest.surfaces import Painting
+from rimecrest.surfaces.painting import Painting
 
 WIDTH = 460
 LINES = (("", tr("a line of its own")), ("1", tr("line 1")), ("2", tr("line 2")), ("3", tr("line 3")))

@@ -6,9 +6,9 @@ Each intent answers whether it was done; what could not be done has been said.
 from __future__ import annotations
 
 from rimecrest.core.catalogue.surfaces import AFLOAT, Edge, Group, Panel, Tab, Toolbar
-from rimecrest.core.layout import BUILT_IN, Hidden, Outcome, SeenGroup, SeenPanel, SeenToolbar
+from rimecrest.core.layout.seen import BUILT_IN, Hidden, Outcome, SeenGroup, SeenPanel, SeenToolbar
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import (
+from rimecrest.core.workspace.edits import (
     Edit,
     MoveSurface,
     PutGroup,
@@ -19,9 +19,9 @@ from rimecrest.core.workspace import (
     Show,
     TakeOff,
     Together,
-    fresh_thing,
 )
 from rimecrest.core.workspace.exactly import exactly, neighbours
+from rimecrest.core.workspace.fresh import fresh_thing
 from rimecrest.studio.shared.session import Session
 
 EDGES: dict[Edge, str] = {

@@ -12,10 +12,10 @@ from PyQt6.QtCore import QPoint, QRect
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest.core.catalogue.surfaces import Edge
-from rimecrest.core.layout import SeenPanel, SeenToolbar
+from rimecrest.core.layout.seen import SeenPanel, SeenToolbar
 from rimecrest.studio.layout.caret import Caret
 from rimecrest.studio.layout.surface_presenter import SurfacePresenter
-from rimecrest.surfaces import Frame
+from rimecrest.surfaces.frame import Frame
 
 Kind = Literal["tab", "group", "bar", "panel", "menu"]
 PLUS = 16

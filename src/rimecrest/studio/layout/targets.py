@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.keys.obstacles import Obstacles
-from rimecrest.core.layout import Outcome, SeenMenu, SeenToolbar
-from rimecrest.core.macro import Macro, effects
+from rimecrest.core.layout.seen import Outcome, SeenMenu, SeenToolbar
+from rimecrest.core.macro.check import effects
+from rimecrest.core.macro.steps import Macro
 from rimecrest.core.search import Match
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MacroFile, Workspace
-from rimecrest.surfaces import KeySeat, best_keys
+from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.surfaces.painting import Target
+from rimecrest.surfaces.seat_keys import KeySeat, best_keys
 
 
 def places(outcome: Outcome) -> dict[str, str]:

@@ -7,13 +7,17 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.bundle import Bundle, build_bundle, needed, read_bundle, take_in
+from rimecrest.core.bundle.arriving import take_in
+from rimecrest.core.bundle.bundle import Bundle, build_bundle, read_bundle
+from rimecrest.core.bundle.needs import needed
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import read_plain, write_atomically
 from rimecrest.core.release.package_files import ENDING
 from rimecrest.core.signing import MakerKey, fingerprint
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import MacroFile, Together, Vouch
+from rimecrest.core.workspace.edits import Together
+from rimecrest.core.workspace.file_edits import Vouch
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.shell.file_dialogs import ask_open, ask_save
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.export_dialog import ExportDialog

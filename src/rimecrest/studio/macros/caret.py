@@ -6,14 +6,15 @@ from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from rimecrest.core.catalogue import Catalogue, Command
-from rimecrest.core.keys import FIELD
-from rimecrest.core.macro import Comment, Do, parse_macro
+from rimecrest.core.catalogue.catalogue import Catalogue, Command
+from rimecrest.core.keys.contexts import FIELD
 from rimecrest.core.macro.complete import panels_of
 from rimecrest.core.macro.format import quote
+from rimecrest.core.macro.parse import parse_macro
+from rimecrest.core.macro.steps import Comment, Do
 from rimecrest.core.search import Match, Search
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MacroFile
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.studio.shared.candidates import Candidates
 from rimecrest.studio.shared.sentence_widgets import take_back

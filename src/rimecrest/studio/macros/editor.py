@@ -22,8 +22,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
 
-from rimecrest.core.macro import Fault
-from rimecrest.core.macro.steps import WORDS
+from rimecrest.core.macro.steps import WORDS, Fault
 from rimecrest.core.search import Match
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import is_writable, plain_text

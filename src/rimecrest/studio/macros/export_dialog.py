@@ -17,7 +17,8 @@ from PyQt6.QtWidgets import (
 )
 
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import MacroFile, Workspace
+from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.shell.theme import Scheme, bold, font, palette
 from rimecrest.studio.macros.presenter import MacroKey
 from rimecrest.studio.shared.sentence_widgets import Plain, Push

@@ -9,8 +9,7 @@ from PyQt6.QtCore import QModelIndex, QRect, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QPixmap
 from PyQt6.QtWidgets import QCompleter, QMenu, QWidget
 
-from rimecrest.core.catalogue import ArgumentType
-from rimecrest.core.catalogue.arguments import SWITCHES
+from rimecrest.core.catalogue.arguments import SWITCHES, ArgumentType
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.shell.there import there

@@ -8,15 +8,15 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QPoint
 
-from rimecrest.core.catalogue import Argument, ArgumentType, Effect
-from rimecrest.core.macro import Do
+from rimecrest.core.catalogue.arguments import Argument, ArgumentType
+from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.macro.format import step_text
 from rimecrest.core.macro.step_tree import Path as StepPath
-from rimecrest.core.macro.steps import Setting
+from rimecrest.core.macro.steps import Do, Setting
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit
 from rimecrest.core.workspace.bring_in import COMPANIONS
+from rimecrest.core.workspace.edits import Edit
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.macros.presenter import FieldTarget, MacrosPresenter

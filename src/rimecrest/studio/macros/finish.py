@@ -13,9 +13,12 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.explain.given_key import given
 from rimecrest.core.suggest.free_keys import free_keys
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MINE, CarryMacro, Edit, MacroFile, PutItems, Together, fresh_thing
-from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.edits import Edit, PutItems, Together
+from rimecrest.core.workspace.file_edits import CarryMacro, PutMacro
+from rimecrest.core.workspace.fresh import fresh_thing
 from rimecrest.core.workspace.give_key import context_for, give_key
+from rimecrest.core.workspace.layer_ids import MINE
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.shell.theme import Scheme
 from rimecrest.shell.there import there
 from rimecrest.studio.macros.finish_words import (

@@ -6,9 +6,11 @@ from msgspec import Struct
 
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Group, Tab
-from rimecrest.core.layout import SeenButton, SeenGroup, SeenItem, SeenMenu
+from rimecrest.core.layout.seen import SeenButton, SeenGroup, SeenItem, SeenMenu
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MINE, Edit, PutTab, fresh_thing
+from rimecrest.core.workspace.edits import Edit, PutTab
+from rimecrest.core.workspace.fresh import fresh_thing
+from rimecrest.core.workspace.layer_ids import MINE
 from rimecrest.studio.shared.session import Session
 
 NOWHERE, NEW_TAB = "", "new tab"

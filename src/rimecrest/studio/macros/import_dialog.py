@@ -6,16 +6,19 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.core.bundle import Arrival, Bundle, Existing, arrivals
+from rimecrest.core.bundle.arriving import Arrival, arrivals
+from rimecrest.core.bundle.bundle import Bundle
+from rimecrest.core.bundle.existing import Existing
 from rimecrest.core.bundle.needs import panel_steps
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.catalogue.items import Control, Text
-from rimecrest.core.macro import Macro, parse_macro
+from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.sentences import mark_words, sentence
 from rimecrest.core.macro.step_tree import written
+from rimecrest.core.macro.steps import Macro
 from rimecrest.core.signing import fingerprint
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.shell.theme import Scheme, bold, font, palette
 from rimecrest.studio.shared.sentence_widgets import Plain, Push, Word
 from rimecrest.studio.shared.slim_bar import slim

@@ -5,8 +5,9 @@ from __future__ import annotations
 from rimecrest.core.explain.given_key import between
 from rimecrest.core.suggest.free_keys import free_keys
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MINE, MacroFile
 from rimecrest.core.workspace.give_key import context_for, give_key, give_up_key, own_key
+from rimecrest.core.workspace.layer_ids import MINE
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.shared.key_choice import KeyChoice

@@ -6,10 +6,10 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.macro import Fault
+from rimecrest.core.catalogue.catalogue import Catalogue
+from rimecrest.core.macro.steps import Fault
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MacroFile
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.steps import StepList
 from rimecrest.studio.shared.sentence_widgets import Elided, Plain, Push, Word

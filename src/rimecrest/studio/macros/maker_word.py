@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from rimecrest.core.signing import fingerprint
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit, MacroFile, NoLongerVouch, OwnMacro, Vouch
+from rimecrest.core.workspace.edits import Edit
+from rimecrest.core.workspace.file_edits import NoLongerVouch, OwnMacro, Vouch
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.macro_sheet import MacroSheet
 from rimecrest.studio.shared.choice_list import choose_from

@@ -9,13 +9,16 @@ from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from rimecrest.core.macro import Fault, parse_macro
+from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.step_tree import Path
+from rimecrest.core.macro.steps import Fault
 from rimecrest.core.search import Match
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MINE, MacroFile, PutMacro
+from rimecrest.core.workspace.file_edits import PutMacro
+from rimecrest.core.workspace.layer_ids import MINE
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.core.workspace.parts import MACROS
-from rimecrest.link import socket_path
+from rimecrest.link.addresses import socket_path
 from rimecrest.shell.there import there
 from rimecrest.studio.history.versions import choose_version
 from rimecrest.studio.macros.bundles import Bundles

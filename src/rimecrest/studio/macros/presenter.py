@@ -10,24 +10,14 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from rimecrest.core.catalogue import Catalogue
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.identities import slug
-from rimecrest.core.macro import (
-    Comment,
-    Do,
-    Fault,
-    Macro,
-    Statement,
-    check_macro,
-    effects,
-    format_macro,
-    parse_macro,
-)
-from rimecrest.core.macro.check import effect_words
+from rimecrest.core.macro.check import check_macro, effect_words, effects
 from rimecrest.core.macro.complete import completions, names_set
 from rimecrest.core.macro.field_edits import field_text, with_field, with_head
-from rimecrest.core.macro.format import quote
+from rimecrest.core.macro.format import format_macro, quote
+from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.step_edits import (
     ask_for,
     carry,
@@ -43,10 +33,14 @@ from rimecrest.core.macro.step_edits import (
     with_otherwise,
 )
 from rimecrest.core.macro.step_tree import Path, step_at, walk
+from rimecrest.core.macro.steps import Comment, Do, Fault, Macro, Statement
 from rimecrest.core.words import counted, listed, tr
-from rimecrest.core.workspace import Edit, MacroFile, PutMacro, Together, Workspace, fresh_macro, uses
-from rimecrest.core.workspace.file_edits import NameMacro
-from rimecrest.core.workspace.macro_file import macro_file
+from rimecrest.core.workspace.edits import Edit, Together
+from rimecrest.core.workspace.file_edits import NameMacro, PutMacro
+from rimecrest.core.workspace.fresh import fresh_macro
+from rimecrest.core.workspace.macro_file import MacroFile, macro_file
+from rimecrest.core.workspace.where_used import uses
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.studio.macros.wanted_word import Wanted
 from rimecrest.studio.shared.session import Session
 

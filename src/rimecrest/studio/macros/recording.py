@@ -10,7 +10,8 @@ from msgspec import Struct
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.words import tr
-from rimecrest.link import Line, LinkRefused, listening
+from rimecrest.link.addresses import listening
+from rimecrest.link.line import Line, LinkRefused
 from rimecrest.studio.shared.link_client import LinkClient
 from rimecrest.studio.shared.live_preview import LivePreview
 

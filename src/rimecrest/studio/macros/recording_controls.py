@@ -10,8 +10,9 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import MINE
-from rimecrest.link import LinkRefused, listening
+from rimecrest.core.workspace.layer_ids import MINE
+from rimecrest.link.addresses import listening
+from rimecrest.link.line import LinkRefused
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.finish import FinishSentence
 from rimecrest.studio.macros.macro_sheet import MacroSheet

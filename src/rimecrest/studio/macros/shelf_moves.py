@@ -7,7 +7,12 @@ from collections.abc import Callable
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MINE, CarryMacro, MacroFile, PutMacro, Workspace, fresh_macro, uses
+from rimecrest.core.workspace.file_edits import CarryMacro, PutMacro
+from rimecrest.core.workspace.fresh import fresh_macro
+from rimecrest.core.workspace.layer_ids import MINE
+from rimecrest.core.workspace.macro_file import MacroFile
+from rimecrest.core.workspace.where_used import uses
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.macros.presenter import MacroKey
 from rimecrest.studio.macros.shelves import DOCUMENT

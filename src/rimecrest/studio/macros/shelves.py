@@ -6,11 +6,12 @@ from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.core.macro import check_macro, effects
-from rimecrest.core.macro.check import effect_words
+from rimecrest.core.macro.check import check_macro, effect_words, effects
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import MINE, LayerTitle, MacroFile, uses
-from rimecrest.core.workspace.macro_file import macro_file
+from rimecrest.core.workspace.layer_ids import MINE
+from rimecrest.core.workspace.macro_file import MacroFile, macro_file
+from rimecrest.core.workspace.settings import LayerTitle
+from rimecrest.core.workspace.where_used import uses
 from rimecrest.shell.theme import Scheme, bold, font
 from rimecrest.shell.there import there
 from rimecrest.studio.macros.presenter import MacroKey

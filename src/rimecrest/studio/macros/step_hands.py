@@ -5,9 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import QRect
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.core.macro import Do
 from rimecrest.core.macro.field_edits import field_text
 from rimecrest.core.macro.step_tree import END, Path
+from rimecrest.core.macro.steps import Do
 from rimecrest.shell.there import there
 from rimecrest.studio.macros.caret import OTHERWISE, StepCaret, step_entries
 from rimecrest.studio.macros.editor import MacroText

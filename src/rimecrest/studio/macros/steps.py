@@ -23,10 +23,10 @@ from PyQt6.QtWidgets import (
     QListWidgetItem,
 )
 
-from rimecrest.core.catalogue import Catalogue
-from rimecrest.core.macro import Block, Comment, Fault, Macro, Statement
+from rimecrest.core.catalogue.catalogue import Catalogue
 from rimecrest.core.macro.sentences import Piece, mark_words, pieces, sentence
 from rimecrest.core.macro.step_tree import END, FIRST, Path, step_numbers, written
+from rimecrest.core.macro.steps import Block, Comment, Fault, Macro, Statement
 from rimecrest.core.words import tr
 from rimecrest.shell.plain_text import is_writable
 from rimecrest.shell.theme import Scheme, font

@@ -15,10 +15,10 @@ from PyQt6.QtCore import QObject, QRect, pyqtSignal
 from PyQt6.QtGui import QPixmap
 
 from rimecrest.core.files import read_plain
-from rimecrest.core.macro import Do, Macro, Run, Statement, WriteText
-from rimecrest.core.release import ShelvedMacro
+from rimecrest.core.macro.steps import Do, Macro, Run, Statement, WriteText
+from rimecrest.core.release.stack import ShelvedMacro
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MacroFile
+from rimecrest.core.workspace.macro_file import MacroFile
 from rimecrest.studio.shared.live_preview import draft_of, pixmap_of
 from rimecrest.studio.shared.scratch_process import ScratchApp
 from rimecrest.studio.shared.session import Session

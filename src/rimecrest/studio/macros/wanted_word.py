@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from rimecrest.core.catalogue import Argument
+from rimecrest.core.catalogue.arguments import Argument
 
 
 class Wanted(Struct, frozen=True):

@@ -8,10 +8,10 @@ from functools import partial
 from PyQt6.QtCore import QObject, QRect, QTimer
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.catalogue import ArgumentType
+from rimecrest.core.catalogue.arguments import ArgumentType
 from rimecrest.core.macro.step_tree import Path
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit
+from rimecrest.core.workspace.edits import Edit
 from rimecrest.shell.theme import Scheme
 from rimecrest.shell.there import there
 from rimecrest.studio.macros.fields import Commit, edit_word

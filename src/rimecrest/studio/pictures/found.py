@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from rimecrest.core.pictures.index import PictureIndex
-from rimecrest.core.release import picture_names
+from rimecrest.core.release.pictures import picture_names
 from rimecrest.studio.pictures.presenter import SET
 
 MOST = 60

@@ -7,29 +7,23 @@ stroke.
 from __future__ import annotations
 
 import itertools
-from typing import Any, Protocol
+from typing import Any
 
 from msgspec import Struct
 
-from rimecrest.core.layout import SeenButton
-from rimecrest.core.release import freeze
+from rimecrest.core.layout.seen import SeenButton
+from rimecrest.core.release.pictures import freeze
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Edit, PutPicture, SetFields, Together, Workspace
+from rimecrest.core.workspace.edits import Edit, SetFields, Together
+from rimecrest.core.workspace.file_edits import PutPicture
 from rimecrest.core.workspace.own_pictures import OWN, content_of, fresh_picture, shown_by, stored_as
 from rimecrest.core.workspace.parts import PICTURES
+from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.studio.shared.session import Session
 
 SET = "set:"
 _CHOOSERS = itertools.count()
 """Each chooser's changes are a step of undo of their own."""
-
-
-class Works(Protocol):
-    """What the presenter needs of the studio's session."""
-
-    @property
-    def workspace(self) -> Workspace: ...
-
-    def do(self, edit: Edit, joined: str = "") -> bool: ...
 
 
 class Subject(Struct, frozen=True):
@@ -63,7 +57,7 @@ def content_named(workspace: Workspace, name: str) -> bytes | None:
 class PicturePresenter:
     """Changes the picture of one thing, and puts it back as it was."""
 
-    def __init__(self, session: Works, subject: Subject) -> None:
+    def __init__(self, session: Session, subject: Subject) -> None:
         self._session = session
         self.subject = subject
         self._before = session.workspace

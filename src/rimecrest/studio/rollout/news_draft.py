@@ -4,8 +4,12 @@ from __future__ import annotations
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.compare import Difference, compare, whats_new
-from rimecrest.core.release import Assignment, Package, StackState, released_stack
-from rimecrest.core.workspace import ORGANISATION, Workspace
+from rimecrest.core.release.audience import Assignment
+from rimecrest.core.release.package import Package
+from rimecrest.core.release.stack import StackState
+from rimecrest.core.release.stack_sources import released_stack
+from rimecrest.core.workspace.layer_ids import ORGANISATION
+from rimecrest.core.workspace.workspace import Workspace
 
 
 def count_changes(workspace: Workspace, package: Package | None, number: int) -> int:

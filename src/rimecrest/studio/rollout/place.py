@@ -9,13 +9,13 @@ from PyQt6.QtCore import QFileSystemWatcher, Qt, QTimer
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMessageBox, QPushButton, QVBoxLayout
 
-from rimecrest.channel import open_repository
+from rimecrest.channel.folder import open_repository
 from rimecrest.channel.publish import NewerRelease, publish_workspace
-from rimecrest.core.check import Weight
+from rimecrest.core.check.kinds import Weight
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.release import Package
+from rimecrest.core.release.package import Package
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import ORGANISATION
+from rimecrest.core.workspace.layer_ids import ORGANISATION
 from rimecrest.core.workspace.people_edits import NoteRelease
 from rimecrest.shell.file_dialogs import ask_folder
 from rimecrest.shell.theme import Scheme, font

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.catalogue.applies import EVERYWHERE, Applies
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import listed, tr
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import InlineField

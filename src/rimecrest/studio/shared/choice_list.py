@@ -20,7 +20,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QApplication, QMenu, QProxyStyle, QStyle, QStyleOption, QWidget
 
-from rimecrest.core.keys import Chord
+from rimecrest.core.keys.chords import Chord
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.theme import Scheme, bold, font, palette
 from rimecrest.shell.there import there

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from msgspec import Struct, field
 
-from rimecrest.core.workspace import Seat, Workspace
+from rimecrest.core.workspace.people import Seat
+from rimecrest.core.workspace.workspace import Workspace
 
 
 class EditTarget(Struct, frozen=True):

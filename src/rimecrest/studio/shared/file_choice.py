@@ -13,7 +13,7 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.macro import unreachable
+from rimecrest.core.macro.check import unreachable
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
 from rimecrest.core.workspace.bring_in import COMPANIONS, BringIn

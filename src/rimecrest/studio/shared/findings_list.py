@@ -7,10 +7,10 @@ from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from rimecrest.core import mend
-from rimecrest.core.check import Finding
 from rimecrest.core.check.acceptances import Kept, kept_on_purpose
-from rimecrest.core.mend import Fix
+from rimecrest.core.check.findings import Finding
+from rimecrest.core.mend.fix import Fix
+from rimecrest.core.mend.make_fixes import fixes
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.edits import Withdraw
 from rimecrest.shell.theme import Scheme, bold
@@ -211,7 +211,7 @@ class FindingSheet(QWidget):
             flow.addWidget(where)
             if finding.seats:
                 flow.addWidget(Plain(counted(len(finding.seats), "seat"), self._scheme, "ink2", 12))
-        for fix in mend.fixes(finding, self._session.workspace, self._session.checked):
+        for fix in fixes(finding, self._session.workspace, self._session.checked):
             chip = Chip(fix.label, self._scheme)
             chip.clicked.connect(lambda _=False, fix=fix, chip=chip: self._fix(finding, fix, chip, row))
             flow.addWidget(chip)

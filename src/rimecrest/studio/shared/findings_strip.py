@@ -9,11 +9,12 @@ from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
-from rimecrest.core import mend
-from rimecrest.core.check import Finding, Weight
-from rimecrest.core.mend import Fix
+from rimecrest.core.check.findings import Finding
+from rimecrest.core.check.kinds import Weight
+from rimecrest.core.mend.fix import Fix
+from rimecrest.core.mend.make_fixes import fixes
 from rimecrest.core.words import counted, tr
-from rimecrest.core.workspace import Edit
+from rimecrest.core.workspace.edits import Edit
 from rimecrest.shell.theme import Scheme, bold
 from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.own_name import own_name
@@ -196,7 +197,7 @@ class Strip(QWidget):
         return self._known[1]
 
     def _found(self, finding: Finding) -> list[Fix]:
-        return mend.fixes(finding, self._session.workspace, self._session.checked)[:MOST_CHIPS]
+        return fixes(finding, self._session.workspace, self._session.checked)[:MOST_CHIPS]
 
     def _renew(self) -> None:
         """Look for the fixes of the finding that is shown again."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from rimecrest.core.keys import Chord
+from rimecrest.core.keys.chords import Chord
 from rimecrest.core.words import tr
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.choice_list import choose_from

@@ -9,8 +9,7 @@ from PyQt6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QPainter, QPaintEv
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 from PyQt6.sip import isdeleted
 
-from rimecrest.core.keys import Chord, Sequence, format_sequence
-from rimecrest.core.keys.chords import LONGEST
+from rimecrest.core.keys.chords import LONGEST, Chord, Sequence, format_sequence
 from rimecrest.core.words import tr
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.theme import Scheme, font

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtNetwork import QLocalSocket
 
 from rimecrest.core.log import log
-from rimecrest.link import Failure, Notice, PeerMisbehaved, Reply, Request, Wire, encode
+from rimecrest.link.wire import Failure, Notice, PeerMisbehaved, Reply, Request, Wire, encode
 
 Answer = Callable[[Any], None]
 

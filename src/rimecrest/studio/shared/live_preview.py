@@ -8,10 +8,11 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QPixmap
 
-from rimecrest.core.keys import NOWHERE
-from rimecrest.core.release import ShelvedMacro, draft_stack
+from rimecrest.core.keys.traits import NOWHERE
+from rimecrest.core.release.stack import ShelvedMacro
+from rimecrest.core.release.stack_sources import draft_stack
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import MINE
+from rimecrest.core.workspace.layer_ids import MINE
 from rimecrest.studio.shared.scratch_process import ScratchApp
 from rimecrest.studio.shared.session import Session
 

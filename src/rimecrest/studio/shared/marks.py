@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from rimecrest.core.check import Weight
+from rimecrest.core.check.kinds import Weight
 from rimecrest.shell.theme import Scheme, bold
 
 SIGNS = {Weight.BLOCKS: "!", Weight.ASKS: "?", Weight.TELLS: "i"}

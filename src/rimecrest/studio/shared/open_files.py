@@ -13,7 +13,8 @@ from typing import Any
 from PyQt6.QtCore import QObject
 
 from rimecrest.core.words import tr
-from rimecrest.link import Line, LinkRefused, listening
+from rimecrest.link.addresses import listening
+from rimecrest.link.line import Line, LinkRefused
 from rimecrest.studio.shared.scratch_process import ScratchApp
 
 ANSWER = 2.0

@@ -8,7 +8,7 @@ from typing import Any, Literal, NamedTuple, get_args
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rimecrest.core.mend import Fix
+from rimecrest.core.mend.fix import Fix
 from rimecrest.core.search import Match
 from rimecrest.shell.theme import Scheme
 from rimecrest.studio.shared.live_preview import LivePreview

@@ -9,7 +9,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, QProcess, QProcessEnvironment, QTimer, pyqtSignal
 
 from rimecrest.core.words import tr
-from rimecrest.link import listening
+from rimecrest.link.addresses import listening
 from rimecrest.link.launch import own_command
 from rimecrest.shell.there import there
 from rimecrest.studio.shared.link_client import Answer, LinkClient

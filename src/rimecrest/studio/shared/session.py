@@ -13,22 +13,24 @@ from typing import TYPE_CHECKING
 from platformdirs import user_data_dir
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
-from rimecrest.core.check import Finding
+from rimecrest.core.check.findings import Finding
 from rimecrest.core.errors import RimecrestError
-from rimecrest.core.keys import NOWHERE, Sequence, extends, format_sequence
-from rimecrest.core.layout import Outcome
+from rimecrest.core.keys.chords import Sequence, extends, format_sequence
+from rimecrest.core.keys.traits import NOWHERE
+from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.log import log
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import ChangedMeanwhile, Edit, Keeper, Workspace, apply
-from rimecrest.core.workspace.edits import Restore, taking_back
+from rimecrest.core.workspace.edits import Edit, Restore, apply, taking_back
+from rimecrest.core.workspace.keeper import ChangedMeanwhile, Keeper
 from rimecrest.core.workspace.parts import PARTS, changed_files
 from rimecrest.core.workspace.past import Files, content_at, is_of_the_folder, restoring
+from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.studio.shared.crash import taken_up
 from rimecrest.studio.shared.edit_target import EditTarget, TargetHistory, first_target
 from rimecrest.studio.shared.history import EDIT, JOINED, OUTSIDE, REDO, UNDO, History
 
 if TYPE_CHECKING:
-    from rimecrest.core.check import Checked
+    from rimecrest.core.check.run import Checked
 
 Forgetting = Callable[[bytes], bytes] | None
 """What is left of a content when something in it is forgotten; None: nothing."""
@@ -42,7 +44,7 @@ def own_folder() -> Path:
 
 
 def _check(workspace: Workspace, before: Checked | None) -> Checked:
-    from rimecrest.core.check import check  # noqa: PLC0415  a tenth of what the studio loads: after the first paint
+    from rimecrest.core.check.run import check  # noqa: PLC0415  a tenth of what the studio loads: after the first paint
 
     return check(workspace, before)
 

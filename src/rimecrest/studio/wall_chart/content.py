@@ -7,14 +7,18 @@ from collections.abc import Iterable
 from msgspec import Struct
 from msgspec.structs import replace
 
-from rimecrest.core.check import Weight
+from rimecrest.core.check.kinds import Weight
 from rimecrest.core.check.run import Checked
 from rimecrest.core.explain.bed_state import HELD_KEYS, PRINTED, BedView, CapState
-from rimecrest.core.keys import ANYWHERE, Binding, Sequence, Traits, format_sequence, working
-from rimecrest.core.keys.keyboards import Cap, Geometry, keyboard_name
-from rimecrest.core.layout import BUILT_IN, Outcome
+from rimecrest.core.keys.bindings import Binding, working
+from rimecrest.core.keys.chords import Sequence, format_sequence
+from rimecrest.core.keys.contexts import ANYWHERE
+from rimecrest.core.keys.keyboards.geometry import Cap, Geometry
+from rimecrest.core.keys.keyboards.national import keyboard_name
+from rimecrest.core.keys.traits import Traits
+from rimecrest.core.layout.seen import BUILT_IN, Outcome
 from rimecrest.core.words import tr
-from rimecrest.core.workspace import Workspace
+from rimecrest.core.workspace.workspace import Workspace
 
 MOST_DRAWN = 2
 """Keyboards on a chart: more would not be read on a wall."""

@@ -4,13 +4,3 @@
 data files in `data/`, with the keys that each comes with; what a machine really has is read
 by `rimecrest.seat.desktop`.
 """
-
-from rimecrest.core.keys.desktops.profiles import (
-    EVERYWHERE,
-    Profile,
-    known_profiles,
-    parse_profile,
-    profile,
-)
-
-__all__ = ["EVERYWHERE", "Profile", "known_profiles", "parse_profile", "profile"]
