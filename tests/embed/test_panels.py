@@ -266,12 +266,12 @@ def test_which_panels_are_open_is_kept_on_the_seat(qtbot: QtBot, tmp_path: Path)
     window.close()
     second = AppWindow(declarations, LetterDocument, profile)
     qtbot.addWidget(second)
-    second.use(state)
+    second.stack.use(state)
     assert second.frame.panel_heads() == []
     (tmp_path / "panels-letters.json").write_text("nonsense")
     third = AppWindow(declarations, LetterDocument, profile)
     qtbot.addWidget(third)
-    third.use(state)
+    third.stack.use(state)
     assert [name for name, _ in third.frame.panel_heads()] == ["organisation:lanes"]
     for made in (second, third):
         made.close()
