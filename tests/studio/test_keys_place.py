@@ -142,6 +142,13 @@ def test_a_name_typed_at_a_key_gives_it_to_that(studio: Studio, keys: KeysPlace)
     assert "Ctrl+J, J" not in bound(studio)
 
 
+def test_letters_typed_at_a_modifier_alone_look_nothing_up(studio: Studio, keys: KeysPlace) -> None:
+    keys.bed.choose("LALT")
+    studio.type("close the b")
+    assert not keys.sheet.give._list.isVisible()
+    assert keys.sheet.give.text() == ""
+
+
 def test_enter_at_a_key_and_a_name_does_the_same(studio: Studio, keys: KeysPlace) -> None:
     keys.bed.choose("AB01")
     studio.press(Qt.Key.Key_Return)

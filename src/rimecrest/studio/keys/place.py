@@ -83,7 +83,7 @@ class KeysPlace(Place):
         self.bed.chosen.connect(self._chosen)
         self.bed.held.connect(lambda _: self.refresh())
         self.bed.wanted.connect(self._wanted)
-        self.bed.typed.connect(self.sheet.give.begin)
+        self.bed.typed.connect(self._typed)
         self.bed.dropped.connect(self._dropped)
         self.bed.removed.connect(lambda _: self.take_off())
         self.bed.back.connect(lambda: self.go_behind(self.presenter.opener[:-1]))
@@ -269,6 +269,10 @@ class KeysPlace(Place):
             self.go_behind(parse_sequence(state.keys))
         elif state is not None and state.keys:
             self.sheet.give.setFocus()
+
+    def _typed(self, text: str) -> None:
+        if self.presenter.key:  # a modifier alone can be given to nothing, and its sheet has no field
+            self.sheet.give.begin(text)
 
     def _dropped(self, key: str, what: str) -> None:
         target, _, origin = what.partition("\t")
