@@ -10,6 +10,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMenu, QWidget
+from PyQt6.sip import isdeleted
 
 from rimecrest.core.bundle.bundle import read_bundle
 from rimecrest.core.catalogue.catalogue import Catalogue
@@ -28,6 +29,7 @@ from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.macros.place import MacrosPlace
 from rimecrest.studio.macros.shelves import Shelved
 from rimecrest.studio.macros.step_painting import FAULT
+from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.sentence_widgets import InlineField
 from rimecrest.studio.shared.session import own_folder
@@ -221,6 +223,27 @@ def test_the_purpose_is_changed_in_place(studio: Studio, place: MacrosPlace) -> 
     studio.type("Begins a notice.")
     studio.press(Qt.Key.Key_Return)
     assert 'about "Begins a notice."' in saved(studio)
+
+
+@pytest.mark.parametrize("beneath", ["finding", "macro department.freight/hazard-note"])
+def test_what_is_pressed_outlives_the_field_that_the_press_ends(
+    studio: Studio, place: MacrosPlace, beneath: str
+) -> None:
+    studio.push("findings-elsewhere")
+    finding = studio.find("findings").findChild(Mark)
+    studio.push("macro-about")
+    studio.press(Qt.Key.Key_A, CTRL)
+    studio.type("!")
+    pressed = finding if beneath == "finding" else studio.find(beneath)
+    gone: list[bool] = []
+    wire = QApplication.instance().focusChanged.connect(lambda: gone.append(isdeleted(pressed)))
+    at = pressed.mapTo(studio.window, pressed.rect().center())
+    QTest.mousePress(studio.window.windowHandle(), Qt.MouseButton.RightButton, pos=at)
+    QApplication.instance().focusChanged.disconnect(wire)
+    assert 'about "!"' in saved(studio)
+    assert gone
+    assert not any(gone)
+    assert isdeleted(pressed)
 
 
 def test_a_new_macro_stands_on_the_aimed_shelf_and_asks_its_name(studio: Studio, place: MacrosPlace) -> None:

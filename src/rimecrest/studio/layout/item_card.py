@@ -42,6 +42,7 @@ from rimecrest.studio.shared.session import Session
 from rimecrest.studio.shared.slim_bar import slim
 from rimecrest.surfaces.button import ItemButton
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.removal import show_page
 
 WIDTH = 560
 STATE = 148
@@ -181,10 +182,6 @@ class Card(CardSheet):
     # Its contents
 
     def _build(self) -> None:
-        # What is pressed just now may be among the words that go: they live until that is over.
-        if (old := self._scroll.takeWidget()) is not None:
-            old.hide()
-            old.deleteLater()
         self._body = QWidget()
         self._body.setAutoFillBackground(True)
         columns = QHBoxLayout(self._body)
@@ -214,7 +211,7 @@ class Card(CardSheet):
         right.addWidget(foot)
         right.addStretch(1)
         columns.addLayout(right, 1)
-        self._scroll.setWidget(self._body)
+        show_page(self._scroll, self._body)
 
     def _remember(self, name: str) -> None:
         self._active = name

@@ -35,6 +35,7 @@ from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import Flow, InlineField, Plain, Word
 from rimecrest.studio.shared.session import Session
 from rimecrest.surfaces.painting import Painting
+from rimecrest.surfaces.removal import drop
 
 WIDTH = 460
 LINES = (("", tr("a line of its own")), ("1", tr("line 1")), ("2", tr("line 2")), ("3", tr("line 3")))
@@ -114,7 +115,9 @@ class SurfaceCard(CardSheet):
             old.hide()
             old.deleteLater()
         if (before := self.layout()) is not None:
-            QWidget().setLayout(before)
+            gone = QWidget()
+            gone.setLayout(before)
+            drop(gone)
         rows = QVBoxLayout(self)
         rows.setContentsMargins(18, 16, 18, 14)
         rows.setSpacing(10)

@@ -18,6 +18,7 @@ from rimecrest.studio.macros.presenter import MacroKey
 from rimecrest.studio.shared.sentence_widgets import Plain, Pressable
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.shared.slim_bar import slim
+from rimecrest.surfaces.removal import show_page
 
 WIDTH = 224
 DOCUMENT = "document"
@@ -152,7 +153,7 @@ class Shelves(QScrollArea):
             column.addWidget(row)
             self._rows[DOCUMENT, name] = row
         column.addStretch(1)
-        self.setWidget(inner)
+        show_page(self, inner)
         # Where one has scrolled to is where one goes on.
         inner.adjustSize()
         there(self.verticalScrollBar()).setValue(scrolled)

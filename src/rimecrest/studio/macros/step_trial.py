@@ -25,6 +25,7 @@ from rimecrest.studio.macros.trial_session import Question, Shot, TrialRun
 from rimecrest.studio.shared.choice_list import choose_from
 from rimecrest.studio.shared.sentence_widgets import Flow, Plain, Pressable, Push, Word
 from rimecrest.studio.shared.slim_bar import slim
+from rimecrest.surfaces.removal import show_page
 
 WIDTH = 276
 PICTURE = QSize(WIDTH - 62, 112)
@@ -272,7 +273,7 @@ class TrialPanel(QWidget):
         at = self._draw_shots(column)
         column.addStretch(1)
         scrolled = there(self._scroll.verticalScrollBar()).value()
-        self._scroll.setWidget(inner)
+        show_page(self._scroll, inner)
         if at >= 0:
             self._scroll.ensureWidgetVisible(self.frames[at])
         else:

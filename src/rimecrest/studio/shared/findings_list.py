@@ -20,6 +20,7 @@ from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.sentence_widgets import Chip, Flow, Plain, Word, end_fields, step_focus
 from rimecrest.studio.shared.session import Session
 from rimecrest.studio.shared.slim_bar import slim
+from rimecrest.surfaces.removal import show_page
 
 
 class FindingSheet(QWidget):
@@ -168,7 +169,7 @@ class FindingSheet(QWidget):
         if not rows.count():
             rows.addWidget(Plain(nothing, self._scheme, "ink2", 14))
         rows.addStretch(1)
-        self._scroll.setWidget(inner)
+        show_page(self._scroll, inner)
 
     def _keep_the_keys(self) -> None:
         """Where a row that goes has the keys, the list itself takes them, where Enter does nothing."""
