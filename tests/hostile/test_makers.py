@@ -91,6 +91,7 @@ def changes(text: str, draw: random.Random) -> list[str]:
     found = [
         head + plain[:at] + draw.choice("xy7Ü".replace(plain[at], "")) + plain[at + 1 :],
         head + plain + 'write "more"\n',
+        head + plain.replace("\nend", "\nends"),  # reads as before when it is repaired
         head + plain.replace(draw.choice(lines[3:] or lines), "do bold\n", 1),
         head.replace(MAKER.name, "Sombody Trusted") + plain,
         head.replace(MAKER.public, OTHER.public) + plain,

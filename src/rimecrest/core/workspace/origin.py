@@ -105,5 +105,8 @@ def origin_of(text: str) -> Origin | None:
         return Origin(mark.maker, "", holds=True)
     names = Names.of((line.old, line.new) for line in lines if isinstance(line, Renamed))
     was = names.back().macro(parse_macro(plain)[0], plain)
-    holds = len(marks) == 1 and verified(mark.key, mark.signature, _content(was, mark.maker, mark.key))
+    # Rewriting a text repairs it as well: only the text that the import itself wrote fits the signature.
+    as_written = names.macro(parse_macro(was)[0], was) == plain
+    signed = verified(mark.key, mark.signature, _content(was, mark.maker, mark.key))
+    holds = len(marks) == 1 and as_written and signed
     return Origin(mark.maker, mark.key, holds)
