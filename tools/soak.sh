@@ -11,7 +11,8 @@ while ((SECONDS < end)); do
   export RIMECREST_SOAK=1 SEED=$RANDOM GESTURES=${GESTURES:-1000}
   echo "seed $SEED"
   test -n 2 --dist loadgroup -m hypothesis tests
-  test -n 2 tests/hostile tests/standins tests/embed/test_{letters_bounds,link_answers,file_dialogs}.py
+  test -n 2 tests/hostile tests/standins/test_{csv_formulas,letters_bounds,own_surfaces,place,reckon,reckoner}.py \
+    tests/embed/test_{link_answers,file_dialogs}.py
   test -m long -s tests/screen/test_pressed_keys.py tests/screen/test_random_gestures.py
   rounds=$((rounds + 1))
 done

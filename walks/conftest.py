@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 
 import pytest
 from tests.conftest import demo_folder, own_runtime_folder  # noqa: F401  (fixtures)
-from tests.embed.conftest import grid, letters, post  # noqa: F401  (fixtures)
+from tests.programs import grid, letters, post  # noqa: F401  (fixtures)
 from tests.studio.conftest import Studio, demo_copy, studio  # noqa: F401  (fixtures)
 
 from walks.hands import Hands

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
-from tests.embed.conftest import CTRL, Grid, Letters, Program
+from tests.programs import CTRL, Grid, Letters, Program
 
 from rimecrest.core.release.stack_sources import draft_stack
 from rimecrest.studio.shared.place import Recorded

@@ -13,7 +13,7 @@ from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu, QWidget
 from pytestqt.qtbot import QtBot
-from tests.embed.conftest import CTRL, SHIFT, Grid, Letters
+from tests.programs import CTRL, SHIFT, Grid, Letters
 from tests.studio.conftest import Studio
 
 from rimecrest.core.catalogue.surfaces import Button

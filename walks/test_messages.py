@@ -11,7 +11,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit
-from tests.embed.conftest import CTRL, Post
+from tests.programs import CTRL, Post
 
 from rimecrest.embed.command_finder import CommandFinder
 from rimecrest.embed.name_list import NameList

@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
-from tests.embed.conftest import CTRL, Letters
+from tests.programs import CTRL, Letters
 from tests.studio.conftest import NONE
 
 from rimecrest.embed.command_finder import CommandFinder

@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from rimecrest.embed.file_document import in_a_file
-from tests.embed.conftest import CTRL, Grid, Letters
+from tests.programs import CTRL, Grid, Letters
 
 LAYOUT: dict[str, Any] = {
     "applies": {"templates": ["notice"]},

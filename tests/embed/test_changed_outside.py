@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
-from tests.embed.conftest import Program, answer
+from tests.programs import Program, answer
 
 
 @pytest.fixture(params=["letters", "grid"])

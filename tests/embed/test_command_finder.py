@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QApplication
 
 from rimecrest.embed.availability import why_not
 from rimecrest.embed.command_finder import CommandFinder
-from tests.embed.conftest import Letters
+from tests.programs import Letters
 
 NOTE = 'macro "Hazard note"\nabout "Sets the goods apart"\nfor letters\n\nwrite "Mind the goods."\n'
 NEEDY = (

@@ -19,7 +19,7 @@ from rimecrest.core.workspace.folder import open_workspace
 from rimecrest.demo.berth_plan import berth_plan
 from rimecrest.demo.office import OFFICE
 from rimecrest_standins.post.message import MessageDocument
-from tests.embed.conftest import Grid, Letters, Post, Program
+from tests.programs import Grid, Letters, Post, Program
 
 MACROS = {path.stem: path.read_text("utf-8") for path in sorted((OFFICE / "macros").glob("*/*.steps"))}
 COMPANIONS = {
@@ -255,7 +255,7 @@ def test_every_macro_of_the_demo_but_the_planted_one_is_without_fault(demo_folde
     assert {case.id for case in CASES} == MACROS.keys() - {
         "quay-rota",
         "berth-change",
-    }  # tests/embed/test_post_demo.py
+    }  # tests/standins/test_post_demo.py
 
 
 def test_next_overweight_goes_on_from_where_it_stands_and_ends(qtbot: QtBot) -> None:

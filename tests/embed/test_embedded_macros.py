@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from pytestqt.qtbot import QtBot
 
-from tests.embed.conftest import Grid, Letters, Program
+from tests.programs import Grid, Letters, Program
 
 MACRO = 'macro "Kept & <dear>"\nfor {app}\n\nwrite "x ü \\"</script>\\""\n'
 

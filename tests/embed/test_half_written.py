@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtCore import Qt
 
-from tests.embed.conftest import CTRL, Grid
+from tests.programs import CTRL, Grid
 
 MACRO = 'macro "Writes"\nfor grid\n\nwrite "macro"\n'
 

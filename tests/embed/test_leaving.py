@@ -23,7 +23,7 @@ from rimecrest.embed.leaving import Agreements, starts_something
 from rimecrest.embed.outside import open_link
 from rimecrest.embed.questions import LeaveQuestion
 from rimecrest.embed.trial import Trial
-from tests.embed.conftest import Grid, Letters, Post, Program
+from tests.programs import Grid, Letters, Post, Program
 
 
 class Opened(QObject):

@@ -22,8 +22,8 @@ from rimecrest.link.wire import Failure, Reply, Request, Wire, encode
 from rimecrest.shell.link_server import MOST_UNREAD
 from rimecrest_standins.letters.document import LetterDocument
 from rimecrest_standins.letters.letters import declarations
-from tests.embed.conftest import Letters
 from tests.hostile.seeds import SEED
+from tests.programs import Letters
 
 
 class Caller:

@@ -7,7 +7,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton
 
 from rimecrest.embed.macro_list import CHANGES, MacroList
-from tests.embed.conftest import Letters
+from tests.programs import Letters
 
 GREET = 'macro "Greeting"\nabout "Writes a greeting."\nfor letters\n\nwrite "Dear all, "\n'
 CLOSE = 'macro "Closing"\nfor letters\n\nwrite "Yours, "\n'

@@ -30,7 +30,7 @@ from rimecrest_standins.grid.grid import declarations as grid_declarations
 from rimecrest_standins.letters.letters import declarations as letters_declarations
 from rimecrest_standins.post.message_parts import Written, build
 from rimecrest_standins.post.post import declarations as post_declarations
-from tests.embed.conftest import Grid, Letters, Post, Program
+from tests.programs import Grid, Letters, Post, Program
 
 LETTER = '<h1>Notice</h1><p>Dear <b>all</b> of <a href="https://example.org/x">Ystle</a></p>'
 APPS: dict[str, type[Program]] = {"letters": Letters, "grid": Grid, "post": Post}

@@ -9,7 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton, QWidget
 
-from tests.embed.conftest import CTRL, Letters
+from tests.programs import CTRL, Letters
 
 
 @pytest.fixture

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, QUrl, pyqtSlot
 from PyQt6.QtGui import QDesktopServices
 
 from rimecrest.shell.installed_programs import installed_programs
-from tests.embed.conftest import Letters
+from tests.programs import Letters
 
 
 class Desktop(QObject):

@@ -21,7 +21,7 @@ from rimecrest.embed.macro_list import MacroList
 from rimecrest.embed.own_macros import OwnMacros
 from rimecrest.embed.window import AppWindow
 from rimecrest.shell.link_server import LinkServer
-from tests.embed.conftest import Letters
+from tests.programs import Letters
 
 ALT_SHIFT = (Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier)
 CTRL = Qt.KeyboardModifier.ControlModifier

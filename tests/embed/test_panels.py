@@ -27,7 +27,7 @@ from rimecrest.surfaces.panel_controls import ControlView, PanelChoice, PanelFie
 from rimecrest.surfaces.titles import draw_title
 from rimecrest_standins.letters.document import LetterDocument
 from rimecrest_standins.letters.letters import declarations
-from tests.embed.conftest import CTRL, SHIFT, Letters
+from tests.programs import CTRL, SHIFT, Letters
 
 WRITES = 'macro "W"\nfor letters\n\nwrite "{panel.vessel}, "\n'
 CONTROLS: list[dict[str, Any]] = [

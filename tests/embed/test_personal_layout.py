@@ -17,7 +17,7 @@ from rimecrest.core.release.profile import Profile
 from rimecrest.embed.window import AppWindow
 from rimecrest_standins.letters.document import LetterDocument
 from rimecrest_standins.letters.letters import declarations
-from tests.embed.conftest import Letters
+from tests.programs import Letters
 
 MAIN = "app:main"
 

@@ -12,7 +12,7 @@ from rimecrest.core.macro.format import format_macro
 from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.embed.range_question import RangeQuestion
-from tests.embed.conftest import CTRL, SHIFT, Grid, Letters
+from tests.programs import CTRL, SHIFT, Grid, Letters
 
 ASKS = 'ask headings "Which rows are headings?" range\n'
 BODY = f'write "before"\ndo confirm\n{ASKS}do go-to-cell name="A9"\nwrite "{{headings}}"\ndo confirm'

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication, QMessageBox, QProgressDialog, QPushBut
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.file_commands import in_a_file
-from tests.embed.conftest import Grid, Letters
+from tests.programs import Grid, Letters
 
 ROWS = 2_500
 

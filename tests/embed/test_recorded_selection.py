@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtCore import Qt
 
-from tests.embed.conftest import SHIFT, Letters
 from tests.embed.test_recorder import Tape, replay
+from tests.programs import SHIFT, Letters
 
 WORDS = "First words here."
 

@@ -21,7 +21,7 @@ from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.run import Perform, Read, Write, run_macro
 from rimecrest.embed.dispatcher import Way
 from rimecrest.embed.document import Reached
-from tests.embed.conftest import CTRL, SHIFT, Grid, Letters, Program
+from tests.programs import CTRL, SHIFT, Grid, Letters, Program
 
 TEXT = "First words here.\nSecond line of it.\nThird one ends.\nA fourth, for good.\nThe last of all."
 

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import Qt
 
-from tests.embed.conftest import Grid, Letters
+from tests.programs import Grid, Letters
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 

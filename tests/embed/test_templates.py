@@ -14,7 +14,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.name_list import NameList
 from rimecrest.embed.questions import LeaveQuestion, Question
 from rimecrest.embed.template_shelf import TemplateShelf
-from tests.embed.conftest import CTRL, Grid, Letters
+from tests.programs import CTRL, Grid, Letters
 
 NOTICE = (
     "<h1>Notice of [[Vessel: Ovessa, Brinholt, Quessel]]</h1><p>On [[Day: date]] she berths at "

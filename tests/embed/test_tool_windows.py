@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 
 from rimecrest.core.layout.seen import SeenPanel, SeenToolbar
 from rimecrest.surfaces.tool_windows import ToolWindow
-from tests.embed.conftest import Letters
+from tests.programs import Letters
 
 MAIN = "app:main"
 LANES = "organisation:lanes"

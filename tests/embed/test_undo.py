@@ -20,7 +20,7 @@ from rimecrest.shell.theme import LIGHT
 from rimecrest.surfaces.painting import Painting
 from rimecrest_standins.letters.document import LetterDocument
 from rimecrest_standins.letters.letters import declarations
-from tests.embed.conftest import CTRL, SHIFT, Letters
+from tests.programs import CTRL, SHIFT, Letters
 
 
 def undo(letters: Letters) -> None:

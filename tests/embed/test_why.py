@@ -14,7 +14,7 @@ from rimecrest.core.keys.traits import Traits
 from rimecrest.core.layout.layout import Layout
 from rimecrest.core.release.stack import ShelvedMacro, StackState
 from rimecrest.surfaces.why_list import WhySheet
-from tests.embed.conftest import Letters
+from tests.programs import Letters
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 NOTE = 'macro "Hazard note"\nabout "Writes it."\nfor letters\nwrite "Hazard"\n'

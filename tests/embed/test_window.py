@@ -38,7 +38,7 @@ from rimecrest.embed.window import AppWindow
 from rimecrest.link.wire import Reply, Request, Wire, encode
 from rimecrest_standins.letters.document import LetterDocument
 from rimecrest_standins.letters.letters import declarations
-from tests.embed.conftest import CTRL, SHIFT, Grid, Letters
+from tests.programs import CTRL, SHIFT, Grid, Letters
 
 ALT = Qt.KeyboardModifier.AltModifier
 

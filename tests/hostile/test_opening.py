@@ -34,7 +34,6 @@ from rimecrest.embed.own_macros import OwnMacros
 from rimecrest.embed.personal_layout import PersonalLayout
 from rimecrest.embed.sounds import Sounds
 from rimecrest.studio.pictures.bringing_in import from_file
-from tests.embed.conftest import Grid, Letters, Post
 from tests.hostile.test_writing import (
     SOURCE,
     begin,
@@ -45,6 +44,7 @@ from tests.hostile.test_writing import (
     save,
     seat,
 )
+from tests.programs import Grid, Letters, Post
 
 SPARSE = 8 << 30
 ROOM = 3 << 30

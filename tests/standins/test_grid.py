@@ -13,7 +13,7 @@ from rimecrest.core.catalogue.items import Button
 from rimecrest.core.keys.chords import extends, parse_sequence
 from rimecrest.core.release.pictures import freeze
 from rimecrest_standins.grid.book import Cell, letters_of
-from tests.embed.conftest import CTRL, SHIFT, Grid, answer
+from tests.programs import CTRL, SHIFT, Grid, answer
 
 LANES = """
 Sailing Vessel Weight Limit

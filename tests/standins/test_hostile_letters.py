@@ -22,7 +22,7 @@ from rimecrest_standins.formatted_text.text_bounds import MOST_UNBROKEN
 from rimecrest_standins.formatted_text.view import picture_in
 from rimecrest_standins.letters.carried_reader import read_carried
 from rimecrest_standins.letters.pages import PagesDialog
-from tests.embed.conftest import Letters
+from tests.programs import Letters
 
 PINK = QColor(255, 0, 200)
 DOT = (

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import QApplication
 from rimecrest.core.errors import RimecrestError
 from rimecrest_standins.post.message_parts import checked_addresses, file_name
 from rimecrest_standins.post.received import received
-from tests.embed.conftest import Post
+from tests.programs import Post
 
 HEAD = "From: a@b.example\nTo: c@d.example\nSubject: Mean\nMIME-Version: 1.0\n"
 

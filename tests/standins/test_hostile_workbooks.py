@@ -23,7 +23,7 @@ from rimecrest_standins.grid.references import (
     to_open_formula,
 )
 from rimecrest_standins.grid.spreadsheet_writing import spreadsheet_bytes
-from tests.embed.conftest import Grid
+from tests.programs import Grid
 
 
 def content_of(inner: str) -> str:

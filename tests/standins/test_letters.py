@@ -18,7 +18,7 @@ from rimecrest.core.paths import clean_path
 from rimecrest.core.release.pictures import freeze
 from rimecrest.embed.questions import Question
 from rimecrest_standins.letters.letters import declarations
-from tests.embed.conftest import CTRL, SHIFT, Letters
+from tests.programs import CTRL, SHIFT, Letters
 
 
 def test_the_catalogue_is_written_from_the_declarations_and_read_back() -> None:

@@ -13,8 +13,8 @@ from PyQt6.QtCore import QMimeData, Qt
 from PyQt6.QtWidgets import QApplication
 
 from rimecrest_standins.formatted_text import bounds, html_bounds, text_bounds
-from tests.embed.conftest import Letters
 from tests.hostile.seeds import SEED
+from tests.programs import Letters
 
 SMALL = {
     "LONGEST_TEXT": 20_000,

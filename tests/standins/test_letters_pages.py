@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QDialogButtonBox, QSpinBox
 from rimecrest.embed.dispatcher import Way
 from rimecrest.embed.sounds import Sounds
 from rimecrest_standins.letters.pages import PAGE_HEIGHT, PagesDialog
-from tests.embed.conftest import CTRL, Letters
+from tests.programs import CTRL, Letters
 
 BREAK = QTextFormat.PageBreakFlag.PageBreak_AlwaysBefore
 

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QDialogButtonBox
 from rimecrest.embed.dispatcher import Way
 from rimecrest_standins.formatted_text.looks import parse_look, runs
 from rimecrest_standins.letters.look_dialog import LookDialog
-from tests.embed.conftest import Letters
+from tests.programs import Letters
 
 
 @pytest.fixture

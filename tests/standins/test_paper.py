@@ -13,7 +13,7 @@ from PyQt6.QtPdf import QPdfDocument
 from pytestqt.qtbot import QtBot
 
 from rimecrest_standins.grid.paper import Printed, SheetOnPaper
-from tests.embed.conftest import Grid
+from tests.programs import Grid
 
 
 def on_paper(path: Path, sheet: SheetOnPaper) -> QPdfDocument:

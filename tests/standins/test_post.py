@@ -14,7 +14,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.embed.name_list import NameList
 from rimecrest_standins.post.maildir import ANSWERED, FLAGGED, SEEN
 from rimecrest_standins.post.message_parts import Written, build
-from tests.embed.conftest import CTRL, SHIFT, Post, parsed
+from tests.programs import CTRL, SHIFT, Post, parsed
 
 NEWEST, OLDEST = "Tides until Sunday", "Berths of the week"
 

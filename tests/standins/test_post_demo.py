@@ -14,7 +14,7 @@ from rimecrest.core.workspace.folder import open_workspace
 from rimecrest.embed.command_finder import CommandFinder
 from rimecrest.embed.questions import PanelQuestion, Question
 from rimecrest.surfaces.panel_controls import PanelField
-from tests.embed.conftest import CTRL, Post
+from tests.programs import CTRL, Post
 
 SIGNED = "-- \nAilis Tarn"
 

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QApplication
 from rimecrest.embed.name_list import NameList
 from rimecrest.embed.questions import Question
 from rimecrest_standins.post.message_parts import Written, build
-from tests.embed.conftest import CTRL, Post
+from tests.programs import CTRL, Post
 
 SIGNATURE = "<p><b>Ailis Tarn</b><br>Passenger care</p>"
 SIGNED = "-- \nAilis Tarn\nPassenger care"

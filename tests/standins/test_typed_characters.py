@@ -14,7 +14,7 @@ from pytestqt.qtbot import QtBot
 from rimecrest.core.macro.format import format_macro
 from rimecrest.core.macro.parse import parse_macro
 from rimecrest.core.macro.steps import WriteText
-from tests.embed.conftest import Grid, Letters
+from tests.programs import Grid, Letters
 
 TYPED = st.text(
     # Object replacement characters stand for pictures; nobody has a key for one.

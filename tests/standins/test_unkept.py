@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.embed.conftest import Grid, Letters
+from tests.programs import Grid, Letters
 
 SPACES = " ".join(
     f'xmlns:{short}="urn:oasis:names:tc:opendocument:xmlns:{name}:1.0"'
