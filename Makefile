@@ -47,5 +47,5 @@ schemas: setup
 	@$(PY) tools/schemas.py
 
 lock: setup
-	@$(PY) -m piptools compile -q --extra dev --generate-hashes --no-emit-index-url --no-emit-find-links \
+	@$(PY) -m piptools compile -q --extra demo --extra dev --generate-hashes --no-emit-index-url --no-emit-find-links \
 	  --no-emit-trusted-host --allow-unsafe --strip-extras -o requirements/dev.lock pyproject.toml

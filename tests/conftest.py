@@ -16,6 +16,7 @@ from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.core.workspace.people import Seat, format_people
 from rimecrest.core.workspace.settings import Settings
 from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.demo.mail import bring_mail
 from tests.samples import CATALOGUE, LAYOUTS, MACROS, PEOPLE, SETTINGS
 
 
@@ -27,6 +28,12 @@ def own_runtime_folder(tmp_path_factory: pytest.TempPathFactory, monkeypatch: py
     monkeypatch.setenv("XDG_DATA_HOME", str(folder / "data"))
     monkeypatch.setenv("XDG_CACHE_HOME", str(folder / "cache"))
     return folder
+
+
+@pytest.fixture(autouse=True, scope="session")
+def first_mail(tmp_path_factory: pytest.TempPathFactory) -> None:
+    """New mailboxes begin with the demo's messages."""
+    bring_mail(tmp_path_factory.mktemp("mail"))
 
 
 @pytest.fixture

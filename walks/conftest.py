@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 import pytest
-from tests.conftest import demo_folder, own_runtime_folder  # noqa: F401  (fixtures)
+from tests.conftest import demo_folder, first_mail, own_runtime_folder  # noqa: F401  (fixtures)
 from tests.programs import grid, letters, post  # noqa: F401  (fixtures)
 from tests.studio.conftest import Studio, demo_copy, studio  # noqa: F401  (fixtures)
 

@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
+import shutil
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QApplication, QCheckBox, QWidget
 from pytestqt.qtbot import QtBot
 
+from rimecrest.core.errors import RimecrestError
 from rimecrest.core.workspace.people import Seat
+from rimecrest.link import applications
 from rimecrest.shell.theme import LIGHT
+from rimecrest.studio.program import open_demo
 from rimecrest.studio.start_screen import StartScreen, begin_workspace
+from rimecrest.studio.window import StudioWindow
+from rimecrest_standins.post.first_mail import FIRST_MAIL
+from rimecrest_standins.post.maildir import INBOX, Maildir
 from tests.studio.conftest import Studio
 
 
@@ -43,6 +50,37 @@ def test_the_demo_says_that_it_is_being_made_and_takes_no_second_click(start: St
     assert said(start) == "The disk is full."
     QTest.mouseClick(demo, Qt.MouseButton.LeftButton)
     assert len(wanted) == 2
+
+
+def test_without_the_demos_libraries_neither_it_nor_its_applications_are_offered(
+    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    assert [point.name for point in applications.installed_applications()] == ["grid", "letters", "post"]
+    monkeypatch.setattr(applications, "NEEDED", "not_installed")
+    assert applications.installed_applications() == []
+    with pytest.raises(RimecrestError, match="pip install 'rimecrest\\[demo\\]'"):
+        applications.find_application("letters")
+    start = StartScreen(LIGHT)
+    qtbot.addWidget(start)
+    assert start.findChild(QWidget, "start-demo") is None
+    assert start.findChild(QWidget, "start-open") is not None
+    assert start.findChildren(QCheckBox) == []
+
+
+def test_new_mailboxes_beside_the_demo_begin_with_its_mail(
+    qtbot: QtBot, demo_folder: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv(FIRST_MAIL, "")
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    shutil.copytree(demo_folder, tmp_path / "rimecrest" / "demo")
+    window = StudioWindow()
+    qtbot.addWidget(window)
+    open_demo(window)
+    assert window.session is not None
+    mailbox = Maildir(tmp_path / "seat" / "post")
+    assert len(mailbox.keys(INBOX)) == 10
+    assert mailbox.unread(INBOX) == 4
+    window.close()
 
 
 @pytest.mark.parametrize("size", [(1000, 640), (1280, 800), (1920, 1080)])

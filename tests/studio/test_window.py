@@ -26,7 +26,7 @@ from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.studio.shared.kept_row import KeptRow
 from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.sentence_widgets import Chip, Word
-from rimecrest.studio.start_screen import begin_workspace, installed_applications
+from rimecrest.studio.start_screen import begin_workspace
 from rimecrest.studio.window import StudioWindow
 from tests.studio.conftest import BAR, CTRL, SHIFT, Studio
 from tests.studio.test_surfaces import choose
@@ -575,7 +575,6 @@ def test_a_list_of_people_that_does_not_fit_is_told_on_the_start(
     QTest.mouseClick(window.findChild(QWidget, "begin"), Qt.MouseButton.LeftButton)
     assert "the column “seat” is missing" in window.findChild(QWidget, "start-trouble").text()
     assert window.desk is None
-    assert [known.app for known in installed_applications()] == ["grid", "letters", "post"]
     window.close()
 
 

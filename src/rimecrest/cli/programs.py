@@ -32,6 +32,9 @@ def demo(
     screenshots: Annotated[Path | None, typer.Option(help="Only make the pictures of the manual.")] = None,
 ) -> None:
     """Open the studio on the demo, or tell its story where there is no display."""
+    from rimecrest.link.applications import require_demo
+
+    require_demo()
     from rimecrest.demo.office import make_demo
 
     if make is not None:

@@ -10,12 +10,6 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 
-from rimecrest.core.errors import RimecrestError
-from rimecrest.core.words import tr
-
-APPLICATIONS = "rimecrest.applications"
-"""The group of entry points in which packages name the applications that they bring."""
-
 
 def program_asked_for(words: Sequence[str]) -> Callable[[], int] | None:
     """What opens the program that words of the command line plainly ask for; None: they ask for more."""
@@ -40,18 +34,8 @@ def open_application(name: str, arguments: Sequence[str]) -> int:
     """Open an application, and return its exit status when it is closed.
 
     Raises:
-        RimecrestError: no package here brings one of that name.
+        RimecrestError: no package here brings one of that name, or the libraries that it needs are missing.
     """
-    from importlib.metadata import Distribution, entry_points
+    from rimecrest.link.applications import find_application
 
-    # Those that come along are found without a look into every package that is installed.
-    own = [point for package in Distribution.discover(name="rimecrest") for point in package.entry_points]
-    came_along = [point for point in own if point.group == APPLICATIONS and point.name == name]
-    found = came_along or list(entry_points(group=APPLICATIONS, name=name))
-    if not found:
-        known = sorted(point.name for point in entry_points(group=APPLICATIONS))
-        raise RimecrestError(
-            tr("There is no application “{name}”.", name=name),
-            tr("There is: {known}.", known=", ".join(known)),
-        )
-    return int(found[0].load()(list(arguments)))
+    return int(find_application(name).load()(list(arguments)))

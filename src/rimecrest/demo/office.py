@@ -18,6 +18,7 @@ from rimecrest.core.workspace.people import format_people
 from rimecrest.core.workspace.people_edits import NoteRelease
 from rimecrest.core.workspace.workspace import Workspace
 from rimecrest.demo.berth_plan import berth_plan
+from rimecrest.demo.mail import bring_mail
 from rimecrest.demo.people import people
 from rimecrest.demo.releases import RELEASES, make_channel
 from rimecrest.link.launch import describe_application
@@ -47,9 +48,14 @@ def _released(workspace: Workspace, folder: Path) -> Workspace:
 
 
 def make_demo(folder: Path) -> Path:
-    """The whole demo in a folder, made anew: `vessry/` and `channel/`. Returns the workspace's folder."""
-    for name in ("vessry", "channel"):
+    """Make the whole demo in a folder: `vessry/`, `channel/`, and `mail/` for new mailboxes.
+
+    Returns:
+        The workspace's folder.
+    """
+    for name in ("vessry", "channel", "mail"):
         shutil.rmtree(folder / name, ignore_errors=True)
+    bring_mail(folder / "mail")
     workspace = make_workspace(folder / "vessry")
     workspace = _released(workspace, folder / "vessry")
     make_channel(workspace, folder / "channel")

@@ -10,6 +10,8 @@ from pathlib import Path
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 
+FIRST_MAIL = "RIMECREST_FIRST_MAIL"
+"""Environment variable of the applications that we start: the maildir that a new mailbox begins with."""
 PATIENCE = 60
 """Seconds that an application has to describe itself; it takes about one."""
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
 from platformdirs import user_data_path
 from PyQt6.QtCore import QProcess
 
-from rimecrest.link.launch import own_command
+from rimecrest.link.launch import FIRST_MAIL, own_command
 from rimecrest.shell.start import make_qt_application, run
 from rimecrest.studio.window import StudioWindow
 
@@ -16,7 +17,7 @@ def run_studio(workspace: Path | None) -> int:
     """Run the studio until its window closes. Returns the exit status."""
     qt = make_qt_application("Rimecrest")
     window = StudioWindow()
-    window.demo_wanted.connect(lambda: _open_demo(window))
+    window.demo_wanted.connect(lambda: open_demo(window))
     if workspace is None:
         window.show_start()
     else:
@@ -28,9 +29,10 @@ def run_studio(workspace: Path | None) -> int:
     return run(qt)
 
 
-def _open_demo(window: StudioWindow) -> None:
+def open_demo(window: StudioWindow) -> None:
     """Have the demo written by a process of its own, then open it."""
     folder = user_data_path("rimecrest") / "demo"
+    os.environ[FIRST_MAIL] = str(folder / "mail")
     if (folder / "vessry" / "workspace.json").is_file():
         window.open_folder(folder / "vessry")
         return

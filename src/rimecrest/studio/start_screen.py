@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from importlib.metadata import entry_points
 from pathlib import Path
 
-from msgspec import Struct
 from PyQt6.QtCore import QEventLoop, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
@@ -25,6 +23,7 @@ from rimecrest.core.words import tr
 from rimecrest.core.workspace.people import Seat, format_people, parse_pasted_people, perhaps_one
 from rimecrest.core.workspace.settings import LayerTitle, Settings
 from rimecrest.link.addresses import listening
+from rimecrest.link.applications import demo_is_installed, installed_applications
 from rimecrest.link.launch import describe_application
 from rimecrest.seat.desktop import desktop_here
 from rimecrest.shell.file_dialogs import ask_folder
@@ -36,23 +35,6 @@ from rimecrest.studio.shared.sentence_widgets import Field, Plain, Push, Word
 
 WIDTH = 880
 """Pixels of what stands in the middle."""
-
-
-class Installed(Struct, frozen=True):
-    """An application that carries Rimecrest and is installed here."""
-
-    app: str
-    title: str
-    can: str
-
-
-def installed_applications() -> list[Installed]:
-    """The applications here that carry Rimecrest: they say so as entry points of their packages."""
-    found = entry_points(group="rimecrest.applications")
-    can = tr("toolbars, tabs, right-click menus, keys, macros")
-    return [
-        Installed(point.name, point.name.capitalize(), can) for point in sorted(found, key=lambda p: p.name)
-    ]
 
 
 def begin_workspace(folder: Path, name: str, applications: list[str], people: tuple[Seat, ...]) -> Path:
@@ -110,14 +92,15 @@ class StartScreen(QWidget):
         lead = Plain(tr("Toolbars, tabs, keys and macros for a whole office."), scheme, "ink2", 15)
         rows.addWidget(lead)
         rows.addSpacing(10)
-        self._demo = self._way(
-            tr("Look at the demo"), "start-demo", tr("A ferry office with forty colleagues."), rows
-        )
+        self._demo = Word(tr("Look at the demo"), scheme, 19)
+        self._demo.setObjectName("start-demo")
         self._demo.clicked.connect(self._want_demo)
-        open_ = self._way(
-            tr("Open a workspace"), "start-open", tr("The folder that holds workspace.json."), rows
-        )
+        if demo_is_installed():
+            self._add_way(self._demo, tr("A ferry office with forty colleagues."), rows)
+        open_ = Word(tr("Open a workspace"), scheme, 19)
+        open_.setObjectName("start-open")
         open_.clicked.connect(self._open)
+        self._add_way(open_, tr("The folder that holds workspace.json."), rows)
         rows.addLayout(self._first_line())
         self._sheet = Sheet(scheme)
         self._fill_sheet()
@@ -131,16 +114,13 @@ class StartScreen(QWidget):
         self._trouble.setObjectName("start-trouble")
         rows.addWidget(self._trouble)
 
-    def _way(self, words: str, name: str, about: str, rows: QVBoxLayout) -> Word:
+    def _add_way(self, word: Word, about: str, rows: QVBoxLayout) -> None:
         """A line that begins something: what it does, and what one gets."""
         line = QHBoxLayout()
         line.setSpacing(16)
-        word = Word(words, self._scheme, 19)
-        word.setObjectName(name)
         line.addWidget(word)
         line.addWidget(Plain(about, self._scheme, "ink2", 13), 1)
         rows.addLayout(line)
-        return word
 
     def _first_line(self) -> QHBoxLayout:
         line = QHBoxLayout()
@@ -177,16 +157,17 @@ class StartScreen(QWidget):
         rows.setContentsMargins(26, 22, 26, 22)
         rows.setSpacing(10)
         rows.addWidget(self._head(tr("Which applications do colleagues use?")))
-        for installed in installed_applications():
+        can = tr("toolbars, tabs, right-click menus, keys, macros")
+        for application in installed_applications():
             line = QHBoxLayout()
-            box = QCheckBox(installed.title)
+            box = QCheckBox(application.name.capitalize())
             box.setFont(bold(13))
             box.setChecked(True)
             box.setFixedWidth(150)
-            self._boxes[installed.app] = box
+            self._boxes[application.name] = box
             line.addWidget(box)
-            state = tr("runs now") if listening(installed.app) else "installed"
-            line.addWidget(Plain(f"{state} · {installed.can}", self._scheme, "ink2", 13), 1)
+            state = tr("runs now") if listening(application.name) else "installed"
+            line.addWidget(Plain(f"{state} · {can}", self._scheme, "ink2", 13), 1)
             rows.addLayout(line)
         rows.addSpacing(8)
         who = QHBoxLayout()

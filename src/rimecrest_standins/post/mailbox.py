@@ -12,7 +12,6 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
 from rimecrest.embed.document import Document, Documents, Move
 from rimecrest.embed.list_document import Chosen, ListDocument
-from rimecrest_standins.post.first_messages import fill
 from rimecrest_standins.post.mailbox_view import MailboxView
 from rimecrest_standins.post.maildir import INBOX, Maildir
 from rimecrest_standins.post.message import MessageDocument
@@ -58,8 +57,6 @@ class MailboxDocument(ListDocument):
 
     def __init__(self, documents: Documents) -> None:
         self.mailbox = Maildir(home(documents.folder) / "post")
-        if self.mailbox.is_new:
-            fill(self.mailbox)
         self.view_of = MailboxView(self.mailbox)
         super().__init__(documents, self.view_of.model, self.view_of.table)
         self.widget: QWidget = self.view_of

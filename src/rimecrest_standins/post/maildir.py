@@ -23,6 +23,7 @@ from rimecrest.core.files import move_without_replacing, read_plain
 from rimecrest.core.log import log
 from rimecrest.core.words import tr
 from rimecrest.embed.file_document import LARGEST
+from rimecrest_standins.post.first_mail import begin_mailbox
 from rimecrest_standins.post.message_parts import addresses_in
 from rimecrest_standins.post.received import HEADS, Received, day, head_of, heads_in, received
 
@@ -56,12 +57,13 @@ class Maildir:
     def __init__(self, folder: Path) -> None:
         """Opens the mailbox that lies there, or makes one. Raises RimecrestError where that cannot be."""
         self.folder = folder
-        self.is_new = not folder.exists()
         self._known: dict[str, dict[str, _Entry]] = {}
         self._heads: dict[tuple[str, str], Heads] = {}
         self.heard: Callable[[], None] = lambda: None
         """Called when a message came or went that was not moved or marked in the list."""
         try:
+            if not folder.exists():
+                begin_mailbox(folder)
             for name in STANDING:
                 self.make_folder(name)
         except OSError as error:
@@ -238,13 +240,11 @@ class Maildir:
             log.warning("message left out", key=key, reason=type(error).__name__)
             return Heads("", "", "", tr("(This message cannot be read.)") if key else "", "", 0)
 
-    def deliver(self, folder: str, message: EmailMessage, flags: str, received: float | None = None) -> str:
+    def deliver(self, folder: str, message: EmailMessage, flags: str) -> str:
         """Put a message into a folder, whole or not at all. Returns its key. Raises RimecrestError."""
         content = message.as_bytes(policy=message.policy.clone(linesep="\n"))
         try:
             key = str(mailbox.Maildir(self._place(folder), create=False).add(content))
-            if received is not None:
-                os.utime(self._place(folder) / "new" / key, (received, received))
         except OSError as error:
             raise _cannot(self.folder, error) from None
         self.look(folder)
