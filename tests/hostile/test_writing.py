@@ -268,6 +268,7 @@ ELSEWHERE = {
     "core/workspace/journal.py": "cuts a file that is open",
     "core/workspace/lock.py": "opens the folder itself, to lock it",
     "rimecrest_standins/post/maildir.py": "deletes messages and empty folders",
+    "rimecrest_standins/post/first_mail.py": "copies messages into a folder that is not there yet",
     "demo/office.py": "makes the demo",
     "embed/view_commands.py": "the toolkit writes a PDF beside the file that somebody named",
     "link/addresses.py": "takes sockets of ended programs away",
@@ -277,7 +278,7 @@ ELSEWHERE = {
 """Module → why it writes by a path."""
 NAMED = {
     "rimecrest_standins/post/message.py", "rimecrest_standins/post/reading.py", "cli/macro.py",
-    "demo/office.py",
+    "demo/office.py", "demo/mail.py",
     "embed/file_document.py", "embed/program.py", "studio/macros/bundles.py",
     "studio/wall_chart/html.py", "studio/wall_chart/pdf.py",
 }  # fmt: skip

@@ -9,6 +9,7 @@ from email.message import EmailMessage
 from email.utils import format_datetime
 from pathlib import Path
 
+from rimecrest.core.files import write_atomically
 from rimecrest_standins.post.first_mail import FIRST_MAIL
 
 OFFICE = "vessry.example"
@@ -26,7 +27,7 @@ def bring_mail(folder: Path) -> None:
     for number, row in enumerate(rows):
         at = datetime.fromisoformat(f"2026-11-{int(row['day']):02d}T{row['time']}").replace(tzinfo=UTC)
         file = folder / (f"cur/first-{number}:2,S" if number < READ else f"new/first-{number}")
-        file.write_bytes(_message(number, row, at).as_bytes())
+        write_atomically(file, _message(number, row, at).as_bytes())
         os.utime(file, (at.timestamp(), at.timestamp()))
     os.environ[FIRST_MAIL] = str(folder)
 
@@ -46,4 +47,7 @@ def _message(number: int, row: dict[str, str], at: datetime) -> EmailMessage:
         message.add_alternative(f"<p>{text}</p><p><b>{name}</b></p>", subtype="html")
     if "attached" in text:
         message.add_attachment(_PLAN, subtype="csv", filename="berths.csv")
+    for depth, part in enumerate(message.walk()):
+        if part.is_multipart():  # drawn at random otherwise, and the demo is the same every time
+            part.set_boundary(f"part-{number}-{depth}")
     return message
