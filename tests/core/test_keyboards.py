@@ -132,12 +132,21 @@ def test_what_a_keyboard_has_no_key_for_is_none() -> None:
     assert keyboard("gb").spelled(parse_chord("Ctrl+Ж")) is None
 
 
-@pytest.mark.parametrize("keys", ["Ctrl+dead_acute", "Ctrl+J, dead_acute"])
-def test_a_dead_key_is_only_in_the_way_where_one_writes(keys: str) -> None:
-    german, nothing = Traits(keyboard="de"), Obstacles({})
-    found = nothing.of(parse_sequence(keys), german, typing=True)
-    assert [obstacle.kind for obstacle in found] == ["unreachable"]
-    assert nothing.of(parse_sequence(keys), german, typing=False) == ()
+@pytest.mark.parametrize(
+    ("board", "keys", "dead"),
+    [
+        ("de", "Ctrl+dead_acute", "dead_acute"),
+        ("de", "Ctrl+J, dead_acute", "dead_acute"),
+        ("de", "Alt+Shift+dead_circumflex", ""),  # with Shift it is a degree sign
+        ("no", "Ctrl+Shift+\\", "dead_grave"),
+        ("no", "Ctrl+\\", ""),
+    ],
+)
+def test_a_dead_key_is_only_in_the_way_where_one_writes(board: str, keys: str, dead: str) -> None:
+    traits, nothing = Traits(keyboard=board), Obstacles({})
+    found = nothing.of(parse_sequence(keys), traits, typing=True)
+    assert [obstacle.does for obstacle in found if obstacle.kind == "unreachable"] == [dead] * bool(dead)
+    assert nothing.of(parse_sequence(keys), traits, typing=False) == ()
 
 
 def test_altgr_types_what_the_table_says() -> None:

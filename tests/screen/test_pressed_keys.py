@@ -93,7 +93,7 @@ def all_chords(board: Keyboard) -> list[Chord]:
     names = [name for key in CODES if (name := board.identity(key))]
     chords = [Chord(mods, name) for name, mods in product((*names, *OTHERS), HELD) if name != "F12"]
     # Without Ctrl or Alt a dead key writes, though it gives no chord.
-    return [c for c in chords if c not in TAKEN and not (c.composes and set(c.mods) <= {"Shift"})]
+    return [c for c in chords if c not in TAKEN and not (board.dead(c) and set(c.mods) <= {"Shift"})]
 
 
 def predicted(at: Standpoint, keys: str, context: str) -> str | None:
@@ -186,6 +186,11 @@ def planted(dice: random.Random, demo: Workspace, app: str, board: Keyboard) -> 
         context = dice.choice(contexts.places)
         runnable = [c.id for c in catalogue.commands if where_runs(catalogue, c.id).bound_in(context)]
         keys.append({"keys": format_sequence((chord,)), "in": context, "run": dice.choice(runnable)})
+    return with_keys(demo, app, board, keys)
+
+
+def with_keys(demo: Workspace, app: str, board: Keyboard, keys: list[dict[str, str]]) -> Workspace:
+    """The demo for one seat, with more keys in the layout of its department, and a panel with a field."""
     data = demo.layout(LAYER, app).to_data()
     panel = {"id": "planted", "title": "Planted", "items": [{"id": "planted-field", "field": "Vessel"}]}
     data["keys"] = [*data.get("keys", []), *keys]
@@ -264,3 +269,25 @@ def test_a_key_does_what_why_and_the_findings_say(
     finally:
         pressing.close()
     assert not wrong, f"seed {seed}, {board.code}: " + "; ".join(wrong)
+
+
+@pytest.mark.parametrize("code", ["de", "es", "fr", "no"])
+def test_a_key_that_is_dead_only_with_shift_or_only_without_runs_as_the_other(
+    desk: Desk, demo: Workspace, tmp_path: Path, code: str
+) -> None:
+    board = keyboard(code)
+    dead = [key for key in CODES if any(level.startswith("dead_") for level in board.levels(key)[:2])]
+    held = (("Ctrl",), ("Ctrl", "Shift"), ("Alt", "Shift"))
+    sequences = [(Chord(mods, board.identity(key)),) for key, mods in product(dead, held)]
+    keys = [
+        {"keys": format_sequence(each), "in": "writing", "run": "letters:insert-rule"} for each in sequences
+    ]
+    workspace = with_keys(demo, "letters", board, keys)
+    at = seat_standpoint(workspace, workspace.people[0], "letters")
+    pressing = Pressing(desk, tmp_path, at, workspace, board)
+    try:
+        expected = {each: predicted(at, format_sequence(each), "writing") for each in sequences}
+        came = {each: pressing.come_to(each, "writing") for each in sequences}
+    finally:
+        pressing.close()
+    assert came == expected

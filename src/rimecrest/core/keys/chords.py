@@ -64,11 +64,6 @@ class Chord(NamedTuple):
         writes = len(self.key) == 1 or self.key == "space" or self.key in _KEYPAD_WRITES
         return writes and not (set(self.mods) - {"Shift"})
 
-    @property
-    def composes(self) -> bool:
-        """Whether its key is a dead one: it never arrives, but composes the next character."""
-        return self.key.startswith("dead_")
-
 
 _KEYPAD_WRITES = {f"KP_{digit}" for digit in range(10)} | {
     *("KP_Add", "KP_Subtract", "KP_Multiply", "KP_Divide", "KP_Decimal"),

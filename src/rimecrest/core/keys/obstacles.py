@@ -77,12 +77,8 @@ class Obstacles:
         boards = [traits.keyboard] if traits.keyboard in known_keyboards() else list(known_keyboards())
         if traits.keyboard:
             for code in boards:
-                lacking = next(
-                    (c for c in sequence if (typing and c.composes) or keyboard(code).canonical(c) is None),
-                    None,
-                )
-                if lacking is not None:
-                    yield Obstacle("unreachable", keyboard_name(code), lacking.key)
+                if lacking := _lacking(sequence, keyboard(code), typing):
+                    yield Obstacle("unreachable", keyboard_name(code), lacking)
                     break
         yield from self._types(sequence[0], traits, typing, boards if traits.keyboard else [])
 
@@ -101,8 +97,9 @@ class Obstacles:
         return known
 
     def _surely_clear(self, chord: Chord, first: bool) -> bool:
-        here = {board.canonical(chord) for board in self._all_boards}
-        if None in here or chord.composes or (first and chord.types_text):
+        boards = self._all_boards
+        here = {board.canonical(chord) for board in boards}
+        if None in here or any(board.dead(chord) for board in boards) or (first and chord.types_text):
             return False
         if first and {"Ctrl", "Alt"} <= set(chord.mods) and any(t.remote for t in self._everybody):
             return False
@@ -162,3 +159,13 @@ class Obstacles:
                     accent = typed.startswith("dead_")
                     yield Obstacle("types-text", keyboard_name(code), "an accent" if accent else typed)
                     return
+
+
+def _lacking(sequence: Sequence, board: Keyboard, typing: bool) -> str:
+    """The first key that a keyboard does not give, or gives as a dead key where text is written."""
+    for chord in sequence:
+        if board.canonical(chord) is None:
+            return chord.key
+        if typing and (dead := board.dead(chord)):
+            return dead
+    return ""

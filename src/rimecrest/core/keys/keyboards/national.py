@@ -127,6 +127,16 @@ class Keyboard:
                 return Chord(tuple(name for name in MODIFIERS if name in held), self.identity(key))
         return None
 
+    def dead(self, chord: Chord) -> str:
+        """The dead key that a keystroke gives, by its keysym name; empty when it gives none.
+
+        It never arrives where text is written: it composes the next character. Shift decides, not Ctrl and
+        Alt: a key can be dead by itself and not with Shift, or the other way round.
+        """
+        levels = self._levels.get(self.key_for(chord.key) or "", ())
+        given = levels["Shift" in chord.mods :][:1] or levels[:1]
+        return given[0] if given and given[0].startswith("dead_") else ""
+
     def typed(self, chord: Chord) -> str:
         """The character that a key types with AltGr (and Shift); empty when none."""
         key = self.key_for(chord.key)
