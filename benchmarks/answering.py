@@ -28,8 +28,7 @@ end
 def row() -> tuple[str, str, str, str]:
     """A row of the table: the longest gap between two looks at the window's events, against one drawing."""
     from rimecrest.core.release.stack import ShelvedMacro, StackState
-    from rimecrest.embed.dispatcher import Way
-    from rimecrest.embed.window import AppWindow
+    from rimecrest.kit.window import AppWindow
     from rimecrest.shell.start import make_qt_application
     from rimecrest_standins.grid.document import GridDocument
     from rimecrest_standins.grid.grid import declarations
@@ -41,7 +40,7 @@ def row() -> tuple[str, str, str, str]:
     window.stack.use(StackState(app="grid", macros={"all": ShelvedMacro(layer="organisation", text=COMBINE)}))
 
     def do(verb: str, **args: str) -> None:
-        window.dispatcher.perform_or_raise(f"grid:{verb}", args, Way.MACRO)
+        window.dispatcher.perform_or_raise(f"grid:{verb}", args)
 
     rows = "\n".join(f"Ovessa\t{number}\t{number * 3}\tNorth" for number in range(ROWS))
     for week in range(1, SHEETS + 1):

@@ -34,7 +34,7 @@ def rows() -> list[Row]:
 def _letter() -> list[Row]:
     from PyQt6.QtTest import QTest
 
-    from rimecrest.embed.window import AppWindow
+    from rimecrest.kit.window import AppWindow
     from rimecrest.shell.start import make_qt_application
     from rimecrest.shell.there import there
     from rimecrest_standins.letters.document import LetterDocument
@@ -71,7 +71,7 @@ def _letter() -> list[Row]:
 
 
 def _sheet() -> Row:
-    from rimecrest.embed.open_documents import OpenDocuments
+    from rimecrest.kit.documents.open_documents import OpenDocuments
     from rimecrest.shell.start import make_qt_application
     from rimecrest.shell.there import there
     from rimecrest_standins.grid.book import Cell, row_of

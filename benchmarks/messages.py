@@ -31,7 +31,7 @@ def _deliver(folder: Path) -> None:
 
 def comparisons() -> Iterator[Comparison]:
     """What is done with them, and what that is held against."""
-    from rimecrest.embed.open_documents import OpenDocuments
+    from rimecrest.kit.documents.open_documents import OpenDocuments
     from rimecrest.shell.start import make_qt_application
     from rimecrest_standins.post.mailbox import MailboxDocument
 

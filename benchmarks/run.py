@@ -133,8 +133,7 @@ def _with_many_items(workspace: Path, folder: Path) -> Path:
 def macro() -> Row:
     """A macro of many steps against the same commands straight through the dispatcher."""
     from rimecrest.core.release.stack import ShelvedMacro, StackState
-    from rimecrest.embed.dispatcher import Way
-    from rimecrest.embed.window import AppWindow
+    from rimecrest.kit.window import AppWindow
     from rimecrest.shell.start import make_qt_application
     from rimecrest_standins.letters.document import LetterDocument
     from rimecrest_standins.letters.letters import declarations
@@ -159,7 +158,7 @@ def macro() -> Row:
     def straight() -> None:
         document.undo.begin_run("straight")
         for _ in range(STEPS):
-            window.dispatcher.perform_or_raise("letters:embolden", {"on": "yes"}, Way.MACRO)
+            window.dispatcher.perform_or_raise("letters:embolden", {"on": "yes"})
         document.undo.end_run()
 
     row = compared(f"a macro of {STEPS:,} steps", "its commands straight through", run, straight)

@@ -22,12 +22,12 @@ Comparison = tuple[str, str, Callable[[], object], Callable[[], object]]
 
 def with_many_seats(workspace: Path, folder: Path) -> Path:
     """A copy of a workspace with made-up seats like those it has, and the receipts of nine in ten."""
-    from rimecrest.channel.folder import open_repository
     from rimecrest.core.model import dump_record
     from rimecrest.core.release.audience import audience_of, seat_id
     from rimecrest.core.release.receipt import Receipt
     from rimecrest.core.workspace.folder import read_workspace
     from rimecrest.core.workspace.people import format_people
+    from rimecrest.rollout.folder import open_repository
 
     copy = folder / "seats" / workspace.name
     shutil.copytree(workspace.parent, copy.parent)

@@ -25,7 +25,7 @@ def bare() -> None:
 
 
 def letters() -> None:
-    from rimecrest.embed.window import AppWindow
+    from rimecrest.kit.window import AppWindow
     from rimecrest.shell.start import make_qt_application
     from rimecrest_standins.letters.document import LetterDocument
     from rimecrest_standins.letters.letters import declarations

@@ -8,11 +8,11 @@ from PyQt6.QtWidgets import QLabel
 
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.keys.contexts import Context
-from rimecrest.embed.declare import Between, Declarations
-from rimecrest.embed.program import start
-from rimecrest.embed.shared_commands import declare_everyday
-from rimecrest.embed.verb_shorthand import bar, tab
-from rimecrest.embed.widget_document import WidgetDocument
+from rimecrest.kit.commands.verb_shorthand import bar, tab
+from rimecrest.kit.declare import Between, Declarations
+from rimecrest.kit.documents.shared_commands import declare_everyday
+from rimecrest.kit.documents.widget_document import WidgetDocument
+from rimecrest.kit.program import start
 
 # What it can do, declared beside the code: names, keys and settings come from here.
 tally = Declarations("tally", "Tally", "1.0", opener="Ctrl+J")

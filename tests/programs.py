@@ -16,10 +16,10 @@ from pytestqt.qtbot import QtBot
 
 from rimecrest.core.layout.layout import Layout
 from rimecrest.core.release.stack import ShelvedMacro, StackState
-from rimecrest.embed.declare import Declarations
-from rimecrest.embed.document import Document
-from rimecrest.embed.file_document import FileDocument
-from rimecrest.embed.window import AppWindow
+from rimecrest.kit.declare import Declarations
+from rimecrest.kit.documents.document import Document
+from rimecrest.kit.documents.file_document import FileDocument
+from rimecrest.kit.window import AppWindow
 from rimecrest.shell.plain_text import plain_text
 from rimecrest_standins.grid.book import parse_cell_name
 from rimecrest_standins.grid.document import GridDocument
@@ -78,7 +78,7 @@ class Program:
         return self.window.dispatcher.perform(f"{self.app}:{verb}", args)
 
     def read(self, name: str) -> Any:
-        return self.window.dispatcher.read(name)
+        return self.window.executor.read(name)
 
     def use(self, layout: dict[str, Any] | None = None, **macros: str) -> None:
         """Take over a layout of one layer, with macros by id."""

@@ -34,7 +34,7 @@ WINDOW_TESTS = (
     "example",
 )
 MORE_WINDOW_TESTS = ("run_and_undo", "leaving", "collecting", "panels", "window", "letters", "grid")
-"""Of `tests/embed`, those of what runs and undoes macros: the quick ones first."""
+"""Of `tests/kit`, those of what runs and undoes macros: the quick ones first."""
 
 
 def exits() -> dict[str, int | None]:
@@ -47,7 +47,7 @@ def exits() -> dict[str, int | None]:
 
 def tried_apart(mutant: str, shown: bool = False) -> int:
     """How the tests of windows end with a mutant in place of what it was made of."""
-    tests = [f"tests/embed/test_{name}.py" for name in (*WINDOW_TESTS, *MORE_WINDOW_TESTS)]
+    tests = [f"tests/kit/test_{name}.py" for name in (*WINDOW_TESTS, *MORE_WINDOW_TESTS)]
     environment = {**os.environ, "MUTANT_UNDER_TEST": mutant, "PYTHONPATH": "src"}
     command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *tests]
     try:

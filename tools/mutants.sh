@@ -2,7 +2,7 @@
 # Break the code in small ways, a sample of all, and count which breaks a test notices (mutmut). In a clone of what is
 # committed, with an environment of its own: the project itself needs none of it.
 # usage: tools/mutants.sh [SAMPLE] [PACKAGE...]     as: tools/mutants.sh 900 core/check core/layout
-#        tools/mutants.sh [SAMPLE] embed            what runs and undoes macros, with tests that open windows
+#        tools/mutants.sh [SAMPLE] kit            what runs and undoes macros, with tests that open windows
 set -eu
 root=$(cd "$(dirname "$0")/.." && pwd)
 sample=${1:-900}
@@ -17,8 +17,8 @@ site=$("$work/venv/bin/python" -c 'import sysconfig; print(sysconfig.get_path("p
 echo "$root/src" >> "$site/project.pth"
 "$work/venv/bin/pip" install -q 'mutmut==3.8.1'
 cd "$work/clone"
-if [ "$1" = embed ]; then
-  only='"src/rimecrest/embed/macro_run.py", "src/rimecrest/embed/run_partners.py", "src/rimecrest/embed/undo.py"'
+if [ "$1" = kit ]; then
+  only='"src/rimecrest/kit/macros/run.py", "src/rimecrest/kit/macros/asker.py", "src/rimecrest/kit/documents/undo.py"'
   # Only to have the mutants made: which test reaches which is not asked.
   tests=tests/core/test_values.py
 else
@@ -43,7 +43,7 @@ export QT_QPA_PLATFORM=offscreen
 # Asked for none, it makes them all and learns which test reaches which.
 "$work/venv/bin/mutmut" run nothing.of.that.name > made.log 2>&1 || true
 "$work/venv/bin/python" "$root/tools/mutants.py" names "$sample" > names.txt
-if [ "$1" = embed ]; then
+if [ "$1" = kit ]; then
   "$work/venv/bin/python" "$root/tools/mutants.py" apart names.txt
 else
   xargs "$work/venv/bin/mutmut" run < names.txt > run.log 2>&1 || true

@@ -12,7 +12,7 @@ while ((SECONDS < end)); do
   echo "seed $SEED"
   test -n 2 --dist loadgroup -m hypothesis tests
   test -n 2 tests/hostile tests/standins/test_{csv_formulas,letters_bounds,own_surfaces,place,reckon,reckoner}.py \
-    tests/embed/test_{link_answers,file_dialogs}.py
+    tests/kit/test_{link_answers,file_dialogs}.py
   test -m long -s tests/screen/test_pressed_keys.py tests/screen/test_random_gestures.py
   rounds=$((rounds + 1))
 done

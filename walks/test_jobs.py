@@ -18,7 +18,7 @@ from tests.studio.conftest import Studio
 
 from rimecrest.core.catalogue.surfaces import Button
 from rimecrest.core.workspace.folder import read_workspace
-from rimecrest.embed.macro_list import MacroList
+from rimecrest.kit.macros.macro_list import MacroList
 from rimecrest.studio.macros.export_dialog import ExportDialog
 from rimecrest.studio.macros.import_dialog import TakeIn
 from rimecrest.studio.shared.edit_target import EditTarget
@@ -732,7 +732,7 @@ def _combined(grid: Grid) -> None:
     assert [known.name for known in grid.document.book.sheets] == WEEKS
     grid.window.dispatcher.perform("macro:all-in-one", {})
     _ask(grid)
-    grid.window.pointed()
+    grid.window.asker.pointing.accept()
     grid.qtbot.waitUntil(lambda: grid.document.book.sheet("All") is not None)
     grid.press(Qt.Key.Key_Escape)
     grid.qtbot.waitUntil(lambda: grid.window.dispatcher.run is None)

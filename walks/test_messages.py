@@ -13,9 +13,9 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit
 from tests.programs import CTRL, Post
 
-from rimecrest.embed.command_finder import CommandFinder
-from rimecrest.embed.name_list import NameList
-from rimecrest.embed.questions import Question
+from rimecrest.kit.commands.command_finder import CommandFinder
+from rimecrest.kit.documents.name_list import NameList
+from rimecrest.kit.macros.questions import Question
 from rimecrest.studio.shared.edit_target import EditTarget
 from walks.desk import Worker
 from walks.hands import ENTER, Hands

@@ -12,9 +12,9 @@ from PyQt6.QtWidgets import QApplication
 from tests.programs import CTRL, Letters
 from tests.studio.conftest import NONE
 
-from rimecrest.embed.command_finder import CommandFinder
-from rimecrest.embed.name_list import NameList
-from rimecrest.embed.questions import Question
+from rimecrest.kit.commands.command_finder import CommandFinder
+from rimecrest.kit.documents.name_list import NameList
+from rimecrest.kit.macros.questions import Question
 
 NOTICE = "<p>[[Vessel: Ovessa, Brinholt]] berths at [[Berth = 2]].</p>"
 BLOCK = "<p><b>Mind the gap.</b></p>"

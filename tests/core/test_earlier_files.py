@@ -10,13 +10,13 @@ from pathlib import Path
 
 import pytest
 
-from rimecrest.channel.folder import open_repository
 from rimecrest.core.bundle.bundle import read_bundle
 from rimecrest.core.check.run import check
 from rimecrest.core.layout.layout import parse_layout
 from rimecrest.core.release.package import read_package, understand
 from rimecrest.core.release.profile import Profile
 from rimecrest.core.workspace.folder import open_workspace
+from rimecrest.rollout.folder import open_repository
 
 EARLIER = Path(__file__).parents[1] / "earlier"
 

@@ -24,7 +24,7 @@ APPLICATION = (
 LETTERS = """
 from rimecrest_standins.letters.document import LetterDocument
 from rimecrest_standins.letters.letters import declarations
-from rimecrest.embed.window import AppWindow
+from rimecrest.kit.window import AppWindow
 from rimecrest.shell.start import make_qt_application
 qt = make_qt_application("Letters")
 window = AppWindow(declarations, LetterDocument, None)
@@ -66,7 +66,7 @@ def loaded(program: str) -> set[str]:
 
 def test_an_application_starts_without_what_its_first_window_does_not_need() -> None:
     modules = loaded(LETTERS)
-    assert "rimecrest.embed.window" in modules
+    assert "rimecrest.kit.window" in modules
     assert modules.isdisjoint(APPLICATION)
     assert not {name for name in modules if name.startswith(("rimecrest.studio", "rimecrest.core.check"))}
 

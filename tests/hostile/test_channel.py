@@ -10,14 +10,14 @@ from typing import Any
 
 import pytest
 
-from rimecrest.channel.folder import FolderRepository
-from rimecrest.channel.publish import NewerRelease, publish_workspace
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release.package import build_package
 from rimecrest.core.release.profile import Profile
 from rimecrest.core.workspace.settings import LastRelease
 from rimecrest.core.workspace.workspace import Workspace
-from rimecrest.seat.agent import enrol, pull_now
+from rimecrest.rollout.agent import enrol, pull_now
+from rimecrest.rollout.folder import FolderRepository
+from rimecrest.rollout.publish import NewerRelease, publish_workspace
 from tests.hostile.seeds import SEED
 
 NEWS = {"organisation": "Greeting is new."}

@@ -19,7 +19,6 @@ from pathlib import Path
 import pytest
 from pytestqt.qtbot import QtBot
 
-from rimecrest.channel.folder import FolderRepository
 from rimecrest.cli.common import read_text
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import MOST, read_plain
@@ -30,9 +29,10 @@ from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.core.workspace.journal import Journal
 from rimecrest.core.workspace.keeper import Keeper
 from rimecrest.core.workspace.left_recordings import waiting
-from rimecrest.embed.own_macros import OwnMacros
-from rimecrest.embed.personal_layout import PersonalLayout
-from rimecrest.embed.sounds import Sounds
+from rimecrest.kit.macros.sounds import Sounds
+from rimecrest.kit.personal.own_macros import OwnMacros
+from rimecrest.kit.personal.personal_layout import PersonalLayout
+from rimecrest.rollout.folder import FolderRepository
 from rimecrest.studio.pictures.bringing_in import from_file
 from tests.hostile.test_writing import (
     SOURCE,

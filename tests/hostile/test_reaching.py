@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from rimecrest.embed.leaving import starts_something, writing
+from rimecrest.kit.commands.leaving import starts_something, writing
 from tests.hostile.seeds import SEED
 
 FOLDERS = ("letters", "Vessry Isles", "berths", "2026", "a.b", "tidy")

@@ -9,7 +9,7 @@ ROOT = Path(__file__).parents[2]
 PAGE = (ROOT / "docs" / "security.md").read_text()
 TEST, SOURCE = (
     re.compile(r"`(tests/[a-z_/]+\.py)`"),
-    re.compile(r"`((?:core|embed|formatted_text|grid|post|shell|seat)/[a-z_/]+\.py)"),
+    re.compile(r"`((?:core|kit|formatted_text|grid|post|shell|seat)/[a-z_/]+\.py)"),
 )
 
 

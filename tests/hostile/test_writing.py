@@ -17,7 +17,6 @@ from pathlib import Path
 
 import pytest
 
-from rimecrest.channel.folder import FolderRepository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder
 from rimecrest.core.identities import AppId, SeatId
@@ -33,9 +32,10 @@ from rimecrest.core.workspace.file_edits import PutMacro
 from rimecrest.core.workspace.journal import Journal
 from rimecrest.core.workspace.keeper import Keeper
 from rimecrest.core.workspace.left_recordings import LeftRecording, leave, taken
-from rimecrest.embed.own_macros import OwnMacros
-from rimecrest.embed.personal_layout import PersonalLayout
-from rimecrest.embed.sounds import Sounds
+from rimecrest.kit.macros.sounds import Sounds
+from rimecrest.kit.personal.own_macros import OwnMacros
+from rimecrest.kit.personal.personal_layout import PersonalLayout
+from rimecrest.rollout.folder import FolderRepository
 from rimecrest.studio.shared.history import History
 from tests.conftest import make_workspace, write_workspace
 
@@ -270,7 +270,7 @@ ELSEWHERE = {
     "rimecrest_standins/post/maildir.py": "deletes messages and empty folders",
     "rimecrest_standins/post/first_mail.py": "copies messages into a folder that is not there yet",
     "demo/office.py": "makes the demo",
-    "embed/view_commands.py": "the toolkit writes a PDF beside the file that somebody named",
+    "kit/documents/view_commands.py": "the toolkit writes a PDF beside the file that somebody named",
     "link/addresses.py": "takes sockets of ended programs away",
     "shell/link_server.py": "takes its socket away",
     "studio/macros/trial_session.py": "copies into a scratch folder",
@@ -279,7 +279,7 @@ ELSEWHERE = {
 NAMED = {
     "rimecrest_standins/post/message.py", "rimecrest_standins/post/reading.py", "cli/macro.py",
     "demo/office.py", "demo/mail.py",
-    "embed/file_document.py", "embed/program.py", "studio/macros/bundles.py",
+    "kit/documents/file_document.py", "kit/program.py", "studio/macros/bundles.py",
     "studio/wall_chart/html.py", "studio/wall_chart/pdf.py",
 }  # fmt: skip
 """Modules that write the file that somebody named."""

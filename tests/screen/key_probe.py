@@ -20,7 +20,7 @@ from rimecrest.core.keys.chords import Chord
 from rimecrest.core.keys.traits import Traits
 from rimecrest.core.release.stack_sources import draft_stack
 from rimecrest.core.workspace.folder import read_workspace
-from rimecrest.embed.window import AppWindow
+from rimecrest.kit.window import AppWindow
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.start import make_qt_application
 

@@ -13,7 +13,7 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QEvent, QObject, QSocketNotifier
+from PyQt6.QtCore import QEvent, QObject, QSocketNotifier, QTimer
 from PyQt6.QtGui import QClipboard, QKeyEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
@@ -29,7 +29,7 @@ from rimecrest.core.keys.bindings import Binding
 from rimecrest.core.keys.chords import format_sequence
 from rimecrest.core.keys.contexts import FIELD
 from rimecrest.core.release.stack import StackState
-from rimecrest.embed.window import AppWindow
+from rimecrest.kit.window import AppWindow
 from rimecrest.shell.key_codes import chord_of
 from rimecrest.shell.start import make_qt_application
 from rimecrest.surfaces.button import ItemButton
@@ -53,9 +53,6 @@ class Probe(AppWindow):
                 self.came = f"access {widget.item.label}"
                 return True
         return False
-
-    def repeats(self, binding: Binding) -> bool:
-        return True
 
     def note(self, binding: Binding) -> None:
         self.came = f"runs {binding.layer}|{format_sequence(binding.sequence)}|{binding.context}"
@@ -171,6 +168,9 @@ class End(QObject):
 
     def begin(self, context: str) -> None:
         """Go to a context, and take note of what is there."""
+        if not self._window.isActiveWindow():  # a menu has closed, and the window is not told yet
+            QTimer.singleShot(10, lambda: self.begin(context))
+            return
         self._window.keys.give_up()
         self._places.go(context)
         for kept in (QClipboard.Mode.Clipboard, QClipboard.Mode.Selection):
@@ -178,7 +178,7 @@ class End(QObject):
         QApplication.processEvents()
         self._window.came = ""
         self._before = state_of(QApplication.focusWidget())
-        say(f"ready {' '.join(sorted(self._window.live()))}")
+        say(f"ready {' '.join(sorted(self._window.keys.live()))}")
 
     def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
         if event is None or event.type() != QEvent.Type.KeyPress or not isinstance(event, QKeyEvent):
@@ -215,6 +215,7 @@ def main(state_file: str, app: str) -> None:
         from rimecrest_standins.post.post import declarations
     window = Probe(declarations, Document, None)
     window.stack.use(StackState.model_validate_json(Path(state_file).read_text(encoding="utf-8")))
+    window.frame.press_access = window.access  # type: ignore[method-assign]
     window.keys.resolved.disconnect()
     window.keys.resolved.connect(window.note)
     window.show()

@@ -21,7 +21,7 @@ from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.demo.desk import Desk, wait_for
 from rimecrest.demo.office import make_demo
 from rimecrest.demo.story import Story
-from rimecrest.embed.studio_door import StudioDoor
+from rimecrest.kit.remote.studio_door import StudioDoor
 from rimecrest.link.line import Line
 from rimecrest.studio.shared.edit_target import EditTarget
 

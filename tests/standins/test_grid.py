@@ -62,10 +62,10 @@ def test_items_run_commands_and_no_own_key_is_hidden_by_another() -> None:
 
 def test_typing_writes_in_the_cell_and_return_goes_down(grid: Grid) -> None:
     grid.type("12")
-    assert grid.window.dispatcher.live() >= {"writing"}
+    assert grid.window.executor.live() >= {"writing"}
     grid.press(Qt.Key.Key_Return)
     grid.type("=A1*2")
-    assert "sum" in grid.window.dispatcher.live()
+    assert "sum" in grid.window.executor.live()
     grid.press(Qt.Key.Key_Return)
     assert grid.rows() == [["12"], ["24"]]
     assert grid.read("here.cell") == "A3"
@@ -424,7 +424,7 @@ def test_filling_leaves_the_notes_of_the_filled_cells(grid: Grid) -> None:
 def test_a_note_is_written_beside_its_cell(grid: Grid) -> None:
     grid.go("B2")
     grid.do("write-note")
-    assert "note" in grid.window.dispatcher.live()
+    assert "note" in grid.window.executor.live()
     grid.type("open")
     grid.press(Qt.Key.Key_Return)
     grid.type("deckk")

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QMenu, QToolButton, QWidget
 
 from rimecrest.shell.theme import LIGHT
 from rimecrest_standins.grid.sheet_model import BORDERS
-from tests.embed.test_recorder import Tape
+from tests.kit.test_recorder import Tape
 from tests.programs import CTRL, SHIFT, Grid
 
 LANES = "Vessel\tLane\nBrinholt\tN\nBrinholt\tN\nOvessa\tN\nQuessel\tS"

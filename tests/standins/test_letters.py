@@ -16,7 +16,7 @@ from rimecrest.core.keys.chords import extends, parse_sequence
 from rimecrest.core.model import dump_record
 from rimecrest.core.paths import clean_path
 from rimecrest.core.release.pictures import freeze
-from rimecrest.embed.questions import Question
+from rimecrest.kit.macros.questions import Question
 from rimecrest_standins.letters.letters import declarations
 from tests.programs import CTRL, SHIFT, Letters
 
@@ -129,10 +129,10 @@ def test_colours_marks_and_clearing(letters: Letters) -> None:
 def test_paragraphs_align_step_and_have_styles(letters: Letters) -> None:
     letters.type("Title")
     letters.do("style-paragraph", to="heading")
-    assert letters.window.dispatcher.read("headings") == ["Title"]
+    assert letters.window.executor.read("headings") == ["Title"]
     letters.press(Qt.Key.Key_Return)
     letters.type("text")
-    assert letters.window.dispatcher.read("headings") == ["Title"]
+    assert letters.window.executor.read("headings") == ["Title"]
     letters.do("align-paragraph", to="right")
     letters.do("indent-more")
     letters.do("line-spacing", to="200")
@@ -143,7 +143,7 @@ def test_paragraphs_align_step_and_have_styles(letters: Letters) -> None:
     letters.do("indent-less")
     assert letters.document.cursor().blockFormat().indent() == 0
     letters.do("go-to-heading", name="Title")
-    assert letters.window.dispatcher.read("here.paragraph") == "Title"
+    assert letters.window.executor.read("here.paragraph") == "Title"
     assert not letters.do("go-to-heading", name="None")
 
 
@@ -183,7 +183,7 @@ def test_copy_cut_and_paste_with_and_without_the_look(letters: Letters) -> None:
     letters.press(Qt.Key.Key_V, CTRL)
     assert letters.text == "bold"
     letters.do("select-word")
-    assert letters.window.dispatcher.read("chosen.bold") == "yes"
+    assert letters.window.executor.read("chosen.bold") == "yes"
     letters.press(Qt.Key.Key_C, CTRL)
     letters.do("new")
     assert letters.do("remove-formatting")
@@ -317,7 +317,7 @@ def test_find_asks_for_the_words(letters: Letters) -> None:
 
     QTimer.singleShot(0, answer)
     letters.do("find")
-    assert letters.window.dispatcher.read("chosen.text") == "here"
+    assert letters.window.executor.read("chosen.text") == "here"
 
 
 def test_help_lists_every_command(letters: Letters) -> None:
@@ -331,7 +331,7 @@ def test_help_lists_every_command(letters: Letters) -> None:
 def test_readings_tell_what_is_chosen_and_how_much_there_is(letters: Letters) -> None:
     letters.type("Dear reader of this")
     letters.choose(5, 14)
-    read = letters.window.dispatcher.read
+    read = letters.window.executor.read
     assert (read("chosen.text"), read("chosen.words")) == ("reader of", 2)
     assert (read("letter.words"), read("letter.name"), read("here.word")) == (4, "", "of")
     assert read("today.weekday").endswith("day")
@@ -358,7 +358,7 @@ def test_a_letter_is_saved_and_opened_as_html_with_tables_and_notes(letters: Let
     assert letters.text == ""
     assert letters.do("open", path=f'"{path}"')
     assert letters.text == before
-    assert letters.window.dispatcher.read("headings") == ["Heading"]
+    assert letters.window.executor.read("headings") == ["Heading"]
     assert "font-weight" in letters.html
     assert letters.window.windowTitle() == "letter · Letters"
     letters.do("find", text="remark")

@@ -11,8 +11,7 @@ from PyQt6.QtGui import QTextDocument, QTextFormat
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QDialogButtonBox, QSpinBox
 
-from rimecrest.embed.dispatcher import Way
-from rimecrest.embed.sounds import Sounds
+from rimecrest.kit.macros.sounds import Sounds
 from rimecrest_standins.letters.pages import PAGE_HEIGHT, PagesDialog
 from tests.programs import CTRL, Letters
 
@@ -99,7 +98,7 @@ def test_a_table_asks_for_its_rows_and_columns(letters: Letters) -> None:
 
 def test_a_table_that_is_given_up_leaves_the_letter_as_it_was(letters: Letters) -> None:
     letters.window.recorder.start("T")
-    letters.window.dispatcher.perform("letters:insert-table", way=Way.MENU)
+    letters.window.dispatcher.perform("letters:insert-table", by_hand=True)
     dialog = letters.window.findChild(QDialog, "table-size")
     assert dialog is not None
     dialog.reject()

@@ -10,7 +10,6 @@ from PyQt6.QtGui import QTextCursor, QTextFormat
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QDialogButtonBox
 
-from rimecrest.embed.dispatcher import Way
 from rimecrest_standins.formatted_text.looks import parse_look, runs
 from rimecrest_standins.letters.look_dialog import LookDialog
 from tests.programs import Letters
@@ -221,7 +220,7 @@ def test_looks_are_asked_in_one_dialog(letters: Letters) -> None:
         QTest.mouseClick(ok, Qt.MouseButton.LeftButton)
 
     QTimer.singleShot(0, fill)
-    assert letters.window.dispatcher.perform("letters:replace-formatting", way=Way.BUTTON)
+    assert letters.window.dispatcher.perform("letters:replace-formatting", by_hand=True)
     letters.do("find-formatting", look="12 pt, not bold")
     assert chosen(letters) == "one"
 

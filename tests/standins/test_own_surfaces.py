@@ -6,7 +6,7 @@ import pytest
 
 from rimecrest.core.catalogue.items import Button
 from rimecrest.core.layout.widths import fits
-from rimecrest.embed.declare import Declarations
+from rimecrest.kit.declare import Declarations
 from rimecrest_standins.grid.grid import declarations as grid
 from rimecrest_standins.letters.letters import declarations as letters
 from rimecrest_standins.post.post import declarations as post

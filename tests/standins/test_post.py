@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QInputDialog, QLineEdit, QMessageBox, QToolButton
 
 from rimecrest.core.errors import RimecrestError
-from rimecrest.embed.name_list import NameList
+from rimecrest.kit.documents.name_list import NameList
 from rimecrest_standins.post.maildir import ANSWERED, FLAGGED, SEEN
 from rimecrest_standins.post.message_parts import Written, build
 from tests.programs import CTRL, SHIFT, Post, parsed

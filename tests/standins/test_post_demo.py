@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QApplication, QComboBox
 
 from rimecrest.core.release.stack_sources import draft_stack
 from rimecrest.core.workspace.folder import open_workspace
-from rimecrest.embed.command_finder import CommandFinder
-from rimecrest.embed.questions import PanelQuestion, Question
+from rimecrest.kit.commands.command_finder import CommandFinder
+from rimecrest.kit.macros.questions import PanelQuestion, Question
 from rimecrest.surfaces.panel_controls import PanelField
 from tests.programs import CTRL, Post
 

@@ -12,8 +12,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from rimecrest.embed.name_list import NameList
-from rimecrest.embed.questions import Question
+from rimecrest.kit.documents.name_list import NameList
+from rimecrest.kit.macros.questions import Question
 from rimecrest_standins.post.message_parts import Written, build
 from tests.programs import CTRL, Post
 

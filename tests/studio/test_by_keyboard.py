@@ -6,9 +6,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QWidget
 
-from rimecrest.channel.folder import FolderRepository
 from rimecrest.core.workspace.edits import TakeOff, Unbind
 from rimecrest.core.workspace.folder import read_workspace
+from rimecrest.rollout.folder import FolderRepository
 from tests.studio.conftest import CTRL, Studio
 
 ENTER = Qt.Key.Key_Return

@@ -8,7 +8,6 @@ from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QMenu, QWidget
 
-from rimecrest.channel.folder import FolderRepository
 from rimecrest.core.check.kinds import Weight
 from rimecrest.core.keys.chords import format_sequence, parse_sequence
 from rimecrest.core.layout.layout import KeyBinding, Layout
@@ -17,6 +16,7 @@ from rimecrest.core.release.package import build_package
 from rimecrest.core.release.receipt import Receipt
 from rimecrest.core.workspace.edits import Bind
 from rimecrest.core.workspace.people import Seat
+from rimecrest.rollout.folder import FolderRepository
 from rimecrest.studio.keys.installed import installed
 from rimecrest.studio.keys.key_cap import TARGET, KeyCap
 from rimecrest.studio.keys.key_details import SuggestionRow

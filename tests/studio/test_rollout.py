@@ -15,15 +15,15 @@ from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox, QWidget
 
-from rimecrest.channel import receipt_files
-from rimecrest.channel.folder import FolderRepository
-from rimecrest.channel.publish import publish_workspace
 from rimecrest.core.release.audience import audience_of, seat_id
 from rimecrest.core.release.package import read_package
 from rimecrest.core.release.receipt import Receipt
 from rimecrest.core.workspace.edits import Edit, TakeOff, Unbind
 from rimecrest.core.workspace.folder import read_workspace
 from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.rollout import receipt_files
+from rimecrest.rollout.folder import FolderRepository
+from rimecrest.rollout.publish import publish_workspace
 from rimecrest.studio.rollout.board import Board, BoardReader, SeatState, State, board_of, read_board
 from rimecrest.studio.rollout.board_watch import BoardWatch, Sighting
 from rimecrest.studio.rollout.place import RolloutPlace

@@ -14,7 +14,7 @@ from rimecrest.core.catalogue.items import Button
 from rimecrest.core.catalogue.surfaces import Toolbar
 from rimecrest.core.release.stack_sources import draft_stack
 from rimecrest.core.workspace.edits import PutToolbar, SetFields
-from rimecrest.embed.window import AppWindow
+from rimecrest.kit.window import AppWindow
 from rimecrest.studio.shared.edit_target import EditTarget
 from rimecrest.surfaces.frame import Frame
 from rimecrest_standins.letters.document import LetterDocument

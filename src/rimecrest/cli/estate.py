@@ -64,7 +64,7 @@ def why(
     at = seat_standpoint(opened, found, application)
     if here:
         from rimecrest.core.keys.obstacles import Obstacles
-        from rimecrest.seat.desktop import desktop_here, reserved_here
+        from rimecrest.rollout.desktop import desktop_here, reserved_here
 
         identity = desktop_here() or found.desktop
         here_too = {identity: reserved_here(identity)[0].reserved} if identity else {}
@@ -126,9 +126,9 @@ def release(
     ] = 0,
 ) -> None:
     """Write the next numbered release into the channel. Not while there is an error."""
-    from rimecrest.channel.folder import lasting_address
-    from rimecrest.channel.publish import publish_workspace
     from rimecrest.core.workspace.folder import read_workspace
+    from rimecrest.rollout.folder import lasting_address
+    from rimecrest.rollout.publish import publish_workspace
 
     opened = read_workspace(workspace)
     address = lasting_address(channel) if channel else opened.channel_address(workspace)
@@ -147,9 +147,9 @@ def release(
 
 def _remember(folder: Path, address: str, number: int) -> None:
     """Write into the workspace what was released; a studio that has it open is told of instead."""
-    from rimecrest.channel.folder import open_repository
     from rimecrest.core.workspace.keeper import Keeper
     from rimecrest.core.workspace.people_edits import NoteRelease
+    from rimecrest.rollout.folder import open_repository
 
     keeper = Keeper(folder)
     before = keeper.open()

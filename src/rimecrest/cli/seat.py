@@ -20,7 +20,7 @@ def enrol(
     profile: ProfileFolder = None,
 ) -> None:
     """Tie a profile to a channel."""
-    from rimecrest.seat.agent import enrol as enrol_seat
+    from rimecrest.rollout.agent import enrol as enrol_seat
 
     enrolment = enrol_seat(seat_profile(profile), channel, seat)
     print(
@@ -31,7 +31,7 @@ def enrol(
 @seat_app.command()
 def pull(profile: ProfileFolder = None) -> None:
     """Fetch what is new, install it, tell running applications, report back."""
-    from rimecrest.seat.agent import pull_now
+    from rimecrest.rollout.agent import pull_now
 
     print(pull_now(seat_profile(profile)).sentence)
 
@@ -39,7 +39,7 @@ def pull(profile: ProfileFolder = None) -> None:
 @seat_app.command()
 def status(profile: ProfileFolder = None) -> None:
     """Say what this seat has."""
-    from rimecrest.seat.agent import status as seat_status
+    from rimecrest.rollout.agent import status as seat_status
 
     print("\n".join(seat_status(seat_profile(profile))))
 
@@ -50,7 +50,7 @@ def desktop(
 ) -> None:
     """Print which keys the desktop of this machine takes, as workspace.json has them under “reserved”."""
     from rimecrest.core.model import dump_json
-    from rimecrest.seat.desktop import desktop_here, reserved_here
+    from rimecrest.rollout.desktop import desktop_here, reserved_here
 
     identity = name or desktop_here()
     if not identity:

@@ -5,13 +5,13 @@ from __future__ import annotations
 import random
 from pathlib import Path
 
-from rimecrest.channel.folder import FolderRepository
 from rimecrest.core.release.audience import audience_of, seat_id
 from rimecrest.core.release.made import Made
 from rimecrest.core.release.package import build_package
 from rimecrest.core.release.pictures import frozen_pictures
 from rimecrest.core.release.receipt import Receipt
 from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.rollout.folder import FolderRepository
 
 SEED = 48
 RELEASES = (6, 7)

@@ -11,8 +11,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from rimecrest.demo.office import make_demo
-from rimecrest.embed.dispatcher import Way
-from rimecrest.embed.file_document import in_a_file
+from rimecrest.kit.documents.file_document import in_a_file
 from rimecrest.shell.there import there
 
 if TYPE_CHECKING:
@@ -236,7 +235,7 @@ def _finish(macros: MacrosPlace) -> None:
 def _grid(folder: Path, workspace: Path) -> None:
     from rimecrest.core.release.stack_sources import draft_stack
     from rimecrest.core.workspace.folder import read_workspace
-    from rimecrest.embed.window import AppWindow
+    from rimecrest.kit.window import AppWindow
     from rimecrest_standins.grid.document import GridDocument
     from rimecrest_standins.grid.grid import declarations
 
@@ -261,9 +260,9 @@ def _grid(folder: Path, workspace: Path) -> None:
     window.dispatcher.perform("grid:keep-note", {})
     window.dispatcher.perform("grid:go-to-cell", {"name": "D2:E8"})
     window.recorder.start("Lane check")
-    window.dispatcher.perform("grid:go-to-cell", {"name": "D2"}, Way.KEY)
-    window.dispatcher.perform("grid:sort-descending", {}, Way.KEY)
-    window.dispatcher.perform("grid:embolden", {}, Way.KEY)
+    window.dispatcher.perform("grid:go-to-cell", {"name": "D2"}, by_hand=True)
+    window.dispatcher.perform("grid:sort-descending", {}, by_hand=True)
+    window.dispatcher.perform("grid:embolden", {}, by_hand=True)
     window.frame.say("")
     _settle()
     window.grab().save(str(folder / "grid.png"))
@@ -277,7 +276,7 @@ def _grid(folder: Path, workspace: Path) -> None:
 def _letters(folder: Path, workspace: Path) -> None:
     from rimecrest.core.release.stack_sources import draft_stack
     from rimecrest.core.workspace.folder import read_workspace
-    from rimecrest.embed.window import AppWindow
+    from rimecrest.kit.window import AppWindow
     from rimecrest_standins.letters.document import LetterDocument
     from rimecrest_standins.letters.letters import declarations
 
@@ -314,7 +313,7 @@ def _letters(folder: Path, workspace: Path) -> None:
 def _post(folder: Path, workspace: Path) -> None:
     from rimecrest.core.release.stack_sources import draft_stack
     from rimecrest.core.workspace.folder import read_workspace
-    from rimecrest.embed.window import AppWindow
+    from rimecrest.kit.window import AppWindow
     from rimecrest_standins.post.mailbox import MailboxDocument
     from rimecrest_standins.post.post import declarations
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 import os
 from collections import deque
 from collections.abc import Callable, Mapping
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -32,6 +33,7 @@ from rimecrest.link.wire import (
     Wire,
     encode,
 )
+from rimecrest.shell.later import Later
 
 _STRICT = ConfigDict(strict=True)
 """A number is no text: what comes over the link is what its method says, or is refused."""
@@ -152,12 +154,24 @@ class LinkServer(QObject):
                 request = peer.asked.popleft()
                 # An answer may let the event loop run, as while something is asked: others have their turn.
                 self._turn.start(0)
-                answer = self._encoded(self._answer(request))
-                if socket in self._peers:
-                    socket.write(answer)
-                    socket.flush()
+                answer = self._answer(request)
+                if isinstance(answer, Later):
+                    answer.answered.connect(partial(self._send_later, socket, request.id))
+                else:
+                    self._send(socket, answer)
             if socket in self._peers:
                 self._read(socket)
+
+    def _send_later(self, socket: QLocalSocket, id: int, answer: Any) -> None:
+        failed = isinstance(answer, RimecrestError)
+        self._send(socket, Failure(id, str(answer)) if failed else Reply(id, answer))
+
+    def _send(self, socket: QLocalSocket, answer: Reply | Failure) -> None:
+        """Send an answer, unless the peer has gone."""
+        line = self._encoded(answer)
+        if socket in self._peers:
+            socket.write(line)
+            socket.flush()
 
     @staticmethod
     def _encoded(answer: Reply | Failure) -> bytes:
@@ -172,7 +186,7 @@ class LinkServer(QObject):
         most = LONGEST_LINE >> 20
         return encode(Failure(answer.id, tr("The answer has more than {size} MiB.", size=most)))
 
-    def _answer(self, request: Request) -> Reply | Failure:
+    def _answer(self, request: Request) -> Reply | Failure | Later:
         method = self._methods.get(request.method)
         if method is None:
             return Failure(
@@ -181,7 +195,8 @@ class LinkServer(QObject):
         try:
             if request.method not in self._strict:
                 self._strict[request.method] = validate_call(config=_STRICT)(method)
-            return Reply(request.id, self._strict[request.method](**request.params))
+            answer = self._strict[request.method](**request.params)
+            return answer if isinstance(answer, Later) else Reply(request.id, answer)
         except RimecrestError as error:
             return Failure(request.id, str(error))
         except (TypeError, ValueError) as error:

@@ -25,7 +25,7 @@ from rimecrest.core.workspace.settings import LayerTitle, Settings
 from rimecrest.link.addresses import listening
 from rimecrest.link.applications import demo_is_installed, installed_applications
 from rimecrest.link.launch import describe_application
-from rimecrest.seat.desktop import desktop_here
+from rimecrest.rollout.desktop import desktop_here
 from rimecrest.shell.file_dialogs import ask_folder
 from rimecrest.shell.keyboard_here import keyboard_here
 from rimecrest.shell.theme import Scheme, bold, font

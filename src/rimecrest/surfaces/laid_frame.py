@@ -265,6 +265,14 @@ class LaidFrame(QWidget):
             self.show_outcome(self.outcome, self.seat)
         self.turned.emit(panel, panel not in self.panels.shut)
 
+    def press_access(self, letter: str) -> bool:
+        """Press the item that Alt reaches by a letter. Returns whether there is one."""
+        for widget in self.buttons():
+            if isinstance(widget, ItemButton) and widget.item.access.upper() == letter:
+                self.triggered.emit(widget.item.id)
+                return True
+        return False
+
     def buttons(self) -> Iterator[PanelItem]:
         """The widgets of all items that show now."""
         for bar in self._bars:

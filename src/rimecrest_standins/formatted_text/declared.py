@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from rimecrest.embed.declare import Declarations
-from rimecrest.embed.search_commands import declare_search
+from rimecrest.kit.declare import Declarations
+from rimecrest.kit.documents.search_commands import declare_search
 from rimecrest_standins.formatted_text.document import FormattedText
 from rimecrest_standins.formatted_text.formatting import formatting
 from rimecrest_standins.formatted_text.inserting import inserting

@@ -21,9 +21,9 @@ from PyQt6.QtWidgets import QWidget
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.template_fields import places
 from rimecrest.core.words import tr
-from rimecrest.embed.document import Documents, Move
-from rimecrest.embed.file_document import FileDocument, said_of, text_of
-from rimecrest.embed.undo import TextUndo
+from rimecrest.kit.documents.document import Documents, Move
+from rimecrest.kit.documents.file_document import FileDocument, said_of, text_of
+from rimecrest.kit.documents.undo import TextUndo
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
 from rimecrest_standins.formatted_text.bounds import check_written, has_room

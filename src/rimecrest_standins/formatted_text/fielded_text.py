@@ -19,9 +19,9 @@ from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.template_fields import filled
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Among, Declarations
-from rimecrest.embed.document import Documents, Move
-from rimecrest.embed.parts import PartsView, below_one_another
+from rimecrest.kit.declare import Among, Declarations
+from rimecrest.kit.documents.document import Documents, Move
+from rimecrest.kit.documents.parts import PartsView, below_one_another
 from rimecrest.shell.line_field import LineField
 from rimecrest.shell.theme import LIGHT, font
 from rimecrest_standins.formatted_text.document import FormattedText

@@ -9,9 +9,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QBrush, QColor, QFont, QTextBlockFormat, QTextCharFormat, QTextCursor, QTextListFormat
 
 from rimecrest.core.catalogue.catalogue import Effect
-from rimecrest.embed.declare import Between, Colour, Switch
-from rimecrest.embed.document import Reached
-from rimecrest.embed.shared_declarations import SharedDeclarations
+from rimecrest.kit.commands.result import CommandResult
+from rimecrest.kit.declare import Between, Colour, Switch
+from rimecrest.kit.documents.shared_declarations import SharedDeclarations
 from rimecrest_standins.formatted_text.document import FormattedText
 from rimecrest_standins.formatted_text.looks import (
     HEADINGS,
@@ -52,12 +52,12 @@ _STYLES = {
 
 def _switch(
     doc: FormattedText, on: Switch, now: bool, change: Callable[[QTextCharFormat, bool], None]
-) -> Reached:
+) -> CommandResult:
     made = QTextCharFormat()
     reached = on.reached(now)
     change(made, reached)
     doc.format_words(made)
-    return Reached.switch(reached)
+    return CommandResult.switch(reached)
 
 
 @command(
@@ -71,7 +71,7 @@ def _switch(
     changes={"chosen.bold"},
     picture="format-bold",
 )
-def embolden(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
+def embolden(doc: FormattedText, on: Switch = Switch.FLIP) -> CommandResult:
     now = doc.look().fontWeight() >= QFont.Weight.Bold
     return _switch(
         doc, on, now, lambda f, yes: f.setFontWeight(QFont.Weight.Bold if yes else QFont.Weight.Normal)
@@ -89,7 +89,7 @@ def embolden(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     changes={"chosen.slanted"},
     picture="format-italic",
 )
-def slant(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
+def slant(doc: FormattedText, on: Switch = Switch.FLIP) -> CommandResult:
     return _switch(doc, on, doc.look().fontItalic(), QTextCharFormat.setFontItalic)
 
 
@@ -103,7 +103,7 @@ def slant(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     changes={"chosen.underlined"},
     picture="format-underline",
 )
-def underline(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
+def underline(doc: FormattedText, on: Switch = Switch.FLIP) -> CommandResult:
     return _switch(doc, on, doc.look().fontUnderline(), QTextCharFormat.setFontUnderline)
 
 
@@ -118,11 +118,11 @@ def underline(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     changes={"chosen.struck-out"},
     picture="format-strikethrough",
 )
-def strike_out(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
+def strike_out(doc: FormattedText, on: Switch = Switch.FLIP) -> CommandResult:
     return _switch(doc, on, doc.look().fontStrikeOut(), QTextCharFormat.setFontStrikeOut)
 
 
-def _height(doc: FormattedText, on: Switch, which: QTextCharFormat.VerticalAlignment) -> Reached:
+def _height(doc: FormattedText, on: Switch, which: QTextCharFormat.VerticalAlignment) -> CommandResult:
     now = doc.look().verticalAlignment() == which
     normal = QTextCharFormat.VerticalAlignment.AlignNormal
     return _switch(doc, on, now, lambda f, yes: f.setVerticalAlignment(which if yes else normal))
@@ -139,7 +139,7 @@ def _height(doc: FormattedText, on: Switch, which: QTextCharFormat.VerticalAlign
     changes={"chosen.raised"},
     picture="format-superscript",
 )
-def raise_words(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
+def raise_words(doc: FormattedText, on: Switch = Switch.FLIP) -> CommandResult:
     return _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSuperScript)
 
 
@@ -154,7 +154,7 @@ def raise_words(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     changes={"chosen.lowered"},
     picture="format-subscript",
 )
-def lower_words(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
+def lower_words(doc: FormattedText, on: Switch = Switch.FLIP) -> CommandResult:
     return _height(doc, on, QTextCharFormat.VerticalAlignment.AlignSubScript)
 
 
@@ -368,7 +368,7 @@ def style_paragraph(doc: FormattedText, to: Style = "heading") -> None:
     doc.page.mergeCurrentCharFormat(cursor.blockCharFormat())
 
 
-def _list(doc: FormattedText, style: QTextListFormat.Style, on: Switch) -> Reached:
+def _list(doc: FormattedText, style: QTextListFormat.Style, on: Switch) -> CommandResult:
     cursor = doc.cursor()
     inside = cursor.currentList()
     there = inside if inside is not None and inside.format().style() == style else None
@@ -380,7 +380,7 @@ def _list(doc: FormattedText, style: QTextListFormat.Style, on: Switch) -> Reach
         plain = cursor.blockFormat()
         plain.setIndent(0)
         cursor.setBlockFormat(plain)
-    return Reached.switch(reached)
+    return CommandResult.switch(reached)
 
 
 @command(
@@ -398,7 +398,7 @@ def _list(doc: FormattedText, style: QTextListFormat.Style, on: Switch) -> Reach
     changes={"here.points"},
     picture="format-list-bulleted",
 )
-def points(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
+def points(doc: FormattedText, on: Switch = Switch.FLIP) -> CommandResult:
     return _list(doc, QTextListFormat.Style.ListDisc, on)
 
 
@@ -413,5 +413,5 @@ def points(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
     changes={"here.numbered"},
     picture="format-list-numbered",
 )
-def numbered(doc: FormattedText, on: Switch = Switch.FLIP) -> Reached:
+def numbered(doc: FormattedText, on: Switch = Switch.FLIP) -> CommandResult:
     return _list(doc, QTextListFormat.Style.ListDecimal, on)

@@ -9,8 +9,8 @@ from PyQt6.QtGui import QTextCharFormat, QTextFormat, QTextLength
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.outside import open_link, opening
-from rimecrest.embed.shared_declarations import SharedDeclarations
+from rimecrest.kit.documents.outside import open_link, opening
+from rimecrest.kit.documents.shared_declarations import SharedDeclarations
 from rimecrest_standins.formatted_text.document import FormattedText
 from rimecrest_standins.formatted_text.looks import give_look, parse_look, parse_made_look, runs
 

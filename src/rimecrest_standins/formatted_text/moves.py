@@ -10,7 +10,7 @@ from __future__ import annotations
 from msgspec import Struct
 from PyQt6.QtGui import QTextBlock, QTextCursor, QTextDocument
 
-from rimecrest.embed.document import Move
+from rimecrest.kit.documents.document import Move
 
 
 class Place(Struct, frozen=True):

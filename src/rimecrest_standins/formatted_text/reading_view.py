@@ -9,7 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.typed_keys import MOVE_KEYS, moves_with
+from rimecrest.kit.documents.typed_keys import MOVE_KEYS, moves_with
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
 from rimecrest_standins.formatted_text.html_bounds import check_page, words_of

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtGui import QFont, QTextCharFormat, QTextCursor, QTextListFormat
 
-from rimecrest.embed.shared_declarations import SharedDeclarations
+from rimecrest.kit.documents.shared_declarations import SharedDeclarations
 from rimecrest_standins.formatted_text.document import FormattedText
 
 readings = SharedDeclarations()

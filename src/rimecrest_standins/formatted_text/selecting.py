@@ -8,8 +8,8 @@ from PyQt6.QtGui import QTextCursor
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Among, Between
-from rimecrest.embed.shared_declarations import SharedDeclarations
+from rimecrest.kit.declare import Among, Between
+from rimecrest.kit.documents.shared_declarations import SharedDeclarations
 from rimecrest_standins.formatted_text.document import FormattedText
 
 selecting = SharedDeclarations()

@@ -25,7 +25,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QFrame, QTextEdit
 
 from rimecrest.core.words import tr
-from rimecrest.embed.typed_keys import MOVE_KEYS, take_composed, take_key
+from rimecrest.kit.documents.typed_keys import MOVE_KEYS, take_composed, take_key
 from rimecrest.shell.theme import LIGHT
 
 KINDS = ("png", "jpeg", "gif", "bmp", "webp")

@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QApplication
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.document import Reached
-from rimecrest.embed.leaving import writing as writing_to
-from rimecrest.embed.shared_declarations import SharedDeclarations
-from rimecrest.embed.template_commands import block_file, keep_block
+from rimecrest.kit.commands.leaving import writing as writing_to
+from rimecrest.kit.commands.result import CommandResult
+from rimecrest.kit.documents.shared_declarations import SharedDeclarations
+from rimecrest.kit.documents.template_commands import block_file, keep_block
 from rimecrest.shell.plain_text import plain_text
 from rimecrest_standins.formatted_text.document import FormattedText
 from rimecrest_standins.formatted_text.formatting import style_cursor
@@ -207,18 +207,18 @@ def _copied_elsewhere() -> QMimeData:
     picture="content-paste",
     everyday=True,
 )
-def paste(doc: FormattedText) -> Reached:
+def paste(doc: FormattedText) -> CommandResult:
     from rimecrest_standins.formatted_text.html_bounds import check_page  # noqa: PLC0415  a parser of HTML, for what comes from outside
 
     data, cursor = _copied_elsewhere(), doc.cursor()
     if not data.hasHtml():
         cursor.insertText(data.text())
         doc.put(cursor)
-        return Reached(text=data.text())
+        return CommandResult(text=data.text())
     start = cursor.selectionStart()
     cursor.insertHtml(check_page(data.html()))
     doc.put(cursor)
-    return Reached(
+    return CommandResult(
         text=_between(doc, start), lost=tr("The look of what was pasted is not kept, its words are.")
     )
 
@@ -239,11 +239,11 @@ def _between(doc: FormattedText, start: int) -> str:
     effects=EDITS,
     picture="clipboard-text-outline",
 )
-def paste_words(doc: FormattedText) -> Reached:
+def paste_words(doc: FormattedText) -> CommandResult:
     cursor, text = doc.cursor(), _copied_elsewhere().text()
     cursor.insertText(text, cursor.charFormat())
     doc.put(cursor)
-    return Reached(text=text)
+    return CommandResult(text=text)
 
 
 def _recase(doc: FormattedText, upper: bool) -> None:
@@ -306,7 +306,7 @@ def small_letters(doc: FormattedText) -> None:
     leaves_document=True,
     reaches=lambda doc, name="": writing_to(block_file(doc, name), shelf=True) if name else None,
 )
-def save_block(doc: FormattedText, name: str = "") -> Reached:
+def save_block(doc: FormattedText, name: str = "") -> CommandResult:
     cursor = doc.cursor()
     if not cursor.hasSelection():
         raise RimecrestError(tr("Nothing is chosen."), tr("Choose the words that the block shall have."))

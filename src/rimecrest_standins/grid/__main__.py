@@ -2,7 +2,7 @@
 
 import sys
 
-from rimecrest.embed.program import start
+from rimecrest.kit.program import start
 from rimecrest_standins.grid.document import GridDocument
 from rimecrest_standins.grid.grid import declarations
 

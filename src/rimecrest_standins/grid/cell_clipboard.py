@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.document import Reached
+from rimecrest.kit.commands.result import CommandResult
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.there import there
 from rimecrest_standins.grid.book import EMPTY, Cell, Row, row_of
@@ -149,17 +149,17 @@ def _clipboard() -> QMimeData:
     picture="content-paste",
     everyday=True,
 )
-def paste(doc: GridDocument) -> Reached | None:
+def paste(doc: GridDocument) -> CommandResult | None:
     data = _clipboard()
     if doc.entering:
         words = data.text().replace("\n", " ").replace("\t", " ")
         doc.write(words)
-        return Reached(text=words)
+        return CommandResult(text=words)
     held = _held.get(data.data(_MIME).data())
     if held is None:
         # What another program copied: a macro puts the same values there.
         put_values(doc, data.text())
-        return Reached({"text": data.text()}, verb="insert-values")
+        return CommandResult({"text": data.text()}, verb="insert-values")
     top, left, cells = held
     place = doc.place()
     down, right = place.top - top, place.left - left
@@ -227,10 +227,10 @@ def put_values(doc: GridDocument, text: str) -> None:
     changes=HERE,
     picture="clipboard-text-outline",
 )
-def copy_values(doc: GridDocument) -> Reached:
+def copy_values(doc: GridDocument) -> CommandResult:
     text = _clipboard().text()
     put_values(doc, text)
-    return Reached({"text": text}, verb="insert-values")
+    return CommandResult({"text": text}, verb="insert-values")
 
 
 @command(

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QInputMethodEvent, QKeyEvent
 from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QWidget
 
 from rimecrest.core.words import tr
-from rimecrest.embed.typed_keys import LINE_KEYS, MOVE_KEYS, take_composed, take_key
+from rimecrest.kit.documents.typed_keys import LINE_KEYS, MOVE_KEYS, take_composed, take_key
 from rimecrest.shell.theme import font
 
 

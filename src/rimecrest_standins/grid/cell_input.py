@@ -11,7 +11,7 @@ from PyQt6.QtGui import QTextCursor
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Between
+from rimecrest.kit.declare import Between
 from rimecrest_standins.grid.book import Cell, parse_cell_name
 from rimecrest_standins.grid.declared import command
 from rimecrest_standins.grid.document import GridDocument

@@ -14,7 +14,7 @@ from PyQt6.QtGui import QInputMethodEvent, QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableView, QWidget
 
 from rimecrest.core.words import tr
-from rimecrest.embed.typed_keys import MOVE_KEYS, moves_with
+from rimecrest.kit.documents.typed_keys import MOVE_KEYS, moves_with
 from rimecrest.shell.plain_text import typed_text
 from rimecrest.shell.theme import font
 from rimecrest.shell.there import there

@@ -1,8 +1,8 @@
 """The one list that Grid's commands are declared into, and the contexts they are live in."""
 
 from rimecrest.core.keys.contexts import Context
-from rimecrest.embed.declare import Declarations
-from rimecrest.embed.panel_fields import declare_panel_fields
+from rimecrest.kit.declare import Declarations
+from rimecrest.kit.panels.fields import declare_panel_fields
 
 declarations = Declarations("grid", "Grid", "1.0", opener="Ctrl+J")
 declarations.contexts = (

@@ -17,9 +17,9 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.progress import Tell
 from rimecrest.core.template_fields import filled
 from rimecrest.core.words import listed, tr
-from rimecrest.embed.document import Documents, Move
-from rimecrest.embed.file_document import FileDocument, text_of
-from rimecrest.embed.undo import PatchUndo
+from rimecrest.kit.documents.document import Documents, Move
+from rimecrest.kit.documents.file_document import FileDocument, text_of
+from rimecrest.kit.documents.undo import PatchUndo
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.there import there
 from rimecrest_standins.formatted_text.html_bounds import check_page

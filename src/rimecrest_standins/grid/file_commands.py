@@ -9,14 +9,14 @@ from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Among
-from rimecrest.embed.document import NOT_DONE, Reached
-from rimecrest.embed.file_commands import declare_files, open_at, where_to
-from rimecrest.embed.leaving import writing
-from rimecrest.embed.outside import declare_outside
-from rimecrest.embed.shared_commands import declare_everyday
-from rimecrest.embed.template_commands import declare_templates
-from rimecrest.embed.view_commands import declare_print
+from rimecrest.kit.commands.leaving import writing
+from rimecrest.kit.commands.result import NOT_DONE, CommandResult
+from rimecrest.kit.declare import Among
+from rimecrest.kit.documents.file_commands import declare_files, open_at, where_to
+from rimecrest.kit.documents.outside import declare_outside
+from rimecrest.kit.documents.shared_commands import declare_everyday
+from rimecrest.kit.documents.template_commands import declare_templates
+from rimecrest.kit.documents.view_commands import declare_print
 from rimecrest_standins.grid.book import Sheet
 from rimecrest_standins.grid.declared import command, declarations
 from rimecrest_standins.grid.document import GridDocument
@@ -53,7 +53,9 @@ def _show_sheet(doc: GridDocument, name: str) -> None:
     picture="folder-open-outline",
     everyday=True,
 )
-def open_(doc: GridDocument, path: Path = Path(), sheet: Annotated[str, Among("sheets")] = "") -> Reached:
+def open_(
+    doc: GridDocument, path: Path = Path(), sheet: Annotated[str, Among("sheets")] = ""
+) -> CommandResult:
     return open_at(doc, path, "sheet", sheet, _show_sheet)
 
 
@@ -70,14 +72,14 @@ def _values_at(path: Path) -> Path:
     leaves_document=True,
     reaches=lambda doc, path=Path(): writing(_values_at(clean_path(path))) if path != Path() else None,
 )
-def save_values(doc: GridDocument, path: Path = Path()) -> Reached:
+def save_values(doc: GridDocument, path: Path = Path()) -> CommandResult:
     place = where_to(doc, path, tr("Save the values"), ".csv", tr("Values (*.csv)"))
     if place is None:
         return NOT_DONE
     place = _values_at(place)
     doc.settle()
     doc.write_to(place)
-    return Reached({"path": str(place)})
+    return CommandResult({"path": str(place)})
 
 
 MOST_PRINTED = 50_000

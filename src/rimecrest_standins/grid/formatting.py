@@ -8,8 +8,8 @@ from typing import Literal
 from msgspec.structs import replace
 
 from rimecrest.core.catalogue.catalogue import Effect
-from rimecrest.embed.declare import Colour, Switch
-from rimecrest.embed.document import Reached
+from rimecrest.kit.commands.result import CommandResult
+from rimecrest.kit.declare import Colour, Switch
 from rimecrest_standins.grid.book import PLAIN, SIDES, Look, bordered, relooked
 from rimecrest_standins.grid.cell_input import each_chosen, each_chosen_at, filled_block
 from rimecrest_standins.grid.declared import command
@@ -33,10 +33,10 @@ def _relook(doc: GridDocument, change: Callable[[Look], Look]) -> None:
     changes={"chosen.bold"},
     picture="format-bold",
 )
-def embolden(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
+def embolden(doc: GridDocument, on: Switch = Switch.FLIP) -> CommandResult:
     reached = on.reached(doc.here.look.bold)
     _relook(doc, lambda look: replace(look, bold=reached))
-    return Reached.switch(reached)
+    return CommandResult.switch(reached)
 
 
 @command(
@@ -50,10 +50,10 @@ def embolden(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
     changes={"chosen.slanted"},
     picture="format-italic",
 )
-def slant(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
+def slant(doc: GridDocument, on: Switch = Switch.FLIP) -> CommandResult:
     reached = on.reached(doc.here.look.slanted)
     _relook(doc, lambda look: replace(look, slanted=reached))
-    return Reached.switch(reached)
+    return CommandResult.switch(reached)
 
 
 @command(
@@ -66,10 +66,10 @@ def slant(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
     changes={"chosen.underlined"},
     picture="format-underline",
 )
-def underline(doc: GridDocument, on: Switch = Switch.FLIP) -> Reached:
+def underline(doc: GridDocument, on: Switch = Switch.FLIP) -> CommandResult:
     reached = on.reached(doc.here.look.underlined)
     _relook(doc, lambda look: replace(look, underlined=reached))
-    return Reached.switch(reached)
+    return CommandResult.switch(reached)
 
 
 @command(
@@ -110,7 +110,7 @@ Borders = Literal["around", "all", "above", "below", "none"]
     effects=EDITS,
     picture="border-all",
 )
-def draw_borders(doc: GridDocument, sides: Borders = "around") -> Reached:
+def draw_borders(doc: GridDocument, sides: Borders = "around") -> CommandResult:
     top, left, bottom, right = filled_block(doc)
 
     def lined(row: int, column: int, look: Look) -> Look:
@@ -127,7 +127,7 @@ def draw_borders(doc: GridDocument, sides: Borders = "around") -> Reached:
         return bordered(look, [side for side, on in edges.items() if on])
 
     each_chosen_at(doc, lambda row, column, cell: replace(cell, look=lined(row, column, cell.look)))
-    return Reached({"sides": sides})
+    return CommandResult({"sides": sides})
 
 
 @command(

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Among, Between
+from rimecrest.kit.declare import Among, Between
 from rimecrest_standins.grid.book import block_around, edge, parse_cell_name
 from rimecrest_standins.grid.declared import command
 from rimecrest_standins.grid.document import GridDocument

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from rimecrest.embed.document import Move
+from rimecrest.kit.documents.document import Move
 
 
 class Place(Struct, frozen=True):

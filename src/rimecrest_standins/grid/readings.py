@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rimecrest.embed.shared_commands import DAYS
+from rimecrest.kit.documents.shared_commands import DAYS
 from rimecrest_standins.grid.book import cell_name, letters_of
 from rimecrest_standins.grid.declared import reading
 from rimecrest_standins.grid.document import GridDocument

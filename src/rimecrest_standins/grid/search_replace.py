@@ -10,10 +10,10 @@ from msgspec.structs import replace as with_fields
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
-from rimecrest.embed.declare import Between
-from rimecrest.embed.document import NOT_DONE, Reached
-from rimecrest.embed.search_commands import ask_replacement, declare_search
-from rimecrest.embed.view_commands import declare_zoom
+from rimecrest.kit.commands.result import NOT_DONE, CommandResult
+from rimecrest.kit.declare import Between
+from rimecrest.kit.documents.search_commands import ask_replacement, declare_search
+from rimecrest.kit.documents.view_commands import declare_zoom
 from rimecrest_standins.grid.book import MOST_COLUMNS, cells_of, column_of
 from rimecrest_standins.grid.declared import command, declarations
 from rimecrest_standins.grid.document import GridDocument
@@ -61,7 +61,7 @@ declare_search(
     picture="table-search",
     repeats=True,
 )
-def find_different(doc: GridDocument, text: str = "", column: str = "") -> Reached:
+def find_different(doc: GridDocument, text: str = "", column: str = "") -> CommandResult:
     place, rows = doc.place(), doc.seen_rows()
     at = place.column if not column else _column(doc, column)
     known = text or doc.shown(place.row, at)
@@ -76,7 +76,7 @@ def find_different(doc: GridDocument, text: str = "", column: str = "") -> Reach
             tr("Go further up, or to another column."),
         )
     doc.go_to_found(found, at)
-    return Reached({"text": text, "column": column})
+    return CommandResult({"text": text, "column": column})
 
 
 def _column(doc: GridDocument, name: str) -> int:
@@ -102,7 +102,7 @@ def _column(doc: GridDocument, name: str) -> int:
 )
 def replace(
     doc: GridDocument, text: str = "", by: str = "", where: Literal["sheet", "chosen"] = "sheet"
-) -> Reached:
+) -> CommandResult:
     if not text:
         asked = ask_replacement(doc.widget)
         if asked is None:
@@ -121,7 +121,7 @@ def replace(
         if count
         else tr("“{text}” is not on this sheet: nothing is replaced.", text=text)
     )
-    return Reached({"text": text, "by": by, "where": where}, says=says)
+    return CommandResult({"text": text, "by": by, "where": where}, says=says)
 
 
 STEP = 15

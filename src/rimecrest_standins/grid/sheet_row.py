@@ -7,7 +7,8 @@ from PyQt6.QtGui import QContextMenuEvent, QFocusEvent, QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QTabBar, QToolButton, QWidget
 
 from rimecrest.core.words import tr
-from rimecrest.embed.document import KEEPS_KEYS, OWN_MENU
+from rimecrest.kit.documents.document import OWN_MENU
+from rimecrest.kit.panels.fields import KEEPS_KEYS
 from rimecrest.shell.theme import font
 from rimecrest.shell.there import there
 

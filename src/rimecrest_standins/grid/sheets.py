@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Between
+from rimecrest.kit.declare import Between
 from rimecrest_standins.grid.book import Sheet
 from rimecrest_standins.grid.declared import command
 from rimecrest_standins.grid.document import GridDocument

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.document import Reached
+from rimecrest.kit.commands.result import CommandResult
 from rimecrest_standins.grid.book import EMPTY, Cell, Narrow, Row, block_around, cell_name
 from rimecrest_standins.grid.declared import command
 from rimecrest_standins.grid.document import GridDocument
@@ -174,13 +174,13 @@ def widen(doc: GridDocument) -> None:
     changes=FILTER,
     picture="filter-check-outline",
 )
-def turn_filter(doc: GridDocument) -> Reached:
+def turn_filter(doc: GridDocument) -> CommandResult:
     # What is recorded is what was reached: done again, it must not turn the other way.
     if doc.sheet.narrowed is not None:
         widen(doc)
-        return Reached(verb="show-all-rows")
+        return CommandResult(verb="show-all-rows")
     narrow(doc)
-    return Reached(verb="show-only")
+    return CommandResult(verb="show-only")
 
 
 @command(

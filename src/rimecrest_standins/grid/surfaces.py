@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from rimecrest.embed.declare import Declarations
-from rimecrest.embed.verb_shorthand import FILES, FIND, PRINT, bar, menu, tab
+from rimecrest.kit.commands.verb_shorthand import FILES, FIND, PRINT, bar, menu, tab
+from rimecrest.kit.declare import Declarations
 
 
 def lay_out(grid: Declarations) -> None:

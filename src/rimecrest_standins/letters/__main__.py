@@ -2,7 +2,7 @@
 
 import sys
 
-from rimecrest.embed.program import start
+from rimecrest.kit.program import start
 from rimecrest_standins.letters.document import LetterDocument
 from rimecrest_standins.letters.letters import declarations
 

@@ -9,8 +9,8 @@ from PyQt6.QtGui import QTextFrame, QTextFrameFormat, QTextTable
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.progress import Tell
 from rimecrest.core.words import tr
-from rimecrest.embed.document import Documents
-from rimecrest.embed.file_document import LARGE, text_of
+from rimecrest.kit.documents.document import Documents
+from rimecrest.kit.documents.file_document import LARGE, text_of
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.there import there
 from rimecrest_standins.formatted_text.document import FormattedText

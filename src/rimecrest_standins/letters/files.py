@@ -8,13 +8,13 @@ from typing import Annotated
 from PyQt6.QtGui import QTextDocument
 
 from rimecrest.core.catalogue.catalogue import Effect
-from rimecrest.embed.declare import Among
-from rimecrest.embed.document import Reached
-from rimecrest.embed.file_commands import declare_files, open_at
-from rimecrest.embed.outside import declare_outside
-from rimecrest.embed.shared_commands import declare_everyday
-from rimecrest.embed.template_commands import declare_templates
-from rimecrest.embed.view_commands import declare_print
+from rimecrest.kit.commands.result import CommandResult
+from rimecrest.kit.declare import Among
+from rimecrest.kit.documents.file_commands import declare_files, open_at
+from rimecrest.kit.documents.outside import declare_outside
+from rimecrest.kit.documents.shared_commands import declare_everyday
+from rimecrest.kit.documents.template_commands import declare_templates
+from rimecrest.kit.documents.view_commands import declare_print
 from rimecrest_standins.formatted_text.selecting import find_heading
 from rimecrest_standins.letters.declared import command, declarations
 from rimecrest_standins.letters.document import LetterDocument
@@ -36,7 +36,7 @@ declare_outside(declarations)
 )
 def open_(
     doc: LetterDocument, path: Path = Path(), heading: Annotated[str, Among("headings")] = ""
-) -> Reached:
+) -> CommandResult:
     return open_at(doc, path, "heading", heading, find_heading)
 
 

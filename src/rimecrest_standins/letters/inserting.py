@@ -18,7 +18,7 @@ from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
-from rimecrest.embed.document import Reached
+from rimecrest.kit.commands.result import CommandResult
 from rimecrest_standins.formatted_text.inserting import insert_rule
 from rimecrest_standins.letters.declared import command
 from rimecrest_standins.letters.document import LetterDocument
@@ -169,7 +169,7 @@ def go_to_place(doc: LetterDocument, name: str) -> None:
     effects=(Effect.EDITS, Effect.OPENS_FILES),
     picture="file-import-outline",
 )
-def insert_file(doc: LetterDocument, path: Path) -> Reached:
+def insert_file(doc: LetterDocument, path: Path) -> CommandResult:
     path = clean_path(path)
     block = LetterDocument(doc.documents)
     block.open_path(path)
@@ -177,4 +177,4 @@ def insert_file(doc: LetterDocument, path: Path) -> Reached:
     cursor.insertFragment(QTextDocumentFragment(block.text))
     block.widget.deleteLater()
     doc.put(cursor)
-    return Reached({"path": str(path)})
+    return CommandResult({"path": str(path)})

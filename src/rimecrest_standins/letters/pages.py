@@ -17,8 +17,8 @@ from PyQt6.QtWidgets import QDialog, QVBoxLayout, QWidget
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Switch
-from rimecrest.embed.document import NOT_DONE, Reached
+from rimecrest.kit.commands.result import NOT_DONE, CommandResult
+from rimecrest.kit.declare import Switch
 from rimecrest.shell.there import there
 from rimecrest_standins.letters.declared import command
 from rimecrest_standins.letters.document import LetterDocument
@@ -81,7 +81,7 @@ def centre_on_page(doc: LetterDocument) -> None:
     effects=EDITS,
     picture="format-page-break",
 )
-def headings_begin_pages(doc: LetterDocument, on: Switch = Switch.YES) -> Reached:
+def headings_begin_pages(doc: LetterDocument, on: Switch = Switch.YES) -> CommandResult:
     found = []
     block = doc.text.begin().next()
     while block.isValid():
@@ -98,7 +98,7 @@ def headings_begin_pages(doc: LetterDocument, on: Switch = Switch.YES) -> Reache
     made.setPageBreakPolicy(_BREAK.PageBreak_AlwaysBefore if reached else _BREAK.PageBreak_Auto)
     for each in found:
         _reformat(each, made)
-    return Reached.switch(reached)
+    return CommandResult.switch(reached)
 
 
 @command(
@@ -110,7 +110,7 @@ def headings_begin_pages(doc: LetterDocument, on: Switch = Switch.YES) -> Reache
     context="writing",
     picture="book-open-page-variant-outline",
 )
-def show_pages(doc: LetterDocument) -> Reached:
+def show_pages(doc: LetterDocument) -> CommandResult:
     window = PagesDialog(doc.text, doc.name(), doc.widget.window())
     window.finished.connect(window.deleteLater)
     window.open()

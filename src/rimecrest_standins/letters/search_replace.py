@@ -7,9 +7,9 @@ from PyQt6.QtGui import QTextCursor
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
-from rimecrest.embed.document import NOT_DONE, Reached
-from rimecrest.embed.search_commands import ask_replacement
-from rimecrest.embed.view_commands import declare_zoom
+from rimecrest.kit.commands.result import NOT_DONE, CommandResult
+from rimecrest.kit.documents.search_commands import ask_replacement
+from rimecrest.kit.documents.view_commands import declare_zoom
 from rimecrest_standins.formatted_text.looks import give_look, parse_look, parse_made_look, runs
 from rimecrest_standins.letters.declared import command, declarations
 from rimecrest_standins.letters.document import LetterDocument
@@ -25,7 +25,7 @@ from rimecrest_standins.letters.look_dialog import Where, ask_look, ask_looks
     changes={"replaced"},
     picture="find-replace",
 )
-def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached:
+def replace(doc: LetterDocument, text: str = "", by: str = "") -> CommandResult:
     if not text:
         asked = ask_replacement(doc.widget)
         if asked is None:
@@ -43,7 +43,7 @@ def replace(doc: LetterDocument, text: str = "", by: str = "") -> Reached:
         if count
         else tr("“{text}” is not in this letter: nothing is replaced.", text=text)
     )
-    return Reached({"text": text, "by": by}, says=says)
+    return CommandResult({"text": text, "by": by}, says=says)
 
 
 def _zoom(doc: LetterDocument, by: int) -> None:
@@ -102,7 +102,7 @@ def _select(doc: LetterDocument, start: int, end: int) -> None:
     picture="format-paint",
     asks=_ask_looks,
 )
-def replace_look(doc: LetterDocument, look: str = "", by: str = "", where: Where = "all") -> Reached:
+def replace_look(doc: LetterDocument, look: str = "", by: str = "", where: Where = "all") -> CommandResult:
     document, made = doc.text, parse_made_look(by)
     found = runs(document, parse_look(look))
     doc.sought_look = look
@@ -124,4 +124,4 @@ def replace_look(doc: LetterDocument, look: str = "", by: str = "", where: Where
         if chosen
         else tr("No words here are {look}: nothing is changed.", look=look)
     )
-    return Reached({"look": look, "by": by, "where": where}, says=says)
+    return CommandResult({"look": look, "by": by, "where": where}, says=says)

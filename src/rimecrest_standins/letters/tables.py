@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QSpinBox
 
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Between
+from rimecrest.kit.declare import Between
 from rimecrest.shell.there import there
 from rimecrest_standins.letters.declared import command
 from rimecrest_standins.letters.document import LetterDocument

@@ -2,7 +2,7 @@
 
 import sys
 
-from rimecrest.embed.program import start
+from rimecrest.kit.program import start
 from rimecrest_standins.post.mailbox import MailboxDocument
 from rimecrest_standins.post.post import declarations
 

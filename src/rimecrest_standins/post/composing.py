@@ -17,15 +17,14 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import read_plain
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Among
-from rimecrest.embed.document import NOT_DONE, Reached
-from rimecrest.embed.file_commands import declare_new, declare_open_documents, open_at
-from rimecrest.embed.file_document import LARGEST, said_of
-from rimecrest.embed.leaving import Wants
-from rimecrest.embed.name_list import ask_words, offer_names
-from rimecrest.embed.outside import declare_outside
-from rimecrest.embed.shared_commands import declare_everyday
-from rimecrest.embed.template_commands import declare_templates
+from rimecrest.kit.commands.result import NOT_DONE, CommandResult
+from rimecrest.kit.declare import Among, Wants
+from rimecrest.kit.documents.file_commands import declare_new, declare_open_documents, open_at
+from rimecrest.kit.documents.file_document import LARGEST, said_of
+from rimecrest.kit.documents.name_list import ask_words, offer_names
+from rimecrest.kit.documents.outside import declare_outside
+from rimecrest.kit.documents.shared_commands import declare_everyday
+from rimecrest.kit.documents.template_commands import declare_templates
 from rimecrest.shell.file_dialogs import ask_open
 from rimecrest_standins.formatted_text.declared import declare_text
 from rimecrest_standins.formatted_text.fielded_text import TEXT, declare_fields
@@ -58,7 +57,7 @@ declare_outside(declarations)
 @command("open", "Open", about="Open a message from a file, to go on writing it", keys="Ctrl+O",
          effects=(Effect.CREATES, Effect.OPENS_FILES), picture="folder-open-outline",
          everyday=True)  # fmt: skip
-def open_(doc: Any, path: Path = Path()) -> Reached:
+def open_(doc: Any, path: Path = Path()) -> CommandResult:
     path = _asked(doc, path, tr("Open a message"), MessageDocument.kinds)
     return NOT_DONE if path == Path() else open_at(doc, path, "", "", lambda *_: None)
 
@@ -72,9 +71,9 @@ def _asked(doc: Any, path: Path, title: str, kinds: str = "") -> Path:
 @command("save", "Save", about="Keep the message among the drafts", keys="Ctrl+S", context="composing",
          effects=(Effect.CREATES, Effect.DELETES), picture="content-save-outline", everyday=True,
          leaves_document=True)  # fmt: skip
-def save(doc: MessageDocument) -> Reached:
+def save(doc: MessageDocument) -> CommandResult:
     doc.save()
-    return Reached(says=tr("Kept among the drafts."))
+    return CommandResult(says=tr("Kept among the drafts."))
 
 
 # Answering
@@ -190,7 +189,7 @@ def delete_address(doc: MessageDocument) -> None:
          keys="Ctrl+J, Shift+F", context="composing", changes=("files",),
          effects=(Effect.EDITS, Effect.OPENS_FILES), picture="file-link-outline",
          synonyms=("attachment", "enclose"))  # fmt: skip
-def attach_file(doc: MessageDocument, path: Path = Path()) -> Reached:
+def attach_file(doc: MessageDocument, path: Path = Path()) -> CommandResult:
     path = _asked(doc, path, tr("Attach a file"))
     if path == Path():
         return NOT_DONE
@@ -202,7 +201,7 @@ def attach_file(doc: MessageDocument, path: Path = Path()) -> Reached:
     kept = tuple(file for file in doc.files if file.name != path.name)
     kind = guess_type(path.name)[0] or "application/octet-stream"
     doc.set_more((*kept, Attached(path.name, kind, content)))
-    return Reached({"path": str(path)})
+    return CommandResult({"path": str(path)})
 
 
 @command("remove-file", "Take a file out", about="Take a file out of the message", context="composing",
@@ -231,12 +230,12 @@ def insert_signature(doc: MessageDocument) -> None:
          context="writing", effects=(Effect.CREATES, Effect.OVERWRITES), leaves_document=True,
          reaches=lambda doc: Wants(tr("put another signature beneath your messages")),
          picture="draw")  # fmt: skip
-def keep_signature(doc: MessageDocument) -> Reached:
+def keep_signature(doc: MessageDocument) -> CommandResult:
     chosen = doc.cursor()
     if not chosen.hasSelection():
         raise RimecrestError(tr("Nothing is chosen."), tr("Select the words of your signature."))
     _keep(doc, signature=chosen.selection().toHtml())
-    return Reached(says=tr("It is beneath every new message from now on."))
+    return CommandResult(says=tr("It is beneath every new message from now on."))
 
 
 @command("set-sender", "Who writes", about="Say your own address, which messages are from",
@@ -263,7 +262,7 @@ def _keep(doc: MessageDocument, **changed: str) -> None:
          keys="Ctrl+J, Shift+X", context="composing", picture="send-outline", leaves_document=True,
          effects=(Effect.SENDS, Effect.CREATES, Effect.DELETES),
          reaches=lambda doc: Wants(tr("send “{it}” to {to}", it=doc.name(), to=doc.field(TO))))  # fmt: skip
-def send(doc: MessageDocument) -> Reached:
+def send(doc: MessageDocument) -> CommandResult:
     doc.settle()
     if not doc.field(TO).strip():
         raise RimecrestError(tr("The message has nobody to go to."), tr("Write an address after To."))
@@ -278,4 +277,4 @@ def send(doc: MessageDocument) -> Reached:
     doc.saved()
     says = tr("“{name}” lies in the outbox.", name=doc.name())
     doc.documents.close(doc)
-    return Reached(says=says)
+    return CommandResult(says=says)

@@ -11,11 +11,10 @@ from PyQt6.QtWidgets import QMessageBox
 from rimecrest.core.catalogue.catalogue import Effect
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
-from rimecrest.embed.declare import Among, Switch
-from rimecrest.embed.document import NOT_DONE, Reached
-from rimecrest.embed.leaving import Wants
-from rimecrest.embed.list_document import declare_list
-from rimecrest.embed.name_list import ask_words, offer_names
+from rimecrest.kit.commands.result import NOT_DONE, CommandResult
+from rimecrest.kit.declare import Among, Switch, Wants
+from rimecrest.kit.documents.list_document import declare_list
+from rimecrest.kit.documents.name_list import ask_words, offer_names
 from rimecrest_standins.post.declared import command, declarations
 from rimecrest_standins.post.mailbox import MailboxDocument
 from rimecrest_standins.post.maildir import BIN, FLAGGED, SEEN, STANDING, Maildir
@@ -100,19 +99,19 @@ def remove_folder(doc: MailboxDocument) -> None:
 
 @command("mark-read", "Mark as read", about="Mark the chosen messages as read, or not", keys="Ctrl+J, M",
          context="mailbox", effects=EDITS, changes=("unread",), picture="email-open-outline")  # fmt: skip
-def mark_read(doc: MailboxDocument, on: Switch = Switch.FLIP) -> Reached:
+def mark_read(doc: MailboxDocument, on: Switch = Switch.FLIP) -> CommandResult:
     reached = on.reached(all(SEEN in doc.mailbox.flags(doc.folder, key) for key in doc.some()))
     doc.file(doc.some(), add=SEEN * reached, take=SEEN * (not reached))
-    return Reached.switch(reached)
+    return CommandResult.switch(reached)
 
 
 @command("flag-message", "Flag", about="Put a flag on the chosen messages, or take it off",
          keys="Ctrl+J, K", context="mailbox", effects=EDITS, picture="flag-outline",
          synonyms=("star", "important", "follow up"))  # fmt: skip
-def flag_message(doc: MailboxDocument, on: Switch = Switch.FLIP) -> Reached:
+def flag_message(doc: MailboxDocument, on: Switch = Switch.FLIP) -> CommandResult:
     reached = on.reached(all(FLAGGED in doc.mailbox.flags(doc.folder, key) for key in doc.some()))
     doc.file(doc.some(), add=FLAGGED * reached, take=FLAGGED * (not reached))
-    return Reached.switch(reached)
+    return CommandResult.switch(reached)
 
 
 @command("mark-all-read", "Mark all as read", about="Mark all messages here as read", context="mailbox",
@@ -140,7 +139,7 @@ def _in_bin(doc: MailboxDocument) -> list[str]:
     return doc.chosen if doc.folder == BIN else []
 
 
-def _for_good(doc: MailboxDocument, keys: list[str]) -> Reached:
+def _for_good(doc: MailboxDocument, keys: list[str]) -> CommandResult:
     """Delete messages of the bin; whoever does that by hand is asked."""
     if not keys:
         raise RimecrestError(tr("Nothing is chosen in the bin."), tr("Delete messages first; they go there."))
@@ -153,7 +152,7 @@ def _for_good(doc: MailboxDocument, keys: list[str]) -> Reached:
     doc.undo.forget()
     for key in keys:
         doc.mailbox.remove(BIN, key)
-    return Reached(says=tr("{what} deleted for good.", what=what))
+    return CommandResult(says=tr("{what} deleted for good.", what=what))
 
 
 YES, NO = QMessageBox.StandardButton.Yes, QMessageBox.StandardButton.No
@@ -167,14 +166,14 @@ def _deleting(keys: list[str]) -> Wants:
          keys="Shift+Delete", context="list", effects=(Effect.DELETES,), leaves_document=True,
          changes=("messages", *SHOWN), picture="delete-forever-outline",
          reaches=lambda doc: _deleting(_in_bin(doc)))  # fmt: skip
-def delete_for_good(doc: MailboxDocument) -> Reached:
+def delete_for_good(doc: MailboxDocument) -> CommandResult:
     return _for_good(doc, _in_bin(doc))
 
 
 @command("empty-bin", "Empty the bin", about="Delete all messages of the bin for good", context="mailbox",
          effects=(Effect.DELETES,), leaves_document=True, changes=("messages", *SHOWN),
          picture="delete-empty-outline", reaches=lambda doc: _deleting(doc.mailbox.keys(BIN)))  # fmt: skip
-def empty_bin(doc: MailboxDocument) -> Reached:
+def empty_bin(doc: MailboxDocument) -> CommandResult:
     return _for_good(doc, doc.mailbox.keys(BIN))
 
 

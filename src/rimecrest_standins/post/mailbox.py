@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import counted, tr
-from rimecrest.embed.document import Document, Documents, Move
-from rimecrest.embed.list_document import Chosen, ListDocument
+from rimecrest.kit.documents.document import Document, Documents, Move
+from rimecrest.kit.documents.list_document import Chosen, ListDocument
 from rimecrest_standins.post.mailbox_view import MailboxView
 from rimecrest_standins.post.maildir import INBOX, Maildir
 from rimecrest_standins.post.message import MessageDocument

@@ -6,8 +6,8 @@ from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QLabel, QListWidget, QListWidgetItem, QSplitter, QWidget
 
 from rimecrest.core.words import tr
-from rimecrest.embed.list_document import ROW_HEIGHT, ListTable
-from rimecrest.embed.parts import PartsView, below_one_another
+from rimecrest.kit.documents.list_document import ROW_HEIGHT, ListTable
+from rimecrest.kit.documents.parts import PartsView, below_one_another
 from rimecrest.shell.theme import bold, font
 from rimecrest_standins.post.maildir import Maildir
 from rimecrest_standins.post.message_list import SUBJECT, WIDTHS, MessageModel

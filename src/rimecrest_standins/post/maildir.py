@@ -22,7 +22,7 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import move_without_replacing, read_plain
 from rimecrest.core.log import log
 from rimecrest.core.words import tr
-from rimecrest.embed.file_document import LARGEST
+from rimecrest.kit.documents.file_document import LARGEST
 from rimecrest_standins.post.first_mail import begin_mailbox
 from rimecrest_standins.post.message_parts import addresses_in
 from rimecrest_standins.post.received import HEADS, Received, day, head_of, heads_in, received

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QLabel
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import read_plain, write_atomically
 from rimecrest.core.words import tr
-from rimecrest.embed.document import Document, Documents
+from rimecrest.kit.documents.document import Document, Documents
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
 from rimecrest_standins.formatted_text.fielded_text import TEXT, Beside, FieldedText

@@ -7,7 +7,7 @@ from typing import Any
 from PyQt6.QtCore import QModelIndex, Qt
 
 from rimecrest.core.words import tr
-from rimecrest.embed.list_document import ListModel
+from rimecrest.kit.documents.list_document import ListModel
 from rimecrest.shell.theme import bold, font
 from rimecrest_standins.post.maildir import ANSWERED, DRAFTS, FLAGGED, OUTBOX, SEEN, Maildir
 from rimecrest_standins.post.message_parts import pairs_in

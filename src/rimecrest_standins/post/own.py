@@ -8,7 +8,7 @@ from pathlib import Path
 from platformdirs import user_data_dir
 
 from rimecrest.core.model import Record
-from rimecrest.embed.profile_record import keep, read_kept
+from rimecrest.kit.profile_record import keep, read_kept
 
 
 class Own(Record):

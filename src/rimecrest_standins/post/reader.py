@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from rimecrest.core.words import tr
-from rimecrest.embed.parts import below_one_another
+from rimecrest.kit.documents.parts import below_one_another
 from rimecrest.shell.theme import LIGHT, bold, font
 from rimecrest_standins.formatted_text.reading_view import ReadingView
 from rimecrest_standins.post.file_row import FileRow

@@ -12,12 +12,12 @@ from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import write_atomically
 from rimecrest.core.paths import clean_path
 from rimecrest.core.words import tr
-from rimecrest.embed.declare import Address, Among, Switch
-from rimecrest.embed.document import NOT_DONE, Reached
-from rimecrest.embed.leaving import writing
-from rimecrest.embed.name_list import offer_names
-from rimecrest.embed.outside import open_link, opening
-from rimecrest.embed.view_commands import declare_print, declare_zoom
+from rimecrest.kit.commands.leaving import writing
+from rimecrest.kit.commands.result import NOT_DONE, CommandResult
+from rimecrest.kit.declare import Address, Among, Switch
+from rimecrest.kit.documents.name_list import offer_names
+from rimecrest.kit.documents.outside import open_link, opening
+from rimecrest.kit.documents.view_commands import declare_print, declare_zoom
 from rimecrest.shell.file_dialogs import ask_save
 from rimecrest_standins.formatted_text.writing import clipboard
 from rimecrest_standins.post.declared import command, declarations, reading
@@ -52,11 +52,11 @@ def back_to_list(doc: MailboxDocument) -> None:
 
 @command("show-plain", "Plain text", about="Show messages without their formatting, or with it",
          context="mailbox", picture="format-clear")  # fmt: skip
-def show_plain(doc: MailboxDocument, on: Switch = Switch.FLIP) -> Reached:
+def show_plain(doc: MailboxDocument, on: Switch = Switch.FLIP) -> CommandResult:
     view = doc.view_of.reader.view
     view.plain_only = on.reached(view.plain_only)
     doc.refresh()
-    return Reached.switch(view.plain_only)
+    return CommandResult.switch(view.plain_only)
 
 
 @command("open-link", "Open a link", about="Open an address that a message has", context="mailbox",
@@ -99,27 +99,31 @@ def _place(doc: MailboxDocument, path: Path, name: str) -> Path | None:
          context="mailbox", effects=WRITES, picture="file-download-outline", leaves_document=True,
          reaches=lambda doc, name, path=Path(): writing(clean_path(path) if path != Path() else None),
          asks=lambda doc: offer_names(doc, tr("Files"), _names(doc), "save-file"))  # fmt: skip
-def save_file(doc: MailboxDocument, name: Annotated[str, Among("files")], path: Path = Path()) -> Reached:
+def save_file(
+    doc: MailboxDocument, name: Annotated[str, Among("files")], path: Path = Path()
+) -> CommandResult:
     for file in doc.view_of.reader.attached:
         if file.name.casefold() == name.strip().casefold():
             place = _place(doc, path, file.name)
             if place is None:
                 return NOT_DONE
             write_atomically(place, file.content)
-            return Reached({"name": file.name, "path": str(place)}, says=tr("Saved to {place}.", place=place))
+            return CommandResult(
+                {"name": file.name, "path": str(place)}, says=tr("Saved to {place}.", place=place)
+            )
     raise RimecrestError(tr("This message has no file “{name}”.", name=name))
 
 
 @command("save-message", "Save the message", about="Save the message to a file, as it is", context="mailbox",
          effects=(Effect.OPENS_FILES, *WRITES), picture="content-save-edit-outline", leaves_document=True,
          reaches=lambda doc, path=Path(): writing(clean_path(path) if path != Path() else None))  # fmt: skip
-def save_message(doc: MailboxDocument, path: Path = Path()) -> Reached:
+def save_message(doc: MailboxDocument, path: Path = Path()) -> CommandResult:
     content = doc.mailbox.content(doc.folder, doc.one())
     place = _place(doc, path, f"{doc.title_of(doc.key)}.eml")
     if place is None:
         return NOT_DONE
     write_atomically(place, content)
-    return Reached({"path": str(place)}, says=tr("Saved to {place}.", place=place))
+    return CommandResult({"path": str(place)}, says=tr("Saved to {place}.", place=place))
 
 
 def _paper(doc: MailboxDocument | MessageDocument) -> QTextDocument:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from rimecrest.embed.declare import Declarations
-from rimecrest.embed.verb_shorthand import FIND_WORDS, PRINT, bar, menu, tab
+from rimecrest.kit.commands.verb_shorthand import FIND_WORDS, PRINT, bar, menu, tab
+from rimecrest.kit.declare import Declarations
 
 
 def lay_out(post: Declarations) -> None:

@@ -1,4 +1,4 @@
 """What an application can do: its commands, readings, contexts, own surfaces and own hotkeys.
 
-An application writes its catalogue from its declarations (`embed.declare`); everybody else reads it.
+An application writes its catalogue from its declarations (`kit.commands.declare`); everybody else reads it.
 """

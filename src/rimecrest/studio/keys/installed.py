@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from rimecrest.channel.folder import open_repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.layout.seen import Outcome
 from rimecrest.core.release.audience import Assignment
 from rimecrest.core.release.package import read_package
 from rimecrest.core.release.stack_sources import released_stack
 from rimecrest.core.workspace.people import Seat
+from rimecrest.rollout.folder import open_repository
 from rimecrest.studio.rollout.board import read_board
 from rimecrest.studio.shared.session import Session
 

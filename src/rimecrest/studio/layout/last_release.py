@@ -19,7 +19,7 @@ def last_release(session: Session) -> tuple[int, Outcome]:
         RimecrestError: there is no channel, nothing has been released, or it cannot be read.
     """
     workspace, aim = session.workspace, session.aim
-    from rimecrest.channel.folder import open_repository  # noqa: PLC0415  it brings what fetches over a network
+    from rimecrest.rollout.folder import open_repository  # noqa: PLC0415  it brings what fetches over a network
 
     repository = open_repository(workspace.channel_address(session.folder))
     number = repository.newest()

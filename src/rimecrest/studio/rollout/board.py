@@ -10,14 +10,14 @@ from threading import Lock
 from msgspec import Struct
 from msgspec.structs import replace
 
-from rimecrest.channel.folder import open_repository
-from rimecrest.channel.repository import Repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release.audience import Assignment, Audience, seat_id
 from rimecrest.core.release.made import Made
 from rimecrest.core.release.receipt import Receipt
 from rimecrest.core.workspace.people import Seat
 from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.rollout.folder import open_repository
+from rimecrest.rollout.repository import Repository
 
 
 class State(Enum):

@@ -8,10 +8,10 @@ from threading import Lock, Thread
 from msgspec import Struct
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from rimecrest.channel.folder import open_repository
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.release.package import Package, read_package
 from rimecrest.core.workspace.workspace import Workspace
+from rimecrest.rollout.folder import open_repository
 from rimecrest.studio.rollout.board import Board, BoardReader
 
 PATIENCE = 1.0

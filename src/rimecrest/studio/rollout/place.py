@@ -9,15 +9,17 @@ from PyQt6.QtCore import QFileSystemWatcher, Qt, QTimer
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMessageBox, QPushButton, QVBoxLayout
 
-from rimecrest.channel.folder import open_repository
-from rimecrest.channel.publish import NewerRelease, publish_workspace
 from rimecrest.core.check.kinds import Weight
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.progress import Tell
 from rimecrest.core.release.package import Package
 from rimecrest.core.words import counted, tr
 from rimecrest.core.workspace.layer_ids import ORGANISATION
 from rimecrest.core.workspace.people_edits import NoteRelease
+from rimecrest.rollout.folder import open_repository
+from rimecrest.rollout.publish import NewerRelease, publish_workspace
 from rimecrest.shell.file_dialogs import ask_folder
+from rimecrest.shell.progress_window import behind_window
 from rimecrest.shell.theme import Scheme, font
 from rimecrest.shell.there import there
 from rimecrest.studio.rollout.board import Board, SeatState, State
@@ -341,11 +343,17 @@ class RolloutPlace(Place):
     def _release(self, address: str, expected: int, over: int | None = None) -> None:
         # Each application works out its own news: only what was written by hand goes along.
         news = {ORGANISATION: self.news.text()} if self._news_is_mine and self.news.text() else {}
-        try:
+        workspace, checked = self.session.workspace, self.session.checked
+
+        def publish(_tell: Tell) -> tuple[int, int, str]:
             number, seats = publish_workspace(
-                self.session.workspace, address, news, expected=expected, over=over, by=own_name()
+                workspace, address, news, expected=expected, over=over, by=own_name(), checked=checked
             )
-            office = open_repository(address).audience().office
+            return number, seats, open_repository(address).audience().office
+
+        try:
+            words = tr("The release is being written …")
+            number, seats, office = behind_window(self, words, publish, may_cancel=False)
         except NewerRelease as newer:
             on_top = newer.number
             self._ask(

@@ -2,5 +2,5 @@
 
 `profile` reads one profile: a kind of desktop session, an input method, or a screen reader. The profiles are
 data files in `data/`, with the keys that each comes with; what a machine really has is read
-by `rimecrest.seat.desktop`.
+by `rimecrest.rollout.desktop`.
 """

@@ -1,0 +1,1 @@
+"""Commands of an application: declaring them, finding them, their hotkeys, and what they reach outside."""

@@ -1,0 +1,1 @@
+"""Running macros in an application, and what they ask meanwhile."""

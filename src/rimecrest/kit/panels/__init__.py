@@ -1,0 +1,1 @@
+"""Panels in an application: their fields, and what macros read of them."""

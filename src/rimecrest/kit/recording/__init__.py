@@ -1,0 +1,1 @@
+"""Recording what a colleague does, as the steps of a macro."""

@@ -1,0 +1,83 @@
+"""What a window answers over the link: what it is and can do, and its layout."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from PyQt6.QtCore import Qt
+
+from rimecrest.core.identities import MacroId
+from rimecrest.core.model import validated
+from rimecrest.core.release.stack import StackState
+from rimecrest.core.workspace.macro_file import macro_file
+from rimecrest.kit.commands.result import CommandResult
+from rimecrest.kit.dispatcher import Dispatcher
+from rimecrest.kit.personal.shown_stack import ShownStack
+from rimecrest.shell.later import Later
+from rimecrest.surfaces.frame import Frame
+from rimecrest.surfaces.on_screen import where_on_screen
+
+
+def link_methods(
+    dispatcher: Dispatcher,
+    stack: ShownStack,
+    frame: Frame,
+    hello: Callable[[], dict[str, str]],
+    reload: Callable[[], str],
+) -> dict[str, Callable[..., Any]]:
+    """The methods that others call over the link, by name.
+
+    Args:
+        hello: says which window it is, of which profile, with which document.
+        reload: shows what the seat's profile has installed, and returns what is new.
+    """
+    executor = dispatcher.executor
+
+    def perform(run: str, args: dict[str, str] | None = None) -> Any:
+        answer = dispatcher.perform_or_raise(run, args or {})
+        return answer.then(_reached) if isinstance(answer, Later) else _reached(answer)
+
+    def run(macro: str) -> bool:
+        dispatcher.perform_or_raise(f"macro:{macro}", {})
+        return True
+
+    def run_text(text: str) -> bool:
+        """Run a macro that is on no shelf here: whoever may speak on this link may do what it does."""
+        dispatcher.begin_steps(macro_file("link", MacroId("link"), text))
+        return True
+
+    def show_draft(state: dict[str, Any]) -> bool:
+        stack.draft = True
+        stack.use(validated(StackState, state, "the draft"))
+        return True
+
+    return {
+        "hello": lambda: {**hello(), "release": stack.state.release},
+        "catalogue": executor.catalogue.to_data,
+        "contexts": lambda: sorted(executor.live()),
+        "perform": perform,
+        "run": run,
+        "run.text": run_text,
+        "read": executor.read,
+        "draft.show": show_draft,
+        "layout.reload": reload,
+        "raise": lambda: come_to_the_front(frame),
+        "where": partial(where_on_screen, frame),
+    }
+
+
+def _reached(answer: Any) -> Any:
+    """The answer of a command as it is told."""
+    return dict(answer.args) if isinstance(answer, CommandResult) else answer
+
+
+def come_to_the_front(frame: Frame) -> bool:
+    """Raise the window and give it the focus."""
+    window = frame.window()
+    assert window is not None
+    window.setWindowState(window.windowState() & ~Qt.WindowState.WindowMinimized)
+    window.raise_()
+    window.activateWindow()
+    return True
