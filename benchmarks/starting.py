@@ -83,9 +83,5 @@ def tell_and_end() -> None:
 PROGRAMS = {"bare": bare, "letters": letters, "studio": studio, "found": found, "command": command}
 
 if __name__ == "__main__":
-    if sys.argv[1] in ("letters", "studio", "found"):
-        from rimecrest.core import starting
-
-        starting.hold()  # as the command line does
     PROGRAMS[sys.argv[1]](*sys.argv[2:])
     tell_and_end()

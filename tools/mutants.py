@@ -33,7 +33,7 @@ WINDOW_TESTS = (
     "outside",
     "example",
 )
-MORE_WINDOW_TESTS = ("run_and_undo", "leaving", "collecting", "panels", "window", "letters", "grid")
+MORE_WINDOW_TESTS = ("run_and_undo", "leaving", "panels", "window")
 """Of `tests/kit`, those of what runs and undoes macros: the quick ones first."""
 
 

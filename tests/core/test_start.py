@@ -15,10 +15,7 @@ from rimecrest.cli.windows import program_asked_for
 
 LIBRARIES = ("structlog", "rich", "numpy", "scipy", "jinja2", "qtawesome", "typer", "lxml", "picosvg", "odf")
 """None of them is needed for a first window of any program."""
-APPLICATION = (
-    *(*LIBRARIES, "lark", "sqlite3", "PIL", "fontTools", "cryptography", "resvg_py"),
-    *("rapidfuzz", "slugify", "filelock"),
-)
+APPLICATION = (*LIBRARIES, "lark", "sqlite3", "PIL", "fontTools", "cryptography", "resvg_py")
 """Nor these for a first window of an application without macros."""
 
 LETTERS = """

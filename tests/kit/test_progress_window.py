@@ -9,10 +9,12 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QMessageBox, QProgressDialog, QPushButton
+from PyQt6.QtWidgets import QApplication, QMessageBox, QProgressDialog, QPushButton, QWidget
+from pytestqt.qtbot import QtBot
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.kit.documents.file_commands import in_a_file
+from rimecrest.shell.progress_window import behind_window
 from tests.programs import Grid, Letters
 
 ROWS = 2_500
@@ -121,3 +123,25 @@ def test_work_without_an_end_stops_where_it_tells_next(letters: Letters) -> None
 
     cancelled(opened)
     letters.qtbot.waitUntil(ended)
+
+
+def test_what_cannot_be_taken_back_has_no_cancel_and_stays_until_it_is_done(qtbot: QtBot) -> None:
+    parent = QWidget()
+    qtbot.addWidget(parent)
+    parent.show()
+    pressed, shown = threading.Event(), []
+
+    def press() -> None:
+        window = QApplication.activeModalWidget()
+        if isinstance(window, QProgressDialog) and any(t.name == "work" for t in threading.enumerate()):
+            pressing.stop()
+            QTest.keyClick(window, Qt.Key.Key_Escape)
+            buttons = [each for each in window.findChildren(QPushButton) if each.isVisible()]
+            shown.append((window.isVisible(), buttons))
+            pressed.set()
+
+    pressing = QTimer()
+    pressing.timeout.connect(press)
+    pressing.start(1)
+    assert behind_window(parent, "Writing …", lambda _tell: pressed.wait(30), may_cancel=False)
+    assert shown == [(True, [])]

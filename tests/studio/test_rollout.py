@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from itertools import combinations
 from pathlib import Path
-from threading import Event
+from threading import Event, current_thread, main_thread
+from typing import Any
 
 import pytest
 from hypothesis import given
@@ -156,6 +157,24 @@ def test_releasing_asks_in_numbers_and_writes_the_package(studio: Studio) -> Non
     studio.qtbot.waitUntil(lambda: channel.newest() == 8)
     assert "Release 8 is out, for 40 seats." in studio.said
     assert {seat.state for seat in rollout.board.seats} == {State.OFFERED}
+
+
+def test_a_release_is_written_in_a_thread_and_checked_no_second_time(
+    studio: Studio, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    mend(studio)
+    studio.push("place-roll-out")
+    rollout, checked = studio.desk.places["Roll-out"], studio.session.checked
+    seen: list[tuple[bool, bool]] = []
+
+    def publish(*args: Any, **named: Any) -> tuple[int, int]:
+        seen.append((current_thread() is main_thread(), named["checked"] is checked))
+        return publish_workspace(*args, **named)
+
+    monkeypatch.setattr("rimecrest.studio.rollout.place.publish_workspace", publish)
+    rollout._release(rollout.address(), 8)
+    assert seen == [(False, True)]
+    assert "Release 8 is out" in studio.said
 
 
 def test_what_only_a_department_gets_only_its_colleagues_read(studio: Studio) -> None:

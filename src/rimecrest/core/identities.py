@@ -15,6 +15,7 @@ from typing import Any, ClassVar, Self
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
+from slugify import slugify
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
@@ -141,8 +142,6 @@ class FileName(Identity):
 
 def slug(words: str, otherwise: str) -> str:
     """An identity made of words in any script; `otherwise` where they have neither letter nor digit."""
-    from slugify import slugify  # noqa: PLC0415  asked for only where something is named
-
     return slugify(words, max_length=60, word_boundary=True) or otherwise
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import os
+import shutil
 import stat
 from pathlib import Path
 
@@ -61,8 +62,6 @@ def kept_as(name: str, version: str) -> Path | None:
 
 def _remove(path: Path) -> None:
     if path.is_dir() and not path.is_symlink():
-        import shutil  # noqa: PLC0415  it needs every kind of archive, and this is asked for once a version
-
         shutil.rmtree(path)
     else:
         path.unlink()

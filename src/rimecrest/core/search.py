@@ -6,6 +6,9 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from heapq import nsmallest
 
+from rapidfuzz import process
+from rapidfuzz.distance import JaroWinkler
+
 from rimecrest.core.values import PartlyCompared
 
 
@@ -128,9 +131,6 @@ class Search:
         self, wanted: str, words: Mapping[str, list[int]], most: int, least: float
     ) -> dict[int, float]:
         """Entry → likeness of its word that is most like that one."""
-        from rapidfuzz import process  # noqa: PLC0415  only where nothing begins so
-        from rapidfuzz.distance import JaroWinkler  # noqa: PLC0415  the same
-
         alike = process.extract(
             wanted, words.keys(), scorer=JaroWinkler.similarity, score_cutoff=least, limit=most
         )

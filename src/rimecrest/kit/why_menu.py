@@ -8,6 +8,8 @@ from PyQt6.QtCore import QObject, QPoint
 from PyQt6.QtWidgets import QMenu
 
 from rimecrest.core.errors import RimecrestError
+from rimecrest.core.explain.standpoint import Standpoint
+from rimecrest.core.explain.why import why, why_item
 from rimecrest.core.keys.bindings import Binding
 from rimecrest.core.keys.chords import Sequence, format_sequence
 from rimecrest.core.keys.obstacles import Obstacles
@@ -19,6 +21,7 @@ from rimecrest.kit.personal.shown_stack import ShownStack
 from rimecrest.kit.remote.studio_door import StudioDoor
 from rimecrest.shell.theme import font, palette
 from rimecrest.surfaces.frame import Frame
+from rimecrest.surfaces.why_list import WhySheet
 
 if TYPE_CHECKING:
     from rimecrest.core.explain.standpoint import Standpoint
@@ -40,8 +43,6 @@ class WhyMenu(QObject):
 
     def standpoint(self) -> Standpoint:
         """What this seat has: its installed release, or the draft that is tried."""
-        from rimecrest.core.explain.standpoint import Standpoint  # noqa: PLC0415  only when somebody asks
-
         state, outcome = self._stack.state, self._frame.outcome
         assert outcome is not None
         number = tr("Release {release} is installed.", release=state.release) if state.release else ""
@@ -60,8 +61,6 @@ class WhyMenu(QObject):
 
     def of_item(self, item: SeenButton) -> list[Verdict]:
         """The chain of an item, and of its key where it has one that might not work here."""
-        from rimecrest.core.explain.why import why, why_item  # noqa: PLC0415  only when somebody asks
-
         at = self.standpoint()
         links = why_item(at, item.id)
         bound: list[Binding] = at.outcome.keys_of(item.run, item.args)
@@ -71,8 +70,6 @@ class WhyMenu(QObject):
 
     def of_keys(self, sequence: Sequence) -> list[Verdict]:
         """The chain of a key, where the colleague is now."""
-        from rimecrest.core.explain.why import why  # noqa: PLC0415  only when somebody asks
-
         at = self.standpoint()
         live = self._keys.live()
         return why(at, format_sequence(sequence), max(live, key=at.contexts.narrowness))
@@ -120,6 +117,4 @@ class WhyMenu(QObject):
 
     def tell(self, title: str, links: list[Verdict], where: QPoint) -> None:
         """Open the sheet with a chain."""
-        from rimecrest.surfaces.why_list import WhySheet  # noqa: PLC0415  only when somebody asks
-
         WhySheet(title, links, self._frame.painting.scheme, self._frame).open_at(where)

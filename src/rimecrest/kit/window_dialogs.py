@@ -8,8 +8,11 @@ from PyQt6.QtWidgets import QWidget
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
+from rimecrest.kit.commands.command_finder import CommandFinder, targets
 from rimecrest.kit.dispatcher import Dispatcher
+from rimecrest.kit.macros.availability import why_not
 from rimecrest.kit.macros.library import MacroLibrary
+from rimecrest.kit.macros.macro_list import MacroList
 from rimecrest.kit.personal.own_macros import OwnMacros
 from rimecrest.kit.recording.recording import OwnRecording
 from rimecrest.kit.remote.studio_door import StudioDoor
@@ -39,9 +42,6 @@ class WindowDialogs:
 
     def open_finder(self) -> None:
         """Let any command or macro be found by a word, and run."""
-        # A window opens without what only its dialogs need.
-        from rimecrest.kit.commands.command_finder import CommandFinder, targets  # noqa: PLC0415
-        from rimecrest.kit.macros.availability import why_not  # noqa: PLC0415
 
         outcome, catalogue = self._frame.outcome, self._dispatcher.executor.catalogue
         assert outcome is not None
@@ -56,8 +56,6 @@ class WindowDialogs:
 
     def open_macros(self) -> None:
         """Show every macro that can run here, where it is kept and its key."""
-        from rimecrest.kit.macros.macro_list import MacroList  # noqa: PLC0415  as above
-
         rows = self._library.rows(self._frame.painting.keys)
         if not rows:
             self._frame.say(tr("There are no macros here yet."))

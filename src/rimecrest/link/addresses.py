@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import stat
+import tempfile
 from pathlib import Path
 
 from rimecrest.core.errors import RimecrestError
@@ -11,8 +12,6 @@ from rimecrest.core.words import tr
 
 
 def _temporary() -> Path:
-    import tempfile  # noqa: PLC0415  where there is no session, which is rare, and it is slow to load
-
     return Path(tempfile.gettempdir())
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import configparser
 from pathlib import Path
 
 from msgspec import Struct
@@ -46,8 +47,6 @@ LARGEST = 1024 * 1024
 
 def _name(path: Path) -> str:
     """What an entry is called; empty where it starts nothing that a person would look for."""
-    import configparser  # noqa: PLC0415  asked for only where programs are looked for
-
     reader = configparser.ConfigParser(interpolation=None, strict=False, delimiters=("=",))
     reader.optionxform = str  # type: ignore[assignment,method-assign]  # keys of entries have capitals
     try:

@@ -54,7 +54,7 @@ def behind_window(parent: QWidget, words: str, work: Callable[[Tell], T], may_ca
         window.canceled.connect(loop.quit)
     else:
         window.setCancelButton(None)
-        window.canceled.connect(window.show)  # Escape hides it, and the work goes on
+        window.rejected.connect(window.show)  # Escape hides it, and the work goes on
     ticking.timeout.connect(tick)
     window.show()
     ticking.start(TICK)

@@ -20,6 +20,7 @@ from rimecrest.studio.desk import Desk
 from rimecrest.studio.shared.live_preview import LivePreview
 from rimecrest.studio.shared.place import Recorded, Task, Thing
 from rimecrest.studio.shared.session import Session, own_folder
+from rimecrest.studio.start_screen import StartScreen
 from rimecrest.surfaces.on_screen import where_on_screen
 
 if TYPE_CHECKING:
@@ -49,8 +50,6 @@ class StudioWindow(QWidget):
 
     def show_start(self, sentence: str = "") -> None:
         """The start screen, with what went wrong."""
-        from rimecrest.studio.start_screen import StartScreen  # noqa: PLC0415  a workspace opens without it
-
         start = StartScreen(self.scheme)
         start.opened.connect(self.open_folder)
         start.begun.connect(lambda folder: self.open_folder(folder, first=True))

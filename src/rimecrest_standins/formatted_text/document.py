@@ -27,6 +27,7 @@ from rimecrest.kit.documents.undo import TextUndo
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.theme import font
 from rimecrest_standins.formatted_text.bounds import check_written, has_room
+from rimecrest_standins.formatted_text.html_bounds import check_page
 from rimecrest_standins.formatted_text.looks import change_looks
 from rimecrest_standins.formatted_text.moves import Place, moves
 from rimecrest_standins.formatted_text.view import TextView
@@ -231,8 +232,6 @@ class FormattedText(FileDocument):
         Raises:
             RimecrestError: it is beyond the bounds of what is shown.
         """
-        from rimecrest_standins.formatted_text.html_bounds import check_page  # noqa: PLC0415  a parser of HTML, for what comes from outside
-
         page = TextView(self.noun)
         try:
             page.setHtml(check_page(html))

@@ -22,6 +22,7 @@ from PyQt6.QtGui import (
     QTextDocument,
     QTextFragment,
 )
+from rapidfuzz import process
 
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
@@ -181,7 +182,6 @@ def _trait(words: str) -> list[Trait]:
     if (bare := name.removeprefix("not ")) in _SWITCHES:
         return [_switch(bare, on)]
     known = [*_SWITCHES, *(f"not {each}" for each in _SWITCHES), *_OTHER_WORDS, "the usual colour"]
-    from rapidfuzz import process  # noqa: PLC0415  asked for only where a word is not known
 
     near = process.extractOne(name, [*known, "the usual size", "plain"])
     raise RimecrestError(

@@ -16,6 +16,7 @@ from rimecrest.kit.documents.template_commands import block_file, keep_block
 from rimecrest.shell.plain_text import plain_text
 from rimecrest_standins.formatted_text.document import FormattedText
 from rimecrest_standins.formatted_text.formatting import style_cursor
+from rimecrest_standins.formatted_text.html_bounds import check_page
 
 writing = SharedDeclarations()
 command = writing.command
@@ -208,8 +209,6 @@ def _copied_elsewhere() -> QMimeData:
     everyday=True,
 )
 def paste(doc: FormattedText) -> CommandResult:
-    from rimecrest_standins.formatted_text.html_bounds import check_page  # noqa: PLC0415  a parser of HTML, for what comes from outside
-
     data, cursor = _copied_elsewhere(), doc.cursor()
     if not data.hasHtml():
         cursor.insertText(data.text())

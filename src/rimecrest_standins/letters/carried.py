@@ -7,6 +7,7 @@ standard, 4.12.1: data blocks); the template that it was made from is a `meta` o
 from __future__ import annotations
 
 import base64
+import html
 from collections.abc import Mapping
 
 from msgspec import Struct, field
@@ -24,8 +25,6 @@ class Carried(Struct, frozen=True):
 
 def with_carried(page: str, carried: Carried) -> str:
     """The page with that in its head."""
-    import html  # noqa: PLC0415  a table of every entity, where something is carried
-
     blocks = "".join(
         f'<script type="{KIND}" id="{html.escape(name)}">{base64.b64encode(text.encode()).decode()}</script>'
         for name, text in sorted(carried.macros.items())

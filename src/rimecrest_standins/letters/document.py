@@ -14,8 +14,11 @@ from rimecrest.kit.documents.file_document import LARGE, text_of
 from rimecrest.shell.plain_text import plain_text
 from rimecrest.shell.there import there
 from rimecrest_standins.formatted_text.document import FormattedText
+from rimecrest_standins.formatted_text.html_bounds import check_page, words_of
 from rimecrest_standins.formatted_text.text_bounds import as_plain, elements_beyond
 from rimecrest_standins.letters.carried import Carried, with_carried
+from rimecrest_standins.letters.carried_reader import read_carried
+from rimecrest_standins.letters.unkept import unkept
 
 MARGIN = 44
 """Pixels around the text."""
@@ -70,9 +73,6 @@ class LetterDocument(FormattedText):
 
     def read_from(self, path: Path) -> None:
         # A parser of HTML, for files: a new letter needs none.
-        from rimecrest_standins.formatted_text.html_bounds import check_page, words_of  # noqa: PLC0415
-        from rimecrest_standins.letters.carried_reader import read_carried  # noqa: PLC0415
-        from rimecrest_standins.letters.unkept import unkept  # noqa: PLC0415
 
         page = path.suffix.lower() in HTML
 

@@ -8,6 +8,9 @@ from functools import lru_cache
 from heapq import nsmallest
 from pathlib import Path
 
+from rapidfuzz import process
+from rapidfuzz.distance import JaroWinkler
+
 ALIKE = 0.86
 """Likeness (Jaro-Winkler, 0 to 1) of a typed word and one of a name below which the other was not meant."""
 LIKES = 6
@@ -80,9 +83,6 @@ class PictureIndex:
                 if cost < scores.get(at, 9.0):
                     scores[at] = cost
         if slips and not scores and len(word) > 2:
-            from rapidfuzz import process  # noqa: PLC0415  only where nothing is called so
-            from rapidfuzz.distance import JaroWinkler  # noqa: PLC0415  the same
-
             alike = process.extract(
                 word, self._words, scorer=JaroWinkler.similarity, score_cutoff=ALIKE, limit=LIKES
             )

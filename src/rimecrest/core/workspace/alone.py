@@ -6,6 +6,8 @@ import contextlib
 from collections.abc import Iterator
 from pathlib import Path
 
+from filelock import FileLock, Timeout
+
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.files import Folder, NotPlain, cannot_write
 
@@ -22,8 +24,6 @@ def alone_in(folder: Path, lock: str, patience: float, busy: RimecrestError) -> 
     Raises:
         RimecrestError: `busy`, or the folder cannot be written.
     """
-    from filelock import FileLock, Timeout  # noqa: PLC0415  asked for only where something is written
-
     try:
         folder.mkdir(parents=True, exist_ok=True)
         if reason := Folder(folder).why_not_plain(lock):

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from pathlib import PurePath
 
+from slugify import slugify
+
 from rimecrest.core.catalogue.items import Faced, Submenu
 from rimecrest.core.catalogue.surfaces import Named
 from rimecrest.core.layout.layout import Layout
@@ -31,8 +33,6 @@ def content_of(workspace: Workspace, name: str) -> bytes | None:
 
 def fresh_picture(workspace: Workspace, words: str, ending: str) -> str:
     """A file name that no picture has, made of words. Both endings count: items may leave it out."""
-    from slugify import slugify  # noqa: PLC0415  only where a picture is named
-
     wanted = slugify(words, max_length=40) or "picture"
     taken = {PurePath(file).stem for file in workspace.pictures}
     number, stem = 1, wanted

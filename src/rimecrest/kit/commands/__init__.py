@@ -1,1 +1,1 @@
-"""Commands of an application: declaring them, finding them, their hotkeys, and what they reach outside."""
+"""Commands of an application: performing and finding them, and what they reach outside."""

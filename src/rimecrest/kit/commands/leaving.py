@@ -6,6 +6,7 @@ and for all that this macro, as it is written now, may.
 
 from __future__ import annotations
 
+import hashlib
 import os
 from pathlib import Path
 
@@ -88,7 +89,5 @@ class Agreements:
 
 
 def _key(file: MacroFile, lasting: str) -> str:
-    import hashlib  # noqa: PLC0415  it needs OpenSSL, and nothing is agreed to at the start
-
     # Of the text: a macro that was changed since asks again.
     return f"{hashlib.sha256(file.text.encode()).hexdigest()[:32]} {lasting}"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 from datetime import date
 
 from msgspec.structs import replace
@@ -135,8 +136,6 @@ def declare_everyday(declarations: Declarations) -> None:  # noqa: C901  one com
         everyday=True,
     )
     def help_(doc: Document) -> CommandResult:
-        import html  # noqa: PLC0415  a table of every entity, for the page alone
-
         catalogue = declarations.catalogue()
         keys = {own.run: own.keys for own in catalogue.keys}
         rows = "".join(

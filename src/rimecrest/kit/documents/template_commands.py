@@ -24,7 +24,9 @@ from rimecrest.kit.commands.result import NOT_DONE, CommandResult
 from rimecrest.kit.declare import Among, Declarations
 from rimecrest.kit.documents.document import Document
 from rimecrest.kit.documents.file_document import FileDocument, in_a_file
+from rimecrest.kit.documents.name_list import offer_names
 from rimecrest.kit.documents.template_shelf import BLOCK, TemplateShelf
+from rimecrest.kit.macros.questions import Question
 from rimecrest.kit.panels.asked import Asked
 from rimecrest.shell.theme import LIGHT
 
@@ -61,8 +63,6 @@ def _asked(doc: Document, field: TemplateField) -> Asked:
 
 def ask_fields(doc: FileDocument, fields: list[TemplateField]) -> None:
     """Ask for all fields on one form; the answers are filled in by the command, so that they are one step."""
-    from rimecrest.kit.macros.questions import Question  # noqa: PLC0415  only where somebody is asked
-
     title = counted(len(fields), tr("thing to fill in"), tr("things to fill in"))
     questions = tuple(_asked(doc, field) for field in fields)
     form = Question(doc.template or doc.name(), title, questions, LIGHT, doc.widget.window() or doc.widget)
@@ -108,7 +108,6 @@ def declare_templates(  # noqa: C901  one command after the other
                 tr("There are no {title} here yet.", title=title.lower()),
                 tr("Whoever shares your layouts can send some, or you keep one of your own."),
             )
-        from rimecrest.kit.documents.name_list import offer_names  # noqa: PLC0415  only where somebody is asked
 
         offer_names(doc, title, names, verb)
 

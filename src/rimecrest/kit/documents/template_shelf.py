@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
+from platformdirs import user_data_path
+
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import listed, tr
 
@@ -13,8 +15,6 @@ BLOCK = ".block"
 
 
 def _own_data() -> Path:
-    from platformdirs import user_data_path  # noqa: PLC0415  seats that roll-outs reach have a profile instead
-
     return user_data_path("rimecrest")
 
 

@@ -9,6 +9,8 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from rimecrest.kit.macros.asker import Allowed, Answered, Filled
+from rimecrest.kit.macros.questions import LeaveQuestion, PanelQuestion, Question
+from rimecrest.kit.macros.range_question import RangeQuestion
 from rimecrest.kit.panels.asked import Asked, AskedPanel
 from rimecrest.surfaces.painting import Painting
 from rimecrest.surfaces.panel_controls import Choices
@@ -35,9 +37,6 @@ class DialogAsker(QObject):
         self._pointing: RangeQuestion | None = None
 
     def ask(self, macro: str, title: str, questions: tuple[Asked, ...], answered: Answered) -> None:
-        # A window opens without the dialogs that macros may ask with.
-        from rimecrest.kit.macros.questions import Question  # noqa: PLC0415
-        from rimecrest.kit.macros.range_question import RangeQuestion  # noqa: PLC0415
 
         here = questions[0].here if len(questions) == 1 else None
         scheme = self._painting().scheme
@@ -49,14 +48,10 @@ class DialogAsker(QObject):
         self._open(question, lambda well: answered(question.answers() if well else None))
 
     def ask_panel(self, macro: str, panel: AskedPanel, answered: Filled) -> None:
-        from rimecrest.kit.macros.questions import PanelQuestion  # noqa: PLC0415  as above
-
         question = PanelQuestion(macro, panel, self._painting(), self._choices, self._window)
         self._open(question, lambda well: answered(question.view.values() if well else None))
 
     def ask_leave(self, macro: str, words: str, may_last: bool, answered: Allowed) -> None:
-        from rimecrest.kit.macros.questions import LeaveQuestion  # noqa: PLC0415  as above
-
         question = LeaveQuestion(macro, words, may_last, self._painting().scheme, self._window)
         self._open(question, lambda well: answered(well, well and question.lasts()))
 

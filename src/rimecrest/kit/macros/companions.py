@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import binascii
+import tempfile
 from collections.abc import Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -23,8 +24,6 @@ class Companions:
         self._made: TemporaryDirectory[str] | None = None
 
     def _folder(self) -> Path:
-        import tempfile  # noqa: PLC0415  it is slow to load, and most windows start without any
-
         self._made = self._made or tempfile.TemporaryDirectory(prefix="rimecrest-companions-")
         return Path(self._made.name)
 

@@ -10,6 +10,7 @@ import uuid
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from platformdirs import user_data_path
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QMessageBox
 
@@ -21,6 +22,7 @@ from rimecrest.core.layout.faces import Targets
 from rimecrest.core.macro.format import format_macro
 from rimecrest.core.macro.sentences import sentence
 from rimecrest.core.words import counted, listed, tr
+from rimecrest.core.workspace.left_recordings import LeftRecording, leave
 from rimecrest.core.workspace.macro_file import macro_file
 from rimecrest.kit.dispatcher import Dispatcher
 from rimecrest.kit.documents.open_documents import OpenDocuments
@@ -143,9 +145,6 @@ class OwnRecording(QObject):
 
     def _leave(self, name: str, text: str) -> None:
         """Keep what was recorded for the studio, which began it and is gone."""
-        from platformdirs import user_data_path  # noqa: PLC0415  only for a studio that is gone
-
-        from rimecrest.core.workspace.left_recordings import LeftRecording, leave  # noqa: PLC0415  as above
 
         left = LeftRecording(id=self._id, app=self._catalogue.app, name=name, text=text)
         if self.studio.take_recorded(self._id, name, text, ""):

@@ -12,6 +12,7 @@ from typing import Any
 from rimecrest.core.errors import RimecrestError
 from rimecrest.core.words import tr
 from rimecrest.link.addresses import listening
+from rimecrest.link.line import Line, LinkRefused
 
 PATIENCE = 0.5
 """Seconds that the studio may take to say who it is: a menu waits for it."""
@@ -26,8 +27,6 @@ class StudioDoor:
 
     def _ask(self, method: str, **params: Any) -> Any:
         """The answer of the first studio that gives one; None: there is none."""
-        from rimecrest.link.line import Line, LinkRefused  # noqa: PLC0415  nothing is asked of it at the start
-
         for path in listening(STUDIO):
             try:
                 with Line(path, PATIENCE) as line:

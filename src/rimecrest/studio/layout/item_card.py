@@ -25,6 +25,7 @@ from rimecrest.core.explain.given_key import Holder, between, given
 from rimecrest.core.layout.seen import SeenButton, SeenPanel
 from rimecrest.core.mend.fix import Fix
 from rimecrest.core.mend.make_fixes import fixes
+from rimecrest.core.suggest.free_keys import free_keys
 from rimecrest.core.words import listed, tr
 from rimecrest.core.workspace.edits import Edit
 from rimecrest.core.workspace.give_key import context_for, give_key, own_key
@@ -278,7 +279,6 @@ class Card(CardSheet):
 
     def _taken_row(self) -> QWidget:
         session, aim = self.session, self.session.aim
-        from rimecrest.core.suggest.free_keys import free_keys  # noqa: PLC0415  what suggests loads the rules
 
         row = QWidget(self._body)
         row.setObjectName("card-taken")
