@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from itertools import combinations
 from pathlib import Path
 from threading import Event, current_thread, main_thread
@@ -433,7 +434,16 @@ def test_enter_twice_on_a_seat_leaves_its_sheet_open(studio: Studio) -> None:
     assert "Berth 1" in sheet_text(studio)
 
 
-def test_a_name_that_is_typed_on_the_map_opens_its_department(studio: Studio) -> None:
+@pytest.fixture
+def slow_typing() -> Iterator[None]:
+    """However slow the machine is, letters typed one after the other are one name."""
+    interval = QApplication.keyboardInputInterval()
+    QApplication.setKeyboardInputInterval(60_000)
+    yield
+    QApplication.setKeyboardInputInterval(interval)
+
+
+def test_a_name_that_is_typed_on_the_map_opens_its_department(studio: Studio, slow_typing: None) -> None:
     shown = many(studio, 40, 125)
     shown.setFocus()
     studio.type("d30-77")

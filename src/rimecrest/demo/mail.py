@@ -1,4 +1,4 @@
-"""The messages that the demo's mailboxes begin with, all of November 2026. `mail.csv` has their texts."""
+"""The first messages in the demo's mailboxes, all of November 2026. Their texts are in `mail.csv`."""
 
 from __future__ import annotations
 
@@ -13,14 +13,14 @@ from rimecrest.core.files import write_atomically
 from rimecrest_standins.post.first_mail import FIRST_MAIL
 
 OFFICE = "vessry.example"
-"""Nobody's: RFC 2606 keeps `example` free."""
+"""A reserved domain (RFC 2606)."""
 READ = 6
 """Number of messages that have been read: the oldest."""
 _PLAN = "Day;Vessel;Berth\nMonday;Brinholt;North\nTuesday;Ovessa;South\nWednesday;Quessel;South\n"
 
 
 def bring_mail(folder: Path) -> None:
-    """Write the messages into a folder, as a maildir, and let each new mailbox begin with them."""
+    """Write the messages into `folder` as a maildir, and let every new mailbox start as a copy of it."""
     for part in ("tmp", "new", "cur"):
         (folder / part).mkdir(parents=True, exist_ok=True)
     rows = csv.DictReader(Path(__file__).with_suffix(".csv").read_text("utf-8").splitlines())

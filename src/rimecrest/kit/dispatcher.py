@@ -37,7 +37,7 @@ class Dispatcher(QObject):
         told(sentence): what came of a command, for who did it by hand.
         run_begun(run), run_ended(name, sentence, well): of a macro; the sentence may be empty.
         run_over(id, well): which macro it was, and whether it went well.
-        rang: a macro ended that is to be heard.
+        rang: a macro that plays a sound at its end has ended.
     """
 
     about_to = pyqtSignal()
@@ -66,7 +66,7 @@ class Dispatcher(QObject):
     # By hand and over the link
 
     def perform(self, run: str, args: Mapping[str, str] | None = None, by_hand: bool = False) -> bool:
-        """Perform a target and say why when it cannot be done. Returns whether it was done, or begun."""
+        """Perform a target; if that fails, say why. Returns whether it was done, or has begun."""
         try:
             answer = self.perform_or_raise(run, args or {}, by_hand)
             if isinstance(answer, Later):
@@ -80,11 +80,11 @@ class Dispatcher(QObject):
         """Perform a target.
 
         Returns:
-            What the command answers: None for most, and for a macro, which goes on by itself; a `Later` if
-            it is not done yet.
+            The answer of the command: usually None; a `Later` if the command is not done yet. None for a
+            macro, which goes on by itself.
 
         Raises:
-            RimecrestError: a macro runs, there is no such command, its context is not live, or it refused.
+            RimecrestError: a macro runs, the command is unknown, its context is not live, or it refuses.
         """
         self._refuse_while_running(run)
         self.about_to.emit()
@@ -110,7 +110,7 @@ class Dispatcher(QObject):
             self.refused.emit(str(answer))
 
     def _done(self, command: Command, args: Mapping[str, str], answer: Any) -> None:
-        """A command has answered."""
+        """Tell the listeners that a command has answered."""
         if isinstance(answer, RimecrestError):
             return
         self.did.emit(command, dict(args), answer)

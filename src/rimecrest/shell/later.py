@@ -1,4 +1,4 @@
-"""An answer that comes later, as from another program."""
+"""An answer that arrives later, for example from another program."""
 
 from __future__ import annotations
 
@@ -11,15 +11,15 @@ from rimecrest.core.errors import RimecrestError
 
 
 class Later(QObject):
-    """Answered once: with a value, or with the RimecrestError that says why there is none.
+    """Emits `answered` once, with a value or with a RimecrestError.
 
-    Whoever will answer keeps it until then.
+    The code that will emit the answer keeps a reference to this object until then.
     """
 
     answered = pyqtSignal(object)
 
     def then(self, change: Callable[[Any], Any]) -> Later:
-        """Return another one with the changed value; an error stays as it is."""
+        """Return another one, whose value is `change(value)`. An error is passed on unchanged."""
         changed = Later(self)
         self.answered.connect(
             lambda answer: changed.answered.emit(

@@ -25,7 +25,7 @@ def behind_window(parent: QWidget, words: str, work: Callable[[Tell], T], may_ca
     and clicks.
 
     Args:
-        may_cancel: whether there is a *Cancel*; not for work that cannot be taken back.
+        may_cancel: show a *Cancel* button. False for work that cannot be undone.
 
     Raises:
         GivenUp: *Cancel* was pressed. The work ends where it tells its progress next.

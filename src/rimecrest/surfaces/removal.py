@@ -1,7 +1,8 @@
 """Taking a widget out of the window for good.
 
-Qt goes on with a widget after its event: one that is deleted meanwhile, because the press that it gets ends
-a field elsewhere, ends the program. So each lives until the event is over.
+Qt uses a widget after it has delivered an event to it. If the widget is deleted in the meantime, for example
+because the press moves the focus out of a field and the list is rebuilt, the program crashes. Deletion
+therefore waits until the event is over.
 """
 
 from __future__ import annotations
@@ -17,7 +18,7 @@ def drop(widget: QWidget) -> None:
 
 
 def show_page(area: QScrollArea, page: QWidget) -> None:
-    """Show another page in a scroll area; its own way deletes the old one at once."""
+    """Show another page in a scroll area. `setWidget` alone would delete the old page immediately."""
     if (old := area.takeWidget()) is not None:
         drop(old)
     area.setWidget(page)

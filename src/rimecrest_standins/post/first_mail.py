@@ -1,4 +1,4 @@
-"""The messages that a new mailbox begins with: none, or those of a maildir that the environment names."""
+"""The first messages in a new mailbox: none, or a copy of the maildir named in the environment."""
 
 from __future__ import annotations
 

@@ -162,7 +162,7 @@ class Obstacles:
 
 
 def _lacking(sequence: Sequence, board: Keyboard, typing: bool) -> str:
-    """The first key that a keyboard does not give, or gives as a dead key where text is written."""
+    """Return the first key that the keyboard lacks, or that is a dead key in a context for typing."""
     for chord in sequence:
         if board.canonical(chord) is None:
             return chord.key

@@ -1,6 +1,7 @@
-"""Performing the commands of an application in what is worked in, and reading from it.
+"""Perform the commands of an application, and read from it.
 
-Nothing here knows windows or documents: a `Host` has both, or works in a program that runs elsewhere.
+This module knows neither windows nor documents. A `Host` has them, or represents a program that
+runs elsewhere.
 """
 
 from __future__ import annotations
@@ -21,26 +22,26 @@ from rimecrest.kit.panels.fields import field_with_the_keys
 from rimecrest.kit.panels.host import PanelHost
 
 COMPANIONS = "companions"
-"""First part of the path of a file that a macro brings along."""
+"""First part of the path of a file that comes with a macro."""
 
 
 class Subject(Protocol):
-    """Commands and readings are called with it: the document that is worked in."""
+    """The current document, which commands and readings get as their first argument."""
 
     def change(self, label: str, fold: str = "") -> AbstractContextManager[None]:
-        """Around a command that edits: one entry of undo, or a part of the run's."""
+        """Return a context for a command that edits: one entry of undo, or a part of the entry of the run."""
         ...
 
     def innermost(self) -> tuple[str, ...]:
-        """The narrowest contexts of the place that was last active."""
+        """Return the narrowest contexts of the place that was active last."""
         ...
 
     def make_live(self, context: str) -> None:
-        """A command of this context is about to be done: finish what keeps it from being live."""
+        """Finish whatever keeps a context from being live: one of its commands is about to run."""
         ...
 
     def write(self, text: str) -> None:
-        """Write at the cursor, as if typed."""
+        """Write at the cursor, as typing does."""
         ...
 
     def agree_to_overwrite(self) -> None:
@@ -49,46 +50,46 @@ class Subject(Protocol):
 
 
 class Host(Protocol):
-    """Has what is worked in, and takes runs of macros back."""
+    """Knows the current document, and takes back the runs of macros."""
 
     lent: Path | None
-    """The folder of what macros bring along; None: there is nothing."""
+    """Folder of the files that come with macros; None if there are none."""
 
     @property
     def current(self) -> Subject:
-        """What is worked in."""
+        """The current document."""
         ...
 
     @property
     def running(self) -> bool:
-        """Whether a macro runs."""
+        """True while a macro runs."""
         ...
 
     def begin_run(self, label: str) -> None:
-        """From here on everything is the run's."""
+        """Start to collect every change for the entry of a run."""
         ...
 
     def end_run(self) -> None:
-        """Keep what the run did, as one entry of undo."""
+        """Keep the changes of the run as one entry of undo."""
         ...
 
     def take_back_run(self) -> None:
-        """Have everything as it was before the run."""
+        """Restore everything to the state before the run."""
         ...
 
     def is_open(self, subject: Any) -> bool: ...
 
     def was_open(self, subject: Any) -> bool:
-        """Whether it was open already when the last run began."""
+        """Return whether it was open when the last run began."""
         ...
 
     def show(self, subject: Any) -> None:
-        """Work in that one."""
+        """Make it the current document."""
         ...
 
 
 class Executor:
-    """Performs commands and reads, each at once; the dispatcher says when."""
+    """Performs commands and reads, each immediately. The dispatcher decides when."""
 
     def __init__(self, declarations: Declarations, host: Host) -> None:
         self.declarations = declarations
@@ -96,28 +97,32 @@ class Executor:
         self.catalogue: Catalogue = declarations.catalogue()
         self.contexts = self.catalogue.context_tree
         self.panels: PanelHost | None = None
-        """The panels of the window; None: it has none."""
+        """The panels of the window; None if it has no panels."""
 
     def live(self) -> frozenset[str]:
-        """The contexts that are live now: the document's, and that of a panel's field with the keys."""
+        """Return the live contexts: those of the document, and that of a panel's field with the focus."""
         field = (FIELD,) if field_with_the_keys() is not None else ()
         return self.contexts.live((*self.host.current.innermost(), *field))
 
     def catalogue_with_panels(self, panel: str = "") -> Catalogue:
-        """The catalogue with what panels tell besides; `panel`: the one whose private steps are meant."""
+        """Return the catalogue with the readings of panels.
+
+        Args:
+            panel: the panel whose private steps may use short names; empty for none.
+        """
         return self.panels.told(panel) if self.panels is not None else self.catalogue
 
     def read(self, name: str) -> Any:
-        """The value of a reading. Raises RimecrestError when there is no such reading."""
+        """Return the value of a reading. Raises RimecrestError if no reading has that name."""
         if self.panels is not None and (value := self.panels.read(name)) is not None:
             return value
         return self.read_from(self.host.current, name)
 
     def read_from(self, subject: Any, name: str) -> Any:
-        """The value of a reading of any document, shown or not.
+        """Return the value of a reading of any document, shown or not.
 
         Raises:
-            RimecrestError: there is no such reading.
+            RimecrestError: no reading has that name.
         """
         known = self.declarations.readings.get(name)
         if known is None:
@@ -125,10 +130,13 @@ class Executor:
         return known[1](subject)
 
     def ready(self, run: str, args: Mapping[str, str], asks: bool = False) -> Declared:
-        """The command, when it could be performed now; `asks`: what it needs can be asked for.
+        """Return the command if it could be performed now.
+
+        Args:
+            asks: the command may ask for the settings that it needs.
 
         Raises:
-            RimecrestError: there is no such command, its context is not live, or a setting does not fit.
+            RimecrestError: no command has that id, its context is not live, or a setting does not fit.
         """
         declared = self.declarations.commands.get(self.catalogue.renamed_commands.get(run, run))
         if declared is None:
@@ -152,11 +160,7 @@ class Executor:
         return declared
 
     def perform(self, declared: Declared, args: Mapping[str, str]) -> Any:
-        """Perform a command; `ready` has said that it can be. Returns what it answers.
-
-        Raises:
-            RimecrestError: it refused.
-        """
+        """Perform a command that is `ready`, and return its answer. Raises RimecrestError if it refuses."""
         command = declared.command
         args = self._found(command, args)
         if Effect.EDITS not in command.effects:
@@ -165,15 +169,15 @@ class Executor:
             return declared.call(self.host.current, args)
 
     def write(self, text: str) -> None:
-        """Write text at the cursor, as it is typed. Raises RimecrestError beyond a bound."""
+        """Write text at the cursor, as typing does. Raises RimecrestError beyond the document's bounds."""
         self.host.current.write(text)
 
     def wants(self, declared: Declared, args: Mapping[str, str]) -> Wants | None:
-        """What a command is about to do outside; None: nothing that has to be asked about."""
+        """Return the effect outside the document that the colleague has to allow; None if there is none."""
         return declared.wants(self.host.current, self._found(declared.command, args))
 
     def _found(self, command: Command, args: Mapping[str, str]) -> Mapping[str, str]:
-        """The settings with paths of companions as paths of this seat."""
+        """Return the settings, with the paths of companions resolved on this seat."""
         found = dict(args)
         for argument in command.arguments:
             if argument.type is ArgumentType.PATH and argument.name in found:

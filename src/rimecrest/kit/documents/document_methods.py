@@ -1,4 +1,4 @@
-"""What the documents of a window answer over the link."""
+"""Link methods about the documents of a window."""
 
 from __future__ import annotations
 
@@ -20,27 +20,27 @@ from rimecrest.kit.documents.open_documents import OpenDocuments
 def document_methods(
     documents: OpenDocuments, picture: Callable[[], QImage], read: Callable[[Document, str], Any]
 ) -> dict[str, Callable[..., Any]]:
-    """The methods by name.
+    """Return the methods by name.
 
     Args:
-        picture: draws the document that is worked in.
-        read: tells a reading of a document.
+        picture: draws the current document.
+        read: returns the value of a reading of a document.
     """
 
     def copy(folder: str) -> str:
-        """Write a copy of the document into a folder, and leave the document as it is."""
+        """Write a copy of the current document into a folder, and return its path."""
         document = in_a_file(documents.current)
         path = Path(folder) / f"{document.name()}{document.ending}"
         document.write_to(path, macros=False)
         return str(path)
 
     def files() -> list[str]:
-        """The files that are open, the one worked in first."""
+        """Return the paths of the open files, the current one first."""
         ordered = sorted(documents.all, key=lambda document: document is not documents.current)
         return [str(each.path.absolute()) for each in ordered if isinstance(each, FileDocument) and each.path]
 
     def look(path: str, reading: str) -> Any:
-        """What a reading tells of a file that is not shown for that."""
+        """Return the value of a reading of a file, without showing the file."""
         with documents.looked_into(clean_path(path)) as document:
             return read(document, reading)
 

@@ -173,7 +173,7 @@ class OpenDocuments(QObject):
         return document
 
     def try_on(self, file: str) -> None:
-        """Drop every document, and begin with an empty one or, where a file is named, with a copy of that."""
+        """Close every document, and open an empty one, or a copy of `file` if it is not empty."""
         self.fresh()
         if file:
             self.open(Path(file)).path = None
@@ -202,7 +202,7 @@ class OpenDocuments(QObject):
         self.show(self.all[(self.all.index(self.current) + by) % len(self.all)])
 
     def kept_macros(self) -> KeptMacros:
-        """The macros that are kept in the document that is worked in."""
+        """Return the macros stored in the current document."""
         if not isinstance(self.current, FileDocument):
             return KeptMacros()
         return KeptMacros(self.current.macros, frozenset(self.current.macros_put))

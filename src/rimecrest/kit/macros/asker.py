@@ -1,4 +1,4 @@
-"""The interface of whatever asks the colleague what a macro asks."""
+"""Interface for asking the colleague the questions of a macro."""
 
 from __future__ import annotations
 

@@ -39,19 +39,19 @@ class MacroRow(Struct, frozen=True):
 
 
 class KeptMacros(Struct, frozen=True):
-    """The macros that are kept in the document that is worked in."""
+    """The macros stored in the current document."""
 
     texts: Mapping[str, str] = {}
     """By id."""
     put_here: frozenset[str] = frozenset()
-    """Those that were put into it on this seat; the others came with its file."""
+    """Macros that were added on this seat; the others came with the file."""
 
 
 class MacroLibrary:
     """Finds a macro by its id, and says why one does not run."""
 
     def __init__(self, app: str, kept: Callable[[], KeptMacros]) -> None:
-        """`kept` tells the macros of the document that is worked in now."""
+        """`kept` returns the macros of the current document."""
         self._kept_in_document = kept
         self._state = StackState(app=app)
         self.files: dict[str, MacroFile] = {}

@@ -97,7 +97,7 @@ class MacroRun(QObject):
         self._flow: Flow | None = run_macro(file.macro)
         self._said = ""
         self.aloud = False
-        """Whether the end is to be heard."""
+        """Whether a sound is played at the end."""
         self._rings = False
         self._answer: Any = None
         self._queued: list[tuple[Declared, Mapping[str, str], Subject]] = []
@@ -108,7 +108,7 @@ class MacroRun(QObject):
         self._worked_in = executor.host.current
         self._held: Request | None = None
         self._later: Later | None = None
-        """The answer of a command that is waited for."""
+        """The answer that the run waits for."""
         self._slices = QTimer(self)
         self._slices.setSingleShot(True)
         self._slices.timeout.connect(self._next_slice)
@@ -154,7 +154,7 @@ class MacroRun(QObject):
         self._advance(answer)
 
     def _wait_for(self, later: Later, then: Callable[[Any], None]) -> None:
-        """Go on with `then` when a command has answered, unless the run is over by then."""
+        """Continue with `then` once a command has answered, unless the run has ended by then."""
         self._later = later
 
         def came(answer: Any) -> None:
@@ -298,7 +298,7 @@ class MacroRun(QObject):
         self._asker.ask_panel(self.name, panel, filled)
 
     def _panel(self, name: str) -> tuple[PanelHost, AskedPanel]:
-        """The panels of the window, and one of them as a question."""
+        """Return the panels of the window, and one of them as a question."""
         panels = self._executor.panels
         found = panels.asked(name) if panels is not None else None
         if panels is None or found is None:
@@ -368,7 +368,7 @@ class MacroRun(QObject):
         self._end(self._said, well=True)
 
     def _left(self, answer: Any) -> None:
-        """A command that leaves the document has answered."""
+        """Continue after a queued command has answered."""
         if isinstance(answer, Exception):
             self._leave_off(str(answer))
         else:

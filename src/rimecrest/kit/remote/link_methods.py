@@ -1,4 +1,4 @@
-"""What a window answers over the link: what it is and can do, and its layout."""
+"""Link methods about a window: its identity, its commands and its layout."""
 
 from __future__ import annotations
 
@@ -27,11 +27,11 @@ def link_methods(
     hello: Callable[[], dict[str, str]],
     reload: Callable[[], str],
 ) -> dict[str, Callable[..., Any]]:
-    """The methods that others call over the link, by name.
+    """Return the methods by name.
 
     Args:
-        hello: says which window it is, of which profile, with which document.
-        reload: shows what the seat's profile has installed, and returns what is new.
+        hello: returns the identity of the window, with its profile and document.
+        reload: shows the release that is installed in the profile, and returns the news.
     """
     executor = dispatcher.executor
 
@@ -69,7 +69,7 @@ def link_methods(
 
 
 def _reached(answer: Any) -> Any:
-    """The answer of a command as it is told."""
+    """Return the answer of a command in the form that is sent."""
     return dict(answer.args) if isinstance(answer, CommandResult) else answer
 
 

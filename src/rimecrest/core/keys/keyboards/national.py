@@ -128,10 +128,10 @@ class Keyboard:
         return None
 
     def dead(self, chord: Chord) -> str:
-        """The dead key that a keystroke gives, by its keysym name; empty when it gives none.
+        """Return the keysym name of the dead key that a keystroke produces; empty if it produces none.
 
-        It never arrives where text is written: it composes the next character. Shift decides, not Ctrl and
-        Alt: a key can be dead by itself and not with Shift, or the other way round.
+        In a context for typing, a dead key composes the next character, so no hotkey sees it. Only Shift
+        matters, not Ctrl or Alt: a key can be dead without Shift only, or with Shift only.
         """
         levels = self._levels.get(self.key_for(chord.key) or "", ())
         given = levels["Shift" in chord.mods :][:1] or levels[:1]
