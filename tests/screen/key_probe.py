@@ -15,8 +15,6 @@ from pathlib import Path
 from PyQt6.QtCore import QEvent, QObject, QSocketNotifier
 from PyQt6.QtGui import QKeyEvent
 
-from rimecrest.core.keys.bindings import Binding
-from rimecrest.core.keys.chords import Chord
 from rimecrest.core.keys.traits import Traits
 from rimecrest.core.release.stack_sources import draft_stack
 from rimecrest.core.workspace.folder import read_workspace
@@ -27,25 +25,6 @@ from rimecrest.shell.start import make_qt_application
 
 def say(words: str) -> None:
     print(words, flush=True)
-
-
-class Probe(AppWindow):
-    """A window whose live context somebody else says, and in which every binding may repeat."""
-
-    context = "anywhere"
-
-    def live(self) -> frozenset[str]:
-        return self.catalogue.context_tree.live([self.context])
-
-    def repeats(self, binding: Binding) -> bool:
-        return True
-
-    def access(self, letter: str) -> bool:
-        return False
-
-    def passes(self, chord: Chord) -> bool:
-        # Tab may have gone into a panel, in a context in which nothing else has it.
-        return False
 
 
 class End(QObject):
@@ -74,13 +53,19 @@ def main(app: str, folder: str, layer: str, board: str) -> None:
     else:
         from rimecrest_standins.grid.document import GridDocument as Document  # type: ignore[assignment]
         from rimecrest_standins.grid.grid import declarations
-    window = Probe(declarations, Document, None)
+    window = AppWindow(declarations, Document, None)
+    live = "anywhere"
+    window.keys.live = lambda: window.catalogue.context_tree.live([live])  # type: ignore[method-assign]
+    window.frame.press_access = lambda _letter: False  # type: ignore[method-assign]
+    # Tab may have gone into a panel, in a context in which nothing else has it.
+    window.panels.passes = lambda _chord: False  # type: ignore[method-assign]
     window.take_over(draft_stack(workspace, workspace.stack_up_to(layer), app, Traits(keyboard=board)))
     window.keys.resolved.disconnect()
     window.keys.resolved.connect(lambda binding: say(binding.id))
 
     def other_context(_socket: int) -> None:
-        window.context = sys.stdin.readline().strip()
+        nonlocal live
+        live = sys.stdin.readline().strip()
         window.keys.give_up()
         say("ready")
 
