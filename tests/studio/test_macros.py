@@ -9,8 +9,20 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QTextCursor
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QMenu, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QComboBox,
+    QFileDialog,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 from PyQt6.sip import isdeleted
+from pytestqt.qtbot import QtBot
 
 from rimecrest.core.bundle.bundle import read_bundle
 from rimecrest.core.catalogue.catalogue import Catalogue
@@ -33,6 +45,7 @@ from rimecrest.studio.shared.marks import Mark
 from rimecrest.studio.shared.own_name import own_name
 from rimecrest.studio.shared.sentence_widgets import InlineField
 from rimecrest.studio.shared.session import own_folder
+from rimecrest.surfaces.removal import show_page
 from tests.studio.conftest import ALT, CTRL, SHIFT, Studio
 
 NOTICE = ("organisation", "sailing-notice")
@@ -244,6 +257,22 @@ def test_what_is_pressed_outlives_the_field_that_the_press_ends(
     assert gone
     assert not any(gone)
     assert isdeleted(pressed)
+
+
+def test_a_page_that_goes_passes_its_focus_to_no_other_widget(qtbot: QtBot) -> None:
+    window, area, page = QWidget(), QScrollArea(), QLineEdit()
+    rows = QVBoxLayout(window)
+    button = QPushButton("Macros")
+    rows.addWidget(button)
+    rows.addWidget(area)
+    show_page(area, page)
+    qtbot.addWidget(window)
+    with qtbot.waitActive(window):
+        window.show()
+    page.setFocus()
+    assert page.hasFocus()
+    show_page(area, QWidget())
+    assert not button.hasFocus()
 
 
 def test_a_new_macro_stands_on_the_aimed_shelf_and_asks_its_name(studio: Studio, place: MacrosPlace) -> None:

@@ -7,7 +7,7 @@ therefore waits until the event is over.
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QScrollArea, QWidget
+from PyQt6.QtWidgets import QApplication, QScrollArea, QWidget
 
 
 def drop(widget: QWidget) -> None:
@@ -19,6 +19,10 @@ def drop(widget: QWidget) -> None:
 
 def show_page(area: QScrollArea, page: QWidget) -> None:
     """Show another page in a scroll area. `setWidget` alone would delete the old page immediately."""
-    if (old := area.takeWidget()) is not None:
+    if (old := area.widget()) is not None:
+        focused = QApplication.focusWidget()
+        if focused is not None and old.isAncestorOf(focused):
+            focused.clearFocus()  # Qt would pass the focus on to some other widget of the window
+        area.takeWidget()
         drop(old)
     area.setWidget(page)
